@@ -1,0 +1,1 @@
+"""Gentle Ballast: tire pressures worked out from weighed loads."""

@@ -1,0 +1,41 @@
+"""When the next round and the next weighing are due."""
+
+import datetime as dt
+from dataclasses import dataclass
+
+ROUND_EVERY_DAYS = 7
+WEIGH_EVERY_DAYS = 365
+
+
+@dataclass(frozen=True)
+class Due:
+    """A due date and how many days ago (positive) or ahead (negative) it is. None: never done."""
+
+    on: dt.date | None
+    days_over: int | None
+
+    @property
+    def now(self) -> bool:
+        return self.days_over is None or self.days_over >= 0
+
+
+def due(last: dt.date | None, every_days: int, today: dt.date) -> Due:
+    """When something last done on `last` is due again. Never done is due now."""
+    if last is None:
+        return Due(None, None)
+    on = last + dt.timedelta(days=every_days)
+    return Due(on, (today - on).days)
+
+
+def ago(last: dt.date, today: dt.date) -> str:
+    """How long ago, as people say it."""
+    days = (today - last).days
+    if days < 0:
+        return f"on {last:%d %b %Y}".replace(" 0", " ")
+    if days == 0:
+        return "today"
+    if days == 1:
+        return "yesterday"
+    if days < 61:
+        return f"{days} days ago"
+    return f"{days // 30} months ago"

@@ -1,0 +1,65 @@
+"""The lines behind a number: words with measures left open, so that every reader sees
+them in their own units and a switch of units loses nothing."""
+
+from dataclasses import dataclass
+
+from ballast.core import units
+
+
+@dataclass(frozen=True)
+class Measure:
+    """A canonical value with its kind, and which way it may be rounded when shown."""
+
+    kind: units.Kind
+    value: float
+    toward: units.Toward = "nearest"
+
+    def show(self, system: units.System) -> str:
+        return units.show(self.kind, self.value, system, self.toward)
+
+
+@dataclass(frozen=True)
+class Phrase:
+    """Words in which `{0}`, `{1}` … stand for measures."""
+
+    text: str
+    values: tuple[Measure, ...] = ()
+
+    def show(self, system: units.System) -> str:
+        return self.text.format(*(v.show(system) for v in self.values))
+
+
+@dataclass(frozen=True)
+class Line:
+    """One line of a working: what was done, and what came out."""
+
+    what: Phrase
+    result: Measure | Phrase | None = None
+
+
+def say(text: str, *values: Measure) -> Phrase:
+    return Phrase(text, values)
+
+
+def kpa(value: float, toward: units.Toward = "nearest") -> Measure:
+    return Measure("pressure", value, toward)
+
+
+def kg(value: float) -> Measure:
+    return Measure("mass", value)
+
+
+def celsius(value: float) -> Measure:
+    return Measure("temperature", value)
+
+
+def metres(value: float) -> Measure:
+    return Measure("length", value)
+
+
+def share(value: float) -> Measure:
+    return Measure("share", value)
+
+
+def number(value: float) -> Measure:
+    return Measure("number", value)

@@ -1,0 +1,1 @@
+"""The demo world, built through the services that people use."""

@@ -1,0 +1,17 @@
+from django.conf import settings
+from django.core.management.base import BaseCommand, CommandError
+
+from ballast.demo import world
+
+
+class Command(BaseCommand):
+    help = "Builds the demo world in an empty database. Does nothing where it stands already."
+
+    def handle(self, *args: object, **options: object) -> None:
+        if not settings.DEMO:
+            raise CommandError("The demo world belongs into a demo database only: set BALLAST_MODE=demo.")
+        if world.built():
+            self.stdout.write("The demo world stands already.")
+            return
+        world.build()
+        self.stdout.write("The demo world is built.")

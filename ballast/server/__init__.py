@@ -1,0 +1,1 @@
+"""Django: one app for each room of the work line, and the edge they share."""

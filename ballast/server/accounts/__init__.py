@@ -1,0 +1,1 @@
+"""People, workspaces and roles: who may see and do what."""

@@ -1,0 +1,70 @@
+"""Who is acting, where, and what that role may do."""
+
+from dataclasses import dataclass
+from enum import StrEnum
+from typing import Any
+
+from django.conf import settings
+from django.http import HttpRequest
+from ninja.security import APIKeyCookie
+
+from ballast.server.accounts.models import Membership, Person, Workspace
+from ballast.server.edge.problems import Denied
+
+
+class May(StrEnum):
+    """Each thing a person can do."""
+
+    READ = "look at this workspace"
+    RIGS = "add or change rigs"
+    WEIGH = "enter weighings"
+    TABLES = "enter load-inflation tables"
+    TARGETS = "put targets in force"
+    AIR = "set the air"
+    GAUGES = "add or compare gauges"
+    ROUNDS = "do rounds"
+    PEOPLE = "change people and settings"
+
+
+_TECHNICIAN = {May.READ, May.WEIGH, May.AIR, May.GAUGES, May.ROUNDS}
+ROLES: dict[str, frozenset[May]] = {
+    Membership.Role.MANAGER: frozenset(May),
+    Membership.Role.TECHNICIAN: frozenset(_TECHNICIAN),
+    Membership.Role.VIEWER: frozenset({May.READ}),
+}
+
+
+@dataclass(frozen=True)
+class Actor:
+    """A person acting in one workspace. Every service takes one and asks it first."""
+
+    person: Person
+    workspace: Workspace
+    role: str
+
+    def may(self, what: May) -> bool:
+        return what in ROLES[self.role]
+
+    def must(self, what: May) -> None:
+        """Raises Denied unless the role allows it."""
+        if not self.may(what):
+            raise Denied(f"As {self.role} you may not {what.value}. Ask a manager of {self.workspace.name}.")
+
+
+def find_actor(request: HttpRequest) -> Actor | None:
+    """The signed-in person in the session's workspace, else in their first one; None when signed out."""
+    if not request.user.is_authenticated:
+        return None
+    memberships = Membership.objects.filter(person=request.user).select_related("workspace").order_by("id")
+    chosen = request.session.get("workspace")
+    found = next((m for m in memberships if m.workspace_id == chosen), None) or memberships.first()
+    return Actor(request.user, found.workspace, found.role) if found else None  # type: ignore[arg-type]
+
+
+class SignedIn(APIKeyCookie):
+    """Session cookie with CSRF check; `request.auth` is the Actor."""
+
+    param_name = settings.SESSION_COOKIE_NAME
+
+    def authenticate(self, request: HttpRequest, key: str | None) -> Any:
+        return find_actor(request)

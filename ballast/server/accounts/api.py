@@ -1,0 +1,222 @@
+from typing import Annotated, Literal
+
+from django.conf import settings
+from django.http import HttpRequest
+from django.middleware.csrf import get_token
+from ninja import Router, Schema
+from ninja.errors import HttpError
+from ninja.utils import check_csrf
+from pydantic import StringConstraints
+
+from ballast.core import units
+from ballast.core.gauges import KIND_NAMES
+from ballast.core.rigs import KINDS
+from ballast.core.tables import STEPS
+from ballast.server.accounts import services
+from ballast.server.accounts.actors import May, find_actor
+from ballast.server.accounts.models import Membership, Person
+from ballast.server.edge.problems import answers
+from ballast.server.edge.quantities import Name, Share, words
+from ballast.server.edge.words import PairOut
+
+router = Router(tags=["accounts"])
+Username = Annotated[words(60, 1), StringConstraints(pattern=r"^[\w.@+-]+$")]
+Password = words(200, 1)
+Role = Literal["manager", "technician", "viewer"]
+System = Literal["us", "metric"]
+
+
+class UnitOut(Schema):
+    """`canonical = (shown + offset) × factor`."""
+
+    symbol: str
+    kind: units.Kind
+    factor: float
+    offset: float
+    decimals: int
+    also: list[str]
+
+
+class WorkspaceOut(Schema):
+    id: int
+    name: str
+    reserve: float
+    step: str
+    place_key: str
+
+
+class DemoPerson(Schema):
+    username: str
+    name: str
+    role: str
+    workspace: str
+
+
+class SessionOut(Schema):
+    """All that the interface needs to know before anything else."""
+
+    first_run: bool
+    demo: list[DemoPerson]
+    name: str | None
+    role: Role | None
+    may: list[str]
+    workspace: WorkspaceOut | None
+    workspaces: list[PairOut]
+    units: System
+    unit_table: list[UnitOut]
+    shown: dict[str, dict[str, str]]
+    kinds: list[PairOut]
+    gauge_kinds: list[PairOut]
+    steps: list[str]
+
+
+class SignIn(Schema):
+    username: Username
+    password: Password
+
+
+class DemoIn(Schema):
+    username: Username
+
+
+class FirstRun(SignIn):
+    workspace: Name
+    name: Name
+
+
+class UnitsIn(Schema):
+    units: System
+
+
+class WorkspaceIn(Schema):
+    workspace: int
+
+
+class MemberIn(SignIn):
+    name: Name
+    role: Role
+
+
+class RoleIn(Schema):
+    role: Role
+
+
+class MemberOut(Schema):
+    id: int
+    name: str
+    username: str
+    role: Role
+
+    @staticmethod
+    def resolve_name(member: Membership) -> str:
+        return member.person.shown_name
+
+    @staticmethod
+    def resolve_username(member: Membership) -> str:
+        return member.person.username
+
+
+class SettingsIn(Schema):
+    reserve: Share
+    step: Literal["1 psi", "5 psi", "5 kPa", "0.1 bar"]
+    place_key: words(40)  # type: ignore[valid-type]
+
+
+def _csrf(request: HttpRequest) -> None:
+    """Calls that work before sign-in check their CSRF token themselves."""
+    if check_csrf(request) is not None:
+        raise HttpError(403, "The page is too old to be trusted. Reload it and try again.")
+
+
+def _session(request: HttpRequest) -> SessionOut:
+    get_token(request)
+    actor = find_actor(request)
+    demo: list[DemoPerson] = []
+    if settings.DEMO and actor is None:
+        people = Membership.objects.select_related("person", "workspace").order_by("id")
+        demo = [
+            DemoPerson(
+                username=m.person.username, name=m.person.shown_name, role=m.role, workspace=m.workspace.name
+            )
+            for m in people
+        ]
+    workspaces = Membership.objects.filter(person=actor.person).select_related("workspace") if actor else []
+    return SessionOut(
+        first_run=actor is None and services.nobody_yet(),
+        demo=demo,
+        name=actor.person.shown_name if actor else None,
+        role=actor.role if actor else None,  # type: ignore[arg-type]
+        may=sorted(m.name.lower() for m in May if actor.may(m)) if actor else [],
+        workspace=WorkspaceOut.from_orm(actor.workspace) if actor else None,
+        workspaces=[PairOut(key=str(m.workspace_id), name=m.workspace.name) for m in workspaces],
+        units=Person.objects.values_list("units", flat=True).get(pk=actor.person.pk) if actor else "us",
+        unit_table=[UnitOut.from_orm(u) for u in units.UNITS],
+        shown=units.SHOWN,  # type: ignore[arg-type]
+        kinds=[PairOut(key=k, name=n) for k, n in KINDS.items()],
+        gauge_kinds=[PairOut(key=k, name=n) for k, n in KIND_NAMES.items()],
+        steps=list(STEPS),
+    )
+
+
+@router.get("/session", auth=None, response=answers(SessionOut))
+def session(request: HttpRequest):
+    return _session(request)
+
+
+@router.post("/session", auth=None, response=answers(SessionOut))
+def sign_in(request: HttpRequest, data: SignIn):
+    _csrf(request)
+    services.sign_in(request, data.username, data.password)
+    return _session(request)
+
+
+@router.delete("/session", response=answers(SessionOut))
+def sign_out(request: HttpRequest):
+    services.sign_out(request)
+    return _session(request)
+
+
+@router.post("/session/demo", auth=None, response=answers(SessionOut))
+def enter_demo(request: HttpRequest, data: DemoIn):
+    _csrf(request)
+    services.enter_demo(request, data.username)
+    return _session(request)
+
+
+@router.post("/first-run", auth=None, response=answers(SessionOut))
+def first_run(request: HttpRequest, data: FirstRun):
+    _csrf(request)
+    services.first_run(request, data.workspace, data.name, data.username, data.password)
+    return _session(request)
+
+
+@router.put("/session/units", response=answers(SessionOut))
+def set_units(request: HttpRequest, data: UnitsIn):
+    services.set_units(request.auth, data.units)
+    return _session(request)
+
+
+@router.put("/session/workspace", response=answers(SessionOut))
+def enter_workspace(request: HttpRequest, data: WorkspaceIn):
+    services.enter_workspace(request, request.auth, data.workspace)
+    return _session(request)
+
+
+@router.get("/people", response=answers(list[MemberOut]))
+def people(request: HttpRequest):
+    return services.members(request.auth)
+
+
+@router.post("/people", response=answers(MemberOut, 201))
+def add_person(request: HttpRequest, data: MemberIn):
+    return 201, services.add_member(request.auth, data.name, data.username, data.password, data.role)
+
+
+@router.put("/people/{member_id}", response=answers(MemberOut))
+def change_role(request: HttpRequest, member_id: int, data: RoleIn):
+    return services.change_role(request.auth, member_id, data.role)
+
+
+@router.put("/settings", response=answers(WorkspaceOut))
+def change_settings(request: HttpRequest, data: SettingsIn):
+    return services.change_settings(request.auth, data.reserve, data.step, data.place_key)

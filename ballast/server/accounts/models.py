@@ -1,0 +1,59 @@
+from typing import Any, Self
+
+from django.contrib.auth.models import AbstractUser
+from django.db import models
+from simple_history.models import HistoricalRecords
+
+
+class Person(AbstractUser):
+    """Somebody who signs in. Units are theirs, wherever they are."""
+
+    units = models.CharField(max_length=6, choices=[("us", "psi, lb"), ("metric", "kPa, kg")], default="us")
+
+    @property
+    def shown_name(self) -> str:
+        return self.get_full_name() or self.username
+
+
+class Workspace(models.Model):
+    """A fleet or a household. Nothing in one is seen from another."""
+
+    name = models.CharField(max_length=80)
+    reserve = models.FloatField(default=0.08)
+    step = models.CharField(max_length=10, default="1 psi")
+    place_key = models.CharField(max_length=40, blank=True)
+    history = HistoricalRecords()
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Membership(models.Model):
+    class Role(models.TextChoices):
+        MANAGER = "manager", "Manager"
+        TECHNICIAN = "technician", "Technician"
+        VIEWER = "viewer", "Viewer"
+
+    person = models.ForeignKey(Person, on_delete=models.CASCADE, related_name="memberships")
+    workspace = models.ForeignKey(Workspace, on_delete=models.CASCADE, related_name="memberships")
+    role = models.CharField(max_length=10, choices=Role.choices)
+    history = HistoricalRecords()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["person", "workspace"], name="once_per_workspace")]
+
+
+class OwnedQuerySet(models.QuerySet[Any]):
+    def of(self, workspace: Workspace) -> Self:
+        """Only what belongs to a workspace: the first step of every query."""
+        return self.filter(workspace=workspace)
+
+
+class Owned(models.Model):
+    """What belongs to one workspace."""
+
+    workspace = models.ForeignKey(Workspace, on_delete=models.CASCADE, related_name="+")
+    objects = OwnedQuerySet.as_manager()
+
+    class Meta:
+        abstract = True

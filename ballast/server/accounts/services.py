@@ -1,0 +1,115 @@
+from django.conf import settings
+from django.contrib.auth import authenticate, login, logout, password_validation
+from django.core.exceptions import ValidationError
+from django.db import transaction
+from django.http import HttpRequest
+
+from ballast.core.refusal import Refusal
+from ballast.server.accounts.actors import Actor, May
+from ballast.server.accounts.models import Membership, Person, Workspace
+from ballast.server.edge.problems import Conflict, Denied
+
+_BACKEND = "django.contrib.auth.backends.ModelBackend"
+
+
+def nobody_yet() -> bool:
+    """Whether this is a first run: no person exists."""
+    return not Person.objects.exists()
+
+
+def sign_in(request: HttpRequest, username: str, password: str) -> Person:
+    """Signs a person in, throttled. Raises Refusal without saying which of the two was wrong."""
+    person = authenticate(request, username=username, password=password)
+    if person is None:
+        raise Refusal("That name and password do not go together. Try again.", "password")
+    login(request, person)
+    return person  # type: ignore[return-value]
+
+
+def enter_demo(request: HttpRequest, username: str) -> Person:
+    """Signs a demo person in with one click. Only where the demo runs."""
+    if not settings.DEMO:
+        raise Denied("There are no demo people here. Sign in.")
+    person = Person.objects.filter(username=username, is_active=True).first()
+    if person is None:
+        raise Refusal("There is no such demo person. Choose one of those shown.", "username")
+    login(request, person, backend=_BACKEND)
+    return person
+
+
+def sign_out(request: HttpRequest) -> None:
+    logout(request)
+
+
+def _checked_password(password: str, person: Person) -> str:
+    try:
+        password_validation.validate_password(password, person)
+    except ValidationError as no:
+        raise Refusal(" ".join(no.messages), "password") from None
+    return password
+
+
+@transaction.atomic
+def first_run(request: HttpRequest, workspace: str, name: str, username: str, password: str) -> Person:
+    """Makes the first workspace and its manager. Raises Conflict once anybody exists."""
+    if not nobody_yet():
+        raise Conflict("Somebody has been here already: sign in, or ask them to add you.")
+    person = _new_person(name, username, password)
+    Membership.objects.create(
+        person=person, workspace=Workspace.objects.create(name=workspace), role=Membership.Role.MANAGER
+    )
+    login(request, person, backend=_BACKEND)
+    return person
+
+
+def _new_person(name: str, username: str, password: str) -> Person:
+    if Person.objects.filter(username__iexact=username).exists():
+        raise Conflict(f"“{username}” is taken. Choose another sign-in name.", "username")
+    person = Person(username=username, first_name=name)
+    person.set_password(_checked_password(password, person))
+    person.save()
+    return person
+
+
+def set_units(actor: Actor, units: str) -> None:
+    Person.objects.filter(pk=actor.person.pk).update(units=units)
+
+
+def enter_workspace(request: HttpRequest, actor: Actor, workspace_id: int) -> None:
+    """Makes another of the person's workspaces the one in hand. Raises DoesNotExist for a foreign one."""
+    request.session["workspace"] = Membership.objects.get(person=actor.person, workspace_id=workspace_id).workspace_id
+
+
+def members(actor: Actor) -> list[Membership]:
+    actor.must(May.READ)
+    return list(actor.workspace.memberships.select_related("person").order_by("person__first_name", "id"))
+
+
+@transaction.atomic
+def add_member(actor: Actor, name: str, username: str, password: str, role: str) -> Membership:
+    actor.must(May.PEOPLE)
+    return Membership.objects.create(
+        person=_new_person(name, username, password), workspace=actor.workspace, role=role
+    )
+
+
+@transaction.atomic
+def change_role(actor: Actor, membership_id: int, role: str) -> Membership:
+    """Changes a role. Raises Conflict when the last manager would be gone."""
+    actor.must(May.PEOPLE)
+    membership = actor.workspace.memberships.select_related("person").get(pk=membership_id)
+    managers = actor.workspace.memberships.filter(role=Membership.Role.MANAGER)
+    if membership.role == Membership.Role.MANAGER and role != Membership.Role.MANAGER and managers.count() == 1:
+        raise Conflict("This is the last manager. Make somebody else manager first.", "role")
+    membership.role = role
+    membership.save()
+    return membership
+
+
+@transaction.atomic
+def change_settings(actor: Actor, reserve: float, step: str, place_key: str) -> Workspace:
+    actor.must(May.PEOPLE)
+    workspace = actor.workspace
+    workspace.reserve, workspace.step, workspace.place_key = reserve, step, place_key
+    workspace.save()
+    return workspace

@@ -1,0 +1,1 @@
+"""The air that a rig stands in."""

@@ -1,0 +1,16 @@
+from django.db import models
+
+from ballast.server.accounts.models import Person
+from ballast.server.rigs.models import Rig
+
+
+class RigAir(models.Model):
+    """The air a rig stands in: a place of the weather service, or numbers by hand (then `place_key` is empty)."""
+
+    rig = models.OneToOneField(Rig, on_delete=models.CASCADE, related_name="air")
+    place_key = models.CharField(max_length=40, blank=True)
+    outside_c = models.FloatField(null=True)
+    dawn_c = models.FloatField(null=True)
+    elevation_m = models.FloatField(null=True)
+    set_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    set_at = models.DateTimeField(auto_now=True)

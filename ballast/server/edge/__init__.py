@@ -1,0 +1,1 @@
+"""What every room's API shares: quantities as typed, words with measures, the one shape of a refusal."""

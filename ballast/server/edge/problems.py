@@ -1,0 +1,129 @@
+"""Refusals on the wire: one shape, plain words, the field named."""
+
+from typing import Any
+
+from django.core.exceptions import ObjectDoesNotExist
+from django.http import Http404, HttpRequest, HttpResponse
+from ninja import NinjaAPI, Schema
+from ninja.errors import AuthenticationError, HttpError, Throttled, ValidationError
+
+from ballast.core.refusal import Refusal, Refusals
+
+
+class FieldProblem(Schema):
+    field: str
+    message: str
+
+
+class Problem(Schema):
+    """`message` is the whole in a sentence; `fields` stand beside the fields they name."""
+
+    message: str
+    fields: list[FieldProblem] = []
+
+
+class Denied(Exception):
+    """The person may not do this here (403)."""
+
+
+class Unavailable(Exception):
+    """Something outside does not answer (503). What it gives can be entered by hand."""
+
+
+class Conflict(Exception):
+    """It contradicts what is stored already (409)."""
+
+    def __init__(self, message: str, field: str = "") -> None:
+        super().__init__(message)
+        self.message, self.field = message, field
+
+
+PROBLEM_CODES = frozenset({400, 401, 403, 404, 409, 413, 415, 422, 429, 503})
+
+
+def answers(schema: Any, code: int = 200) -> dict[Any, Any]:
+    """The responses of an operation: its answer, or a problem."""
+    return {code: schema, PROBLEM_CODES: Problem}
+
+
+# Pydantic's reasons in our words.
+_REASONS = {
+    "missing": "This is needed.",
+    "string_too_short": "Enter at least {min_length} character(s).",
+    "string_too_long": "At most {max_length} characters. Shorten it.",
+    "string_type": "Enter text here.",
+    "list_type": "A list is needed here.",
+    "bool_parsing": "Answer yes or no.",
+    "bool_type": "Answer yes or no.",
+    "too_long": "At most {max_length} entries.",
+    "too_short": "At least {min_length} entry is needed.",
+    "literal_error": "Choose one of {expected}.",
+    "date_from_datetime_parsing": "Enter a date as year-month-day, for example 2026-05-14.",
+    "date_parsing": "Enter a date as year-month-day, for example 2026-05-14.",
+    "uuid_parsing": "This is not a UUID.",
+    "extra_forbidden": "There is no such field. Leave it out.",
+}
+_WRAPPERS = frozenset({"body", "query", "path", "data"})
+
+
+def field_problem(error: dict[str, Any]) -> FieldProblem:
+    loc = list(error["loc"])
+    while loc and loc[0] in _WRAPPERS:
+        loc.pop(0)
+    reason = _REASONS.get(error["type"])
+    message = reason.format(**error.get("ctx", {})) if reason else error["msg"]
+    return FieldProblem(field=".".join(str(part) for part in loc), message=message)
+
+
+def install(api: NinjaAPI) -> None:
+    """Gives an API the handlers that turn every kind of no into a Problem."""
+
+    def reply(request: HttpRequest, status: int, message: str, field: str = "") -> HttpResponse:
+        fields = [FieldProblem(field=field, message=message)] if field else []
+        return api.create_response(request, Problem(message=message, fields=fields).dict(), status=status)
+
+    def several(request: HttpRequest, fields: list[FieldProblem]) -> HttpResponse:
+        message = "One entry cannot be used." if len(fields) == 1 else f"{len(fields)} entries cannot be used."
+        return api.create_response(request, Problem(message=message, fields=fields).dict(), status=422)
+
+    @api.exception_handler(ValidationError)
+    def invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
+        return several(request, [field_problem(e) for e in error.errors])
+
+    @api.exception_handler(Refusals)
+    def refused_together(request: HttpRequest, no: Refusals) -> HttpResponse:
+        return several(request, [FieldProblem(field=n.field, message=n.message) for n in no.each])
+
+    @api.exception_handler(Refusal)
+    def refused(request: HttpRequest, no: Refusal) -> HttpResponse:
+        return reply(request, 422, no.message, no.field)
+
+    @api.exception_handler(Conflict)
+    def conflict(request: HttpRequest, no: Conflict) -> HttpResponse:
+        return reply(request, 409, no.message, no.field)
+
+    @api.exception_handler(Denied)
+    def denied(request: HttpRequest, no: Denied) -> HttpResponse:
+        return reply(request, 403, str(no))
+
+    @api.exception_handler(Unavailable)
+    def unavailable(request: HttpRequest, no: Unavailable) -> HttpResponse:
+        return reply(request, 503, str(no))
+
+    @api.exception_handler(AuthenticationError)
+    def signed_out(request: HttpRequest, no: AuthenticationError) -> HttpResponse:
+        return reply(request, 401, "You are not signed in, or the sign-in has expired. Sign in again.")
+
+    @api.exception_handler(OverflowError)  # a number in the path that no row can have
+    @api.exception_handler(Http404)
+    @api.exception_handler(ObjectDoesNotExist)
+    def absent(request: HttpRequest, no: Exception) -> HttpResponse:
+        return reply(request, 404, "There is no such thing in this workspace.")
+
+    @api.exception_handler(Throttled)
+    def throttled(request: HttpRequest, no: Throttled) -> HttpResponse:
+        return reply(request, 429, "Too many tries. Wait a few minutes.")
+
+    @api.exception_handler(HttpError)
+    def http(request: HttpRequest, no: HttpError) -> HttpResponse:
+        return reply(request, no.status_code, no.message)

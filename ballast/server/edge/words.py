@@ -1,0 +1,54 @@
+"""The schemas of words with measures, and of a check: core values as they are, field by field."""
+
+from typing import Literal
+
+from ninja import Schema
+
+from ballast.core import units
+
+
+class MeasureOut(Schema):
+    kind: units.Kind
+    value: float
+    toward: units.Toward
+
+
+class PhraseOut(Schema):
+    """`{0}`, `{1}` … in the text stand for the values, shown in the reader's units."""
+
+    text: str
+    values: list[MeasureOut]
+
+
+class LineOut(Schema):
+    what: PhraseOut
+    result: MeasureOut | PhraseOut | None
+
+
+class CheckOut(Schema):
+    what: str
+    name: str
+    load_kg: float
+    limit_kg: float
+    margin_kg: float
+    share: float
+    over: bool
+
+
+class PairOut(Schema):
+    """A choice and its name."""
+
+    key: str
+    name: str
+
+
+State = Literal["todo", "attention", "fine", "quiet"]
+
+
+class StageOut(Schema):
+    """A stage of the work line in a few words."""
+
+    key: str
+    name: str
+    words: PhraseOut
+    state: State

@@ -1,0 +1,1 @@
+"""The gauge drawer, and when each was last compared."""

@@ -1,0 +1,64 @@
+import datetime as dt
+from typing import Annotated, Literal
+
+from ninja import Schema
+from pydantic import Field
+
+from ballast.server.edge.quantities import Day, Name, Pressure, words
+from ballast.server.edge.schema import Strict
+from ballast.server.edge.words import PhraseOut
+
+GaugeKind = Literal["stick", "dial", "digital", "inflator", "display", "station", "master"]
+
+
+class GaugeIn(Strict):
+    label: words(40, 1)  # type: ignore[valid-type]
+    kind: GaugeKind
+    low_kpa: Pressure
+    high_kpa: Pressure
+    resolution_kpa: Pressure
+    dual_foot: bool = False
+    dropped: bool = False
+    retired: bool = False
+
+
+class PairIn(Strict):
+    reference: Pressure
+    reading: Pressure
+
+
+class CalibrationIn(Strict):
+    compared_on: Day
+    reference: Name
+    master_u_kpa: Pressure | None = None
+    pairs: Annotated[list[PairIn], Field(min_length=1, max_length=60)]
+
+
+class ComparedPairOut(Schema):
+    reference_kpa: float
+    reading_kpa: float
+
+
+class CalibrationOut(Schema):
+    id: int
+    compared_on: dt.date
+    reference: str
+    master_u_kpa: float | None
+    by: str
+    pairs: list[ComparedPairOut]
+
+
+class GaugeOut(Schema):
+    id: int
+    label: str
+    kind: GaugeKind
+    kind_name: str
+    low_kpa: float
+    high_kpa: float
+    resolution_kpa: float
+    dual_foot: bool
+    dropped: bool
+    retired: bool
+    suspect: bool
+    condition: PhraseOut | None
+    calibrations: list[CalibrationOut]

@@ -1,0 +1,26 @@
+import re
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Router
+
+from ballast.server.edge.problems import answers
+from ballast.server.lookback import services
+from ballast.server.lookback.schemas import SealedRoundOut
+from ballast.server.rigs import services as rigs
+
+router = Router(tags=["lookback"])
+
+
+@router.get("/lookback/{rig_id}", response=answers(list[SealedRoundOut]))
+def sealed_rounds(request: HttpRequest, rig_id: int):
+    return services.sealed(request.auth, rigs.rig(request.auth, rig_id))
+
+
+@router.get("/lookback/{rig_id}/rounds.csv", response=answers(str))
+def export_rounds(request: HttpRequest, rig_id: int):
+    """All sealed rounds as CSV, a line for every tire, in kPa and °C."""
+    rig = rigs.rig(request.auth, rig_id)
+    name = re.sub(r"[^A-Za-z0-9-]+", "-", f"{rig.fleet_number or rig.name}").strip("-") or "rig"
+    reply = HttpResponse(services.export(request.auth, rig), content_type="text/csv; charset=utf-8")
+    reply["Content-Disposition"] = f'attachment; filename="{name}-rounds.csv"'
+    return reply

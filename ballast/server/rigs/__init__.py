@@ -1,0 +1,1 @@
+"""The rigs of a workspace: labels, axles, tires and spares."""

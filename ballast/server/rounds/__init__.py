@@ -1,0 +1,1 @@
+"""The check itself, wheel by wheel."""

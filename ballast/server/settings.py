@@ -1,0 +1,157 @@
+"""Settings. What an operator may set comes from the environment; docs/operating.md lists it."""
+
+import os
+import secrets
+from datetime import timedelta
+from pathlib import Path
+
+import dj_database_url
+
+ROOT = Path(__file__).resolve().parents[2]
+VAR = Path(os.environ.get("BALLAST_VAR", ROOT / "var"))
+WEB_DIST = ROOT / "web" / "dist"
+
+# "demo": made-up people with one click. "dev": debug pages, for developing only. Else: for real.
+MODE = os.environ.get("BALLAST_MODE", "production")
+DEMO = MODE == "demo"
+DEBUG = MODE == "dev"
+HTTPS = os.environ.get("BALLAST_HTTPS") == "1"
+
+
+def _secret_key() -> str:
+    """Made at first start and kept beside the database, out of git and readable by its owner alone."""
+    if key := os.environ.get("BALLAST_SECRET_KEY"):
+        return key
+    VAR.mkdir(parents=True, exist_ok=True)
+    path = VAR / "secret_key"
+    try:
+        with open(os.open(path, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600), "w") as out:
+            out.write(secrets.token_urlsafe(50))
+    except FileExistsError:
+        pass
+    return path.read_text()
+
+
+SECRET_KEY = _secret_key()
+ALLOWED_HOSTS = os.environ.get("BALLAST_HOSTS", "localhost,127.0.0.1,[::1]").split(",")
+CSRF_TRUSTED_ORIGINS = [f"https://{h}" for h in ALLOWED_HOSTS if HTTPS and not h.startswith("[")]
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "simple_history",
+    "axes",
+    "csp",
+    "ballast.server.accounts",
+    "ballast.server.rigs",
+    "ballast.server.gauges",
+    "ballast.server.tables",
+    "ballast.server.weighing",
+    "ballast.server.targets",
+    "ballast.server.air",
+    "ballast.server.rounds",
+    "ballast.server.edge",
+    "ballast.demo",
+]
+
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "csp.middleware.CSPMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "ballast.server.edge.middleware.ApiBodies",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "simple_history.middleware.HistoryRequestMiddleware",
+    "axes.middleware.AxesMiddleware",
+]
+
+ROOT_URLCONF = "ballast.server.urls"
+WSGI_APPLICATION = "ballast.server.wsgi.application"
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+USE_TZ = True
+TIME_ZONE = "UTC"
+LANGUAGE_CODE = "en-us"
+
+DATABASES = {
+    "default": dj_database_url.config(env="DATABASE_URL", default=f"sqlite:///{VAR / 'ballast.sqlite3'}")
+}
+if DATABASES["default"]["ENGINE"] == "django.db.backends.sqlite3":
+    # Readers never wait for a writer, writers queue instead of failing, and what was acknowledged survives a crash.
+    DATABASES["default"]["OPTIONS"] = {
+        "transaction_mode": "IMMEDIATE",
+        "timeout": 20,
+        "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON;",
+    }
+
+AUTH_USER_MODEL = "accounts.Person"
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+PASSWORD_HASHERS = [
+    "django.contrib.auth.hashers.Argon2PasswordHasher",
+    "django.contrib.auth.hashers.PBKDF2PasswordHasher",
+]
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator"},
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+    {"NAME": "django.contrib.auth.password_validation.NumericPasswordValidator"},
+]
+
+# Eight wrong tries of one name from one address lock that pair for ten minutes.
+AXES_FAILURE_LIMIT = 8
+AXES_COOLOFF_TIME = timedelta(minutes=10)
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_LOCKOUT_CALLABLE = "ballast.server.web.locked_out"
+AXES_RESET_ON_SUCCESS = True
+AXES_VERBOSE = False
+
+SESSION_COOKIE_HTTPONLY = True
+SESSION_COOKIE_SAMESITE = "Lax"
+SESSION_COOKIE_SECURE = HTTPS
+SESSION_COOKIE_AGE = 60 * 60 * 24 * 14
+CSRF_COOKIE_SAMESITE = "Lax"
+CSRF_COOKIE_SECURE = HTTPS
+CSRF_FAILURE_VIEW = "ballast.server.web.csrf_failed"
+SECURE_CONTENT_TYPE_NOSNIFF = True
+SECURE_REFERRER_POLICY = "same-origin"
+SECURE_HSTS_SECONDS = 60 * 60 * 24 * 30 if HTTPS else 0
+SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if HTTPS else None
+X_FRAME_OPTIONS = "DENY"
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": ["'none'"],
+        "script-src": ["'self'"],
+        "style-src": ["'self'"],
+        "font-src": ["'self'"],
+        "img-src": ["'self'", "data:"],
+        "connect-src": ["'self'"],
+        "manifest-src": ["'self'"],
+        "base-uri": ["'none'"],
+        "form-action": ["'self'"],
+        "frame-ancestors": ["'none'"],
+    }
+}
+
+STATIC_URL = "/static/"
+WHITENOISE_ROOT = WEB_DIST
+WHITENOISE_INDEX_FILE = False
+
+
+def WHITENOISE_IMMUTABLE_FILE_TEST(path: str, url: str) -> bool:
+    """The builder puts a hash into every name under /assets/."""
+    return url.startswith("/assets/")
+
+
+# Outside services: a stand-in fills each protocol until a real one is named here.
+WEATHER_SERVICE = os.environ.get("BALLAST_WEATHER", "ballast.standins.weather.SimulatedWeather")
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "root": {"handlers": ["console"], "level": "WARNING"},
+    "loggers": {"axes": {"level": "ERROR"}, "django.request": {"level": "ERROR"}},
+}

@@ -1,0 +1,1 @@
+"""Load-inflation tables of the workspace."""

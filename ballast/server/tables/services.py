@@ -1,0 +1,168 @@
+from typing import Any
+
+from django.db import transaction
+from django.db.models import Exists, OuterRef, QuerySet
+
+from ballast.core import tables as core
+from ballast.core.refusal import Refusal
+from ballast.core.rigs import load_index_kg, read_size
+from ballast.core.units import to_canonical
+from ballast.server.accounts.actors import Actor, May
+from ballast.server.edge.problems import Conflict
+from ballast.server.tables.models import Table
+from ballast.server.tables.samples import SAMPLES
+from ballast.server.tables.schemas import GridIn, TableIn
+
+
+def tables(actor: Actor) -> QuerySet[Table]:
+    """The tables of the workspace, each with whether a newer edition replaces it."""
+    actor.must(May.READ)
+    newer = Exists(Table.objects.filter(replaces=OuterRef("pk")))
+    return Table.objects.of(actor.workspace).annotate(replaced=newer).select_related("entered_by")
+
+
+def table(actor: Actor, table_id: int, field: str = "") -> Table:
+    """One table of the workspace. With `field`, a foreign one is a Refusal there, else DoesNotExist."""
+    row = tables(actor).filter(pk=table_id).first()
+    if row is None and field:
+        raise Refusal("There is no such table in this workspace. Choose one of its list.", field)
+    if row is None:
+        raise Table.DoesNotExist
+    return row
+
+
+def _index_kg(single: int | None, dual: int | None) -> tuple[float | None, float | None]:
+    return (
+        None if single is None else load_index_kg(single),
+        None if dual is None else load_index_kg(dual),
+    )
+
+
+def table_of(row: Table) -> core.LoadTable:
+    """The rules' view of a stored table."""
+    return core.build(
+        tuple(row.steps), tuple(row.single), tuple(row.dual) if row.dual else None, row.pressure_unit, row.mass_unit
+    )
+
+
+def understand(data: GridIn) -> dict[str, Any]:
+    """A grid as typed, read and inspected. Raises Refusal naming the cell."""
+    if not data.steps:
+        raise Refusal("The table is empty. Enter at least two columns as printed.", "steps")
+    size = read_size(data.size)
+    single = data.load_index_single if data.load_index_single is not None else size.load_index_single
+    dual = data.load_index_dual if data.load_index_dual is not None else size.load_index_dual
+    index = _index_kg(single, dual)
+    built = core.build(
+        tuple(data.steps),
+        tuple(data.single),
+        tuple(data.dual) if data.dual else None,
+        data.pressure_unit,
+        data.mass_unit,
+        index_kg=index,
+    )
+    cells, odd = core.inspect(built, index, to_canonical(2.5, data.mass_unit))
+    return {
+        "size": size,
+        "indices": (single, dual),
+        "table": built,
+        "suspicions": cells,
+        "odd": odd,
+    }
+
+
+def grid_out(read: dict[str, Any]) -> dict[str, Any]:
+    built: core.LoadTable = read["table"]
+    return {
+        "size": read["size"].name,
+        "steps_kpa": built.steps_kpa,
+        "single_kg": built.single_kg,
+        "dual_kg": built.dual_kg,
+        "suspicions": read["suspicions"],
+        "odd": read["odd"],
+    }
+
+
+@transaction.atomic
+def save_table(actor: Actor, data: TableIn) -> Table:
+    """Enters a table, or a new edition of one. Raises Refusal naming the cell."""
+    actor.must(May.TABLES)
+    read = understand(data)
+    old = table(actor, data.replaces, "replaces") if data.replaces is not None else None
+    if old is not None and old.replaced:  # type: ignore[attr-defined]
+        raise Conflict("That edition has been replaced already. Start from the newest.", "replaces")
+    row = Table.objects.create(
+        workspace=actor.workspace,
+        size=read["size"].name,
+        service=read["size"].service,
+        line=data.line,
+        source=data.source,
+        load_range=data.load_range or read["size"].load_range or "",
+        load_index_single=read["indices"][0],
+        load_index_dual=read["indices"][1],
+        pressure_unit=data.pressure_unit,
+        mass_unit=data.mass_unit,
+        steps=data.steps,
+        single=data.single,
+        dual=data.dual or None,
+        replaces=old,
+        entered_by=actor.person,
+    )
+    return table(actor, row.pk)
+
+
+@transaction.atomic
+def take_sample(actor: Actor, key: str) -> Table:
+    """Takes a stamped sample table into the workspace; once is enough."""
+    actor.must(May.TABLES)
+    sample = SAMPLES.get(key)
+    if sample is None:
+        raise Refusal("There is no such sample table. Choose one of the list.", "key")
+    have = tables(actor).filter(sample=True, size=sample.size, line=sample.line).first()
+    if have is not None:
+        return have
+    row = Table.objects.create(
+        workspace=actor.workspace,
+        size=sample.size,
+        line=sample.line,
+        source=sample.source,
+        service=sample.service,
+        load_range=sample.load_range,
+        load_index_single=sample.index_single,
+        load_index_dual=sample.index_dual,
+        sample=True,
+        pressure_unit="kPa",
+        mass_unit="kg",
+        steps=[float(s) for s in sample.steps_kpa],
+        single=sample.loads(sample.max_single_kg),
+        dual=None if sample.max_dual_kg is None else sample.loads(sample.max_dual_kg),
+        entered_by=actor.person,
+    )
+    return table(actor, row.pk)
+
+
+def samples(actor: Actor) -> list[dict[str, Any]]:
+    taken = set(tables(actor).filter(sample=True).values_list("size", "line"))
+    return [
+        {"key": s.key, "name": s.name, "size": s.size, "taken": (s.size, s.line) in taken} for s in SAMPLES.values()
+    ]
+
+
+def present(row: Table) -> dict[str, Any]:
+    built = table_of(row)
+    index = _index_kg(row.load_index_single, row.load_index_dual)
+    cells, odd = core.inspect(built, index, to_canonical(2.5, row.mass_unit))
+    fields = (
+        "id", "size", "line", "source", "service", "load_range", "load_index_single", "load_index_dual", "sample",
+        "pressure_unit", "mass_unit", "steps", "single", "dual", "entered_at",
+    )  # fmt: skip
+    return {f: getattr(row, f) for f in fields} | {
+        "steps_kpa": built.steps_kpa,
+        "single_kg": built.single_kg,
+        "dual_kg": built.dual_kg,
+        "suspicions": cells,
+        "odd": odd,
+        "replaces": row.replaces_id,
+        "replaced": row.replaced,  # type: ignore[attr-defined]
+        "entered_by": row.entered_by.shown_name,
+    }

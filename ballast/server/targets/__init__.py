@@ -1,0 +1,1 @@
+"""One pressure per axle, put in force."""

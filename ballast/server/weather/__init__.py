@@ -1,0 +1,1 @@
+"""Places and what a weather service says of them."""

@@ -1,0 +1,35 @@
+import datetime as dt
+
+from django.http import HttpRequest
+from ninja import Router, Schema
+
+from ballast.server.edge.problems import answers
+from ballast.server.weather import services
+
+router = Router(tags=["weather"])
+
+
+class PlaceOut(Schema):
+    key: str
+    name: str
+    elevation_m: float
+    time_zone: str
+
+
+class OutlookOut(Schema):
+    place: PlaceOut
+    at: dt.datetime
+    outside_c: float
+    morning_c: float
+    dawn_c: float
+    dawn_at: dt.datetime
+
+
+@router.get("/weather/places", response=answers(list[PlaceOut]))
+def places(request: HttpRequest):
+    return services.places(request.auth)
+
+
+@router.get("/weather/places/{key}", response=answers(OutlookOut))
+def outlook(request: HttpRequest, key: str):
+    return services.outlook(request.auth, key)

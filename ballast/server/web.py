@@ -1,0 +1,64 @@
+"""The page itself, and plain answers where there is none. No debug page in any mode but development."""
+
+from functools import cache
+from typing import Any
+
+from django.conf import settings
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.views.decorators.cache import never_cache
+from django.views.decorators.csrf import ensure_csrf_cookie
+from django.views.decorators.http import require_safe
+
+
+@cache
+def _index() -> str | None:
+    built = settings.WEB_DIST / "index.html"
+    return built.read_text(encoding="utf-8") if built.exists() else None
+
+
+@require_safe
+@never_cache
+@ensure_csrf_cookie
+def page(request: HttpRequest) -> HttpResponse:
+    """The application's one page; the router in it does the rest."""
+    html = _index()
+    if html is None:
+        return HttpResponse("The front end is not built yet: run `make build`.", status=503, content_type="text/plain")
+    return HttpResponse(html)
+
+
+def _plain(request: HttpRequest, status: int, message: str) -> HttpResponse:
+    if request.path.startswith("/api/"):
+        return JsonResponse({"message": message, "fields": []}, status=status)
+    return HttpResponse(message, status=status, content_type="text/plain; charset=utf-8")
+
+
+def absent_api(request: HttpRequest) -> HttpResponse:
+    return _plain(request, 404, "There is no such call.")
+
+
+def bad_request(request: HttpRequest, exception: Exception | None = None) -> HttpResponse:
+    return _plain(request, 400, "This request cannot be understood.")
+
+
+def forbidden(request: HttpRequest, exception: Exception | None = None) -> HttpResponse:
+    return _plain(request, 403, "This is not allowed.")
+
+
+def not_found(request: HttpRequest, exception: Exception | None = None) -> HttpResponse:
+    return _plain(request, 404, "There is nothing here.")
+
+
+def broken(request: HttpRequest) -> HttpResponse:
+    return _plain(request, 500, "Something broke on the server. What you entered is still in your browser: try again.")
+
+
+def locked_out(request: HttpRequest, *_: Any, **__: Any) -> JsonResponse:
+    """The sign-in throttle's answer."""
+    message = "Too many wrong tries for this name. Wait ten minutes, then try again."
+    return JsonResponse({"message": message, "fields": [{"field": "password", "message": message}]}, status=429)
+
+
+def csrf_failed(request: HttpRequest, reason: str = "") -> JsonResponse:
+    message = "The page is too old to be trusted. Reload it and try again."
+    return JsonResponse({"message": message, "fields": []}, status=403)

@@ -1,0 +1,1 @@
+"""Scale tickets and the loads that follow from them."""

@@ -1,0 +1,30 @@
+from django.http import HttpRequest
+from ninja import Router
+
+from ballast.server.edge.problems import answers
+from ballast.server.rigs import services as rigs
+from ballast.server.weighing import services
+from ballast.server.weighing.schemas import LoadsIn, LoadsOut, WeighingIn, WeighingOut
+
+router = Router(tags=["weighing"])
+
+
+@router.post("/work/weighing", response=answers(LoadsOut))
+def work_weighing(request: HttpRequest, data: LoadsIn):
+    """Loads and margins of weights as typed. Nothing is saved."""
+    rig = rigs.rig(request.auth, data.rig)
+    resolution = data.resolution_kg.value if data.resolution_kg else 0.0
+    return services.loads_out(services.weigh(rig, data.axles, resolution))
+
+
+@router.get("/rigs/{rig_id}/weighings", response=answers(list[WeighingOut]))
+def weighings(request: HttpRequest, rig_id: int):
+    rig = rigs.rig(request.auth, rig_id)
+    typed = rigs.rig_of(rig)
+    return [services.present(w, typed) for w in services.weighings(request.auth, rig)]
+
+
+@router.post("/rigs/{rig_id}/weighings", response=answers(WeighingOut, 201))
+def add_weighing(request: HttpRequest, rig_id: int, data: WeighingIn):
+    row = services.save_weighing(request.auth, rig_id, data)
+    return 201, services.present(row, rigs.rig_of(rigs.rig(request.auth, rig_id)))

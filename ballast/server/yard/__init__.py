@@ -1,0 +1,1 @@
+"""Every rig with its state, and the sheet of one."""

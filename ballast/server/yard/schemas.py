@@ -1,0 +1,62 @@
+import datetime as dt
+
+from ninja import Schema
+
+from ballast.server.air.schemas import AirAnswerOut
+from ballast.server.edge.words import PhraseOut, StageOut, State
+from ballast.server.rigs.schemas import RigOut
+from ballast.server.rounds.schemas import AnswerOut
+from ballast.server.targets.schemas import TargetSetOut
+from ballast.server.weighing.schemas import WeighingOut
+
+
+class YardRigOut(Schema):
+    """A rig in the Yard with its state in words, the most urgent first."""
+
+    id: int
+    name: str
+    fleet_number: str
+    kind_name: str
+    wheels: int
+    state: State
+    words: PhraseOut
+    more: list[PhraseOut]
+    weighed_on: dt.date | None
+    last_round: dt.datetime | None
+    round_open: bool
+
+
+class YardOut(Schema):
+    rigs: list[YardRigOut]
+    archived: int
+
+
+class LastTireOut(Schema):
+    """The last sealed reading of a wheel."""
+
+    code: str
+    kpa: float | None
+    floor_kpa: float | None
+    here_kpa: float | None
+    ceiling_kpa: float | None
+    answer: AnswerOut
+
+
+class LastRoundOut(Schema):
+    id: int
+    sealed_at: dt.datetime
+    summary: str
+    tires: list[LastTireOut]
+
+
+class SheetOut(Schema):
+    """All that the screens of one rig stand on."""
+
+    rig: RigOut
+    stages: list[StageOut]
+    weighing: WeighingOut | None
+    load_states: list[str]
+    targets: TargetSetOut | None
+    air: AirAnswerOut
+    open_round: int | None
+    last_round: LastRoundOut | None

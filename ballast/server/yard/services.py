@@ -1,0 +1,206 @@
+import datetime as dt
+from collections import Counter
+from typing import Any
+
+from django.db.models import OuterRef, Subquery
+from django.utils import timezone
+
+from ballast.core import schedule
+from ballast.core import weighing as core_weighing
+from ballast.core.working import Phrase, kpa, number, say
+from ballast.server.accounts.actors import Actor, May
+from ballast.server.air import services as air
+from ballast.server.rigs import services as rigs
+from ballast.server.rigs.models import Rig
+from ballast.server.rounds.models import Round
+from ballast.server.targets import services as targets
+from ballast.server.targets.models import TargetSet
+from ballast.server.weighing import services as weighing
+from ballast.server.weighing.models import Weighing
+
+LOAD_STATES = ("empty", "half", "trip-ready")
+_RANK = {"attention": 0, "todo": 1, "quiet": 2, "fine": 3}
+
+
+def _matters(
+    rig: Rig,
+    ticket: Weighing | None,
+    row: TargetSet | None,
+    last: dict[str, Any] | None,
+    open_: bool,
+    today: dt.date,
+) -> list[tuple[str, Phrase]]:
+    """What there is to say of a rig, the most urgent first: (state, words)."""
+    found: list[tuple[str, Phrase]] = []
+    loads = weighing.loads_of(ticket, rigs.rig_of(rig)) if ticket else None
+    if loads:
+        found += [("attention", core_weighing.overload_words(c)) for c in loads.over]
+    if row:
+        beyond = [a.answer["name"].lower() for a in row.axles.all() if a.answer["state"] == "beyond tires"]
+        if beyond:
+            found.append(("attention", say(f"No pressure carries the load: {', '.join(beyond)}")))
+    words = Counter((w["after_answer"] or w["answer"])["word"] for w in last["wheels"]) if last else Counter()
+    for word, text in (
+        ("stop", "stop: inspect"), ("add", "add air"), ("let_out", "let out, cold"), ("cannot_tell", "read again"),
+        ("not_checked", "not checked"),
+    ):  # fmt: skip
+        if words[word]:
+            noun = "tire" if words[word] == 1 else "tires"
+            state = "attention" if word in ("stop", "add") else "todo"
+            found.append((state, say(f"{{0}} {noun} {text}", number(words[word]))))
+    if ticket is None:
+        found.append(("todo", say("Not weighed: weigh it as it travels")))
+    elif row is None:
+        found.append(("todo", say("No target in force")))
+    if row and (reasons := targets.out_of_date(row, rig, ticket)):
+        found.append(("todo", say(f"Target out of date: {', '.join(reasons)}")))
+    if ticket and schedule.due(ticket.weighed_on, schedule.WEIGH_EVERY_DAYS, today).now:
+        found.append(("todo", say(f"Weighed {schedule.ago(ticket.weighed_on, today)}: weigh again")))
+    sealed = dt.datetime.fromisoformat(last["sealed_at"]).date() if last else None
+    if open_:
+        found.append(("todo", say("A round is open")))
+    elif row and schedule.due(sealed, schedule.ROUND_EVERY_DAYS, today).now:
+        found.append(("todo", say("Round due" + (f", last {schedule.ago(sealed, today)}" if sealed else ", never done"))))
+    found.sort(key=lambda pair: _RANK[pair[0]])
+    if not found and sealed:
+        found.append(("fine", say(f"All hold, read {schedule.ago(sealed, today)}")))
+    return found
+
+
+def yard(actor: Actor) -> dict[str, Any]:
+    """Every rig with its state in words, the most urgent first. The number of queries does not grow with the rigs."""
+    actor.must(May.READ)
+    newest_ticket = Weighing.objects.filter(rig=OuterRef("pk"), amended_by=None).order_by("-weighed_on", "-id")
+    newest_set = TargetSet.objects.filter(rig=OuterRef("pk")).order_by("-id")
+    done = Round.objects.filter(rig=OuterRef("pk"), abandoned_at=None)
+    newest_round = done.exclude(sealed_at=None).order_by("-sealed_at", "-id")
+    mine = list(
+        rigs.rigs(actor)
+        .filter(archived=False)
+        .annotate(
+            ticket_id=Subquery(newest_ticket.values("pk")[:1]),
+            set_id=Subquery(newest_set.values("pk")[:1]),
+            round_id=Subquery(newest_round.values("pk")[:1]),
+            open_id=Subquery(done.filter(sealed_at=None).values("pk")[:1]),
+        )
+    )
+    tickets = Weighing.objects.prefetch_related("axles").in_bulk([r.ticket_id for r in mine if r.ticket_id])
+    sets = TargetSet.objects.prefetch_related("axles").in_bulk([r.set_id for r in mine if r.set_id])
+    results = dict(
+        Round.objects.filter(pk__in=[r.round_id for r in mine if r.round_id]).values_list("pk", "result")
+    )
+    today = timezone.now().date()
+    lines = []
+    for rig in mine:
+        ticket, last = tickets.get(rig.ticket_id), results.get(rig.round_id)
+        matters = _matters(rig, ticket, sets.get(rig.set_id), last, bool(rig.open_id), today)
+        lines.append(
+            {
+                "id": rig.pk,
+                "name": rig.name,
+                "fleet_number": rig.fleet_number,
+                "kind_name": rig.get_kind_display(),
+                "wheels": len(rigs.wheels_of(rig)),
+                "state": matters[0][0] if matters else "quiet",
+                "words": matters[0][1] if matters else say("Nothing to say yet"),
+                "more": [words for _, words in matters[1:]],
+                "weighed_on": ticket.weighed_on if ticket else None,
+                "last_round": last["sealed_at"] if last else None,
+                "round_open": bool(rig.open_id),
+            }
+        )
+    lines.sort(key=lambda line: (_RANK[line["state"]], line["fleet_number"], line["name"]))
+    return {"rigs": lines, "archived": rigs.rigs(actor).filter(archived=True).count()}
+
+
+def sheet(actor: Actor, rig_id: int) -> dict[str, Any]:
+    """All that the screens of one rig stand on."""
+    rig = rigs.rigs(actor).select_related("air").get(pk=rig_id)
+    typed = rigs.rig_of(rig)
+    ticket = weighing.in_force(actor, rig)
+    row = targets.sets(actor, rig).prefetch_related("weighing__axles").first()
+    names = {a.number: typed.axle_name(a.number) for a in typed.axles}
+    surroundings = air.answer(air.air_of(actor, rig), row, names)
+    done = Round.objects.filter(rig=rig, abandoned_at=None)
+    open_round = done.filter(sealed_at=None).values("pk", "sheet").first()
+    last = done.exclude(sealed_at=None).order_by("-sealed_at", "-id").values_list("result", flat=True).first()
+    today = timezone.now().date()
+    return {
+        "rig": rigs.present(rig),
+        "stages": _stages(rig, ticket, row, surroundings, open_round, last, today),
+        "weighing": weighing.present(ticket, typed) if ticket else None,
+        "load_states": list(dict.fromkeys([*([ticket.load_state] if ticket else []), *LOAD_STATES])),
+        "targets": targets.present(row, rig, ticket) if row else None,
+        "air": surroundings,
+        "open_round": open_round["pk"] if open_round else None,
+        "last_round": _last(last) if last else None,
+    }
+
+
+def _last(result: dict[str, Any]) -> dict[str, Any]:
+    tires = []
+    for wheel in result["wheels"]:
+        answer = wheel["after_answer"] or wheel["answer"]
+        tires.append(
+            {
+                "code": wheel["code"],
+                "kpa": answer["cold_kpa"],
+                "floor_kpa": wheel["floor_kpa"],
+                "here_kpa": wheel["here_kpa"],
+                "ceiling_kpa": wheel["ceiling_kpa"],
+                "answer": answer,
+            }
+        )
+    return {"id": result["id"], "sealed_at": result["sealed_at"], "summary": result["summary"], "tires": tires}
+
+
+def _stages(
+    rig: Rig,
+    ticket: Weighing | None,
+    row: TargetSet | None,
+    surroundings: dict[str, Any],
+    open_round: dict[str, Any] | None,
+    last: dict[str, Any] | None,
+    today: dt.date,
+) -> list[dict[str, Any]]:
+    """The work line: each stage in a few words."""
+    wheels = rigs.wheels_of(rig)
+    stages: list[dict[str, Any]] = []
+
+    def stage(key: str, name: str, state: str, words: Phrase) -> None:
+        stages.append({"key": key, "name": name, "state": state, "words": words})
+
+    stage("rig", "Rig", "fine", say(f"{len(rig.axles.all())} axles, {len(wheels)} tires"))
+    if ticket is None:
+        stage("weighing", "Weigh", "todo", say("not weighed"))
+    else:
+        over = weighing.loads_of(ticket, rigs.rig_of(rig)).over
+        old = schedule.due(ticket.weighed_on, schedule.WEIGH_EVERY_DAYS, today).now
+        words = say("over a rating") if over else say(f"weighed {schedule.ago(ticket.weighed_on, today)}")
+        stage("weighing", "Weigh", "attention" if over else "todo" if old else "fine", words)
+    if row is None:
+        stage("targets", "Target", "todo" if ticket else "quiet", say("none in force"))
+    elif targets.out_of_date(row, rig, ticket):
+        stage("targets", "Target", "todo", say("out of date"))
+    else:
+        values = [a.target_kpa for a in row.axles.all()]
+        shown = list(dict.fromkeys(v for v in values if v is not None))
+        if None in values:
+            stage("targets", "Target", "attention", say("an axle has no pressure"))
+        else:
+            text = ", ".join(f"{{{i}}}" for i in range(min(3, len(shown))))
+            stage("targets", "Target", "fine", say(text, *(kpa(v, "up") for v in shown[:3])))
+    bad = any(a["above_floor"] is False or a["below_ceiling"] is False for a in surroundings["axles"])
+    known = surroundings["air"]["source"] != "none"
+    stage("air", "Air", "attention" if bad else "fine" if known else "quiet", surroundings["words"])
+    if open_round is not None:
+        stage("rounds", "Round", "todo", say("open: go on"))
+    elif last is None:
+        stage("rounds", "Round", "todo" if row else "quiet", say("never done"))
+    else:
+        sealed = dt.datetime.fromisoformat(last["sealed_at"]).date()
+        due = schedule.due(sealed, schedule.ROUND_EVERY_DAYS, today)
+        words = say(f"due, last {schedule.ago(sealed, today)}") if due.now else say(f"done {schedule.ago(sealed, today)}")
+        stage("rounds", "Round", "todo" if due.now else "fine", words)
+    stage("lookback", "Look back", "quiet", say(last["summary"]) if last else say("nothing sealed yet"))
+    return stages

@@ -1,0 +1,1 @@
+"""Simulated devices and services that ship with the application. Each fills a protocol of the server."""

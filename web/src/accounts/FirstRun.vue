@@ -1,0 +1,57 @@
+<script setup lang="ts">
+/** Nobody is here yet: the first person makes the workspace. */
+import { reactive, ref } from 'vue'
+import { takeSession } from '@/app/session'
+import { answer, api, refusedOf } from '@/shared/api/client'
+import Refusal from '@/shared/Refusal.vue'
+import TextField from '@/shared/TextField.vue'
+
+const form = reactive({ workspace: '', name: '', username: '', password: '' })
+const fields = ref<Record<string, string>>({})
+const message = ref('')
+
+async function begin() {
+  try {
+    takeSession(await answer(api.POST('/api/v1/first-run', { body: form })))
+  } catch (error) {
+    const no = refusedOf(error)
+    fields.value = no.fields
+    message.value = Object.keys(no.fields).length ? '' : no.message
+  }
+}
+</script>
+
+<template>
+  <main class="mx-auto max-w-md px-5 py-10 sm:py-16">
+    <img src="/mark.svg" alt="" width="56" height="56" />
+    <h1 class="mt-4 text-3xl font-bold">Welcome aboard</h1>
+    <p class="mt-1 text-soft">
+      Nobody is here yet. Make the first workspace, a fleet or a household, and yourself its manager.
+    </p>
+    <form class="mt-8 grid gap-4" novalidate @submit.prevent="begin">
+      <TextField
+        v-model="form.workspace"
+        label="Workspace"
+        hint="The name of the fleet or household"
+        :message="fields.workspace"
+      />
+      <TextField v-model="form.name" label="Your name" autocomplete="name" :message="fields.name" />
+      <TextField
+        v-model="form.username"
+        label="Sign-in name"
+        autocomplete="username"
+        :message="fields.username"
+      />
+      <TextField
+        v-model="form.password"
+        label="Password"
+        type="password"
+        hint="At least 10 characters"
+        autocomplete="new-password"
+        :message="fields.password"
+      />
+      <Refusal :message="message" />
+      <button class="button button-next justify-self-start">Make the workspace</button>
+    </form>
+  </main>
+</template>

@@ -1,0 +1,35 @@
+<script setup lang="ts">
+/** The air that the rig in view stands in, and the gauge in hand. */
+import { useQuery } from '@tanstack/vue-query'
+import { computed } from 'vue'
+import { useRoute } from 'vue-router'
+import { openRound, sheet } from '@/rigs/queries'
+import { show } from '@/shared/units'
+
+const route = useRoute()
+const id = computed(() => (route.params.id ? Number(route.params.id) : null))
+const { data } = useQuery(sheet(id))
+const round = useQuery(openRound(computed(() => data.value?.open_round ?? null)))
+
+const parts = computed(() => {
+  const air = data.value?.air.air
+  if (!id.value || !air) return []
+  const found: [string, string][] = []
+  if (air.outside_c !== null) found.push(['Outside', show('temperature', air.outside_c)])
+  if (air.dawn_c !== null) found.push(['Dawn low', show('temperature', air.dawn_c)])
+  if (air.elevation_m !== null)
+    found.push(['Elevation', show('length', air.elevation_m).replace(/\.\d+ /, ' ')])
+  if (air.source === 'none') found.push(['Air', air.silent ? 'weather service silent' : 'not set'])
+  if (round.data.value) found.push(['Gauge', round.data.value.gauge_label])
+  return found
+})
+</script>
+
+<template>
+  <dl v-if="parts.length" class="flex gap-4 text-[13.5px] whitespace-nowrap">
+    <div v-for="[name, value] in parts" :key="name" class="flex gap-1">
+      <dt class="text-soft">{{ name }}</dt>
+      <dd class="font-bold">{{ value }}</dd>
+    </div>
+  </dl>
+</template>

@@ -1,0 +1,57 @@
+<script setup lang="ts">
+import { useEventListener } from '@vueuse/core'
+import { ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import Enter from '@/accounts/Enter.vue'
+import FirstRun from '@/accounts/FirstRun.vue'
+import { signInExpired } from '@/shared/api/client'
+import KeyHelp from './KeyHelp.vue'
+import { STAGES } from './router'
+import { useSession } from './session'
+import TopBar from './TopBar.vue'
+
+const { session, error, refetch } = useSession()
+const route = useRoute()
+const router = useRouter()
+const keysShown = ref(false)
+
+function writing(target: EventTarget | null): boolean {
+  return (
+    target instanceof HTMLElement &&
+    (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
+  )
+}
+
+useEventListener(document, 'keydown', (event: KeyboardEvent) => {
+  if (event.altKey && /^[1-6]$/.test(event.key) && route.params.id) {
+    event.preventDefault()
+    void router.push({ name: STAGES[Number(event.key) - 1]!, params: { id: route.params.id } })
+  }
+  if (event.ctrlKey || event.metaKey || event.altKey || writing(event.target)) return
+  if (event.key === '?') keysShown.value = true
+  if (event.key === '/') {
+    event.preventDefault()
+    document.getElementById('rig-finder')?.focus()
+  }
+})
+</script>
+
+<template>
+  <p v-if="error && !session" class="mx-auto max-w-xl px-5 py-16" role="alert">
+    The server does not answer.
+    <button type="button" class="link" @click="() => refetch()">Try again</button>
+  </p>
+  <template v-else-if="session">
+    <FirstRun v-if="session.first_run" />
+    <Enter v-else-if="!session.workspace" />
+    <template v-else>
+      <a href="#stage" class="absolute -top-20 left-4 z-50 bg-paper px-4 py-2 focus:top-2"
+        >Skip to the work</a
+      >
+      <TopBar :session="session" @keys="keysShown = true" />
+      <RouterView />
+      <KeyHelp v-model:open="keysShown" />
+      <Enter v-if="signInExpired" over />
+    </template>
+  </template>
+</template>

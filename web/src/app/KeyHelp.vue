@@ -1,0 +1,38 @@
+<script setup lang="ts">
+import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
+
+const open = defineModel<boolean>('open', { required: true })
+const KEYS: [string, string][] = [
+  ['/', 'Find a rig'],
+  ['?', 'These keys'],
+  ['Alt 1 … 6', 'Rig, Weigh, Target, Air, Round, Look back'],
+  ['← → ↑ ↓', 'Move over the wheels of the plan'],
+  ['Digits, Enter', 'In a round: the reading, then the next wheel'],
+  ['↑ ↓', 'In a round: the wheel before, the wheel after'],
+  ['Alt N', 'In a round: it has not rolled like this'],
+  ['Alt R', 'In a round: read this wheel again'],
+  ['Esc', 'Close, or leave a field'],
+]
+</script>
+
+<template>
+  <Dialog :open="open" class="relative z-40" @close="open = false">
+    <div class="fixed inset-0 bg-ground/80" aria-hidden="true" />
+    <div class="fixed inset-0 flex items-center justify-center p-4">
+      <DialogPanel class="w-full max-w-lg border border-soft bg-paper p-6">
+        <DialogTitle as="h2">Keys</DialogTitle>
+        <dl class="mt-3">
+          <div v-for="[key, does] in KEYS" :key="key" class="flex gap-4 border-t border-hairline py-2">
+            <dt class="w-32 shrink-0 font-semibold">{{ key }}</dt>
+            <dd>{{ does }}</dd>
+          </div>
+        </dl>
+        <p class="mt-3 text-sm text-soft">
+          A pressure, weight, temperature or length may be typed with its unit: 6.2 bar, 3,150 kg, -4 C, 20
+          ft.
+        </p>
+        <button type="button" class="button mt-5" @click="open = false">Close</button>
+      </DialogPanel>
+    </div>
+  </Dialog>
+</template>

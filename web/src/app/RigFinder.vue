@@ -1,0 +1,59 @@
+<script setup lang="ts">
+/** Type to find a rig. */
+import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/vue'
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { yard } from '@/yard/queries'
+import { say } from '@/shared/units'
+
+const route = useRoute()
+const router = useRouter()
+const { data } = useQuery(yard)
+const typed = ref('')
+
+const name = (rig: { fleet_number: string; name: string }) =>
+  [rig.fleet_number, rig.name].filter(Boolean).join(' ')
+const current = computed(() => data.value?.rigs.find((r) => String(r.id) === route.params.id) ?? null)
+const found = computed(() => {
+  const words = typed.value.toLowerCase().split(/\s+/).filter(Boolean)
+  return (data.value?.rigs ?? [])
+    .filter((r) => words.every((w) => `${name(r)} ${r.kind_name}`.toLowerCase().includes(w)))
+    .slice(0, 8)
+})
+
+function go(rig: { id: number } | null) {
+  typed.value = ''
+  if (rig) void router.push({ name: 'rig', params: { id: rig.id } })
+}
+</script>
+
+<template>
+  <Combobox :model-value="current" by="id" nullable as="div" class="relative" @update:model-value="go">
+    <ComboboxInput
+      id="rig-finder"
+      class="input min-h-9 py-1 pr-8 font-semibold"
+      aria-label="Find a rig"
+      placeholder="Find a rig"
+      autocomplete="off"
+      :display-value="(r: any) => (r ? name(r) : '')"
+      @focus="($event.target as HTMLInputElement).select()"
+      @change="typed = $event.target.value"
+    />
+    <kbd
+      class="pointer-events-none absolute top-1/2 right-2 hidden -translate-y-1/2 rounded-sm border border-hairline px-1.5 text-xs text-soft sm:block"
+      >/</kbd
+    >
+    <ComboboxOptions
+      class="absolute z-30 mt-1 w-80 max-w-[90vw] border border-soft bg-paper py-1 outline-none"
+    >
+      <ComboboxOption v-for="r in found" :key="r.id" v-slot="{ active }" :value="r" as="template">
+        <li class="cursor-pointer px-3 py-2" :class="{ 'bg-tealwash': active }">
+          <span class="font-semibold">{{ name(r) }}</span> <span class="text-soft">{{ r.kind_name }}</span>
+          <span class="block truncate text-sm text-soft">{{ say(r.words) }}</span>
+        </li>
+      </ComboboxOption>
+      <li v-if="!found.length" class="px-3 py-2 text-soft">No rig of that name here.</li>
+    </ComboboxOptions>
+  </Combobox>
+</template>

@@ -1,0 +1,150 @@
+<script setup lang="ts">
+import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
+import { useRouter } from 'vue-router'
+import { answer, api } from '@/shared/api/client'
+import { system, type System } from '@/shared/units'
+import AirStrip from './AirStrip.vue'
+import { light, switchLight } from './light'
+import RigFinder from './RigFinder.vue'
+import { takeSession, type Session } from './session'
+
+defineProps<{ session: Session }>()
+const emit = defineEmits<{ keys: [] }>()
+const router = useRouter()
+const SYSTEMS: { key: System; name: string }[] = [
+  { key: 'us', name: 'psi · lb' },
+  { key: 'metric', name: 'kPa · kg' },
+]
+
+async function choose(units: System) {
+  system.value = units
+  takeSession(await answer(api.PUT('/api/v1/session/units', { body: { units } })))
+}
+
+async function enter(workspace: string) {
+  takeSession(await answer(api.PUT('/api/v1/session/workspace', { body: { workspace: Number(workspace) } })))
+  await router.push('/')
+}
+
+async function leave() {
+  takeSession(await answer(api.DELETE('/api/v1/session')))
+  await router.push('/')
+}
+</script>
+
+<template>
+  <header class="border-b border-hairline">
+    <div class="flex h-14 items-center gap-x-4 px-4 lg:px-5">
+      <RouterLink
+        to="/"
+        class="flex shrink-0 items-center gap-2.5 text-ink hover:no-underline"
+        aria-label="Gentle Ballast, the Yard"
+      >
+        <img src="/mark.svg" alt="" width="26" height="26" />
+        <span class="hidden text-[1.05rem] font-bold whitespace-nowrap sm:inline">Gentle Ballast</span>
+      </RouterLink>
+      <RigFinder class="min-w-0 flex-1 sm:max-w-64 sm:flex-none" />
+      <AirStrip class="ml-auto hidden lg:flex" />
+      <div
+        class="hidden rounded-md border border-hairline sm:flex lg:ml-0"
+        role="group"
+        aria-label="Units"
+        :class="{ 'ml-auto': true }"
+      >
+        <button
+          v-for="s in SYSTEMS"
+          :key="s.key"
+          type="button"
+          class="cursor-pointer px-2.5 py-1 text-[13.5px] whitespace-nowrap"
+          :class="system === s.key ? 'bg-tealwash font-bold text-teal' : 'text-soft'"
+          :aria-pressed="system === s.key"
+          @click="choose(s.key)"
+        >
+          {{ s.name }}
+        </button>
+      </div>
+      <Menu as="div" class="relative shrink-0">
+        <MenuButton class="flex cursor-pointer items-center gap-1.5 py-1 font-medium">
+          <span class="hidden max-w-36 truncate md:inline">{{ session.name }}</span>
+          <span class="md:hidden">Menu</span>
+          <svg width="11" height="11" viewBox="0 0 12 12" aria-hidden="true">
+            <path d="M1 4h10L6 9z" fill="currentColor" />
+          </svg>
+        </MenuButton>
+        <MenuItems class="absolute right-0 z-30 mt-1 w-64 border border-soft bg-paper py-1 outline-none">
+          <p class="px-4 py-2 text-sm text-soft">{{ session.workspace?.name }}, {{ session.role }}</p>
+          <MenuItem
+            v-for="to in [
+              { path: '/', name: 'Yard' },
+              { path: '/gauges', name: 'Gauges' },
+              { path: '/tables', name: 'Load-inflation tables' },
+              { path: '/people', name: 'People and settings' },
+            ]"
+            :key="to.path"
+            v-slot="{ active }"
+          >
+            <RouterLink :to="to.path" class="block px-4 py-2 text-ink" :class="{ 'bg-tealwash': active }">{{
+              to.name
+            }}</RouterLink>
+          </MenuItem>
+          <div class="my-1 border-t border-hairline" />
+          <MenuItem
+            v-for="w in session.workspaces.filter((w) => Number(w.key) !== session.workspace?.id)"
+            :key="w.key"
+            v-slot="{ active }"
+          >
+            <button
+              type="button"
+              class="block w-full px-4 py-2 text-left"
+              :class="{ 'bg-tealwash': active }"
+              @click="enter(w.key)"
+            >
+              Go to {{ w.name }}
+            </button>
+          </MenuItem>
+          <MenuItem v-for="s in SYSTEMS.filter((s) => s.key !== system)" :key="s.key" v-slot="{ active }">
+            <button
+              type="button"
+              class="block w-full px-4 py-2 text-left sm:hidden"
+              :class="{ 'bg-tealwash': active }"
+              @click="choose(s.key)"
+            >
+              Show {{ s.name }}
+            </button>
+          </MenuItem>
+          <MenuItem v-slot="{ active }">
+            <button
+              type="button"
+              class="block w-full px-4 py-2 text-left"
+              :class="{ 'bg-tealwash': active }"
+              @click="switchLight"
+            >
+              {{ light === 'day' ? 'Dusk: dark screen' : 'Day: light screen' }}
+            </button>
+          </MenuItem>
+          <MenuItem v-slot="{ active }">
+            <button
+              type="button"
+              class="block w-full px-4 py-2 text-left"
+              :class="{ 'bg-tealwash': active }"
+              @click="emit('keys')"
+            >
+              Keys <span class="text-soft">?</span>
+            </button>
+          </MenuItem>
+          <MenuItem v-slot="{ active }">
+            <button
+              type="button"
+              class="block w-full px-4 py-2 text-left"
+              :class="{ 'bg-tealwash': active }"
+              @click="leave"
+            >
+              Leave
+            </button>
+          </MenuItem>
+        </MenuItems>
+      </Menu>
+    </div>
+    <AirStrip class="overflow-x-auto border-t border-hairline px-4 py-1.5 lg:hidden" />
+  </header>
+</template>

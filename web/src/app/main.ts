@@ -1,0 +1,10 @@
+import { VueQueryPlugin } from '@tanstack/vue-query'
+import { createApp } from 'vue'
+import { recall } from '@/shared/outbox'
+import App from './App.vue'
+import { router } from './router'
+import { queries } from './session'
+import './style.css'
+
+createApp(App).use(router).use(VueQueryPlugin, { queryClient: queries }).mount('#app')
+void recall()

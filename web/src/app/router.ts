@@ -1,0 +1,38 @@
+import { createRouter, createWebHistory } from 'vue-router'
+import Yard from '@/yard/Yard.vue'
+
+/** The stages of the work line, in the order in which people work. */
+export const STAGES = ['rig', 'weighing', 'targets', 'air', 'rounds', 'lookback'] as const
+
+export const router = createRouter({
+  history: createWebHistory(),
+  scrollBehavior: (to, from, saved) => saved ?? (to.path === from.path ? undefined : { top: 0 }),
+  routes: [
+    { path: '/', name: 'yard', component: Yard },
+    { path: '/rigs/new', name: 'rig-new', component: () => import('@/rigs/RigForm.vue') },
+    {
+      path: '/rigs/:id(\\d+)',
+      component: () => import('@/rigs/RigFrame.vue'),
+      props: (route) => ({ id: Number(route.params.id) }),
+      children: [
+        { path: '', name: 'rig', component: () => import('@/rigs/RigStage.vue') },
+        { path: 'weighing', name: 'weighing', component: () => import('@/weighing/WeighStage.vue') },
+        { path: 'targets', name: 'targets', component: () => import('@/targets/TargetStage.vue') },
+        { path: 'air', name: 'air', component: () => import('@/air/AirStage.vue') },
+        { path: 'rounds', name: 'rounds', component: () => import('@/rounds/RoundStage.vue') },
+        { path: 'lookback', name: 'lookback', component: () => import('@/lookback/LookbackStage.vue') },
+      ],
+    },
+    {
+      path: '/rigs/:id(\\d+)/edit',
+      name: 'rig-edit',
+      component: () => import('@/rigs/RigForm.vue'),
+      props: (route) => ({ id: Number(route.params.id) }),
+    },
+    { path: '/gauges', name: 'gauges', component: () => import('@/gauges/GaugeDrawer.vue') },
+    { path: '/tables', name: 'tables', component: () => import('@/tables/TableLibrary.vue') },
+    { path: '/tables/new', name: 'table-new', component: () => import('@/tables/TableForm.vue') },
+    { path: '/people', name: 'people', component: () => import('@/accounts/People.vue') },
+    { path: '/:rest(.*)', name: 'nowhere', component: () => import('./Nowhere.vue') },
+  ],
+})

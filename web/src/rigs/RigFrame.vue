@@ -1,0 +1,97 @@
+<script setup lang="ts">
+/** A rig: the work line over it, its plan beside it, one stage of the work in it. */
+import { useQuery } from '@tanstack/vue-query'
+import { computed, toRef, watch } from 'vue'
+import { useRoute } from 'vue-router'
+import Nowhere from '@/app/Nowhere.vue'
+import WorkLine from '@/app/WorkLine.vue'
+import { refusedOf } from '@/shared/api/client'
+import Overloads from '@/shared/Overloads.vue'
+import RigPlan from '@/shared/RigPlan.vue'
+import { say, system } from '@/shared/units'
+import type { WheelState } from '@/shared/WheelCell.vue'
+import { provideFrame } from './frame'
+import { sheet as sheetQuery, TRAILERS, type Sheet } from './queries'
+
+const props = defineProps<{ id: number }>()
+const id = toRef(props, 'id')
+const route = useRoute()
+const { data, error, refetch } = useQuery(sheetQuery(id))
+const frame = provideFrame(
+  id,
+  computed(() => data.value as Sheet),
+)
+
+/** Unless a stage draws its own, the wheels show the last sealed round. */
+const lastRound = computed<Record<string, WheelState>>(() => {
+  void system.value
+  const found: Record<string, WheelState> = {}
+  for (const tire of data.value?.last_round?.tires ?? []) {
+    found[tire.code] = {
+      floor: tire.floor_kpa,
+      target: tire.here_kpa,
+      ceiling: tire.ceiling_kpa,
+      level: tire.kpa,
+      word: tire.answer.word,
+      words: say(tire.answer.words),
+      change: tire.answer.change_kpa,
+      estimate: tire.answer.estimate,
+    }
+  }
+  return found
+})
+const caption = computed(() => {
+  if (frame.caption.value) return frame.caption.value
+  const at = data.value?.last_round?.sealed_at
+  return at
+    ? `read ${new Date(at).toLocaleDateString('en-US', { day: 'numeric', month: 'short' })}`
+    : 'not read yet'
+})
+watch(
+  () => [route.name, props.id],
+  () => {
+    frame.states.value = null
+    frame.caption.value = ''
+    frame.picked.value = null
+  },
+  { flush: 'sync' },
+)
+</script>
+
+<template>
+  <Nowhere v-if="error && refusedOf(error).status === 404" />
+  <p v-else-if="error && !data" class="px-5 py-10" role="alert">
+    {{ refusedOf(error).message }}
+    <button type="button" class="link" @click="() => refetch()">Try again</button>
+  </p>
+  <template v-else-if="data">
+    <WorkLine :id="id" :stages="data.stages" />
+    <div class="lg:flex">
+      <aside class="shrink-0 border-hairline px-4 py-4 lg:w-88 lg:border-r lg:px-4" aria-label="Rig plan">
+        <div class="mb-2 flex items-baseline justify-between gap-3">
+          <h2 class="truncate">{{ data.rig.name }}</h2>
+          <p class="shrink-0 text-sm text-soft">{{ caption }}</p>
+        </div>
+        <RigPlan
+          :axles="data.rig.axles"
+          :wheels="data.rig.wheels"
+          :trailer="TRAILERS.includes(data.rig.kind)"
+          :states="frame.states.value ?? lastRound"
+          :selected="frame.picked.value"
+          :label="`Wheels of ${data.rig.name}`"
+          @pick="frame.picked.value = $event"
+        />
+      </aside>
+      <main id="stage" class="min-w-0 flex-1 px-4 py-5 lg:px-7">
+        <Overloads
+          v-if="data.weighing && route.name !== 'weighing' && route.name !== 'targets'"
+          class="mb-5"
+          :over="data.weighing.loads.over"
+          :caution="data.weighing.loads.caution"
+        />
+        <RouterView :key="id" />
+      </main>
+    </div>
+  </template>
+  <p v-else class="px-5 py-10 text-soft">Fetching the rig …</p>
+</template>

@@ -1,0 +1,28 @@
+/** What the frame around a rig gives to the stage in it. */
+import { inject, provide, ref, shallowRef, type InjectionKey, type Ref } from 'vue'
+import type { WheelState } from '@/shared/WheelCell.vue'
+import type { Sheet } from './queries'
+
+interface RigFrame {
+  id: Ref<number>
+  sheet: Ref<Sheet>
+  /** The wheel picked on the plan, or by the stage. */
+  picked: Ref<string | null>
+  /** What the stage draws into the wheels in place of the last round. */
+  states: Ref<Record<string, WheelState> | null>
+  /** A line over the plan. */
+  caption: Ref<string>
+}
+const KEY: InjectionKey<RigFrame> = Symbol('rig frame')
+
+export function provideFrame(id: Ref<number>, sheet: Ref<Sheet>): RigFrame {
+  const frame = { id, sheet, picked: ref(null), states: shallowRef(null), caption: ref('') }
+  provide(KEY, frame)
+  return frame
+}
+
+export function useFrame(): RigFrame {
+  const frame = inject(KEY)
+  if (!frame) throw new Error('A stage stands inside the frame of a rig')
+  return frame
+}

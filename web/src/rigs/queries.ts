@@ -1,0 +1,36 @@
+import type { Ref } from 'vue'
+import { computed } from 'vue'
+import { queries } from '@/app/session'
+import { answer, api, type Schemas } from '@/shared/api/client'
+
+/** All that the screens of one rig stand on. */
+export function sheet(id: Ref<number | null>) {
+  return {
+    queryKey: ['sheet', id],
+    queryFn: () => answer(api.GET('/api/v1/yard/{rig_id}', { params: { path: { rig_id: id.value! } } })),
+    enabled: computed(() => id.value !== null),
+  }
+}
+
+export function openRound(id: Ref<number | null>) {
+  return {
+    queryKey: ['round', id],
+    queryFn: () =>
+      answer(api.GET('/api/v1/rounds/{round_id}', { params: { path: { round_id: id.value! } } })),
+    enabled: computed(() => id.value !== null),
+  }
+}
+
+/** After something of a rig was saved: what hangs on it is asked again. */
+export async function refreshRig(id: number): Promise<void> {
+  await Promise.all([
+    queries.invalidateQueries({ queryKey: ['sheet', id] }),
+    queries.invalidateQueries({ queryKey: ['yard'] }),
+    queries.invalidateQueries({ queryKey: ['rig', id] }),
+  ])
+}
+
+export type Sheet = Schemas['SheetOut']
+export const rigName = (rig: { fleet_number: string; name: string }) =>
+  [rig.fleet_number, rig.name].filter(Boolean).join(' ')
+export const TRAILERS = ['semitrailer', 'full_trailer', 'camper', 'fifth_wheel']

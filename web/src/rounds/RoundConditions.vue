@@ -1,0 +1,176 @@
+<script setup lang="ts">
+/** What a round is read in: gauge, how long the rig has stood, and the air. Used to open one and to mend it. */
+import { useQuery } from '@tanstack/vue-query'
+import { computed, reactive, ref, watch } from 'vue'
+import { answer, api, type Schemas } from '@/shared/api/client'
+import ChoiceField from '@/shared/ChoiceField.vue'
+import QuantityField from '@/shared/QuantityField.vue'
+import Refusal from '@/shared/Refusal.vue'
+import TextField from '@/shared/TextField.vue'
+import { say, show, type Entry } from '@/shared/units'
+import { useSave } from '@/shared/useSave'
+
+const props = defineProps<{
+  air: Schemas['AirOut']
+  light: boolean
+  round?: Schemas['RoundOut']
+  action: string
+}>()
+const emit = defineEmits<{ save: [body: Schemas['ConditionsIn'], done: (error?: unknown) => void] }>()
+
+const gauges = useQuery({ queryKey: ['gauges'], queryFn: () => answer(api.GET('/api/v1/gauges')) })
+const places = useQuery({ queryKey: ['places'], queryFn: () => answer(api.GET('/api/v1/weather/places')) })
+const usable = computed(() => (gauges.data.value ?? []).filter((g) => !g.retired))
+const from = props.round
+const form = reactive({
+  gauge: (from?.gauge ?? null) as number | null,
+  standing_h: from ? String(from.standing_h) : '10',
+  driven: (from?.driven ?? 'highway') as 'highway' | 'town',
+  place_key: from ? '' : props.air.place_key,
+  outside_c: (from?.outside_c ?? props.air.outside_c) as Entry,
+  morning_c: (from ? from.morning_c : null) as Entry,
+  dawn_c: (from ? from.dawn_c : props.air.dawn_c) as Entry,
+  elevation_m: (from?.elevation_m ?? props.air.elevation_m) as Entry,
+})
+watch(
+  usable,
+  (now) => {
+    // The first that nothing speaks against; a master stays in its drawer.
+    form.gauge ??= now.find((g) => !g.suspect && g.kind !== 'master')?.id ?? now[0]?.id ?? null
+  },
+  { immediate: true },
+)
+const gauge = computed(() => usable.value.find((g) => g.id === form.gauge))
+const STOOD = [
+  { hours: '10', name: 'overnight' },
+  { hours: '5', name: '5 h' },
+  { hours: '3', name: '3 h' },
+  { hours: '1', name: '1 h' },
+]
+const cold = computed(() => Number(form.standing_h) >= (props.light ? 3 : 5))
+const byHand = ref(Boolean(from) || !props.air.place_key)
+
+const { save, busy, fields, message } = useSave(async () => {
+  const body = byHand.value
+    ? { ...form, place_key: '' }
+    : { gauge: form.gauge, standing_h: form.standing_h, driven: form.driven, place_key: form.place_key }
+  await new Promise<void>((resolve, reject) =>
+    emit('save', body as Schemas['ConditionsIn'], (error) => (error ? reject(error) : resolve())),
+  )
+})
+</script>
+
+<template>
+  <form class="max-w-3xl" novalidate @submit.prevent="save()">
+    <div class="grid gap-5 sm:grid-cols-2">
+      <div>
+        <ChoiceField
+          v-model="form.gauge"
+          label="Gauge in hand"
+          :choices="
+            usable.map((g) => ({
+              key: g.id as number | null,
+              name: `${g.label} · ${g.kind_name.toLowerCase()}`,
+              ...(g.condition ? { note: say(g.condition) } : {}),
+            }))
+          "
+          :message="fields.gauge"
+        />
+        <p v-if="gauge?.condition" class="mt-1 text-sm font-medium text-rust">{{ say(gauge.condition) }}</p>
+        <p v-else-if="gauge" class="mt-1 text-sm text-soft">
+          {{ show('pressure', gauge.low_kpa) }} to {{ show('pressure', gauge.high_kpa) }}, compared
+          {{ gauge.calibrations[0]?.compared_on }}
+        </p>
+        <p v-if="gauges.data.value && !usable.length" class="mt-1 text-sm">
+          No gauge yet. <RouterLink to="/gauges">Put one into the drawer</RouterLink>
+        </p>
+      </div>
+      <div>
+        <TextField
+          v-model="form.standing_h"
+          label="Stood for, hours"
+          inputmode="decimal"
+          :message="fields.standing_h"
+        />
+        <div class="mt-1.5 flex flex-wrap items-center gap-1 text-sm">
+          <button
+            v-for="s in STOOD"
+            :key="s.hours"
+            type="button"
+            class="cursor-pointer rounded-md border px-2 py-0.5"
+            :class="
+              form.standing_h === s.hours
+                ? 'border-teal bg-tealwash font-semibold text-teal'
+                : 'border-hairline text-soft'
+            "
+            :aria-pressed="form.standing_h === s.hours"
+            @click="form.standing_h = s.hours"
+          >
+            {{ s.name }}
+          </button>
+          <span class="ml-2" :class="cold ? 'text-green' : 'font-medium text-rust'">{{
+            cold ? 'cold' : 'still warm: answers are estimates'
+          }}</span>
+        </div>
+      </div>
+      <ChoiceField
+        v-if="!cold"
+        v-model="form.driven"
+        label="Driven before"
+        :choices="[
+          { key: 'highway' as const, name: 'Highway' },
+          { key: 'town' as const, name: 'Town' },
+        ]"
+        :message="fields.driven"
+      />
+      <ChoiceField
+        v-if="!byHand"
+        v-model="form.place_key"
+        label="Air at"
+        :choices="
+          (places.data.value ?? []).map((p) => ({
+            key: p.key,
+            name: p.name,
+            note: show('length', p.elevation_m),
+          }))
+        "
+        :message="fields.place_key"
+      />
+    </div>
+    <div v-if="byHand" class="mt-4 grid grid-cols-2 gap-4 sm:grid-cols-4">
+      <QuantityField
+        v-model="form.outside_c"
+        label="Outside now"
+        kind="temperature"
+        :message="fields.outside_c"
+      />
+      <QuantityField
+        v-model="form.elevation_m"
+        label="Elevation"
+        kind="length"
+        :message="fields.elevation_m"
+      />
+      <QuantityField
+        v-model="form.morning_c"
+        label="This morning's low"
+        kind="temperature"
+        hint="If it is later in the day"
+        :message="fields.morning_c"
+      />
+      <QuantityField
+        v-model="form.dawn_c"
+        label="Coming dawn low"
+        kind="temperature"
+        :message="fields.dawn_c"
+      />
+    </div>
+    <button type="button" class="link mt-2 text-sm" @click="byHand = !byHand">
+      {{ byHand ? 'Ask the weather service instead' : 'Enter the air by hand' }}
+    </button>
+    <div class="mt-5 flex flex-wrap items-center gap-4">
+      <button class="button button-next" :disabled="busy || form.gauge === null">{{ action }}</button>
+      <slot />
+      <Refusal :message="message && !Object.keys(fields).length ? message : fields.rig" />
+    </div>
+  </form>
+</template>

@@ -1,0 +1,226 @@
+<script setup lang="ts">
+/**
+ * Pressure on its band: what the load needs (floor), what tire and wheel allow (ceiling), the target's
+ * notch, the reading as a level, a coming dawn as a hatched level. Legible in grey: every part has its
+ * own place and shape.
+ */
+import { useElementSize } from '@vueuse/core'
+import { computed, ref, useId } from 'vue'
+import { scaleOf } from './scale'
+import { figure, show, system } from './units'
+
+export interface BandFlag {
+  name: string
+  kpa: number
+}
+const props = withDefaults(
+  defineProps<{
+    label: string
+    floor?: number | null
+    target?: number | null
+    ceiling?: number | null
+    level?: number | null
+    dawn?: number | null
+    flags?: BandFlag[]
+    size?: 'full' | 'row'
+  }>(),
+  { floor: null, target: null, ceiling: null, level: null, dawn: null, flags: () => [], size: 'full' },
+)
+const box = ref<HTMLElement>()
+const { width } = useElementSize(box)
+const id = useId()
+
+const EDGE = 8
+const LANE = 20
+const scale = computed(() =>
+  scaleOf(
+    { floor: props.floor, target: props.target, ceiling: props.ceiling },
+    [...props.flags.map((f) => f.kpa), props.level, props.dawn].filter((v): v is number => v !== null),
+  ),
+)
+const inner = computed(() => Math.max(0, width.value - 2 * EDGE))
+const x = (kpa: number) => EDGE + scale.value.at(kpa) * inner.value
+
+/** Schools that nearly agree share a flag; flags that would touch stand in lanes of their own. */
+const flags = computed(() => {
+  const near = (scale.value.high - scale.value.low) * 0.008
+  const merged: { names: string[]; kpa: number }[] = []
+  for (const flag of [...props.flags].sort((a, b) => a.kpa - b.kpa)) {
+    const last = merged.at(-1)
+    if (last && flag.kpa - last.kpa < near) last.names.push(flag.name)
+    else merged.push({ names: [flag.name], kpa: flag.kpa })
+  }
+  const ends: number[] = []
+  return merged.map((m) => {
+    const text = `${m.names.join(', ')} ${figure('pressure', m.kpa)}`
+    const at = x(m.kpa)
+    const long = text.length * 6.7 + 18
+    const flipped = at + long > width.value
+    const from = flipped ? at - long : at
+    let lane = ends.findIndex((end) => from > end + 4)
+    if (lane < 0) lane = ends.length
+    ends[lane] = flipped ? at : at + long
+    return { text, at, flipped, lane }
+  })
+})
+const lanes = computed(() => Math.max(0, ...flags.value.map((f) => f.lane + 1)))
+const top = computed(() => (props.size === 'row' ? 4 : lanes.value * LANE + 12))
+const bar = computed(() => (props.size === 'row' ? 14 : 32))
+const height = computed(() => top.value + bar.value + (props.size === 'row' ? 4 : 26))
+const labels = computed(() => {
+  const found: { at: number; text: string; anchor: 'start' | 'middle' | 'end' }[] = []
+  if (props.floor !== null)
+    found.push({
+      at: x(props.floor),
+      text: `${figure('pressure', props.floor, 'up')} floor`,
+      anchor: 'middle',
+    })
+  if (props.ceiling !== null)
+    found.push({
+      at: x(props.ceiling),
+      text: `${figure('pressure', props.ceiling, 'down')} ceiling`,
+      anchor: 'middle',
+    })
+  if (found.length === 2 && found[1]!.at - found[0]!.at < 110) {
+    found[0]!.anchor = 'end'
+    found[1]!.anchor = 'start'
+  }
+  return found
+})
+const spoken = computed(() => {
+  void system.value
+  const parts = [
+    props.level !== null && `at ${show('pressure', props.level)}`,
+    props.dawn !== null && `at dawn ${show('pressure', props.dawn)}`,
+    props.floor !== null && `floor ${show('pressure', props.floor, 'up')}`,
+    props.target !== null && `target ${show('pressure', props.target, 'up')}`,
+    props.ceiling !== null && `ceiling ${show('pressure', props.ceiling, 'down')}`,
+    ...props.flags.map((f) => `${f.name} ${show('pressure', f.kpa)}`),
+  ]
+  return `${props.label}: ${parts.filter(Boolean).join(', ')}`
+})
+</script>
+
+<template>
+  <div ref="box" class="w-full">
+    <svg
+      v-if="width > 0"
+      :width="width"
+      :height="height"
+      role="img"
+      :aria-label="spoken"
+      class="block text-ink"
+    >
+      <defs>
+        <pattern
+          :id="`${id}-out`"
+          width="7"
+          height="7"
+          patternUnits="userSpaceOnUse"
+          patternTransform="rotate(45)"
+        >
+          <rect width="1.4" height="7" class="fill-hairline" />
+        </pattern>
+        <pattern
+          :id="`${id}-dawn`"
+          width="5"
+          height="5"
+          patternUnits="userSpaceOnUse"
+          patternTransform="rotate(45)"
+        >
+          <rect width="2" height="5" class="fill-teal" />
+        </pattern>
+      </defs>
+      <rect :x="EDGE" :y="top" :width="inner" :height="bar" class="fill-paper" />
+      <rect
+        v-if="floor !== null"
+        :x="EDGE"
+        :y="top"
+        :width="Math.max(0, x(floor) - EDGE)"
+        :height="bar"
+        :fill="`url(#${id}-out)`"
+      />
+      <rect
+        v-if="ceiling !== null"
+        :x="x(ceiling)"
+        :y="top"
+        :width="Math.max(0, EDGE + inner - x(ceiling))"
+        :height="bar"
+        :fill="`url(#${id}-out)`"
+      />
+      <rect
+        v-if="level !== null"
+        :x="EDGE"
+        :y="top + bar * 0.18"
+        :width="x(level) - EDGE"
+        :height="bar * 0.34"
+        class="fill-teal"
+      />
+      <rect
+        v-if="dawn !== null"
+        :x="EDGE"
+        :y="top + bar * 0.6"
+        :width="x(dawn) - EDGE"
+        :height="bar * 0.3"
+        :fill="`url(#${id}-dawn)`"
+      />
+      <rect :x="EDGE" :y="top" :width="inner" :height="bar" fill="none" class="stroke-soft" />
+      <line
+        v-if="floor !== null"
+        :x1="x(floor)"
+        :x2="x(floor)"
+        :y1="top - 5"
+        :y2="top + bar + 5"
+        stroke="currentColor"
+        stroke-width="3"
+      />
+      <line
+        v-if="ceiling !== null"
+        :x1="x(ceiling)"
+        :x2="x(ceiling)"
+        :y1="top - 5"
+        :y2="top + bar + 5"
+        stroke="currentColor"
+        stroke-width="3"
+      />
+      <path
+        v-if="target !== null"
+        :d="
+          size === 'row' ? `M${x(target) - 5} ${top - 4}h10l-5 8z` : `M${x(target) - 9} ${top - 8}h18l-9 13z`
+        "
+        class="fill-buoy"
+        stroke="currentColor"
+      />
+      <template v-if="size === 'full'">
+        <g v-for="f in flags" :key="f.text" class="fill-ink">
+          <line :x1="f.at" :x2="f.at" :y1="top - (f.lane + 1) * LANE" :y2="top" class="stroke-soft" />
+          <path
+            :d="
+              f.flipped
+                ? `M${f.at} ${top - (f.lane + 1) * LANE}h-8l3 4-3 4h8z`
+                : `M${f.at} ${top - (f.lane + 1) * LANE}h8l-3 4 3 4h-8z`
+            "
+          />
+          <text
+            :x="f.flipped ? f.at - 12 : f.at + 12"
+            :y="top - (f.lane + 1) * LANE + 9"
+            :text-anchor="f.flipped ? 'end' : 'start'"
+            class="fill-soft text-[13px]"
+          >
+            {{ f.text }}
+          </text>
+        </g>
+        <text
+          v-for="l in labels"
+          :key="l.text"
+          :x="l.at"
+          :y="top + bar + 21"
+          :text-anchor="l.anchor"
+          class="fill-ink text-[14px]"
+        >
+          {{ l.text }}
+        </text>
+      </template>
+    </svg>
+  </div>
+</template>

@@ -1,0 +1,21 @@
+<script setup lang="ts">
+/** A label over an entry, with a hint or a refusal under it. The entry is the slot's. */
+import { useId } from 'vue'
+import Refusal from './Refusal.vue'
+
+defineProps<{ label: string; hint?: string | undefined; message?: string | undefined }>()
+const id = useId()
+</script>
+
+<template>
+  <div class="min-w-0">
+    <label :for="id" class="label">{{ label }}</label>
+    <slot
+      :id="id"
+      :described="message ? `${id}-no` : hint ? `${id}-hint` : undefined"
+      :invalid="Boolean(message)"
+    />
+    <p v-if="hint && !message" :id="`${id}-hint`" class="mt-1 text-sm text-soft">{{ hint }}</p>
+    <Refusal :id="`${id}-no`" :message="message" />
+  </div>
+</template>

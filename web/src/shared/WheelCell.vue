@@ -1,0 +1,104 @@
+<script setup lang="ts">
+/** A wheel: the band stood upright, the reading as water in it, the answer's shape and word. */
+import { computed } from 'vue'
+import type { Schemas } from './api/client'
+import { scaleOf } from './scale'
+import Shape from './Shape.vue'
+import { figure } from './units'
+
+export interface WheelState {
+  floor: number | null
+  target: number | null
+  ceiling: number | null
+  level: number | null
+  word: Schemas['AnswerOut']['word']
+  words: string
+  change?: number | null
+  estimate?: boolean
+  /** Shown in place of a pressure: a load, say. */
+  text?: string
+}
+const props = defineProps<{ state: WheelState; selected?: boolean }>()
+
+const W = 52
+const H = 68
+const scale = computed(() =>
+  scaleOf(
+    { floor: props.state.floor, target: props.state.target, ceiling: props.state.ceiling },
+    props.state.level === null ? [] : [props.state.level],
+  ),
+)
+const y = (kpa: number) => H - scale.value.at(kpa) * H
+const depth = computed(() =>
+  props.state.change && props.state.target ? Math.abs(props.state.change) / props.state.target / 0.15 : 0.5,
+)
+const inside = computed(
+  () =>
+    props.state.text ??
+    (props.state.level === null ? '' : figure('pressure', props.state.level).replace(/\.\d+$/, '')),
+)
+</script>
+
+<template>
+  <svg
+    :width="W + 8"
+    :height="H + 8"
+    :viewBox="`-4 -4 ${W + 8} ${H + 8}`"
+    aria-hidden="true"
+    class="block text-ink"
+  >
+    <rect
+      v-if="selected"
+      x="-3"
+      y="-3"
+      :width="W + 6"
+      :height="H + 6"
+      rx="6"
+      fill="none"
+      class="stroke-teal"
+      stroke-width="3"
+    />
+    <rect width="52" height="68" rx="4" class="fill-paper" />
+    <rect
+      v-if="state.level !== null"
+      x="1"
+      :y="y(state.level)"
+      :width="W - 2"
+      :height="H - y(state.level) - 1"
+      class="fill-water"
+    />
+    <line
+      v-if="state.floor !== null"
+      x1="0"
+      :x2="W"
+      :y1="y(state.floor)"
+      :y2="y(state.floor)"
+      stroke="currentColor"
+      stroke-width="1.6"
+    />
+    <path
+      v-if="state.target !== null"
+      :d="`M${W} ${y(state.target) - 5}v10l-7 -5z`"
+      class="fill-buoy"
+      stroke="currentColor"
+      stroke-width="0.8"
+    />
+    <rect
+      width="52"
+      height="68"
+      rx="4"
+      fill="none"
+      stroke="currentColor"
+      stroke-width="1.4"
+      :stroke-dasharray="
+        state.word === 'not_checked' && state.level === null && !state.text ? '4 3' : undefined
+      "
+    />
+    <text v-if="inside" :x="W / 2" y="43" text-anchor="middle" class="fill-ink text-[20px] font-bold">
+      {{ inside }}
+    </text>
+    <g v-if="state.level !== null" :transform="`translate(${W / 2 - 9} 46)`">
+      <Shape :word="state.word" :depth="depth" :estimate="state.estimate ?? false" :size="18" />
+    </g>
+  </svg>
+</template>

@@ -1,0 +1,23 @@
+/** Where a pressure lies on a band, 0 to 1. One scale for cells, rows and full bands. */
+export interface Limits {
+  floor: number | null
+  target: number | null
+  ceiling: number | null
+}
+
+export interface Scale {
+  low: number
+  high: number
+  at: (kpa: number) => number
+}
+
+export function scaleOf(limits: Limits, others: number[] = []): Scale {
+  const known = [limits.floor, limits.target, limits.ceiling, ...others].filter(
+    (v): v is number => v !== null,
+  )
+  const base = limits.floor ?? limits.target ?? Math.min(...known)
+  const top = Math.max(limits.ceiling ?? (limits.target ?? base) * 1.2, ...others)
+  const low = known.length ? Math.min(base * 0.72, ...others.map((v) => v * 0.97)) : 0
+  const high = known.length ? top + (top - low) * 0.12 : 1
+  return { low, high, at: (kpa) => Math.min(1, Math.max(0, (kpa - low) / (high - low))) }
+}

@@ -1,0 +1,73 @@
+/** Shows canonical values in the person's units. The unit table comes from the server with the session. */
+import { computed, ref } from 'vue'
+import type { Schemas } from './api/client'
+
+export type System = 'us' | 'metric'
+export type Kind = Schemas['MeasureOut']['kind']
+export type Toward = Schemas['MeasureOut']['toward']
+/** What an entry holds: a canonical number that was not touched, words as typed, or nothing. */
+export type Entry = number | string | null
+
+type Unit = Schemas['UnitOut']
+
+const table = ref<Record<string, Unit>>({})
+const shown = ref<Record<string, Record<string, string>>>({})
+export const system = ref<System>('us')
+
+export function takeUnits(session: Schemas['SessionOut']): void {
+  table.value = Object.fromEntries(session.unit_table.map((u) => [u.symbol, u]))
+  shown.value = session.shown
+  system.value = session.units
+}
+
+export function unitOf(kind: Kind): string {
+  return shown.value[system.value]?.[kind] ?? ''
+}
+
+function digits(value: number, decimals: number, toward: Toward): string {
+  const scale = 10 ** decimals
+  // The small term keeps 689.9999999 from falling, and 690.0000001 from climbing, a step.
+  if (toward === 'up') value = Math.ceil(value * scale - 1e-6) / scale
+  if (toward === 'down') value = Math.floor(value * scale + 1e-6) / scale
+  const text = value.toLocaleString('en-US', { maximumFractionDigits: decimals })
+  return text === '-0' ? '0' : text.replace('-', '\u2212')
+}
+
+/** The figure alone, without its unit. */
+export function figure(kind: Kind, value: number, toward: Toward = 'nearest', finer = 0): string {
+  if (kind === 'share') return digits(value * 100, 1 + finer, toward)
+  if (kind === 'number') return digits(value, 2, toward)
+  const unit = table.value[unitOf(kind)]
+  return unit ? digits(value / unit.factor - unit.offset, unit.decimals + finer, toward) : ''
+}
+
+export function show(kind: Kind, value: number, toward: Toward = 'nearest'): string {
+  if (kind === 'number') return figure(kind, value, toward)
+  return `${figure(kind, value, toward)} ${kind === 'share' ? '%' : unitOf(kind)}`
+}
+
+export function say(phrase: Schemas['PhraseOut']): string {
+  return phrase.text.replace(/\{(\d+)\}/g, (_, i: string) => {
+    const measure = phrase.values[Number(i)]
+    return measure ? show(measure.kind, measure.value, measure.toward) : ''
+  })
+}
+
+const BARE = /^[+\-\u2212]?[\d.,\s]+$/
+
+/** What was typed, with the person's unit spelled out where none was, so that a later switch of units cannot change it. */
+export function spelled(kind: Kind, text: string): string | null {
+  const trimmed = text.trim()
+  if (!trimmed) return null
+  return BARE.test(trimmed) ? `${trimmed} ${unitOf(kind)}` : trimmed
+}
+
+/** An entry as it stands in its field: finer than shown elsewhere, the person's unit left out. */
+export function inField(kind: Kind, entry: Entry): string {
+  if (entry === null || entry === undefined) return ''
+  if (typeof entry === 'number') return figure(kind, entry, 'nearest', kind === 'pressure' ? 1 : 0)
+  const tail = ` ${unitOf(kind)}`
+  return entry.endsWith(tail) ? entry.slice(0, -tail.length) : entry
+}
+
+export const systemName = computed(() => (system.value === 'us' ? 'psi · lb' : 'kPa · kg'))

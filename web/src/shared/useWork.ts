@@ -1,0 +1,45 @@
+import { watchDebounced } from '@vueuse/core'
+import { ref, shallowRef, type WatchSource } from 'vue'
+import { refusedOf } from './api/client'
+
+/**
+ * An answer that follows what is typed. The last one stays, dimmed by `stale`, until the next is
+ * there; refusals stand in `fields` by the name of their field. Late answers are dropped.
+ */
+export function useWork<I, A>(inputs: WatchSource<I | null>, ask: (inputs: I) => Promise<A>) {
+  const answer = shallowRef<A | null>(null)
+  const fields = ref<Record<string, string>>({})
+  const message = ref('')
+  const stale = ref(false)
+  let asked = 0
+
+  watchDebounced(
+    inputs,
+    async (now) => {
+      const mine = ++asked
+      if (now === null || now === undefined) {
+        answer.value = null
+        fields.value = {}
+        message.value = ''
+        stale.value = false
+        return
+      }
+      stale.value = true
+      try {
+        const got = await ask(now as I)
+        if (mine !== asked) return
+        answer.value = got
+        fields.value = {}
+        message.value = ''
+        stale.value = false
+      } catch (error) {
+        if (mine !== asked) return
+        const no = refusedOf(error)
+        fields.value = no.fields
+        message.value = no.message
+      }
+    },
+    { debounce: 140, deep: true, immediate: true },
+  )
+  return { answer, fields, message, stale }
+}

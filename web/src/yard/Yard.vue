@@ -1,0 +1,186 @@
+<script setup lang="ts">
+/** Every rig with its state in words, the most urgent first. */
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+import { useSession } from '@/app/session'
+import { answer, api, refusedOf, type Schemas } from '@/shared/api/client'
+import { refreshRig } from '@/rigs/queries'
+import { say } from '@/shared/units'
+import { yard } from './queries'
+
+type Line = Schemas['YardRigOut']
+const { session, may } = useSession()
+const { data, error, refetch } = useQuery(yard)
+const typed = ref('')
+const sort = ref<'urgency' | 'number' | 'weighed' | 'read'>('urgency')
+const showArchived = ref(false)
+const archived = useQuery({
+  queryKey: ['archived'],
+  queryFn: () => answer(api.GET('/api/v1/rigs', { params: { query: { archived: true } } })),
+  enabled: showArchived,
+})
+
+const ORDER: Record<string, (a: Line, b: Line) => number> = {
+  urgency: () => 0,
+  number: (a, b) =>
+    (a.fleet_number || a.name).localeCompare(b.fleet_number || b.name, 'en', { numeric: true }),
+  weighed: (a, b) => (a.weighed_on ?? '').localeCompare(b.weighed_on ?? ''),
+  read: (a, b) => (a.last_round ?? '').localeCompare(b.last_round ?? ''),
+}
+const shown = computed(() => {
+  const words = typed.value.toLowerCase().split(/\s+/).filter(Boolean)
+  const text = (r: Line) => `${r.fleet_number} ${r.name} ${r.kind_name} ${say(r.words)}`.toLowerCase()
+  return (data.value?.rigs ?? [])
+    .filter((r) => words.every((w) => text(r).includes(w)))
+    .sort(ORDER[sort.value])
+})
+const asking = computed(
+  () => data.value?.rigs.filter((r) => r.state === 'attention' || r.state === 'todo').length ?? 0,
+)
+const day = (iso: string | null) =>
+  iso
+    ? new Date(iso).toLocaleDateString('en-US', { day: 'numeric', month: 'short', year: 'numeric' })
+    : 'never'
+
+async function restore(id: number) {
+  await answer(api.POST('/api/v1/rigs/{rig_id}/restore', { params: { path: { rig_id: id } } }))
+  await Promise.all([refreshRig(id), archived.refetch()])
+}
+</script>
+
+<template>
+  <main id="stage" class="mx-auto max-w-6xl px-4 py-6 lg:px-7">
+    <div class="flex flex-wrap items-end justify-between gap-4">
+      <div>
+        <h1>Yard</h1>
+        <p class="text-soft">
+          {{ session?.workspace?.name
+          }}<template v-if="data?.rigs.length"
+            >:
+            {{
+              asking
+                ? `${asking} of ${data.rigs.length} ${data.rigs.length === 1 ? 'rig' : 'rigs'} ${asking === 1 ? 'asks' : 'ask'} for you`
+                : 'nothing asks for you'
+            }}</template
+          >
+        </p>
+      </div>
+      <div class="flex flex-wrap gap-3">
+        <RouterLink to="/gauges" class="button">Gauges</RouterLink>
+        <RouterLink to="/tables" class="button">Tables</RouterLink>
+        <RouterLink
+          v-if="may('rigs')"
+          to="/rigs/new"
+          class="button"
+          :class="{ 'button-next': !data?.rigs.length }"
+          >Add a rig</RouterLink
+        >
+      </div>
+    </div>
+
+    <p v-if="error && !data" class="mt-8" role="alert">
+      {{ refusedOf(error).message }}
+      <button type="button" class="link" @click="() => refetch()">Try again</button>
+    </p>
+    <section v-else-if="data && !data.rigs.length" class="mt-12 max-w-md">
+      <h2>No rig yet</h2>
+      <p class="mt-1 text-soft">
+        {{
+          may('rigs')
+            ? 'Add the first: its kind, its axles, and what stands on the sidewalls. Then weigh it.'
+            : 'A manager of this workspace adds rigs.'
+        }}
+      </p>
+    </section>
+
+    <template v-else-if="data">
+      <div class="mt-6 flex flex-wrap items-center justify-between gap-3">
+        <input
+          v-model="typed"
+          class="input max-w-72"
+          type="search"
+          aria-label="Filter the rigs"
+          placeholder="Filter: name, number, kind, state"
+        />
+        <div class="flex flex-wrap items-center gap-1 text-sm" role="group" aria-label="Order">
+          <span class="mr-1 text-soft">Order</span>
+          <button
+            v-for="[key, name] in [
+              ['urgency', 'what asks first'],
+              ['number', 'number'],
+              ['weighed', 'weighed'],
+              ['read', 'last round'],
+            ] as const"
+            :key="key"
+            type="button"
+            class="cursor-pointer rounded-md px-2 py-1"
+            :class="sort === key ? 'bg-tealwash font-semibold text-teal' : 'text-soft'"
+            :aria-pressed="sort === key"
+            @click="sort = key"
+          >
+            {{ name }}
+          </button>
+        </div>
+      </div>
+      <ul class="mt-3 border-t border-hairline">
+        <li v-for="r in shown" :key="r.id" class="border-b border-hairline">
+          <RouterLink
+            :to="{ name: r.round_open ? 'rounds' : 'rig', params: { id: r.id } }"
+            class="grid gap-x-5 gap-y-1 px-1 py-3.5 font-normal text-ink hover:bg-tealwash hover:no-underline sm:grid-cols-[5rem_13rem_1fr] lg:grid-cols-[5rem_14rem_1fr_9rem_9rem]"
+          >
+            <span class="font-semibold text-soft">{{ r.fleet_number }}</span>
+            <span>
+              <span class="block text-lg leading-tight font-bold">{{ r.name }}</span>
+              <span class="text-sm text-soft">{{ r.kind_name }}, {{ r.wheels }} tires</span>
+            </span>
+            <span>
+              <span
+                class="flex items-center gap-2 font-semibold"
+                :class="{ 'text-rust': r.state === 'attention', 'text-green': r.state === 'fine' }"
+              >
+                <span v-if="r.state === 'attention'" class="size-2.5 shrink-0 bg-rust" aria-hidden="true" />
+                <span
+                  v-else-if="r.state === 'todo'"
+                  class="size-2.5 shrink-0 rounded-full bg-buoy"
+                  aria-hidden="true"
+                />
+                <span v-else-if="r.state === 'fine'" class="h-1 w-3 shrink-0 bg-green" aria-hidden="true" />
+                {{ say(r.words) }}
+              </span>
+              <span v-for="(m, i) in r.more" :key="i" class="block text-sm text-soft">{{ say(m) }}</span>
+            </span>
+            <span class="text-sm text-soft"
+              >weighed <span class="block text-ink">{{ day(r.weighed_on) }}</span></span
+            >
+            <span class="text-sm text-soft"
+              >last round <span class="block text-ink">{{ day(r.last_round) }}</span></span
+            >
+          </RouterLink>
+        </li>
+      </ul>
+      <p v-if="!shown.length" class="py-6 text-soft">
+        No rig fits “{{ typed }}”. <button type="button" class="link" @click="typed = ''">Show all</button>
+      </p>
+    </template>
+
+    <section v-if="data?.archived" class="mt-8">
+      <button type="button" class="link" :aria-expanded="showArchived" @click="showArchived = !showArchived">
+        {{ showArchived ? 'Hide' : 'Show' }} archived rigs ({{ data.archived }})
+      </button>
+      <ul v-if="showArchived" class="mt-2">
+        <li
+          v-for="r in archived.data.value ?? []"
+          :key="r.id"
+          class="flex items-center gap-4 border-t border-hairline py-2"
+        >
+          <RouterLink :to="{ name: 'rig', params: { id: r.id } }"
+            >{{ r.fleet_number }} {{ r.name }}</RouterLink
+          >
+          <button v-if="may('rigs')" type="button" class="link text-sm" @click="restore(r.id)">
+            Bring back
+          </button>
+        </li>
+      </ul>
+    </section>
+  </main>
+</template>

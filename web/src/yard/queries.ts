@@ -1,0 +1,6 @@
+import { answer, api } from '@/shared/api/client'
+
+export const yard = {
+  queryKey: ['yard'],
+  queryFn: () => answer(api.GET('/api/v1/yard')),
+}
