@@ -146,7 +146,7 @@ def _copperfinch(maintainer: Actor, technician: Actor, start: dt.datetime, today
         for rig in (coach, bike):
             put_in_force(maintainer, rig.pk, TargetsIn())
     # The coach: a slow leak at one inner dual; its last round is a week old, so one is due this morning.
-    tires = TireFleet(11, {"2Ri": 0.016, "S1": 0.02}, {"2Ri": 1.2})
+    tires = TireFleet(11, {"2Ri": 0.016, "S1": 0.02}, {"2Ri": 3.4})
     _history(technician, coach, g1, tires, today - dt.timedelta(days=7), 0.9)
     tires = TireFleet(12, {"1": 0.03, "2": 0.02})
     _history(maintainer, bike, g1, tires, today - dt.timedelta(days=2), 0.9)

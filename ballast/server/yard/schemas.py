@@ -5,9 +5,14 @@ from ninja import Schema
 from ballast.server.air.schemas import AirAnswerOut
 from ballast.server.edge.words import PhraseOut, StageOut, State
 from ballast.server.rigs.schemas import RigOut
-from ballast.server.rounds.schemas import AnswerOut
+from ballast.server.rounds.schemas import AnswerOut, Word
 from ballast.server.targets.schemas import TargetSetOut
 from ballast.server.weighing.schemas import WeighingOut
+
+
+class YardTireOut(Schema):
+    code: str
+    word: Word
 
 
 class YardRigOut(Schema):
@@ -24,6 +29,7 @@ class YardRigOut(Schema):
     weighed_on: dt.date | None
     last_round: dt.datetime | None
     round_open: bool
+    tires: list[YardTireOut]
 
 
 class YardOut(Schema):

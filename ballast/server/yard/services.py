@@ -107,6 +107,11 @@ def yard(actor: Actor) -> dict[str, Any]:
                 "weighed_on": ticket.weighed_on if ticket else None,
                 "last_round": last["sealed_at"] if last else None,
                 "round_open": bool(rig.open_id),
+                "tires": [
+                    {"code": w["code"], "word": (w["after_answer"] or w["answer"])["word"]} for w in last["wheels"]
+                ]
+                if last
+                else [],
             }
         )
     lines.sort(key=lambda line: (_RANK[line["state"]], line["fleet_number"], line["name"]))

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** Signing in; in the demo, one click for each made-up person. `over`: on top of a page whose sign-in expired. */
 import { ref } from 'vue'
+import Mark from '@/app/Mark.vue'
 import { takeSession, useSession } from '@/app/session'
 import { answer, api, refusedOf } from '@/shared/api/client'
 import Refusal from '@/shared/Refusal.vue'
@@ -45,7 +46,7 @@ const DOES: Record<string, string> = {
 <template>
   <main :class="over ? 'fixed inset-0 z-50 overflow-auto bg-ground' : ''" class="px-5 py-10 sm:py-16">
     <div class="mx-auto max-w-md">
-      <img src="/mark.svg" alt="" width="56" height="56" />
+      <Mark :size="56" />
       <h1 class="mt-4 text-3xl font-bold">Gentle Ballast</h1>
       <p class="mt-1 text-soft">
         {{

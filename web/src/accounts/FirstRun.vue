@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** Nobody is here yet: the first person makes the workspace. */
 import { reactive, ref } from 'vue'
+import Mark from '@/app/Mark.vue'
 import { takeSession } from '@/app/session'
 import { answer, api, refusedOf } from '@/shared/api/client'
 import Refusal from '@/shared/Refusal.vue'
@@ -23,7 +24,7 @@ async function begin() {
 
 <template>
   <main class="mx-auto max-w-md px-5 py-10 sm:py-16">
-    <img src="/mark.svg" alt="" width="56" height="56" />
+    <Mark :size="56" />
     <h1 class="mt-4 text-3xl font-bold">Welcome aboard</h1>
     <p class="mt-1 text-soft">
       Nobody is here yet. Make the first workspace, a fleet or a household, and yourself its manager.

@@ -12,7 +12,7 @@ import ChoiceField from '@/shared/ChoiceField.vue'
 import Opening from '@/shared/Opening.vue'
 import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
-import { figure, say, show, unitOf, type Entry } from '@/shared/units'
+import { figure, say, showWhole, unitOf, type Entry } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
 import { useWork } from '@/shared/useWork'
 import Working from '@/shared/Working.vue'
@@ -32,7 +32,7 @@ const choices = computed(() => [
   ...(places.data.value ?? []).map((p) => ({
     key: p.key,
     name: p.name,
-    note: show('length', p.elevation_m),
+    note: showWhole('length', p.elevation_m),
   })),
 ])
 
@@ -133,6 +133,7 @@ function byHand() {
       v-model="form.elevation_m"
       label="Elevation"
       kind="length"
+      whole
       :message="no('elevation_m')"
       @input="byHand"
     />

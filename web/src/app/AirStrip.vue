@@ -4,7 +4,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
 import { openRound, sheet } from '@/rigs/queries'
-import { show } from '@/shared/units'
+import { show, showWhole } from '@/shared/units'
 
 const route = useRoute()
 const id = computed(() => (route.params.id ? Number(route.params.id) : null))
@@ -17,8 +17,7 @@ const parts = computed(() => {
   const found: [string, string][] = []
   if (air.outside_c !== null) found.push(['Outside', show('temperature', air.outside_c)])
   if (air.dawn_c !== null) found.push(['Dawn low', show('temperature', air.dawn_c)])
-  if (air.elevation_m !== null)
-    found.push(['Elevation', show('length', air.elevation_m).replace(/\.\d+ /, ' ')])
+  if (air.elevation_m !== null) found.push(['Elevation', showWhole('length', air.elevation_m)])
   if (air.source === 'none') found.push(['Air', air.silent ? 'weather service silent' : 'not set'])
   if (round.data.value) found.push(['Gauge', round.data.value.gauge_label])
   return found

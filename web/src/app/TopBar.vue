@@ -5,6 +5,7 @@ import { answer, api } from '@/shared/api/client'
 import { system, type System } from '@/shared/units'
 import AirStrip from './AirStrip.vue'
 import { light, switchLight } from './light'
+import Mark from './Mark.vue'
 import RigFinder from './RigFinder.vue'
 import { takeSession, type Session } from './session'
 
@@ -40,17 +41,13 @@ async function leave() {
         class="flex shrink-0 items-center gap-2.5 text-ink hover:no-underline"
         aria-label="Gentle Ballast, the Yard"
       >
-        <img src="/mark.svg" alt="" width="26" height="26" />
+        <Mark />
         <span class="hidden text-[1.05rem] font-bold whitespace-nowrap sm:inline">Gentle Ballast</span>
       </RouterLink>
       <RigFinder class="min-w-0 flex-1 sm:max-w-64 sm:flex-none" />
-      <AirStrip class="ml-auto hidden lg:flex" />
-      <div
-        class="hidden rounded-md border border-hairline sm:flex lg:ml-0"
-        role="group"
-        aria-label="Units"
-        :class="{ 'ml-auto': true }"
-      >
+      <span class="ml-auto hidden sm:block" />
+      <AirStrip class="hidden lg:flex" />
+      <div class="hidden rounded-md border border-hairline sm:flex" role="group" aria-label="Units">
         <button
           v-for="s in SYSTEMS"
           :key="s.key"

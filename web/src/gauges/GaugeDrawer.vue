@@ -98,7 +98,11 @@ const {
   comparing.value = null
   await changed()
 })
-const error = (p: Schemas['ComparedPairOut']) => p.reading_kpa - p.reference_kpa
+function error(p: Schemas['ComparedPairOut']): string {
+  const off = p.reading_kpa - p.reference_kpa
+  const text = figure('pressure', off)
+  return off > 0 && text !== '0' ? `+${text}` : text
+}
 </script>
 
 <template>
@@ -217,7 +221,7 @@ const error = (p: Schemas['ComparedPairOut']) => p.reading_kpa - p.reference_kpa
                 <tr>
                   <th class="pr-4 text-left font-normal text-soft" scope="row">Reads off by</th>
                   <td v-for="(p, i) in g.calibrations[0].pairs" :key="i" class="figure px-2 font-semibold">
-                    {{ error(p) > 0 ? '+' : '' }}{{ figure('pressure', error(p)) }}
+                    {{ error(p) }}
                   </td>
                 </tr>
               </tbody>

@@ -6,7 +6,7 @@ import { useFrame } from '@/rigs/frame'
 import { answer, api } from '@/shared/api/client'
 import Opening from '@/shared/Opening.vue'
 import Shape from '@/shared/Shape.vue'
-import { figure, show, unitOf } from '@/shared/units'
+import { figure, show, unitOf, showWhole } from '@/shared/units'
 
 const { id, sheet } = useFrame()
 const rounds = useQuery({
@@ -29,7 +29,7 @@ const change = (kpa: number) => `${kpa > 0 ? '+' : ''}${figure('pressure', kpa)}
 
 <template>
   <div class="flex flex-wrap items-start justify-between gap-4">
-    <div>
+    <div class="min-w-60 flex-1">
       <h1>Sealed rounds</h1>
       <p class="text-soft">
         Changes compare the same air: everything brought to 20 °C and sea level, from what was left last time
@@ -53,7 +53,7 @@ const change = (kpa: number) => `${kpa > 0 ? '+' : ''}${figure('pressure', kpa)}
         </h2>
         <p class="text-soft">
           {{ r.sealed_by }}, gauge {{ r.gauge }}, {{ show('temperature', r.outside_c) }},
-          {{ show('length', r.elevation_m).replace(/\.\d+ /, ' ') }}{{ r.cold ? '' : ', warm: estimates' }}
+          {{ showWhole('length', r.elevation_m) }}{{ r.cold ? '' : ', warm: estimates' }}
         </p>
       </div>
       <p class="font-medium">{{ r.summary }}</p>

@@ -178,7 +178,9 @@ const body = computed(
       spares: form.spares.map((s) => ({ ...s, ...tireBody(s) })),
     }) as unknown as Schemas['RigIn'],
 )
-const work = useWork(body, (data) => answer(api.POST('/api/v1/work/rigs', { body: data })))
+// A stored rig is asked about only once it has filled the form.
+const inputs = computed(() => (props.id === undefined || stored.value ? body.value : null))
+const work = useWork(inputs, (data) => answer(api.POST('/api/v1/work/rigs', { body: data })))
 
 const { save, busy, fields, message } = useSave(async () => {
   const saved = props.id
@@ -233,7 +235,7 @@ const plan = computed(() => {
 <template>
   <div class="lg:flex">
     <aside
-      class="hidden w-88 shrink-0 border-r border-hairline px-4 py-6 lg:block"
+      class="hidden w-[356px] shrink-0 border-r border-hairline px-5 py-6 lg:block"
       aria-label="Plan of the rig as described"
     >
       <h2>{{ form.name || 'New rig' }}</h2>
@@ -309,7 +311,7 @@ const plan = computed(() => {
               v-model="a.track_m"
               label="Track"
               kind="length"
-              hint="Across, wheel centre to centre"
+              hint="Across, wheel center to center"
               :message="no(`axles.${i}.track_m`)"
             />
             <ChoiceField
@@ -335,7 +337,7 @@ const plan = computed(() => {
             />
             <TextField
               v-model="a.tire_size"
-              class="uppercase"
+              upper
               label="Size on the sidewall"
               placeholder="245/70R19.5 135/133M"
               :message="no(`axles.${i}.tire_size`)"
@@ -362,7 +364,7 @@ const plan = computed(() => {
             />
             <TextField
               v-model="a.load_range"
-              class="uppercase"
+              upper
               label="Load range"
               :message="no(`axles.${i}.load_range`)"
             />
@@ -421,7 +423,7 @@ const plan = computed(() => {
           <div class="mt-3 grid clear-both gap-4 sm:grid-cols-2 lg:grid-cols-4">
             <TextField
               v-model="s.tire_size"
-              class="uppercase"
+              upper
               label="Size on the sidewall"
               :message="no(`spares.${i}.tire_size`)"
             />

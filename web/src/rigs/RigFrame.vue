@@ -8,7 +8,7 @@ import WorkLine from '@/app/WorkLine.vue'
 import { refusedOf } from '@/shared/api/client'
 import Overloads from '@/shared/Overloads.vue'
 import RigPlan from '@/shared/RigPlan.vue'
-import { say, system } from '@/shared/units'
+import { shortly, system } from '@/shared/units'
 import type { WheelState } from '@/shared/WheelCell.vue'
 import { provideFrame } from './frame'
 import { sheet as sheetQuery, TRAILERS, type Sheet } from './queries'
@@ -33,7 +33,7 @@ const lastRound = computed<Record<string, WheelState>>(() => {
       ceiling: tire.ceiling_kpa,
       level: tire.kpa,
       word: tire.answer.word,
-      words: say(tire.answer.words),
+      words: shortly(tire.answer),
       change: tire.answer.change_kpa,
       estimate: tire.answer.estimate,
     }
@@ -67,9 +67,12 @@ watch(
   <template v-else-if="data">
     <WorkLine :id="id" :stages="data.stages" />
     <div class="lg:flex">
-      <aside class="shrink-0 border-hairline px-4 py-4 lg:w-88 lg:border-r lg:px-4" aria-label="Rig plan">
+      <aside
+        class="shrink-0 border-hairline px-4 py-2 lg:py-4 lg:w-[356px] lg:border-r lg:px-5"
+        aria-label="Rig plan"
+      >
         <div class="mb-2 flex items-baseline justify-between gap-3">
-          <h2 class="truncate">{{ data.rig.name }}</h2>
+          <h2 class="truncate max-lg:sr-only">{{ data.rig.name }}</h2>
           <p class="shrink-0 text-sm text-soft">{{ caption }}</p>
         </div>
         <RigPlan

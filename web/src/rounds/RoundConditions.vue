@@ -7,7 +7,7 @@ import ChoiceField from '@/shared/ChoiceField.vue'
 import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
 import TextField from '@/shared/TextField.vue'
-import { say, show, type Entry } from '@/shared/units'
+import { say, show, type Entry, showWhole } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
 
 const props = defineProps<{
@@ -131,7 +131,7 @@ const { save, busy, fields, message } = useSave(async () => {
           (places.data.value ?? []).map((p) => ({
             key: p.key,
             name: p.name,
-            note: show('length', p.elevation_m),
+            note: showWhole('length', p.elevation_m),
           }))
         "
         :message="fields.place_key"
@@ -148,6 +148,7 @@ const { save, busy, fields, message } = useSave(async () => {
         v-model="form.elevation_m"
         label="Elevation"
         kind="length"
+        whole
         :message="fields.elevation_m"
       />
       <QuantityField

@@ -17,7 +17,7 @@ import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
 import SampleStamp from '@/shared/SampleStamp.vue'
 import TextField from '@/shared/TextField.vue'
-import { figure, inField, say, show, spelled, system, unitOf, type Entry } from '@/shared/units'
+import { figure, inField, say, shortly, show, spelled, system, unitOf, type Entry } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
 import { useWork } from '@/shared/useWork'
 import type { WheelState } from '@/shared/WheelCell.vue'
@@ -247,7 +247,7 @@ watch(
         ceiling: w.ceiling_kpa,
         level: said.cold_kpa,
         word: said.word,
-        words: pending ? 'unsent' : said.word === 'not_checked' ? 'open' : say(said.words),
+        words: pending ? 'unsent' : shortly(said),
         change: said.change_kpa,
         estimate: said.estimate,
         ...(pending ? { text: inField('pressure', pending.reading.pressure as Entry) } : {}),
@@ -396,12 +396,18 @@ const lastAnswer = computed(() => {
       </div>
     </div>
 
-    <Keypad v-if="touch" class="mt-3 lg:hidden" @key="press" />
+    <Keypad
+      v-if="touch"
+      class="mt-3 lg:hidden"
+      :keep="entry === null ? (after ? 'No second reading' : 'Next') : 'Keep'"
+      @key="press"
+      @keep="keep"
+    />
     <div class="mt-3 flex flex-wrap gap-2.5">
       <button
         type="button"
-        class="button grow sm:grow-0"
-        :class="{ 'button-next': unread.length || entry !== null, 'min-h-14 text-lg': touch }"
+        class="button"
+        :class="{ 'button-next': unread.length || entry !== null, 'max-lg:hidden': touch }"
         @click="keep"
       >
         {{ entry === null ? (after ? 'No second reading, next' : 'Next wheel') : 'Keep, next wheel' }}

@@ -50,18 +50,20 @@ const flags = computed(() => {
     if (last && flag.kpa - last.kpa < near) last.names.push(flag.name)
     else merged.push({ names: [flag.name], kpa: flag.kpa })
   }
-  const ends: number[] = []
-  return merged.map((m) => {
+  const drawn = merged.map((m) => {
     const text = `${m.names.join(', ')} ${figure('pressure', m.kpa)}`
     const at = x(m.kpa)
     const long = text.length * 6.7 + 18
     const flipped = at + long > width.value
-    const from = flipped ? at - long : at
-    let lane = ends.findIndex((end) => from > end + 4)
-    if (lane < 0) lane = ends.length
-    ends[lane] = flipped ? at : at + long
-    return { text, at, flipped, lane }
+    return { text, at, from: flipped ? at - long : at, to: flipped ? at : at + long, flipped, lane: 0 }
   })
+  // A flag's pole comes down through the lanes below it, so whoever stands in its span goes lower.
+  const order = [...drawn.filter((f) => !f.flipped).reverse(), ...drawn.filter((f) => f.flipped)]
+  order.forEach((flag, i) => {
+    const inSpan = order.slice(0, i).filter((f) => f.from < flag.to + 4 && f.to > flag.from - 4)
+    flag.lane = Math.max(-1, ...inSpan.map((f) => f.lane)) + 1
+  })
+  return drawn
 })
 const lanes = computed(() => Math.max(0, ...flags.value.map((f) => f.lane + 1)))
 const top = computed(() => (props.size === 'row' ? 4 : lanes.value * LANE + 12))

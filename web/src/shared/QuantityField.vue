@@ -3,7 +3,7 @@
  * A quantity in the person's units; any other unit may be typed with it ("6.2 bar").
  * A canonical number that is not touched goes back as it came, so looking at a form changes nothing.
  */
-import { computed, ref, watch } from 'vue'
+import { computed, ref, useAttrs, watch } from 'vue'
 import Field from './Field.vue'
 import { inField, spelled, system, unitOf, type Entry, type Kind } from './units'
 
@@ -14,16 +14,20 @@ const props = defineProps<{
   hint?: string
   message?: string | undefined
   large?: boolean
+  whole?: boolean
 }>()
 const model = defineModel<Entry>({ required: true })
 
+const attrs = useAttrs()
+const rest = computed(() => ({ ...attrs, class: undefined }))
 const input = ref<HTMLInputElement>()
-const text = ref(inField(props.kind, model.value))
+const text = ref(inField(props.kind, model.value, props.whole))
 const unit = computed(() => unitOf(props.kind))
 let own: Entry = model.value
 
 watch([model, system], ([now]) => {
-  if (now !== own || document.activeElement !== input.value) text.value = inField(props.kind, now)
+  if (now !== own || document.activeElement !== input.value)
+    text.value = inField(props.kind, now, props.whole)
   own = now
 })
 
@@ -37,14 +41,20 @@ defineExpose({ focus: () => input.value?.focus(), select: () => input.value?.sel
 </script>
 
 <template>
-  <Field v-slot="{ id, described, invalid }" :label="label" :hint="hint" :message="message">
+  <Field
+    v-slot="{ id, described, invalid }"
+    :class="attrs.class"
+    :label="label"
+    :hint="hint"
+    :message="message"
+  >
     <span class="relative block">
       <input
         :id="id"
         ref="input"
         inputmode="decimal"
         autocomplete="off"
-        v-bind="$attrs"
+        v-bind="rest"
         class="input figure pr-12"
         :class="{ 'h-24 border-2 border-teal pr-16 text-6xl font-bold': large }"
         :value="text"

@@ -4,6 +4,7 @@
  * one. On a narrow screen it becomes a strip of wheels in walking order.
  */
 import { computed, ref, watch } from 'vue'
+import { show } from './units'
 import WheelCell, { type WheelState } from './WheelCell.vue'
 
 export interface PlanAxle {
@@ -55,6 +56,7 @@ const rows = computed(() => {
     return { axle, y }
   })
 })
+const span = computed(() => (props.axles.at(-1)?.position_m ?? 0) - (props.axles[0]?.position_m ?? 0))
 const solo = computed(() => props.axles.every((a) => a.wheels === 1))
 const bodyEnd = computed(() => (rows.value.at(-1)?.y ?? 0) + CELL.h + 22)
 const spares = computed(() => props.wheels.filter((w) => w.axle === null))
@@ -139,6 +141,20 @@ function move(event: KeyboardEvent) {
           />
           <circle v-if="trailer" :cx="WIDTH / 2" cy="6" r="5" />
         </g>
+        <g v-if="rows.length > 1 && span" stroke-width="1.5">
+          <path
+            :d="`M${WIDTH / 2} ${rows[0]!.y + CELL.h / 2 + 8}V${rows.at(-1)!.y + CELL.h / 2 - 8}`"
+            stroke-dasharray="2 5"
+          />
+          <text
+            :x="WIDTH / 2 + (solo ? 44 : 8)"
+            :y="(rows[0]!.y + rows.at(-1)!.y + CELL.h) / 2"
+            class="fill-soft text-[13px]"
+            stroke="none"
+          >
+            {{ show('length', span) }}
+          </text>
+        </g>
         <g class="text-soft" stroke-width="4">
           <template v-for="row in rows" :key="row.axle.number">
             <line
@@ -165,7 +181,7 @@ function move(event: KeyboardEvent) {
       >
         <WheelCell :state="p.state" :selected="p.wheel.code === selected" />
         <span
-          class="mt-px text-[12.5px] leading-tight font-medium whitespace-nowrap"
+          class="mt-px bg-ground text-[12.5px] leading-tight font-medium whitespace-nowrap"
           :class="{
             'text-rust': p.state.word === 'add' || p.state.word === 'stop',
             'text-plum': p.state.word === 'let_out',

@@ -67,14 +67,11 @@ const inside = computed(
       :height="H - y(state.level) - 1"
       class="fill-water"
     />
-    <line
+    <path
       v-if="state.floor !== null"
-      x1="0"
-      :x2="W"
-      :y1="y(state.floor)"
-      :y2="y(state.floor)"
+      :d="`M0 ${y(state.floor)}h7M${W} ${y(state.floor)}h-7`"
       stroke="currentColor"
-      stroke-width="1.6"
+      stroke-width="2.4"
     />
     <path
       v-if="state.target !== null"
@@ -94,7 +91,14 @@ const inside = computed(
         state.word === 'not_checked' && state.level === null && !state.text ? '4 3' : undefined
       "
     />
-    <text v-if="inside" :x="W / 2" y="43" text-anchor="middle" class="fill-ink text-[20px] font-bold">
+    <text
+      v-if="inside"
+      :x="W / 2"
+      y="42"
+      text-anchor="middle"
+      class="fill-ink font-bold"
+      :class="inside.length > 3 ? 'text-[16.5px]' : 'text-[20px]'"
+    >
       {{ inside }}
     </text>
     <g v-if="state.level !== null" :transform="`translate(${W / 2 - 9} 46)`">

@@ -46,11 +46,31 @@ export function show(kind: Kind, value: number, toward: Toward = 'nearest'): str
   return `${figure(kind, value, toward)} ${kind === 'share' ? '%' : unitOf(kind)}`
 }
 
+/** To the whole unit: elevations, say. */
+export function showWhole(kind: Kind, value: number): string {
+  const unit = table.value[unitOf(kind)]
+  return unit ? `${digits(value / unit.factor - unit.offset, 0, 'nearest')} ${unitOf(kind)}` : ''
+}
+
 export function say(phrase: Schemas['PhraseOut']): string {
   return phrase.text.replace(/\{(\d+)\}/g, (_, i: string) => {
     const measure = phrase.values[Number(i)]
     return measure ? show(measure.kind, measure.value, measure.toward) : ''
   })
+}
+
+/** An answer short enough for the plan: its unit stands in the top bar. */
+export function shortly(answer: Schemas['AnswerOut']): string {
+  const amount = answer.change_kpa === null ? '' : figure('pressure', Math.abs(answer.change_kpa), 'up')
+  const short = {
+    stop: 'Stop',
+    add: `Add ${amount}`,
+    let_out: `Out ${amount}`,
+    hold: 'Hold',
+    cannot_tell: 'Cannot tell',
+    not_checked: 'Open',
+  }
+  return short[answer.word]
 }
 
 const BARE = /^[+\-\u2212]?[\d.,\s]+$/
@@ -63,8 +83,9 @@ export function spelled(kind: Kind, text: string): string | null {
 }
 
 /** An entry as it stands in its field: finer than shown elsewhere, the person's unit left out. */
-export function inField(kind: Kind, entry: Entry): string {
+export function inField(kind: Kind, entry: Entry, whole = false): string {
   if (entry === null || entry === undefined) return ''
+  if (typeof entry === 'number' && whole) return showWhole(kind, entry).split(' ')[0]!
   if (typeof entry === 'number') return figure(kind, entry, 'nearest', kind === 'pressure' ? 1 : 0)
   const tail = ` ${unitOf(kind)}`
   return entry.endsWith(tail) ? entry.slice(0, -tail.length) : entry

@@ -155,19 +155,14 @@ function paste(event: ClipboardEvent, row: number, at: number) {
       <div class="grid grid-cols-2 gap-4 lg:grid-cols-4">
         <TextField
           v-model="form.size"
-          class="uppercase"
+          upper
           label="Size"
           hint="With its load index, to check the last column"
           :message="no('size') ?? no('tire_size')"
         />
         <TextField v-model="form.line" label="Tire line" :message="no('line')" />
         <TextField v-model="form.source" label="Source and page" :message="no('source')" />
-        <TextField
-          v-model="form.load_range"
-          class="uppercase"
-          label="Load range"
-          :message="no('load_range')"
-        />
+        <TextField v-model="form.load_range" upper label="Load range" :message="no('load_range')" />
         <ChoiceField
           v-model="form.pressure_unit"
           label="Pressures in"

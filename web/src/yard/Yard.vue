@@ -5,6 +5,7 @@ import { computed, ref } from 'vue'
 import { useSession } from '@/app/session'
 import { answer, api, refusedOf, type Schemas } from '@/shared/api/client'
 import { refreshRig } from '@/rigs/queries'
+import Shape from '@/shared/Shape.vue'
 import { say } from '@/shared/units'
 import { yard } from './queries'
 
@@ -37,6 +38,8 @@ const shown = computed(() => {
 const asking = computed(
   () => data.value?.rigs.filter((r) => r.state === 'attention' || r.state === 'todo').length ?? 0,
 )
+const tiresSaid = (r: Line) =>
+  `Last round: ${r.tires.map((t) => `${t.code} ${t.word.replace('_', ' ')}`).join(', ')}`
 const day = (iso: string | null) =>
   iso
     ? new Date(iso).toLocaleDateString('en-US', { day: 'numeric', month: 'short', year: 'numeric' })
@@ -126,14 +129,14 @@ async function restore(id: number) {
         <li v-for="r in shown" :key="r.id" class="border-b border-hairline">
           <RouterLink
             :to="{ name: r.round_open ? 'rounds' : 'rig', params: { id: r.id } }"
-            class="grid gap-x-5 gap-y-1 px-1 py-3.5 font-normal text-ink hover:bg-tealwash hover:no-underline sm:grid-cols-[5rem_13rem_1fr] lg:grid-cols-[5rem_14rem_1fr_9rem_9rem]"
+            class="grid gap-x-5 gap-y-1 px-1 py-3.5 font-normal text-ink hover:bg-tealwash hover:no-underline max-sm:grid-cols-2 sm:grid-cols-[5rem_13rem_1fr] lg:grid-cols-[5rem_14rem_1fr_9rem_9rem]"
           >
-            <span class="font-semibold text-soft">{{ r.fleet_number }}</span>
-            <span>
+            <span class="font-semibold text-soft max-sm:order-2 max-sm:text-right">{{ r.fleet_number }}</span>
+            <span class="max-sm:order-1">
               <span class="block text-lg leading-tight font-bold">{{ r.name }}</span>
               <span class="text-sm text-soft">{{ r.kind_name }}, {{ r.wheels }} tires</span>
             </span>
-            <span>
+            <span class="max-sm:order-3 max-sm:col-span-2">
               <span
                 class="flex items-center gap-2 font-semibold"
                 :class="{ 'text-rust': r.state === 'attention', 'text-green': r.state === 'fine' }"
@@ -148,11 +151,19 @@ async function restore(id: number) {
                 {{ say(r.words) }}
               </span>
               <span v-for="(m, i) in r.more" :key="i" class="block text-sm text-soft">{{ say(m) }}</span>
+              <span
+                v-if="r.tires.length"
+                class="mt-1.5 flex flex-wrap gap-1.5"
+                role="img"
+                :aria-label="tiresSaid(r)"
+              >
+                <Shape v-for="t in r.tires" :key="t.code" :word="t.word" :size="15" />
+              </span>
             </span>
-            <span class="text-sm text-soft"
+            <span class="text-sm text-soft max-sm:order-4"
               >weighed <span class="block text-ink">{{ day(r.weighed_on) }}</span></span
             >
-            <span class="text-sm text-soft"
+            <span class="text-sm text-soft max-sm:order-4"
               >last round <span class="block text-ink">{{ day(r.last_round) }}</span></span
             >
           </RouterLink>

@@ -2274,11 +2274,23 @@ export interface components {
              * @enum {string}
              */
             state: "todo" | "attention" | "fine" | "quiet";
+            /** Tires */
+            tires: components["schemas"]["YardTireOut"][];
             /** Weighed On */
             weighed_on: string | null;
             /** Wheels */
             wheels: number;
             words: components["schemas"]["PhraseOut"];
+        };
+        /** YardTireOut */
+        YardTireOut: {
+            /** Code */
+            code: string;
+            /**
+             * Word
+             * @enum {string}
+             */
+            word: "stop" | "add" | "let_out" | "hold" | "cannot_tell" | "not_checked";
         };
     };
     responses: never;
