@@ -124,7 +124,11 @@ def target_here(
         value = carry(target_kpa, morning, here)
         working.append(
             Line(
-                say("set this morning at {0}, a tire reads here at {1}", celsius(morning.temperature_c), celsius(here.temperature_c)),
+                say(
+                    "set this morning at {0}, a tire reads here at {1}",
+                    celsius(morning.temperature_c),
+                    celsius(here.temperature_c),
+                ),
                 kpa(value),
             )
         )
@@ -149,7 +153,8 @@ def target_here(
             holds = False
             notes.append(
                 say(
-                    "Not even the ceiling holds the floor at {0}: set it again there, at dawn.", celsius(dawn.temperature_c)
+                    "Not even the ceiling holds the floor at {0}: set it again there, at dawn.",
+                    celsius(dawn.temperature_c),
                 )
             )
     if ceiling_kpa is not None and value > ceiling_kpa:

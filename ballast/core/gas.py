@@ -43,7 +43,8 @@ def atmosphere(elevation_m: float) -> float:
             f"{both('length', elevation_m)} is outside {both('length', low)} to {both('length', high)}.",
             "elevation_m",
         )
-    return SEA_LEVEL_KPA * (1 - 2.25577e-5 * elevation_m) ** 5.25588
+    standard: float = SEA_LEVEL_KPA * (1 - 2.25577e-5 * elevation_m) ** 5.25588
+    return standard
 
 
 def station(measured_kpa: float, elevation_m: float) -> float:

@@ -1,5 +1,6 @@
 """What a gauge says, what is true, and how sure one can be; and the inflators that fill."""
 
+import itertools
 import math
 import statistics
 from dataclasses import dataclass
@@ -20,7 +21,15 @@ KIND_NAMES: dict[str, str] = {
     "master": "Master",
 }
 # Half-widths at 95 % of gauges that were never compared with a master.
-NEVER_COMPARED_PSI = {"stick": 3.0, "dial": 2.0, "digital": 1.0, "inflator": 3.0, "display": 3.0, "station": 5.0, "master": 1.0}
+NEVER_COMPARED_PSI = {
+    "stick": 3.0,
+    "dial": 2.0,
+    "digital": 1.0,
+    "inflator": 3.0,
+    "display": 3.0,
+    "station": 5.0,
+    "master": 1.0,
+}
 UNKNOWN_MASTER = 0.005
 STALE_DAYS = 365
 DROPPED = say("It was dropped: suspect until compared with a master again.")
@@ -64,7 +73,7 @@ def curve(pairs: tuple[Pair, ...]) -> list[tuple[float, float]]:
     for pair in pairs:
         groups.setdefault(round(pair.reference_kpa, 3), []).append(pair.reading_kpa)
     points = [(statistics.fmean(r), statistics.fmean(r) - ref) for ref, r in sorted(groups.items())]
-    for (a, _), (b, _) in zip(points, points[1:], strict=False):
+    for (a, _), (b, _) in itertools.pairwise(points):
         if b <= a:
             raise Refusal(
                 "The gauge's readings do not rise with the reference. Check the pairs: one may be mistyped.", "pairs"
@@ -76,7 +85,7 @@ def _between(x: float, points: list[tuple[float, float]]) -> tuple[float, bool]:
     """y at x by straight lines, the nearest outside; and whether x was outside."""
     if x <= points[0][0]:
         return points[0][1], x < points[0][0]
-    for (x0, y0), (x1, y1) in zip(points, points[1:], strict=False):
+    for (x0, y0), (x1, y1) in itertools.pairwise(points):
         if x <= x1:
             return y0 + (y1 - y0) * (x - x0) / (x1 - x0), False
     return points[-1][1], x > points[-1][0]
@@ -99,9 +108,7 @@ def correct(gauge: Gauge, reading_kpa: float) -> Corrected:
     error, outside = _between(reading_kpa, curve(gauge.pairs))
     true = reading_kpa - error
     u_ref = gauge.master_u_kpa if gauge.master_u_kpa is not None else UNKNOWN_MASTER * true
-    return Corrected(
-        true, 2 * math.sqrt(u_ref**2 + gauge.resolution_kpa**2 / 12 + scatter(gauge.pairs) ** 2), outside
-    )
+    return Corrected(true, 2 * math.sqrt(u_ref**2 + gauge.resolution_kpa**2 / 12 + scatter(gauge.pairs) ** 2), outside)
 
 
 def scatter(pairs: tuple[Pair, ...]) -> float:

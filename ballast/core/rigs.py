@@ -84,22 +84,25 @@ class Size:
         return self.text.split(" ")[0]
 
 
-_SERVICE = r"(?:\s*\(?(?P<li>\d{2,3})(?:/(?P<li2>\d{2,3}))?\s*(?P<speed>[A-HJ-NP-UVWY])\)?)?"
+_SERVICE = r"(?:\s*\(?(?P<li>\d{2,3})(?:/(?P<li2>\d{2,3}))?\s*(?P<speed>[B-HJ-NP-UVWY])\)?)?"
 _RANGE = r"(?:\s*(?:LR|LOAD\s*RANGE)?\s*(?P<range>[A-HJ-NX]L?))?"
 _TAIL = rf"(?P<tail>{_SERVICE}(?:\s*(?P<xl>XL|REINFORCED|RF))?{_RANGE}(?:\s+(?P<xl2>XL))?)"
 _CON = {"R": "radial", "ZR": "radial", "-": "bias", "D": "bias", "B": "belted"}
 _METRIC = re.compile(
     rf"^(?P<pre>P|LT|ST)?\s*(?P<w>\d{{2,3}})\s*/\s*(?P<a>\d{{2,3}})\s*(?P<con>ZR|R|B|D|-)\s*"
-    rf"(?P<rim>\d{{2}}(?:\.\d)?)\s*(?P<post>LT|C)?{_TAIL}$"
+    rf"(?P<rim>\d{{2}}(?:\.\d)?)\s*(?P<post>LT|C)?{_TAIL}$",
+    re.ASCII,
 )
 _FLOTATION = re.compile(
     rf"^(?P<d>\d{{2}}(?:\.\d{{1,2}})?)\s*X\s*(?P<w>\d{{1,2}}\.\d{{1,2}})\s*(?P<con>R|B|D|-)\s*"
-    rf"(?P<rim>\d{{2}}(?:\.\d)?)\s*(?P<post>LT)?{_TAIL}$"
+    rf"(?P<rim>\d{{2}}(?:\.\d)?)\s*(?P<post>LT)?{_TAIL}$",
+    re.ASCII,
 )
 _INCH = re.compile(
-    rf"^(?P<w>\d{{1,2}}(?:\.\d{{1,2}})?)\s*(?P<con>R|-)\s*(?P<rim>\d{{2}}(?:\.\d)?)\s*(?P<post>LT|C)?{_TAIL}$"
+    rf"^(?P<w>\d{{1,2}}(?:\.\d{{1,2}})?)\s*(?P<con>R|-)\s*(?P<rim>\d{{2}}(?:\.\d)?)\s*(?P<post>LT|C)?{_TAIL}$",
+    re.ASCII,
 )
-_BICYCLE = re.compile(r"^(?P<w>\d{2,3})\s*-\s*(?P<rim>\d{3})$")
+_BICYCLE = re.compile(r"^(?P<w>\d{2,3})\s*-\s*(?P<rim>\d{3})$", re.ASCII)
 
 
 def read_size(text: str) -> Size:
@@ -125,7 +128,13 @@ def read_size(text: str) -> Size:
 
 def _size(pattern: re.Pattern[str], found: re.Match[str], marking: str) -> Size:
     part = found.groupdict()
+    if part.get("pre") and part["post"] == "C":
+        # After P, LT or ST a C is the load range, not the mark of a commercial tire.
+        part["post"], part["range"] = None, "C"
+        part["tail"] = f"{part['tail'].strip()} C"
     rim, con = float(part["rim"]), _CON[part["con"]]
+    if not 4 <= rim <= 30:
+        raise Refusal(f"There is no rim of {rim:g} inches. Read the size again on the sidewall.", "tire_size")
     if pattern is _METRIC:
         width, aspect = float(part["w"]), float(part["a"])
         diameter: float | None = round(rim * 25.4 + 2 * width * aspect / 100, 1)
@@ -194,9 +203,9 @@ def read_date_code(code: str, on: dt.date) -> DateCode:
     Weeks by ISO 8601. Raises Refusal for a week that year has not, or one that lies in the future.
     """
     digits = code.strip()
-    if re.fullmatch(r"\d{3}", digits):
+    if re.fullmatch(r"[0-9]{3}", digits):
         return DateCode(None, True)
-    if not re.fullmatch(r"\d{4}", digits):
+    if not re.fullmatch(r"[0-9]{4}", digits):
         raise Refusal("A date code ends in four digits, week and year, for example 3522.", "date_code")
     week, year = int(digits[:2]), 2000 + int(digits[2:])
     if not 1 <= week <= 53:
@@ -304,14 +313,21 @@ def contradictions(rig: Rig) -> list[Refusal]:
         single, dual = tire.rated_kg("single"), tire.rated_kg("dual")
         if single is not None and dual is not None and dual > single:
             no("A dual tire carries no more than a single one. Are the two swapped?", f"axles.{i}.load_index_dual")
-        if tire.placard_kpa is not None and tire.sidewall_max_kpa is not None and tire.placard_kpa > tire.sidewall_max_kpa:
+        if (
+            tire.placard_kpa is not None
+            and tire.sidewall_max_kpa is not None
+            and tire.placard_kpa > tire.sidewall_max_kpa
+        ):
             no("The placard's pressure is above the sidewall's maximum. Check both labels.", f"axles.{i}.placard_kpa")
     if rig.wheelbase_m is not None and rig.axles:
         last = rig.axles[-1].position_m
         if len(rig.axles) == 1:
             no("A wheelbase needs two axles. Leave it out.", "wheelbase_m")
         elif len(rig.axles) == 2 and abs(rig.wheelbase_m - last) > 0.05:
-            no(f"The rear axle stands {last:.2f} m behind the front one, so the wheelbase is that. Check both.", "wheelbase_m")
+            no(
+                f"The rear axle stands {last:.2f} m behind the front one, so the wheelbase is that. Check both.",
+                "wheelbase_m",
+            )
         elif rig.wheelbase_m > last + 0.05:
             no(f"The last axle stands {last:.2f} m behind the first: a wheelbase cannot be longer.", "wheelbase_m")
     return found
@@ -334,20 +350,37 @@ def cautions(rig: Rig) -> list[Caution]:
         most = axle.tire.max_kg(axle.row, rig.kind)
         if most is None:
             what = "dual load index" if axle.row == "dual" else "load index"
-            found.append(Caution(f"axles.{i}.load_index_{axle.row}", say(f"The {what} is not known: the tires' own limit cannot be checked.")))
+            found.append(
+                Caution(
+                    f"axles.{i}.load_index_{axle.row}",
+                    say(f"The {what} is not known: the tires' own limit cannot be checked."),
+                )
+            )
         elif axle.gawr_kg is not None and most * axle.wheels < axle.gawr_kg:
             found.append(
-                Caution(f"axles.{i}.gawr_kg", say("These tires carry {0} together, less than the axle's rating.", kg(most * axle.wheels)))
+                Caution(
+                    f"axles.{i}.gawr_kg",
+                    say("These tires carry {0} together, less than the axle's rating.", kg(most * axle.wheels)),
+                )
             )
         if load_divisor(axle.tire.size.service, rig.kind) != 1.0:
-            found.append(Caution(f"axles.{i}.tire_size", say("Passenger tires on this kind of rig carry less: rated load ÷ 1.10.")))
+            found.append(
+                Caution(
+                    f"axles.{i}.tire_size", say("Passenger tires on this kind of rig carry less: rated load ÷ 1.10.")
+                )
+            )
         if axle.tire.sidewall_max_kpa is None:
             found.append(
-                Caution(f"axles.{i}.sidewall_max_kpa", say("Without the sidewall's maximum the table's last column stands in as ceiling."))
+                Caution(
+                    f"axles.{i}.sidewall_max_kpa",
+                    say("Without the sidewall's maximum the table's last column stands in as ceiling."),
+                )
             )
     ratings = [a.gawr_kg for a in rig.axles if a.gawr_kg is not None]
     if rig.gvwr_kg and len(ratings) == len(rig.axles) and rig.kind not in TRAILERS and sum(ratings) < rig.gvwr_kg:
-        found.append(Caution("gvwr_kg", say("The axle ratings add up to {0}, less than the gross rating.", kg(sum(ratings)))))
+        found.append(
+            Caution("gvwr_kg", say("The axle ratings add up to {0}, less than the gross rating.", kg(sum(ratings))))
+        )
     return found
 
 

@@ -137,10 +137,11 @@ def build(
             if cells[i] <= cells[i - 1]:
                 unit = pressure_unit if name == "steps" else mass_unit
                 raise Refusal(
-                    f"{cells[i]:g} {unit} does not rise from {cells[i - 1]:g} before it. Check both cells.", f"{name}.{i}"
+                    f"{cells[i]:g} {unit} does not rise from {cells[i - 1]:g} before it. Check both cells.",
+                    f"{name}.{i}",
                 )
     kpa = tuple(to_canonical(s, pressure_unit) for s in steps)
-    if not 30 <= kpa[0] or not kpa[-1] <= 1400:
+    if not kpa[0] >= 30 or not kpa[-1] <= 1400:
         index = 0 if kpa[0] < 30 else len(kpa) - 1
         raise Refusal(
             f"{steps[index]:g} {pressure_unit} is outside {both('pressure', 30)} to {both('pressure', 1400)}. Check the unit.",
@@ -228,7 +229,8 @@ class Step:
 
 
 STEPS = {
-    s.name: s for s in (Step("1 psi", "psi", 1), Step("5 psi", "psi", 5), Step("5 kPa", "kPa", 5), Step("0.1 bar", "bar", 0.1))
+    s.name: s
+    for s in (Step("1 psi", "psi", 1), Step("5 psi", "psi", 5), Step("5 kPa", "kPa", 5), Step("0.1 bar", "bar", 0.1))
 }
 
 
@@ -250,4 +252,5 @@ def ratio(load_kg: float, max_load_kg: float, max_kpa: float) -> float:
 
 def standard_curve(max_load_kg: float, max_kpa: float, exponent: float, pressure_kpa: float) -> float:
     """Load [kg] of the standard curve Lmax (p/Pmax)^n. A second opinion, and where sample tables come from."""
-    return max_load_kg * (pressure_kpa / max_kpa) ** exponent
+    load: float = max_load_kg * (pressure_kpa / max_kpa) ** exponent
+    return load

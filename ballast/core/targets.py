@@ -111,7 +111,9 @@ def axle_target(case: AxleCase, policy: Policy) -> AxleTarget:
         return _beyond(base, case, case.per_tire_kg - case.tire_max_kg, case.tire_max_kg, working, notes)
     if case.table is None:
         words = say("No load-inflation table is chosen: pick one for this size.")
-        return _with(base, state="no table", words=words, working=working, notes=notes, flags=_school_flags(case, policy, None))
+        return _with(
+            base, state="no table", words=words, working=working, notes=notes, flags=_school_flags(case, policy, None)
+        )
     floor = case.table.floor(case.row, load)
     if floor is None:
         last = case.table.row(case.row)[-1] / case.load_divisor
@@ -134,7 +136,8 @@ def axle_target(case: AxleCase, policy: Policy) -> AxleTarget:
         )  # fmt: skip
 
     taken = column(case.table, case.row, load, policy.reserve, policy.edge)
-    assert taken.kpa is not None and taken.load_kg is not None  # the floor exists, so the last column carries
+    assert taken.kpa is not None
+    assert taken.load_kg is not None
     working.append(Line(say("with {0} reserve", share(policy.reserve)), kg(taken.required_kg)))
     told = {
         "column": "first column that carries it, {0}",
@@ -152,13 +155,17 @@ def axle_target(case: AxleCase, policy: Policy) -> AxleTarget:
         working.append(Line(say(f"not above the {which}"), kpa(target, "down")))
     if case.placard_is_floor and case.placard_kpa is not None and case.placard_kpa > target:
         target = min(case.placard_kpa, ceiling)
-        working.append(Line(say("the placard asks for more, and on a light rig it is a second floor"), kpa(target, "up")))
+        working.append(
+            Line(say("the placard asks for more, and on a light rig it is a second floor"), kpa(target, "up"))
+        )
         if case.placard_kpa > ceiling:
             notes.append(say("The placard's {0} is above the ceiling: check both labels.", kpa(case.placard_kpa)))
     carried = case.table.load_at(case.row, target)
     assert carried is not None  # the target is at or above the floor, which is at or above the first column
     left = carried / load - 1
-    working.append(Line(say("at the target the table carries {0}: over the load", kg(carried / case.load_divisor)), share(left)))
+    working.append(
+        Line(say("at the target the table carries {0}: over the load", kg(carried / case.load_divisor)), share(left))
+    )
     if left < policy.reserve - 1e-9:
         notes.append(say("Reserve not reached: {0} of {1} is left.", share(left), share(policy.reserve)))
     if case.placard_is_floor and case.placard_kpa and target > FAR_ABOVE_PLACARD * case.placard_kpa:
@@ -199,7 +206,12 @@ def _label_flags(case: AxleCase, floor: float | None) -> tuple[Flag, ...]:
         flags.append(Flag("placard", "Placard", case.placard_kpa, _short(case.placard_kpa, floor)))
     if case.sidewall_max_kpa is not None:
         flags.append(
-            Flag("sidewall", "Sidewall maximum", case.sidewall_max_kpa, say("A ceiling, not advice: it is not what this load needs."))
+            Flag(
+                "sidewall",
+                "Sidewall maximum",
+                case.sidewall_max_kpa,
+                say("A ceiling, not advice: it is not what this load needs."),
+            )
         )
     return tuple(flags)
 

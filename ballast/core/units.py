@@ -62,8 +62,8 @@ _EXAMPLE = {
     "temperature": "-4 °C or 25 °F",
     "length": "6.1 m or 20 ft",
 }
-_NUMBER = re.compile(r"^([+-]?)((?:\d[\d, ]*)?(?:\.\d*)?)$")
-_SPLIT = re.compile(r"^\s*([+-]?\s*[\d.,'\s]*\d[\d.,]*)\s*([^\d\s].*)?$")
+_NUMBER = re.compile(r"^([+-]?)((?:\d[\d, ]*)?(?:\.\d*)?)$", re.ASCII)
+_SPLIT = re.compile(r"^\s*([+-]?\s*[\d.,'\s]*\d[\d.,]*)\s*([^\d\s].*)?$", re.ASCII)
 
 
 def to_canonical(value: float, symbol: str) -> float:
@@ -118,11 +118,9 @@ def parse(
     if isinstance(typed, str):
         if not typed.strip():
             raise Refusal(f"Nothing is entered. Enter a {_NOUN[kind]}, for example {_EXAMPLE[kind]}.")
-        found = _SPLIT.match(typed.replace("\u2212", "-"))
+        found = _SPLIT.match(typed.replace("\u2212", "-").replace("\u00a0", " ").replace("\u202f", " "))
         if not found:
-            raise Refusal(
-                f"“{typed.strip()[:40]}” is not a {_NOUN[kind]}. Enter digits, for example {_EXAMPLE[kind]}."
-            )
+            raise Refusal(f"“{typed.strip()[:40]}” is not a {_NOUN[kind]}. Enter digits, for example {_EXAMPLE[kind]}.")
         value = number(found[1])
         if found[2]:
             named = _BY_NAME.get(found[2].strip().lower())

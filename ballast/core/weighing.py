@@ -110,7 +110,8 @@ def weigh_axle(limits: AxleLimits, read: AxleReading, resolution_kg: float = 0.0
     for side, end in (("left_kg", left), ("right_kg", right)):
         if whole is not None and end is not None and end > whole + slack:
             raise Refusal(
-                f"One end, {both('mass', end)}, is heavier than its whole axle, {both('mass', whole)}. Check both.", side
+                f"One end, {both('mass', end)}, is heavier than its whole axle, {both('mass', whole)}. Check both.",
+                side,
             )
     if whole is not None and left is not None and right is not None:
         if abs(left + right - whole) > max(slack, 1.0):
@@ -145,7 +146,10 @@ def weigh_axle(limits: AxleLimits, read: AxleReading, resolution_kg: float = 0.0
         heavier_kg = max(left, right)
         imbalance = abs(left - right) / (left + right) if left + right > 0 else 0.0
         working.append(
-            Line(say(f"Heavier end: {heavier} ({{0}} against {{1}})", kg(heavier_kg), kg(min(left, right))), kg(heavier_kg))
+            Line(
+                say(f"Heavier end: {heavier} ({{0}} against {{1}})", kg(heavier_kg), kg(min(left, right))),
+                kg(heavier_kg),
+            )
         )
         notes += _imbalance_notes(left, right, imbalance, limits.track_m)
     elif whole is not None:
@@ -176,10 +180,10 @@ def weigh_axle(limits: AxleLimits, read: AxleReading, resolution_kg: float = 0.0
                 Check("tire", f"{limits.name} tires, heavier end", per_tire * per_end, limits.tire_max_kg * per_end)
             )
         else:
-            for end, end_kg in (("left", left), ("right", right)):
+            for side, end_kg in (("left", left), ("right", right)):
                 if end_kg is not None:
                     checks.append(
-                        Check(f"{end} tires", f"{limits.name} {end} tires", end_kg, limits.tire_max_kg * per_end)  # type: ignore[arg-type]
+                        Check(f"{side} tires", f"{limits.name} {side} tires", end_kg, limits.tire_max_kg * per_end)  # type: ignore[arg-type]
                     )
     elif whole is not None:
         notes.append(say("The tires' own maximum load is not known: enter the load index or the sidewall's load."))
@@ -239,7 +243,9 @@ def weigh_rig(
 
 def overload_words(check: Check) -> Phrase:
     """How an overload is said, everywhere it stands."""
-    return say(f"{check.name}: over by {{0}} ({{1}} on {{2}})", kg(-check.margin_kg), kg(check.load_kg), kg(check.limit_kg))
+    return say(
+        f"{check.name}: over by {{0}} ({{1}} on {{2}})", kg(-check.margin_kg), kg(check.load_kg), kg(check.limit_kg)
+    )
 
 
 OVERLOAD_CAUTION = (
@@ -334,4 +340,3 @@ def describe_tires(load: AxleLoad, wheels: int) -> Phrase:
     end = "" if load.heavier is None else f", heavier end {load.heavier}"
     tail = ", assumed" if load.assumed else ""
     return say(f"{mount}{end}, {{0}} each tire{tail}", kg(load.per_tire_kg))
-

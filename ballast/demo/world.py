@@ -78,7 +78,9 @@ def _gauge(actor: Actor, label: str, kind: str, high: str, resolution: str, **mo
     return save_gauge(actor, GaugeIn.model_validate(data))
 
 
-def _compare(actor: Actor, gauge: Gauge, on: dt.date, reference: str, pairs: list[tuple[float, float]], u: float) -> None:
+def _compare(
+    actor: Actor, gauge: Gauge, on: dt.date, reference: str, pairs: list[tuple[float, float]], u: float
+) -> None:
     compare(
         actor,
         gauge.pk,
@@ -190,7 +192,14 @@ def _history(
             for wheel in view["wheels"]:
                 if not week:
                     tires.set(wheel["code"], wheel["here_kpa"], air)
-                _read(actor, begun.pk, rig, wheel["code"], week, tires.reading(wheel["code"], air, gauge_of(gauge), noise_kpa))
+                _read(
+                    actor,
+                    begun.pk,
+                    rig,
+                    wheel["code"],
+                    week,
+                    tires.reading(wheel["code"], air, gauge_of(gauge), noise_kpa),
+                )
             view = rounds.present(rounds.round_(actor, begun.pk))
             final = week == weeks - 1
             for wheel in view["wheels"]:
@@ -222,7 +231,14 @@ COACH: dict[str, Any] = {
     "note": "Observatory coach. The instrument rack rides over the right rear.",
     "axles": [
         {**_DROVER, "position_m": 0, "track_m": "2.08 m", "gawr_kg": "4200 kg", "placard_kpa": "85 psi"},
-        {**_DROVER, "position_m": "6.1 m", "track_m": "1.85 m", "dual": True, "gawr_kg": "7600 kg", "placard_kpa": "93 psi"},
+        {
+            **_DROVER,
+            "position_m": "6.1 m",
+            "track_m": "1.85 m",
+            "dual": True,
+            "gawr_kg": "7600 kg",
+            "placard_kpa": "93 psi",
+        },
     ],
     "spares": [{**_DROVER, "required_kpa": "100 psi"}],
 }

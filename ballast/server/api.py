@@ -1,21 +1,21 @@
 """The API: every room's routes under one roof, one way of saying no."""
 
 from django.http import HttpRequest
-from ninja import NinjaAPI, Schema
+from ninja import NinjaAPI, Router, Schema
 
 from ballast.server.accounts.actors import SignedIn
 from ballast.server.accounts.api import router as accounts
-from ballast.server.air.api import router as air
+from ballast.server.air import api as air
 from ballast.server.edge.parsing import StrictParser
 from ballast.server.edge.problems import answers, install
 from ballast.server.gauges.api import router as gauges
 from ballast.server.lookback.api import router as lookback
-from ballast.server.rigs.api import router as rigs
-from ballast.server.rounds.api import router as rounds
-from ballast.server.tables.api import router as tables
-from ballast.server.targets.api import router as targets
+from ballast.server.rigs import api as rigs
+from ballast.server.rounds import api as rounds
+from ballast.server.tables import api as tables
+from ballast.server.targets import api as targets
 from ballast.server.weather.api import router as weather
-from ballast.server.weighing.api import router as weighing
+from ballast.server.weighing import api as weighing
 from ballast.server.yard.api import router as yard
 
 api = NinjaAPI(
@@ -33,11 +33,23 @@ class Nothing(Schema):
     pass
 
 
-@api.post("/work/nothing", response=answers(Nothing), tags=["work"])
+work = Router(tags=["work"])
+
+
+@work.post("/nothing", response=answers(Nothing))
 def work_nothing(request: HttpRequest, data: Nothing):
     """An empty signed-in call: what the others are measured against."""
     return data
 
 
-for router in (accounts, rigs, weather, gauges, tables, weighing, targets, air, rounds, lookback, yard):
-    api.add_router("", router)
+# Records: what is saved. In the order of the work line.
+for records in (
+    accounts, rigs.router, weather, gauges, tables.router, weighing.router, targets.router, air.router, rounds.router,
+    lookback, yard,
+):  # fmt: skip
+    api.add_router("", records)
+
+# Work: inputs in, answer and working out, nothing saved.
+for room in (rigs, tables, weighing, targets, air, rounds):
+    api.add_router("/work", room.work)
+api.add_router("/work", work)

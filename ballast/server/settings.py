@@ -51,7 +51,6 @@ INSTALLED_APPS = [
     "ballast.server.targets",
     "ballast.server.air",
     "ballast.server.rounds",
-    "ballast.server.edge",
     "ballast.demo",
 ]
 
@@ -76,9 +75,7 @@ USE_TZ = True
 TIME_ZONE = "UTC"
 LANGUAGE_CODE = "en-us"
 
-DATABASES = {
-    "default": dj_database_url.config(env="DATABASE_URL", default=f"sqlite:///{VAR / 'ballast.sqlite3'}")
-}
+DATABASES = {"default": dj_database_url.config(env="DATABASE_URL", default=f"sqlite:///{VAR / 'ballast.sqlite3'}")}
 if DATABASES["default"]["ENGINE"] == "django.db.backends.sqlite3":
     # Readers never wait for a writer, writers queue instead of failing, and what was acknowledged survives a crash.
     DATABASES["default"]["OPTIONS"] = {

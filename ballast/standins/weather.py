@@ -59,9 +59,7 @@ class SimulatedWeather:
         daily = -math.cos(2 * math.pi * (hour - DAWN_HOUR) / 24)
         blend = (1 - math.cos(math.pi * hour / 24)) / 2
         wander = _draw(place.key, day) * (1 - blend) + _draw(place.key, day + 1) * blend
-        return round(
-            climate.mean_c + climate.yearly_c * year + climate.daily_c * daily + climate.wander_c * wander, 1
-        )
+        return round(climate.mean_c + climate.yearly_c * year + climate.daily_c * daily + climate.wander_c * wander, 1)
 
     def outlook(self, key: str, at: dt.datetime) -> Outlook:
         place, _ = _PLACES[key]

@@ -51,6 +51,12 @@ class Actor:
             raise Denied(f"As {self.role} you may not {what.value}. Ask a manager of {self.workspace.name}.")
 
 
+class ActorRequest(HttpRequest):
+    """A request that passed SignedIn."""
+
+    auth: Actor
+
+
 def find_actor(request: HttpRequest) -> Actor | None:
     """The signed-in person in the session's workspace, else in their first one; None when signed out."""
     if not request.user.is_authenticated:
@@ -58,7 +64,7 @@ def find_actor(request: HttpRequest) -> Actor | None:
     memberships = Membership.objects.filter(person=request.user).select_related("workspace").order_by("id")
     chosen = request.session.get("workspace")
     found = next((m for m in memberships if m.workspace_id == chosen), None) or memberships.first()
-    return Actor(request.user, found.workspace, found.role) if found else None  # type: ignore[arg-type]
+    return Actor(request.user, found.workspace, found.role) if found else None
 
 
 class SignedIn(APIKeyCookie):

@@ -13,15 +13,15 @@ from ballast.core.gauges import KIND_NAMES
 from ballast.core.rigs import KINDS
 from ballast.core.tables import STEPS
 from ballast.server.accounts import services
-from ballast.server.accounts.actors import May, find_actor
+from ballast.server.accounts.actors import ActorRequest, May, find_actor
 from ballast.server.accounts.models import Membership, Person
 from ballast.server.edge.problems import answers
-from ballast.server.edge.quantities import Name, Share, words
+from ballast.server.edge.quantities import Name, Share, Words
 from ballast.server.edge.words import PairOut
 
 router = Router(tags=["accounts"])
-Username = Annotated[words(60, 1), StringConstraints(pattern=r"^[\w.@+-]+$")]
-Password = words(200, 1)
+Username = Annotated[str, Words(60, 1), StringConstraints(pattern=r"^[\w.@+-]+$")]
+Password = Annotated[str, Words(200, 1)]
 Role = Literal["manager", "technician", "viewer"]
 System = Literal["us", "metric"]
 
@@ -119,7 +119,7 @@ class MemberOut(Schema):
 class SettingsIn(Schema):
     reserve: Share
     step: Literal["1 psi", "5 psi", "5 kPa", "0.1 bar"]
-    place_key: words(40)  # type: ignore[valid-type]
+    place_key: Annotated[str, Words(40)]
 
 
 def _csrf(request: HttpRequest) -> None:
@@ -135,9 +135,7 @@ def _session(request: HttpRequest) -> SessionOut:
     if settings.DEMO and actor is None:
         people = Membership.objects.select_related("person", "workspace").order_by("id")
         demo = [
-            DemoPerson(
-                username=m.person.username, name=m.person.shown_name, role=m.role, workspace=m.workspace.name
-            )
+            DemoPerson(username=m.person.username, name=m.person.shown_name, role=m.role, workspace=m.workspace.name)
             for m in people
         ]
     workspaces = Membership.objects.filter(person=actor.person).select_related("workspace") if actor else []
@@ -149,7 +147,7 @@ def _session(request: HttpRequest) -> SessionOut:
         may=sorted(m.name.lower() for m in May if actor.may(m)) if actor else [],
         workspace=WorkspaceOut.from_orm(actor.workspace) if actor else None,
         workspaces=[PairOut(key=str(m.workspace_id), name=m.workspace.name) for m in workspaces],
-        units=Person.objects.values_list("units", flat=True).get(pk=actor.person.pk) if actor else "us",
+        units=Person.objects.values_list("units", flat=True).get(pk=actor.person.pk) if actor else "us",  # type: ignore[arg-type]
         unit_table=[UnitOut.from_orm(u) for u in units.UNITS],
         shown=units.SHOWN,  # type: ignore[arg-type]
         kinds=[PairOut(key=k, name=n) for k, n in KINDS.items()],
@@ -171,7 +169,7 @@ def sign_in(request: HttpRequest, data: SignIn):
 
 
 @router.delete("/session", response=answers(SessionOut))
-def sign_out(request: HttpRequest):
+def sign_out(request: ActorRequest):
     services.sign_out(request)
     return _session(request)
 
@@ -191,32 +189,32 @@ def first_run(request: HttpRequest, data: FirstRun):
 
 
 @router.put("/session/units", response=answers(SessionOut))
-def set_units(request: HttpRequest, data: UnitsIn):
+def set_units(request: ActorRequest, data: UnitsIn):
     services.set_units(request.auth, data.units)
     return _session(request)
 
 
 @router.put("/session/workspace", response=answers(SessionOut))
-def enter_workspace(request: HttpRequest, data: WorkspaceIn):
+def enter_workspace(request: ActorRequest, data: WorkspaceIn):
     services.enter_workspace(request, request.auth, data.workspace)
     return _session(request)
 
 
 @router.get("/people", response=answers(list[MemberOut]))
-def people(request: HttpRequest):
+def people(request: ActorRequest):
     return services.members(request.auth)
 
 
 @router.post("/people", response=answers(MemberOut, 201))
-def add_person(request: HttpRequest, data: MemberIn):
+def add_person(request: ActorRequest, data: MemberIn):
     return 201, services.add_member(request.auth, data.name, data.username, data.password, data.role)
 
 
 @router.put("/people/{member_id}", response=answers(MemberOut))
-def change_role(request: HttpRequest, member_id: int, data: RoleIn):
+def change_role(request: ActorRequest, member_id: int, data: RoleIn):
     return services.change_role(request.auth, member_id, data.role)
 
 
 @router.put("/settings", response=answers(WorkspaceOut))
-def change_settings(request: HttpRequest, data: SettingsIn):
+def change_settings(request: ActorRequest, data: SettingsIn):
     return services.change_settings(request.auth, data.reserve, data.step, data.place_key)

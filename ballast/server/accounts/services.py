@@ -23,7 +23,7 @@ def sign_in(request: HttpRequest, username: str, password: str) -> Person:
     if person is None:
         raise Refusal("That name and password do not go together. Try again.", "password")
     login(request, person)
-    return person  # type: ignore[return-value]
+    return person
 
 
 def enter_demo(request: HttpRequest, username: str) -> Person:
@@ -88,9 +88,7 @@ def members(actor: Actor) -> list[Membership]:
 @transaction.atomic
 def add_member(actor: Actor, name: str, username: str, password: str, role: str) -> Membership:
     actor.must(May.PEOPLE)
-    return Membership.objects.create(
-        person=_new_person(name, username, password), workspace=actor.workspace, role=role
-    )
+    return Membership.objects.create(person=_new_person(name, username, password), workspace=actor.workspace, role=role)
 
 
 @transaction.atomic

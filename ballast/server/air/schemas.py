@@ -1,9 +1,9 @@
 import datetime as dt
-from typing import Literal
+from typing import Annotated, Literal
 
 from ninja import Schema
 
-from ballast.server.edge.quantities import Elevation, Temperature, words
+from ballast.server.edge.quantities import Elevation, Temperature, Words
 from ballast.server.edge.schema import Strict
 from ballast.server.edge.words import LineOut, PhraseOut
 
@@ -11,7 +11,7 @@ from ballast.server.edge.words import LineOut, PhraseOut
 class AirIn(Strict):
     """A place of the weather service, or outside temperature and elevation by hand."""
 
-    place_key: words(40) = ""  # type: ignore[valid-type]
+    place_key: Annotated[str, Words(40)] = ""
     outside_c: Temperature | None = None
     dawn_c: Temperature | None = None
     elevation_m: Elevation | None = None

@@ -169,5 +169,3 @@ def _summary(air: dict[str, Any], axles: list[dict[str, Any]], row: TargetSet | 
     if any(a["raised"] for a in axles):
         return say("raised for the dawn")
     return say("dawn holds the floor") if axles else say("{0} outside", celsius(air["outside_c"]))
-
-

@@ -5,7 +5,7 @@ import re
 from dataclasses import dataclass
 from typing import Annotated, Any
 
-from pydantic import AfterValidator, GetCoreSchemaHandler, GetJsonSchemaHandler, StringConstraints
+from pydantic import AfterValidator, GetCoreSchemaHandler, GetJsonSchemaHandler
 from pydantic_core import CoreSchema, PydanticCustomError, core_schema
 
 from ballast.core import units
@@ -74,9 +74,7 @@ class Number:
         return int(value) if self.whole else value
 
     def __get_pydantic_core_schema__(self, source: Any, handler: GetCoreSchemaHandler) -> CoreSchema:
-        return core_schema.no_info_plain_validator_function(
-            self.read, serialization=core_schema.to_string_ser_schema()
-        )
+        return core_schema.no_info_plain_validator_function(self.read, serialization=core_schema.to_string_ser_schema())
 
     def __get_pydantic_json_schema__(self, schema: CoreSchema, handler: GetJsonSchemaHandler) -> dict[str, Any]:
         number = {"type": "integer" if self.whole else "number", "minimum": self.low, "maximum": self.high}
@@ -95,13 +93,15 @@ def _known_day(day: dt.date) -> dt.date:
     return day
 
 
-def words(longest: int, shortest: int = 0) -> Any:
-    """Text of bounded length without control characters."""
-    return Annotated[
-        str,
-        StringConstraints(strip_whitespace=True, min_length=shortest, max_length=longest),
-        AfterValidator(_printable),
-    ]
+class Words:
+    """Text of bounded length, trimmed, without control characters."""
+
+    def __init__(self, longest: int, shortest: int = 0) -> None:
+        self.longest, self.shortest = longest, shortest
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: GetCoreSchemaHandler) -> CoreSchema:
+        text = core_schema.str_schema(strip_whitespace=True, min_length=self.shortest, max_length=self.longest)
+        return core_schema.no_info_after_validator_function(_printable, text)
 
 
 Pressure = Annotated[Entry, Quantity("pressure", 0, 1400)]
@@ -116,5 +116,5 @@ LoadIndex = Annotated[int, Number("a load index", 0, 279, whole=True)]
 Hours = Annotated[float, Number("hours", 0, 20_000)]
 Share = Annotated[float, Number("a share", 0, 0.5)]
 Day = Annotated[dt.date, AfterValidator(_known_day)]
-Name = words(80, 1)
-Note = words(500)
+Name = Annotated[str, Words(80, 1)]
+Note = Annotated[str, Words(500)]

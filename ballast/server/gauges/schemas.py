@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 from ninja import Schema
 from pydantic import Field
 
-from ballast.server.edge.quantities import Day, Name, Pressure, words
+from ballast.server.edge.quantities import Day, Name, Pressure, Words
 from ballast.server.edge.schema import Strict
 from ballast.server.edge.words import PhraseOut
 
@@ -12,7 +12,7 @@ GaugeKind = Literal["stick", "dial", "digital", "inflator", "display", "station"
 
 
 class GaugeIn(Strict):
-    label: words(40, 1)  # type: ignore[valid-type]
+    label: Annotated[str, Words(40, 1)]
     kind: GaugeKind
     low_kpa: Pressure
     high_kpa: Pressure

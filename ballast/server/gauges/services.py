@@ -1,4 +1,3 @@
-import datetime as dt
 from typing import Any
 
 from django.db import transaction
@@ -7,6 +6,7 @@ from django.utils import timezone
 from ballast.core import gauges as core
 from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
+from ballast.server.edge.days import latest_day
 from ballast.server.edge.problems import Conflict
 from ballast.server.gauges.models import Calibration, Gauge
 from ballast.server.gauges.schemas import CalibrationIn, GaugeIn
@@ -47,7 +47,9 @@ def save_gauge(actor: Actor, data: GaugeIn, gauge_id: int | None = None) -> Gaug
     if data.high_kpa.value <= data.low_kpa.value:
         raise Refusal("The range ends below where it begins. Check both.", "high_kpa")
     if not 0 < data.resolution_kpa.value <= (data.high_kpa.value - data.low_kpa.value) / 5:
-        raise Refusal("The resolution is the smallest step it shows, above zero and small in its range.", "resolution_kpa")
+        raise Refusal(
+            "The resolution is the smallest step it shows, above zero and small in its range.", "resolution_kpa"
+        )
     row.label, row.kind, row.dual_foot = data.label, data.kind, data.dual_foot
     row.dropped, row.retired = data.dropped, data.retired
     row.low_kpa, row.high_kpa, row.resolution_kpa = (
@@ -65,7 +67,7 @@ def compare(actor: Actor, gauge_id: int, data: CalibrationIn) -> Gauge:
     """
     actor.must(May.GAUGES)
     row = gauge(actor, gauge_id)
-    if data.compared_on > today(actor):
+    if data.compared_on > latest_day():
         raise Refusal("The date lies in the future. Check it.", "compared_on")
     for i, pair in enumerate(data.pairs):
         if not row.low_kpa <= pair.reading.value <= row.high_kpa:
@@ -85,11 +87,6 @@ def compare(actor: Actor, gauge_id: int, data: CalibrationIn) -> Gauge:
         row.dropped = False
         row.save()
     return gauge(actor, gauge_id)
-
-
-def today(actor: Actor) -> dt.date:
-    """The date by UTC plus a day's grace west or east: nobody's today is refused."""
-    return (timezone.now() + dt.timedelta(hours=14)).date()
 
 
 def present(row: Gauge) -> dict[str, Any]:

@@ -17,7 +17,7 @@ def sealed(actor: Actor, rig: Rig, most: int | None = SHOWN_ROUNDS) -> list[dict
     Changes compare pressures brought to 20 °C and sea level: the earlier round's last reading with this one's first.
     """
     query = rounds.rounds(actor).filter(rig=rig).exclude(sealed_at=None).order_by("-sealed_at", "-id")
-    results = [r for r in query.values_list("result", flat=True)[: None if most is None else most + 1]]
+    results = list(query.values_list("result", flat=True)[: None if most is None else most + 1])
     left_at: dict[str, float] = {}
     found: list[dict[str, Any]] = []
     for result in reversed(results):

@@ -12,7 +12,7 @@ from ballast.server.edge.quantities import (
     Pressure,
     Rating,
     Track,
-    words,
+    Words,
 )
 from ballast.server.edge.schema import Strict
 from ballast.server.edge.words import PhraseOut
@@ -25,11 +25,11 @@ Wheels = Literal[1, 2, 4]
 
 
 class TireIn(Strict):
-    tire_size: words(60, 1)  # type: ignore[valid-type]
-    tire_make: words(80) = ""  # type: ignore[valid-type]
+    tire_size: Annotated[str, Words(60, 1)]
+    tire_make: Annotated[str, Words(80)] = ""
     load_index_single: LoadIndex | None = None
     load_index_dual: LoadIndex | None = None
-    load_range: words(4) = ""  # type: ignore[valid-type]
+    load_range: Annotated[str, Words(4)] = ""
     max_load_single_kg: Load | None = None
     max_load_dual_kg: Load | None = None
     sidewall_max_kpa: Pressure | None = None
@@ -52,7 +52,7 @@ class SpareIn(TireIn):
 class RigIn(Strict):
     kind: Kind
     name: Name
-    fleet_number: words(20) = ""  # type: ignore[valid-type]
+    fleet_number: Annotated[str, Words(20)] = ""
     gvwr_kg: Rating | None = None
     wheelbase_m: Distance | None = None
     note: Note = ""

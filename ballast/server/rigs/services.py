@@ -12,6 +12,10 @@ from ballast.server.edge.problems import Conflict
 from ballast.server.rigs.models import Axle, Rig, Spare, TireSpec
 from ballast.server.rigs.schemas import AxleIn, RigIn, TireIn
 
+# The marks that the rules of a tire take; what else stands on it is only told.
+_RULED = (
+    "load_index_single", "load_index_dual", "max_load_single_kg", "max_load_dual_kg", "sidewall_max_kpa", "wheel_max_kpa",
+)  # fmt: skip
 _TIRE_FIELDS = tuple(f.name for f in TireSpec._meta.get_fields())
 
 
@@ -30,9 +34,7 @@ def tire_of(row: TireSpec, placard_kpa: float | None = None) -> core.Tire:
 
 
 def axle_of(row: Axle) -> core.Axle:
-    return core.Axle(
-        row.number, row.position_m, row.track_m, row.wheels, row.gawr_kg, tire_of(row, row.placard_kpa)
-    )
+    return core.Axle(row.number, row.position_m, row.track_m, row.wheels, row.gawr_kg, tire_of(row, row.placard_kpa))
 
 
 def rig_of(rig: Rig) -> core.Rig:
@@ -109,23 +111,12 @@ def read_draft(data: RigIn) -> Draft:
             continue
         sizes.append(size)
         fields = _tire_fields(given, size)
-        tire = core.Tire(
-            size,
-            *(
-                fields[n]
-                for n in (
-                    "load_index_single", "load_index_dual", "max_load_single_kg", "max_load_dual_kg",
-                    "sidewall_max_kpa", "wheel_max_kpa",
-                )
-            ),
-            placard_kpa=_value(given.placard_kpa),
-        )  # fmt: skip
-        axles.append(
-            core.Axle(i + 1, given.position_m.value, given.track_m.value, wheels, _value(given.gawr_kg), tire)
-        )
-    spares = [s for i, given in enumerate(data.spares) if (s := size_of(given, f"spares.{i}"))]
-    for i, given in enumerate(data.spares):
-        if given.required_kpa and given.sidewall_max_kpa and given.required_kpa.value > given.sidewall_max_kpa.value:
+        marked = {name: fields[name] for name in _RULED}
+        tire = core.Tire(size=size, placard_kpa=_value(given.placard_kpa), **marked)
+        axles.append(core.Axle(i + 1, given.position_m.value, given.track_m.value, wheels, _value(given.gawr_kg), tire))
+    spares = [size for i, spare in enumerate(data.spares) if (size := size_of(spare, f"spares.{i}"))]
+    for i, spare in enumerate(data.spares):
+        if spare.required_kpa and spare.sidewall_max_kpa and spare.required_kpa.value > spare.sidewall_max_kpa.value:
             wrong.append(
                 Refusal("The spare's pressure is above its sidewall's maximum. Check both.", f"spares.{i}.required_kpa")
             )
@@ -258,7 +249,7 @@ def changes(actor: Actor, rig_id: int) -> list[dict[str, str]]:
 
 def describe_size(size: core.Size) -> str:
     """What was understood of a marking, in words."""
-    bits = [size.service, *([size.construction] if size.construction else [])]
+    bits: list[str] = [size.service, *([size.construction] if size.construction else [])]
     for row, index in (("single", size.load_index_single), ("dual", size.load_index_dual)):
         if index is not None:
             bits.append(f"{index} is {units.both('mass', core.load_index_kg(index))} {row}")
@@ -287,4 +278,3 @@ def present(row: Rig) -> dict[str, Any]:
         "wheels": wheels_of(row),
         "cautions": core.cautions(typed),
     }
-

@@ -1,9 +1,9 @@
 import datetime as dt
-from typing import Literal
+from typing import Annotated, Literal
 
 from ninja import Schema
 
-from ballast.server.edge.quantities import Elevation, Hours, Pressure, Temperature, words
+from ballast.server.edge.quantities import Elevation, Hours, Pressure, Temperature, Words
 from ballast.server.edge.schema import Strict
 from ballast.server.edge.words import LineOut, PhraseOut
 
@@ -16,7 +16,7 @@ class ConditionsIn(Strict):
     gauge: int
     standing_h: Hours
     driven: Literal["highway", "town"] = "highway"
-    place_key: words(40) = ""  # type: ignore[valid-type]
+    place_key: Annotated[str, Words(40)] = ""
     outside_c: Temperature | None = None
     morning_c: Temperature | None = None
     dawn_c: Temperature | None = None
@@ -26,7 +26,7 @@ class ConditionsIn(Strict):
 class ReadingIn(Strict):
     """A gauge reading as typed. `not_rolled`: somebody said that the tire has not rolled like this."""
 
-    wheel: words(8, 1)  # type: ignore[valid-type]
+    wheel: Annotated[str, Words(8, 1)]
     after: bool = False
     pressure: Pressure
     not_rolled: bool = False
@@ -37,7 +37,7 @@ class WorkReadingIn(ReadingIn):
 
 
 class SealIn(Strict):
-    unread_reason: words(200) = ""  # type: ignore[valid-type]
+    unread_reason: Annotated[str, Words(200)] = ""
 
 
 class AnswerOut(Schema):

@@ -188,7 +188,9 @@ def read(actor: Actor, round_id: int, uuid: uuids.UUID, data: ReadingIn) -> Roun
             and abs(stored.raw_kpa - data.pressure.value) < 1e-6
         )
         if not same:
-            raise Conflict("This reading is stored already with another value. Send the new one under its own UUID.", "uuid")
+            raise Conflict(
+                "This reading is stored already with another value. Send the new one under its own UUID.", "uuid"
+            )
         return row
     row = _still_open(actor, round_id)
     wheel = _wheel(row, data.wheel)
@@ -349,10 +351,7 @@ def findings(wheels: list[dict[str, Any]]) -> list[str]:
     """What is a finding of its own: mates that disagree."""
     cold = {w["code"]: a.cold_kpa for w in wheels if (a := last_answer(w)).cold_kpa is not None}
     names = {w["code"]: w["name"] for w in wheels}
-    return [
-        f"{names[a]} and {names[b].lower()} differ by 5 psi or 7 %: mates must agree."
-        for a, b in core.mates(cold)  # type: ignore[arg-type]
-    ]
+    return [f"{names[a]} and {names[b].lower()} differ by 5 psi or 7 %: mates must agree." for a, b in core.mates(cold)]
 
 
 def present(row: Round) -> dict[str, Any]:

@@ -1,34 +1,35 @@
-from django.http import HttpRequest
 from ninja import Router
 
+from ballast.server.accounts.actors import ActorRequest
 from ballast.server.edge.problems import answers
 from ballast.server.tables import services
 from ballast.server.tables.schemas import GridIn, GridOut, SampleIn, SampleOut, TableIn, TableOut
 
 router = Router(tags=["tables"])
+work = Router(tags=["work"])
 
 
-@router.post("/work/tables", response=answers(GridOut))
-def work_tables(request: HttpRequest, data: GridIn):
+@work.post("/tables", response=answers(GridOut))
+def work_tables(request: ActorRequest, data: GridIn):
     """What a grid as typed means, and which cells look wrong. Nothing is saved."""
     return services.grid_out(services.understand(data))
 
 
 @router.get("/tables", response=answers(list[TableOut]))
-def tables(request: HttpRequest):
+def tables(request: ActorRequest):
     return [services.present(t) for t in services.tables(request.auth)]
 
 
 @router.post("/tables", response=answers(TableOut, 201))
-def add_table(request: HttpRequest, data: TableIn):
+def add_table(request: ActorRequest, data: TableIn):
     return 201, services.present(services.save_table(request.auth, data))
 
 
 @router.get("/tables/samples", response=answers(list[SampleOut]))
-def samples(request: HttpRequest):
+def samples(request: ActorRequest):
     return services.samples(request.auth)
 
 
 @router.post("/tables/samples", response=answers(TableOut, 201))
-def take_sample(request: HttpRequest, data: SampleIn):
+def take_sample(request: ActorRequest, data: SampleIn):
     return 201, services.present(services.take_sample(request.auth, data.key))

@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 from ninja import Schema
 from pydantic import Field
 
-from ballast.server.edge.quantities import LoadIndex, Number, words
+from ballast.server.edge.quantities import LoadIndex, Number, Words
 from ballast.server.edge.schema import Strict
 from ballast.server.edge.words import PhraseOut
 
@@ -15,7 +15,7 @@ Cells = Annotated[list[Cell], Field(max_length=40)]
 class GridIn(Strict):
     """A table as printed, in its own units."""
 
-    size: words(40, 1)  # type: ignore[valid-type]
+    size: Annotated[str, Words(40, 1)]
     load_index_single: LoadIndex | None = None
     load_index_dual: LoadIndex | None = None
     pressure_unit: Literal["kPa", "psi", "bar"]
@@ -26,9 +26,9 @@ class GridIn(Strict):
 
 
 class TableIn(GridIn):
-    line: words(80) = ""  # type: ignore[valid-type]
-    source: words(120, 1)  # type: ignore[valid-type]
-    load_range: words(4) = ""  # type: ignore[valid-type]
+    line: Annotated[str, Words(80)] = ""
+    source: Annotated[str, Words(120, 1)]
+    load_range: Annotated[str, Words(4)] = ""
     replaces: int | None = None
 
 
@@ -79,4 +79,4 @@ class SampleOut(Schema):
 
 
 class SampleIn(Strict):
-    key: words(40, 1)  # type: ignore[valid-type]
+    key: Annotated[str, Words(40, 1)]

@@ -18,7 +18,8 @@ def tables(actor: Actor) -> QuerySet[Table]:
     """The tables of the workspace, each with whether a newer edition replaces it."""
     actor.must(May.READ)
     newer = Exists(Table.objects.filter(replaces=OuterRef("pk")))
-    return Table.objects.of(actor.workspace).annotate(replaced=newer).select_related("entered_by")
+    found: QuerySet[Table] = Table.objects.of(actor.workspace).annotate(replaced=newer).select_related("entered_by")
+    return found
 
 
 def table(actor: Actor, table_id: int, field: str = "") -> Table:

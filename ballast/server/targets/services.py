@@ -81,15 +81,11 @@ def work(actor: Actor, rig: Rig, data: TargetsIn) -> Worked:
         chosen[i] = table
     loads = weighing.loads_of(ticket, typed) if ticket else None
     policy = core.Policy(data.reserve, STEPS[data.step], data.edge)
-    answers = [
-        core.axle_target(_case(typed, i, loads, chosen[i]), policy) for i in range(len(typed.axles))
-    ]
+    answers = [core.axle_target(_case(typed, i, loads, chosen[i]), policy) for i in range(len(typed.axles))]
     return Worked(ticket, chosen, loads, answers)
 
 
-def _case(
-    rig: core_rigs.Rig, index: int, loads: core_weighing.RigLoad | None, table: Table | None
-) -> core.AxleCase:
+def _case(rig: core_rigs.Rig, index: int, loads: core_weighing.RigLoad | None, table: Table | None) -> core.AxleCase:
     axle = rig.axles[index]
     load = loads.axles[index] if loads else None
     tire = axle.tire
@@ -150,7 +146,8 @@ def put_in_force(actor: Actor, rig_id: int, data: TargetsIn) -> TargetSet:
         raise Conflict("It is not weighed: there is nothing to put in force. Weigh it first.", "weighing")
     if not any(a.target_kpa is not None for a in worked.axles):
         raise Conflict(
-            "No axle has a pressure to put in force. Choose tables, or take load off where no pressure carries it.", "tables"
+            "No axle has a pressure to put in force. Choose tables, or take load off where no pressure carries it.",
+            "tables",
         )
     row = TargetSet.objects.create(
         rig=rig,

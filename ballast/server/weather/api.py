@@ -1,8 +1,8 @@
 import datetime as dt
 
-from django.http import HttpRequest
 from ninja import Router, Schema
 
+from ballast.server.accounts.actors import ActorRequest
 from ballast.server.edge.problems import answers
 from ballast.server.weather import services
 
@@ -26,10 +26,10 @@ class OutlookOut(Schema):
 
 
 @router.get("/weather/places", response=answers(list[PlaceOut]))
-def places(request: HttpRequest):
+def places(request: ActorRequest):
     return services.places(request.auth)
 
 
 @router.get("/weather/places/{key}", response=answers(OutlookOut))
-def outlook(request: HttpRequest, key: str):
+def outlook(request: ActorRequest, key: str):
     return services.outlook(request.auth, key)

@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 from ninja import Schema
 from pydantic import Field
 
-from ballast.server.edge.quantities import Day, Load, Name, Note, Resolution, words
+from ballast.server.edge.quantities import Day, Load, Name, Note, Resolution, Words
 from ballast.server.edge.schema import Strict
 from ballast.server.edge.words import CheckOut, LineOut, PhraseOut
 
@@ -25,7 +25,7 @@ class LoadsIn(Strict):
 
 
 class WeighingIn(Strict):
-    load_state: words(40, 1)  # type: ignore[valid-type]
+    load_state: Annotated[str, Words(40, 1)]
     weighed_on: Day
     scale: Name
     resolution_kg: Resolution | None = None

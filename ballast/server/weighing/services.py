@@ -7,8 +7,8 @@ from ballast.core import rigs as core_rigs
 from ballast.core import weighing as core
 from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
+from ballast.server.edge.days import latest_day
 from ballast.server.edge.problems import Conflict
-from ballast.server.gauges.services import today
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
 from ballast.server.weighing.models import AxleWeight, Weighing
@@ -67,7 +67,7 @@ def weighings(actor: Actor, rig: Rig) -> QuerySet[Weighing]:
 
 def in_force(actor: Actor, rig: Rig) -> Weighing | None:
     """The newest weighing that is not amended."""
-    return weighings(actor, rig).filter(amended=False).first()
+    return weighings(actor, rig).filter(amended_by=None).first()
 
 
 @transaction.atomic
@@ -75,7 +75,7 @@ def save_weighing(actor: Actor, rig_id: int, data: WeighingIn) -> Weighing:
     """Stores a ticket. Raises Refusal for what contradicts itself, a date ahead, or a ticket with nothing on it."""
     actor.must(May.WEIGH)
     rig = rigs.rig(actor, rig_id)
-    if data.weighed_on > today(actor):
+    if data.weighed_on > latest_day():
         raise Refusal("The date lies in the future. Check it.", "weighed_on")
     resolution = data.resolution_kg.value if data.resolution_kg else 0.0
     weigh(rig, data.axles, resolution)
@@ -85,7 +85,9 @@ def save_weighing(actor: Actor, rig_id: int, data: WeighingIn) -> Weighing:
         for end in _ENDS:
             entry = getattr(axle, end)
             if entry is not None and end == "whole_kg" and entry.value == 0:
-                raise Refusal("A whole axle weighs more than nothing. Leave it empty if it was not weighed.", f"axles.{i}.{end}")
+                raise Refusal(
+                    "A whole axle weighs more than nothing. Leave it empty if it was not weighed.", f"axles.{i}.{end}"
+                )
     old = None
     if data.amends is not None:
         old = weighings(actor, rig).filter(pk=data.amends).first()

@@ -60,7 +60,9 @@ def _matters(
     if open_:
         found.append(("todo", say("A round is open")))
     elif row and schedule.due(sealed, schedule.ROUND_EVERY_DAYS, today).now:
-        found.append(("todo", say("Round due" + (f", last {schedule.ago(sealed, today)}" if sealed else ", never done"))))
+        found.append(
+            ("todo", say("Round due" + (f", last {schedule.ago(sealed, today)}" if sealed else ", never done")))
+        )
     found.sort(key=lambda pair: _RANK[pair[0]])
     if not found and sealed:
         found.append(("fine", say(f"All hold, read {schedule.ago(sealed, today)}")))
@@ -86,11 +88,9 @@ def yard(actor: Actor) -> dict[str, Any]:
     )
     tickets = Weighing.objects.prefetch_related("axles").in_bulk([r.ticket_id for r in mine if r.ticket_id])
     sets = TargetSet.objects.prefetch_related("axles").in_bulk([r.set_id for r in mine if r.set_id])
-    results = dict(
-        Round.objects.filter(pk__in=[r.round_id for r in mine if r.round_id]).values_list("pk", "result")
-    )
+    results = dict(Round.objects.filter(pk__in=[r.round_id for r in mine if r.round_id]).values_list("pk", "result"))
     today = timezone.now().date()
-    lines = []
+    lines: list[dict[str, Any]] = []
     for rig in mine:
         ticket, last = tickets.get(rig.ticket_id), results.get(rig.round_id)
         matters = _matters(rig, ticket, sets.get(rig.set_id), last, bool(rig.open_id), today)
@@ -127,7 +127,7 @@ def sheet(actor: Actor, rig_id: int) -> dict[str, Any]:
     names = {a.number: typed.axle_name(a.number) for a in typed.axles}
     surroundings = air.answer(air.air_of(actor, rig), row, names)
     done = Round.objects.filter(rig=rig, abandoned_at=None)
-    open_round = done.filter(sealed_at=None).values("pk", "sheet").first()
+    open_round = done.filter(sealed_at=None).values_list("pk", flat=True).first()
     last = done.exclude(sealed_at=None).order_by("-sealed_at", "-id").values_list("result", flat=True).first()
     today = timezone.now().date()
     return {
@@ -137,7 +137,7 @@ def sheet(actor: Actor, rig_id: int) -> dict[str, Any]:
         "load_states": list(dict.fromkeys([*([ticket.load_state] if ticket else []), *LOAD_STATES])),
         "targets": targets.present(row, rig, ticket) if row else None,
         "air": surroundings,
-        "open_round": open_round["pk"] if open_round else None,
+        "open_round": open_round,
         "last_round": _last(last) if last else None,
     }
 
@@ -164,7 +164,7 @@ def _stages(
     ticket: Weighing | None,
     row: TargetSet | None,
     surroundings: dict[str, Any],
-    open_round: dict[str, Any] | None,
+    open_round: int | None,
     last: dict[str, Any] | None,
     today: dt.date,
 ) -> list[dict[str, Any]]:
@@ -205,7 +205,9 @@ def _stages(
     else:
         sealed = dt.datetime.fromisoformat(last["sealed_at"]).date()
         due = schedule.due(sealed, schedule.ROUND_EVERY_DAYS, today)
-        words = say(f"due, last {schedule.ago(sealed, today)}") if due.now else say(f"done {schedule.ago(sealed, today)}")
+        words = (
+            say(f"due, last {schedule.ago(sealed, today)}") if due.now else say(f"done {schedule.ago(sealed, today)}")
+        )
         stage("rounds", "Round", "todo" if due.now else "fine", words)
     stage("lookback", "Look back", "quiet", say(last["summary"]) if last else say("nothing sealed yet"))
     return stages

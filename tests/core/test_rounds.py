@@ -1,0 +1,179 @@
+"""The answers of a round: which holds first, to which side uncertainty goes, and what a warm tire never is told."""
+
+from dataclasses import replace
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from ballast.core.air import Standing
+from ballast.core.gas import Air
+from ballast.core.gauges import Corrected
+from ballast.core.rounds import WheelGoal, answer, apart, mates
+
+HERE = Air(10, 410)
+COLD = Standing(True, 10, 0)
+WARM = Standing(False, 30, 3)
+# Target 690, floor 580, ceiling 760: add below 676.2 (2 %), low from 621 (90 %), stop from 552 (80 %), out above 724.5 (5 %).
+GOAL = WheelGoal(690, 580, 760, True, True)
+
+
+def said(kpa: float, u: float = 1.0, goal: WheelGoal = GOAL, stood: Standing = COLD):  # type: ignore[no-untyped-def]
+    return answer(goal, Corrected(kpa, u, False), stood, HERE)
+
+
+@pytest.mark.parametrize(
+    ("kpa", "word"),
+    [
+        (300, "stop"), (552, "stop"), (553, "stop"), (553.5, "add"), (579, "add"), (600, "add"), (621, "add"),
+        (675, "add"), (676, "cannot_tell"), (677, "cannot_tell"), (677.5, "hold"), (690, "hold"), (724, "hold"),
+        (725, "hold"), (726, "let_out"), (759, "let_out"), (761, "let_out"),
+    ],
+)  # fmt: skip
+def test_the_order_of_answers(kpa: float, word: str) -> None:
+    assert said(kpa).word == word
+
+
+def test_not_read_is_not_checked() -> None:
+    found = answer(GOAL, None, COLD, HERE)
+    assert found.word == "not_checked"
+    assert found.cold_kpa is None
+
+
+def test_amounts_are_to_the_target() -> None:
+    assert said(640).change_kpa == pytest.approx(50)
+    assert said(640).words.show("metric") == "Add 50 kPa"
+    assert said(640).words.show("us") == "Add 7.3 psi"  # 7.25, and never too little
+    assert said(740).words.show("metric") == "Let out 50 kPa, cold"
+
+
+def test_a_stop_cautions_and_names_the_tire_service_for_heavy_and_dual() -> None:
+    notes = [n.text for n in said(400).notes]
+    assert any("run flat" in n for n in notes)
+    assert any("tire service" in n for n in notes)
+    light = said(400, goal=replace(GOAL, heavy_or_dual=False))
+    assert not any("tire service" in n.text for n in light.notes)
+
+
+def test_a_reading_that_may_be_a_stop_is_one() -> None:
+    assert said(560, 2).word == "add"
+    assert said(560, 9).word == "stop"
+
+
+def test_what_has_not_rolled_is_not_stopped() -> None:
+    spare = replace(GOAL, floor_kpa=None, may_have_rolled=False)
+    found = said(400, goal=spare)
+    assert found.word == "add"
+    assert any("look for the cause" in n.text for n in found.notes)
+
+
+def test_below_the_floor_is_add_even_where_the_gauge_cannot_tell() -> None:
+    near = WheelGoal(585, 580, 760, True, False)
+    # 579 is one below the floor; the target less 2 % is 573.3, so by the target alone it would hold.
+    assert said(579, 8, near).word == "add"
+    assert any("does not carry the load" in n.text for n in said(579, 8, near).notes)
+    assert said(582, 8, near).word == "cannot_tell"
+    assert said(584, 1, near).word == "hold"
+
+
+def test_low_pressures_move_by_a_psi_at_least() -> None:
+    # Two percent of 200 kPa is 4; one psi is 6.9, two are 13.8 against 5 % = 10.
+    small = WheelGoal(200, 150, 290, False, False)
+    assert said(194, 0.5, small).word == "hold"
+    assert said(192, 0.5, small).word == "add"
+    assert said(213, 0.5, small).word == "hold"
+    assert said(215, 0.5, small).word == "let_out"
+
+
+def test_above_the_ceiling_comes_before_everything_but_stop() -> None:
+    tight = WheelGoal(758, 580, 760, True, True)
+    found = said(761, 1, tight)
+    assert found.word == "let_out"
+    assert any("Above the ceiling" in n.text for n in found.notes)
+    assert said(760.4, 1, tight).word == "hold"
+
+
+def test_a_warm_tire_is_an_estimate_and_never_let_out() -> None:
+    # At 30 °C instead of 10: (p + 96.5) × 283.15/303.15 − 96.5.
+    found = said(700, stood=WARM)
+    assert found.estimate
+    assert found.cold_kpa == pytest.approx(647.4, abs=0.1)
+    assert found.uncertainty_kpa == pytest.approx(1 + 0.4 * 52.6, abs=0.1)
+    hot = said(810, stood=WARM)
+    assert hot.word == "hold"
+    assert any("Never let air out of a warm tire" in n.text for n in hot.notes)
+    higher = said(900, stood=WARM)
+    assert higher.word == "cannot_tell"
+    assert any("let it cool" in n.text for n in higher.notes)
+    low = said(650, stood=WARM)
+    assert low.word == "add"
+    assert any("cold" in n.text for n in low.notes)
+
+
+def test_without_a_target_nothing_is_told() -> None:
+    found = said(690, goal=WheelGoal(None, None, None, True, True))
+    assert found.word == "cannot_tell"
+    assert any("No target is in force" in n.text for n in found.notes)
+
+
+def test_outside_the_comparison_is_said() -> None:
+    found = answer(GOAL, Corrected(690, 1, True), COLD, HERE)
+    assert any("Outside the pressures" in n.text for n in found.notes)
+
+
+def test_mates_differ_by_five_psi_or_seven_percent_whichever_is_less() -> None:
+    # 7 % of 690 is 48, so 34.5 kPa counts; 7 % of 250 is 17.5, which is less.
+    assert not apart(690, 690 - 34.4)
+    assert apart(690, 690 - 34.5)
+    assert not apart(250, 233)
+    assert apart(250, 232)
+    cold = {"1L": 620.0, "1R": 580.0, "2Lo": 690.0, "2Li": 650.0, "2Ro": 690.0, "2Ri": 689.0, "S1": 300.0}
+    assert mates(cold) == (("1L", "1R"), ("2Lo", "2Li"))
+
+
+goals = st.builds(
+    lambda floor, over, room, rolled, heavy: WheelGoal(floor * over, floor, floor * over * room, rolled, heavy),
+    st.floats(120, 700),
+    st.floats(1.0, 1.3),
+    st.floats(1.0, 1.3),
+    st.booleans(),
+    st.booleans(),
+)
+stoods = st.sampled_from([COLD, WARM])
+
+
+@given(goals, st.floats(0, 1000), st.floats(0, 35), stoods)
+def test_no_answer_leaves_a_tire_that_does_not_carry(goal: WheelGoal, kpa: float, u: float, stood: Standing) -> None:
+    found = answer(goal, Corrected(kpa, u, False), stood, HERE)
+    assert found.cold_kpa is not None
+    assert goal.floor_kpa is not None
+    if found.cold_kpa < goal.floor_kpa:
+        assert found.word in ("stop", "add")
+    if found.word == "hold":
+        assert found.cold_kpa >= goal.floor_kpa
+
+
+@given(goals, st.floats(0, 1000), st.floats(0, 35))
+def test_a_warm_tire_is_never_let_out(goal: WheelGoal, kpa: float, u: float) -> None:
+    assert answer(goal, Corrected(kpa, u, False), WARM, HERE).word != "let_out"
+
+
+@given(goals, st.floats(0, 1000), st.floats(0, 10), st.floats(0, 25), stoods)
+def test_a_worse_gauge_is_never_surer(goal: WheelGoal, kpa: float, u: float, more: float, stood: Standing) -> None:
+    sure = answer(goal, Corrected(kpa, u, False), stood, HERE)
+    less = answer(goal, Corrected(kpa, u + more, False), stood, HERE)
+    if sure.word == "stop":
+        assert less.word == "stop"
+    if sure.word == "cannot_tell":
+        assert less.word in ("cannot_tell", "stop")
+
+
+@given(goals, st.floats(0, 1000), st.floats(0, 35), stoods)
+def test_amounts_point_the_way_of_their_word(goal: WheelGoal, kpa: float, u: float, stood: Standing) -> None:
+    found = answer(goal, Corrected(kpa, u, False), stood, HERE)
+    if found.word == "add":
+        assert found.change_kpa is not None
+        assert found.change_kpa >= 0
+    if found.word == "let_out":
+        assert found.change_kpa is not None
+        assert found.change_kpa < 0
