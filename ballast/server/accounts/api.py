@@ -3,7 +3,7 @@ from typing import Annotated, Literal
 from django.conf import settings
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
-from ninja import Router, Schema
+from ninja import Router, Schema, Status
 from ninja.errors import HttpError
 from ninja.utils import check_csrf
 from pydantic import StringConstraints
@@ -207,7 +207,7 @@ def people(request: ActorRequest):
 
 @router.post("/people", response=answers(MemberOut, 201))
 def add_person(request: ActorRequest, data: MemberIn):
-    return 201, services.add_member(request.auth, data.name, data.username, data.password, data.role)
+    return Status(201, services.add_member(request.auth, data.name, data.username, data.password, data.role))
 
 
 @router.put("/people/{member_id}", response=answers(MemberOut))

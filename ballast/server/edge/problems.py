@@ -8,6 +8,7 @@ from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, HttpError, Throttled, ValidationError
 
 from ballast.core.refusal import Refusal, Refusals
+from ballast.server.edge.parsing import Unreadable
 
 
 class FieldProblem(Schema):
@@ -82,7 +83,9 @@ def install(api: NinjaAPI) -> None:
         fields = [FieldProblem(field=field, message=message)] if field else []
         return api.create_response(request, Problem(message=message, fields=fields).dict(), status=status)
 
-    def several(request: HttpRequest, fields: list[FieldProblem]) -> HttpResponse:
+    def several(request: HttpRequest, told: list[FieldProblem]) -> HttpResponse:
+        # One thing at a time beside a field: the first.
+        fields = list({f.field: f for f in reversed(told)}.values())[::-1]
         message = "One entry cannot be used." if len(fields) == 1 else f"{len(fields)} entries cannot be used."
         return api.create_response(request, Problem(message=message, fields=fields).dict(), status=422)
 
@@ -126,4 +129,6 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(HttpError)
     def http(request: HttpRequest, no: HttpError) -> HttpResponse:
-        return reply(request, no.status_code, no.message)
+        # The framework wraps what the parser says; our words are the cause.
+        message = str(no.__cause__) if isinstance(no.__cause__, Unreadable) else no.message
+        return reply(request, no.status_code, message)

@@ -1,4 +1,4 @@
-from ninja import Router
+from ninja import Router, Status
 
 from ballast.server.accounts.actors import ActorRequest
 from ballast.server.edge.problems import answers
@@ -15,7 +15,7 @@ def gauges(request: ActorRequest):
 
 @router.post("/gauges", response=answers(GaugeOut, 201))
 def add_gauge(request: ActorRequest, data: GaugeIn):
-    return 201, services.present(services.save_gauge(request.auth, data))
+    return Status(201, services.present(services.save_gauge(request.auth, data)))
 
 
 @router.put("/gauges/{gauge_id}", response=answers(GaugeOut))
@@ -25,4 +25,4 @@ def change_gauge(request: ActorRequest, gauge_id: int, data: GaugeIn):
 
 @router.post("/gauges/{gauge_id}/calibrations", response=answers(GaugeOut, 201))
 def compare_gauge(request: ActorRequest, gauge_id: int, data: CalibrationIn):
-    return 201, services.present(services.compare(request.auth, gauge_id, data))
+    return Status(201, services.present(services.compare(request.auth, gauge_id, data)))

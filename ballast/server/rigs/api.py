@@ -1,4 +1,4 @@
-from ninja import Router
+from ninja import Router, Status
 
 from ballast.core.rigs import cautions, walking_order
 from ballast.server.accounts.actors import ActorRequest
@@ -28,7 +28,7 @@ def rigs(request: ActorRequest, archived: bool = False):
 
 @router.post("/rigs", response=answers(RigOut, 201))
 def add_rig(request: ActorRequest, data: RigIn):
-    return 201, services.present(services.save_rig(request.auth, data))
+    return Status(201, services.present(services.save_rig(request.auth, data)))
 
 
 @router.get("/rigs/{rig_id}", response=answers(RigOut))

@@ -1,6 +1,6 @@
 from uuid import UUID
 
-from ninja import Router
+from ninja import Router, Status
 
 from ballast.server.accounts.actors import ActorRequest
 from ballast.server.edge.problems import answers
@@ -19,7 +19,7 @@ def work_rounds(request: ActorRequest, data: WorkReadingIn):
 
 @router.post("/rigs/{rig_id}/rounds", response=answers(RoundOut, 201))
 def begin_round(request: ActorRequest, rig_id: int, data: ConditionsIn):
-    return 201, services.present(services.begin(request.auth, rig_id, data))
+    return Status(201, services.present(services.begin(request.auth, rig_id, data)))
 
 
 @router.get("/rounds/{round_id}", response=answers(RoundOut))
@@ -35,7 +35,7 @@ def change_round(request: ActorRequest, round_id: int, data: ConditionsIn):
 @router.delete("/rounds/{round_id}", response=answers(None, 204))
 def abandon_round(request: ActorRequest, round_id: int):
     services.abandon(request.auth, round_id)
-    return 204, None
+    return Status(204, None)
 
 
 @router.put("/rounds/{round_id}/readings/{uuid}", response=answers(RoundOut))

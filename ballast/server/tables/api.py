@@ -1,4 +1,4 @@
-from ninja import Router
+from ninja import Router, Status
 
 from ballast.server.accounts.actors import ActorRequest
 from ballast.server.edge.problems import answers
@@ -22,7 +22,7 @@ def tables(request: ActorRequest):
 
 @router.post("/tables", response=answers(TableOut, 201))
 def add_table(request: ActorRequest, data: TableIn):
-    return 201, services.present(services.save_table(request.auth, data))
+    return Status(201, services.present(services.save_table(request.auth, data)))
 
 
 @router.get("/tables/samples", response=answers(list[SampleOut]))
@@ -32,4 +32,4 @@ def samples(request: ActorRequest):
 
 @router.post("/tables/samples", response=answers(TableOut, 201))
 def take_sample(request: ActorRequest, data: SampleIn):
-    return 201, services.present(services.take_sample(request.auth, data.key))
+    return Status(201, services.present(services.take_sample(request.auth, data.key)))

@@ -1,4 +1,4 @@
-from ninja import Router
+from ninja import Router, Status
 
 from ballast.server.accounts.actors import ActorRequest
 from ballast.server.edge.problems import answers
@@ -30,4 +30,4 @@ def targets(request: ActorRequest, rig_id: int):
 def put_targets(request: ActorRequest, rig_id: int, data: TargetsIn):
     row = services.put_in_force(request.auth, rig_id, data)
     rig = rigs.rig(request.auth, rig_id)
-    return 201, services.present(row, rig, weighing.in_force(request.auth, rig))
+    return Status(201, services.present(row, rig, weighing.in_force(request.auth, rig)))

@@ -1,4 +1,4 @@
-from ninja import Router
+from ninja import Router, Status
 
 from ballast.server.accounts.actors import ActorRequest
 from ballast.server.edge.problems import answers
@@ -28,4 +28,4 @@ def weighings(request: ActorRequest, rig_id: int):
 @router.post("/rigs/{rig_id}/weighings", response=answers(WeighingOut, 201))
 def add_weighing(request: ActorRequest, rig_id: int, data: WeighingIn):
     row = services.save_weighing(request.auth, rig_id, data)
-    return 201, services.present(row, rigs.rig_of(rigs.rig(request.auth, rig_id)))
+    return Status(201, services.present(row, rigs.rig_of(rigs.rig(request.auth, rig_id))))

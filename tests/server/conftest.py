@@ -1,0 +1,182 @@
+"""A small made-up world for the server's tests: two workspaces, a person of every role, and bodies to send."""
+
+import copy
+import json
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+from uuid import uuid4
+
+import pytest
+from django.http import HttpResponse
+from django.test import Client
+
+from ballast.server.accounts.models import Membership, Person, Workspace
+
+WEATHER = "tests.server.weather."
+TIRE = {"tire_size": "245/70R19.5 135/133M", "sidewall_max_kpa": "760 kPa"}
+COACH: dict[str, Any] = {
+    "kind": "coach",
+    "name": "Almagest",
+    "fleet_number": "CF-01",
+    "gvwr_kg": "11800 kg",
+    "wheelbase_m": "6.1 m",
+    "axles": [
+        {**TIRE, "position_m": 0, "track_m": 2.08, "gawr_kg": "4200 kg"},
+        {**TIRE, "position_m": "6.1 m", "track_m": 1.85, "dual": True, "gawr_kg": "7600 kg"},
+    ],
+    "spares": [{**TIRE, "required_kpa": "690 kPa"}],
+}
+TABLE: dict[str, Any] = {
+    "size": "245/70R19.5 135/133M",
+    "source": "Printed sheet, page 4",
+    "pressure_unit": "kPa",
+    "mass_unit": "kg",
+    "steps": [450, 485, 520, 550, 585, 620, 655, 690, 725, 760],
+    "single": [1510, 1590, 1670, 1740, 1815, 1890, 1965, 2035, 2110, 2180],
+    "dual": [1425, 1505, 1580, 1645, 1715, 1785, 1855, 1925, 1995, 2060],
+}
+TICKET: dict[str, Any] = {
+    "load_state": "trip-ready",
+    "weighed_on": "2026-09-13",
+    "scale": "Wheel pads",
+    "resolution_kg": "10 kg",
+    "axles": [{"left_kg": "1690 kg", "right_kg": "1700 kg"}, {"left_kg": "3160 kg", "right_kg": "3410 kg"}],
+}
+GAUGE: dict[str, Any] = {
+    "label": "G1",
+    "kind": "digital",
+    "low_kpa": 0,
+    "high_kpa": "1100 kPa",
+    "resolution_kpa": "1 kPa",
+}
+COMPARISON: dict[str, Any] = {
+    "compared_on": "2026-09-01",
+    "reference": "M1",
+    "master_u_kpa": 0.5,
+    "pairs": [
+        {"reference": 400, "reading": 403},
+        {"reference": 600, "reading": 604},
+        {"reference": 800, "reading": 805},
+    ],
+}
+
+
+class Api:
+    """Calls the API as one person, JSON in and out."""
+
+    def __init__(self, client: Client) -> None:
+        self.client = client
+
+    def call(self, method: str, path: str, body: Any = None, **more: Any) -> HttpResponse:
+        data = json.dumps(body) if body is not None else ""
+        return self.client.generic(  # type: ignore[return-value]
+            method, f"/api/v1{path}", data, content_type="application/json", **more
+        )
+
+    def ok(self, method: str, path: str, body: Any = None) -> Any:
+        reply = self.call(method, path, body)
+        assert reply.status_code in (200, 201, 204), (reply.status_code, reply.content)
+        return json.loads(reply.content) if reply.content else None
+
+    def no(self, method: str, path: str, body: Any, status: int, field: str | None = None) -> str:
+        """Expects a refusal; returns what it says of `field`, or as a whole."""
+        reply = self.call(method, path, body)
+        assert reply.status_code == status, (reply.status_code, reply.content)
+        problem = json.loads(reply.content)
+        if field is None:
+            return str(problem["message"])
+        told = {f["field"]: f["message"] for f in problem["fields"]}
+        assert field in told, told
+        return str(told[field])
+
+
+@dataclass
+class Fleet:
+    """A workspace in which a coach can be weighed, aimed and read."""
+
+    api: Api
+    rig: int
+    table: int
+    weighing: int
+    gauge: int
+
+    def conditions(self, **more: Any) -> dict[str, Any]:
+        return {"gauge": self.gauge, "standing_h": 12, "outside_c": 10, "elevation_m": 410} | more
+
+    def targets(self) -> Any:
+        return self.api.ok("POST", f"/rigs/{self.rig}/targets", {})
+
+    def open_round(self, **more: Any) -> Any:
+        return self.api.ok("POST", f"/rigs/{self.rig}/rounds", self.conditions(**more))
+
+    def read(self, round_id: int, wheel: str, pressure: Any, **more: Any) -> Any:
+        body = {"wheel": wheel, "pressure": pressure} | more
+        return self.api.ok("PUT", f"/rounds/{round_id}/readings/{uuid4()}", body)
+
+    def wheel(self, view: Any, code: str) -> Any:
+        return next(w for w in view["wheels"] if w["code"] == code)
+
+
+@pytest.fixture(autouse=True)
+def still_weather(settings: Any) -> None:
+    settings.WEATHER_SERVICE = WEATHER + "Still"
+
+
+@pytest.fixture
+def people(db: None) -> dict[str, Person]:
+    """One person of every role in one workspace, and a manager of another."""
+    ours, theirs = Workspace.objects.create(name="Ours"), Workspace.objects.create(name="Theirs")
+    found = {}
+    for name, workspace, role in (
+        ("manager", ours, "manager"),
+        ("technician", ours, "technician"),
+        ("viewer", ours, "viewer"),
+        ("stranger", theirs, "manager"),
+    ):
+        person = Person.objects.create(username=name, first_name=name.capitalize())
+        Membership.objects.create(person=person, workspace=workspace, role=role)
+        found[name] = person
+    return found
+
+
+@pytest.fixture
+def api_as(people: dict[str, Person]) -> Callable[[str], Api]:
+    def enter(name: str) -> Api:
+        client = Client()
+        client.force_login(people[name], backend="django.contrib.auth.backends.ModelBackend")
+        return Api(client)
+
+    return enter
+
+
+@pytest.fixture
+def api(api_as: Callable[[str], Api]) -> Api:
+    return api_as("manager")
+
+
+@pytest.fixture
+def stranger(api_as: Callable[[str], Api]) -> Api:
+    return api_as("stranger")
+
+
+def furnish(api: Api) -> Fleet:
+    """Enters a coach, its table, a weighing and a gauge as a person would."""
+    rig = api.ok("POST", "/rigs", copy.deepcopy(COACH))["id"]
+    table = api.ok("POST", "/tables", TABLE)["id"]
+    weighing = api.ok("POST", f"/rigs/{rig}/weighings", TICKET)["id"]
+    gauge = api.ok("POST", "/gauges", GAUGE)["id"]
+    api.ok("POST", f"/gauges/{gauge}/calibrations", COMPARISON)
+    return Fleet(api, rig, table, weighing, gauge)
+
+
+@pytest.fixture
+def fleet(api: Api) -> Fleet:
+    return furnish(api)
+
+
+@pytest.fixture
+def aimed(fleet: Fleet) -> Fleet:
+    """The fleet with its targets in force."""
+    fleet.targets()
+    return fleet

@@ -1,0 +1,117 @@
+"""The demo world, built once for this file and looked at as its people would."""
+
+import itertools
+from typing import Any
+
+import pytest
+from django.core.management import CommandError, call_command
+from django.test import Client
+from pytest_django import DjangoDbBlocker
+
+from ballast.demo import world
+from ballast.server.accounts.models import Person
+from ballast.server.rounds.models import Reading, Round
+from tests.server.conftest import Api
+
+
+@pytest.fixture(scope="module", autouse=True)
+def built(django_db_setup: None, django_db_blocker: DjangoDbBlocker) -> Any:
+    with django_db_blocker.unblock():
+        world.build()
+        yield
+        call_command("flush", interactive=False, verbosity=0)
+
+
+@pytest.fixture(autouse=True)
+def real_stand_in(db: None, settings: Any) -> None:
+    settings.WEATHER_SERVICE = "ballast.standins.weather.SimulatedWeather"
+    settings.DEMO = True
+
+
+def enter(username: str) -> Api:
+    api = Api(Client())
+    api.ok("POST", "/session/demo", {"username": username})
+    return api
+
+
+def test_four_people_of_two_workspaces() -> None:
+    shown = Api(Client()).ok("GET", "/session")["demo"]
+    assert [(p["name"], p["role"], p["workspace"]) for p in shown] == [
+        ("Fleet maintainer", "manager", "Copperfinch Sky Caravan"),
+        ("Technician", "technician", "Copperfinch Sky Caravan"),
+        ("Auditor", "viewer", "Copperfinch Sky Caravan"),
+        ("RV owner", "manager", "Thistledown Weekenders"),
+    ]
+    assert all(not p.has_usable_password() for p in Person.objects.all())
+
+
+def test_workspaces_do_not_see_each_other() -> None:
+    fleet, owner = enter("fleet-maintainer"), enter("rv-owner")
+    assert [r["name"] for r in fleet.ok("GET", "/rigs")] == ["Almagest", "Parsec"]
+    assert [r["name"] for r in owner.ok("GET", "/rigs")] == ["Pipistrelle"]
+    theirs = owner.ok("GET", "/rigs")[0]["id"]
+    assert fleet.call("GET", f"/yard/{theirs}").status_code == 404
+
+
+def test_ten_weeks_of_rounds_with_their_readings() -> None:
+    assert Round.objects.filter(rig__fleet_number="CF-01").exclude(sealed_at=None).count() == 10
+    assert Round.objects.filter(rig__fleet_number="CF-09").exclude(sealed_at=None).count() == 10
+    assert Reading.objects.filter(round__rig__fleet_number="CF-01", after=False).count() == 70
+    assert Reading.objects.filter(after=True).exists()
+    days = list(
+        Round.objects.filter(rig__fleet_number="CF-01").order_by("opened_at").values_list("opened_at", flat=True)
+    )
+    assert {(b - a).days for a, b in itertools.pairwise(days)} == {7}
+
+
+def test_this_morning_has_something_to_do() -> None:
+    coach = next(r for r in enter("technician").ok("GET", "/yard")["rigs"] if r["fleet_number"] == "CF-01")
+    assert coach["state"] == "attention"
+    said = [coach["words"]["text"], *(m["text"] for m in coach["more"])]
+    assert any("add air" in s for s in said)
+    assert any(s.startswith("Round due") for s in said)
+
+
+def test_the_coachs_heavy_corner_rules_its_rear_axle() -> None:
+    api = enter("auditor")
+    rig = api.ok("GET", "/rigs")[0]["id"]
+    sheet = api.ok("GET", f"/yard/{rig}")
+    rear = sheet["weighing"]["loads"]["axles"][1]
+    assert (rear["heavier"], rear["per_tire_kg"]) == ("right", 1705)
+    assert sheet["targets"]["samples"] is True
+    # 90 and 100 psi.
+    assert [round(a["target_kpa"], 1) for a in sheet["targets"]["axles"]] == [620.5, 689.5]
+
+
+def test_the_slow_leak_is_in_the_history_and_no_other_tire_loses_like_it() -> None:
+    api = enter("auditor")
+    rig = api.ok("GET", "/rigs")[0]["id"]
+    lost: dict[str, list[float]] = {}
+    for round_ in api.ok("GET", f"/lookback/{rig}"):
+        for tire in round_["tires"]:
+            if tire["change_kpa"] is not None:
+                lost.setdefault(tire["code"], []).append(tire["change_kpa"])
+    mean = {code: sum(v) / len(v) for code, v in lost.items()}
+    assert min(mean, key=mean.__getitem__) == "2Ri"
+    assert mean["2Ri"] < -20
+    assert all(m > -6 for code, m in mean.items() if code != "2Ri")
+
+
+def test_gauges_good_dropped_and_overdue() -> None:
+    gauges = {g["label"]: g for g in enter("auditor").ok("GET", "/gauges")}
+    assert gauges["G1"]["suspect"] is False
+    assert gauges["G2"]["dropped"] is True
+    assert "months ago" in gauges["G3"]["condition"]["text"]
+    assert gauges["M1"]["kind"] == "master"
+
+
+def test_building_twice_is_as_once(capsys: pytest.CaptureFixture[str]) -> None:
+    before = Round.objects.count()
+    call_command("demo")
+    assert Round.objects.count() == before
+
+
+def test_the_demo_is_not_built_into_a_real_database(settings: Any) -> None:
+    settings.DEMO = False
+    with pytest.raises(CommandError, match="demo database only"):
+        call_command("demo")

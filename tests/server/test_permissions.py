@@ -1,0 +1,183 @@
+"""Who may do what: every operation of the OpenAPI document, so that a new one cannot be forgotten."""
+
+import json
+from collections.abc import Callable
+from typing import Any
+from uuid import uuid4
+
+import pytest
+from django.test import Client
+
+from ballast.server.api import api as ninja
+from ballast.server.rigs.models import Rig
+from tests.server.conftest import COACH, COMPARISON, GAUGE, TABLE, TICKET, Api, Fleet, furnish
+
+ANYBODY, VIEWER, TECHNICIAN, MANAGER = range(4)
+RANK = {"viewer": VIEWER, "technician": TECHNICIAN, "manager": MANAGER}
+
+# The least role that may call each operation. Written down here apart from the code that enforces it.
+LEAST = {
+    "GET /session": ANYBODY,
+    "POST /session": ANYBODY,
+    "POST /session/demo": ANYBODY,
+    "POST /first-run": ANYBODY,
+    "DELETE /session": VIEWER,
+    "PUT /session/units": VIEWER,
+    "PUT /session/workspace": VIEWER,
+    "GET /people": VIEWER,
+    "POST /people": MANAGER,
+    "PUT /people/{member_id}": MANAGER,
+    "PUT /settings": MANAGER,
+    "GET /rigs": VIEWER,
+    "POST /rigs": MANAGER,
+    "GET /rigs/{rig_id}": VIEWER,
+    "PUT /rigs/{rig_id}": MANAGER,
+    "DELETE /rigs/{rig_id}": MANAGER,
+    "POST /rigs/{rig_id}/restore": MANAGER,
+    "GET /rigs/{rig_id}/history": VIEWER,
+    "GET /weather/places": VIEWER,
+    "GET /weather/places/{key}": VIEWER,
+    "GET /gauges": VIEWER,
+    "POST /gauges": TECHNICIAN,
+    "PUT /gauges/{gauge_id}": TECHNICIAN,
+    "POST /gauges/{gauge_id}/calibrations": TECHNICIAN,
+    "GET /tables": VIEWER,
+    "POST /tables": MANAGER,
+    "GET /tables/samples": VIEWER,
+    "POST /tables/samples": MANAGER,
+    "GET /rigs/{rig_id}/weighings": VIEWER,
+    "POST /rigs/{rig_id}/weighings": TECHNICIAN,
+    "GET /rigs/{rig_id}/targets": VIEWER,
+    "POST /rigs/{rig_id}/targets": MANAGER,
+    "GET /rigs/{rig_id}/air": VIEWER,
+    "PUT /rigs/{rig_id}/air": TECHNICIAN,
+    "POST /rigs/{rig_id}/rounds": TECHNICIAN,
+    "GET /rounds/{round_id}": VIEWER,
+    "PUT /rounds/{round_id}": TECHNICIAN,
+    "DELETE /rounds/{round_id}": TECHNICIAN,
+    "PUT /rounds/{round_id}/readings/{uuid}": TECHNICIAN,
+    "POST /rounds/{round_id}/seal": TECHNICIAN,
+    "GET /lookback/{rig_id}": VIEWER,
+    "GET /lookback/{rig_id}/rounds.csv": VIEWER,
+    "GET /yard": VIEWER,
+    "GET /yard/{rig_id}": VIEWER,
+    "POST /work/rigs": VIEWER,
+    "POST /work/tables": VIEWER,
+    "POST /work/weighing": VIEWER,
+    "POST /work/targets": VIEWER,
+    "POST /work/air": VIEWER,
+    "POST /work/rounds": VIEWER,
+    "POST /work/nothing": VIEWER,
+}
+
+
+def operations() -> list[str]:
+    paths = ninja.get_openapi_schema(path_prefix="")["paths"]
+    return sorted(f"{method.upper()} {path}" for path, methods in paths.items() for method in methods)
+
+
+def test_every_operation_has_its_least_role_written_down() -> None:
+    assert operations() == sorted(LEAST)
+
+
+def body_for(operation: str, fleet: Fleet, round_id: int) -> Any:
+    """A body that would be accepted, so that only the role can be in the way."""
+    reading = {"wheel": "1L", "pressure": 624}
+    return {
+        "POST /session": {"username": "x", "password": "y"},
+        "POST /session/demo": {"username": "x"},
+        "POST /first-run": {"workspace": "W", "name": "N", "username": "u", "password": "long enough to pass"},
+        "PUT /session/units": {"units": "metric"},
+        "PUT /session/workspace": {"workspace": 0},
+        "POST /people": {"name": "N", "username": f"u{uuid4().hex[:8]}", "password": "kelp-anchor-9", "role": "viewer"},
+        "PUT /people/{member_id}": {"role": "viewer"},
+        "PUT /settings": {"reserve": 0.08, "step": "1 psi", "place_key": ""},
+        "POST /rigs": COACH | {"fleet_number": uuid4().hex[:8]},
+        "PUT /rigs/{rig_id}": COACH,
+        "POST /gauges": GAUGE | {"label": uuid4().hex[:8]},
+        "PUT /gauges/{gauge_id}": GAUGE,
+        "POST /gauges/{gauge_id}/calibrations": COMPARISON,
+        "POST /tables": TABLE,
+        "POST /tables/samples": {"key": "wisp-120-70r17"},
+        "POST /rigs/{rig_id}/weighings": TICKET,
+        "POST /rigs/{rig_id}/targets": {},
+        "PUT /rigs/{rig_id}/air": {"place_key": "still-water"},
+        "POST /rigs/{rig_id}/rounds": fleet.conditions(),
+        "PUT /rounds/{round_id}": fleet.conditions(),
+        "PUT /rounds/{round_id}/readings/{uuid}": reading,
+        "POST /rounds/{round_id}/seal": {"unread_reason": "dark"},
+        "POST /work/rigs": COACH,
+        "POST /work/tables": {k: v for k, v in TABLE.items() if k != "source"},
+        "POST /work/weighing": {"rig": fleet.rig, "axles": TICKET["axles"]},
+        "POST /work/targets": {"rig": fleet.rig},
+        "POST /work/air": {"rig": fleet.rig, "place_key": "still-water"},
+        "POST /work/rounds": {"round": round_id, **reading},
+        "POST /work/nothing": {},
+    }.get(operation)
+
+
+def address(operation: str, fleet: Fleet, round_id: int, member_id: int) -> tuple[str, str]:
+    method, path = operation.split(" ")
+    given = {"rig_id": fleet.rig, "gauge_id": fleet.gauge, "round_id": round_id, "member_id": member_id}
+    return method, path.format(**given, key="still-water", uuid=uuid4())
+
+
+@pytest.mark.parametrize("role", ["viewer", "technician", "manager"])
+def test_each_role_may_do_just_what_is_written_down(role: str, aimed: Fleet, api_as: Callable[[str], Api]) -> None:
+    round_id = aimed.open_round()["id"]
+    aimed.read(round_id, "1L", 624)
+    member = next(m["id"] for m in aimed.api.ok("GET", "/people") if m["username"] == "viewer")
+    wrong = []
+    # Leaving comes last: it ends the session. Abandoning too: it ends the round.
+    order = sorted(LEAST, key=lambda o: (o.startswith("DELETE"), o == "DELETE /session", "seal" in o))
+    for operation in order:
+        method, path = address(operation, aimed, round_id, member)
+        api = api_as(role)
+        code = api.call(method, path, body_for(operation, aimed, round_id)).status_code
+        allowed = RANK[role] >= LEAST[operation]
+        if (code == 403) is allowed and operation not in ("POST /session/demo",):
+            wrong.append((operation, code))
+    assert wrong == []
+
+
+@pytest.mark.parametrize("operation", sorted(LEAST))
+def test_signed_out_nothing_is_seen(operation: str, aimed: Fleet) -> None:
+    if LEAST[operation] == ANYBODY:
+        return
+    method, path = address(operation, aimed, 1, 1)
+    reply = Api(Client()).call(method, path, body_for(operation, aimed, 1))
+    assert reply.status_code == 401
+    assert "Sign in again" in json.loads(reply.content)["message"]
+
+
+def test_another_workspace_sees_nothing_of_ours(aimed: Fleet, stranger: Api) -> None:
+    round_id = aimed.open_round()["id"]
+    member = aimed.api.ok("GET", "/people")[0]["id"]
+    foreign = [o for o in LEAST if "{" in o and "{key}" not in o]
+    for operation in foreign:
+        method, path = address(operation, aimed, round_id, member)
+        reply = stranger.call(method, path, body_for(operation, aimed, round_id))
+        assert reply.status_code == 404, (operation, reply.status_code, reply.content)
+    for listing in ("/rigs", "/gauges", "/tables"):
+        assert stranger.ok("GET", listing) == []
+    assert stranger.ok("GET", "/yard")["rigs"] == []
+    assert [p["username"] for p in stranger.ok("GET", "/people")] == ["stranger"]
+
+
+def test_work_calls_do_not_reach_into_another_workspace(aimed: Fleet, stranger: Api) -> None:
+    round_id = aimed.open_round()["id"]
+    for operation in ("POST /work/weighing", "POST /work/targets", "POST /work/air", "POST /work/rounds"):
+        method, path = operation.split(" ")
+        assert stranger.call(method, path, body_for(operation, aimed, round_id)).status_code == 404, operation
+
+
+def test_what_is_named_in_a_body_must_be_ours_too(aimed: Fleet, stranger: Api) -> None:
+    theirs = furnish(stranger)
+    ours = aimed
+    told = ours.api.no("POST", f"/rigs/{ours.rig}/targets", {"tables": [theirs.table]}, 422, "tables.0")
+    assert "in this workspace" in told
+    ours.api.no("POST", f"/rigs/{ours.rig}/targets", {"weighing": theirs.weighing}, 422, "weighing")
+    ours.api.no("POST", f"/rigs/{ours.rig}/rounds", ours.conditions(gauge=theirs.gauge), 422, "gauge")
+    ours.api.no("POST", f"/rigs/{ours.rig}/weighings", TICKET | {"amends": theirs.weighing}, 422, "amends")
+    ours.api.no("POST", "/tables", TABLE | {"replaces": theirs.table}, 422, "replaces")
+    assert Rig.objects.count() == 2

@@ -1,0 +1,159 @@
+import copy
+from typing import Any
+
+import pytest
+
+from ballast.core.units import PSI_KPA
+from ballast.server.targets.models import TargetSet
+from tests.server.conftest import COACH, TABLE, TICKET, Api, Fleet
+
+
+def ticket(*axles: dict[str, Any]) -> dict[str, Any]:
+    return TICKET | {"axles": list(axles), "weighed_on": "2026-10-01"}
+
+
+def test_the_band_of_every_axle_by_hand(fleet: Fleet) -> None:
+    front, rear = fleet.api.ok("POST", "/work/targets", {"rig": fleet.rig})["axles"]
+    assert front["floor_kpa"] == pytest.approx(532.857, abs=1e-3)
+    assert front["target_kpa"] == pytest.approx(90 * PSI_KPA)
+    assert (front["ceiling_kpa"], front["ceiling_from"]) == (760, "sidewall")
+    assert rear["floor_kpa"] == pytest.approx(580)
+    assert rear["target_kpa"] == pytest.approx(100 * PSI_KPA)
+    assert {f["school"] for f in rear["flags"]} == {"table", "ratio", "sidewall"}
+    assert rear["working"][0] == {
+        "what": {"text": "Load on each tire", "values": []},
+        "result": {"kind": "mass", "value": 1705.0, "toward": "nearest"},
+    }
+    assert not TargetSet.objects.exists()
+
+
+@pytest.mark.parametrize(("reserve", "psi"), [(0, 90), (0.05, 95), (0.08, 100), (0.1, 100)])
+def test_the_reserve_is_chosen(fleet: Fleet, reserve: float, psi: int) -> None:
+    # Rear, 1,705 kg: 0 % 1,705 → 585 (0.6 % left) → 620, 89.9 psi; 5 % 1,790.25 → 655, 95 psi; 10 % 1,875.5 → 690.
+    work = fleet.api.ok("POST", "/work/targets", {"rig": fleet.rig, "reserve": reserve})
+    assert work["axles"][1]["target_kpa"] == pytest.approx(psi * PSI_KPA)
+
+
+def test_putting_in_force_is_an_event_and_the_earlier_stays(fleet: Fleet) -> None:
+    first = fleet.api.ok("POST", f"/rigs/{fleet.rig}/targets", {})
+    assert (first["put_by"], first["reserve"], first["step"]) == ("Manager", 0.08, "1 psi")
+    assert first["weighing"] == fleet.weighing
+    assert first["tables"] == [fleet.table, fleet.table]
+    second = fleet.api.ok("POST", f"/rigs/{fleet.rig}/targets", {"reserve": 0.1, "step": "5 kPa"})
+    listed = fleet.api.ok("GET", f"/rigs/{fleet.rig}/targets")
+    assert [s["id"] for s in listed] == [second["id"], first["id"]]
+    assert listed[1]["axles"] == first["axles"]
+    assert fleet.api.ok("GET", f"/yard/{fleet.rig}")["targets"]["id"] == second["id"]
+
+
+def test_the_answer_in_force_is_the_servers_own(fleet: Fleet) -> None:
+    # A pressure cannot be sent: there is no field for it.
+    told = fleet.api.no("POST", f"/rigs/{fleet.rig}/targets", {"target_kpa": 300}, 422, "target_kpa")
+    assert "no such field" in told
+
+
+def test_a_newer_weighing_and_changed_tires_make_it_out_of_date(aimed: Fleet) -> None:
+    assert aimed.api.ok("GET", f"/yard/{aimed.rig}")["targets"]["out_of_date"] == []
+    aimed.api.ok("POST", f"/rigs/{aimed.rig}/weighings", ticket({"whole_kg": 3400}, {"whole_kg": 6600}))
+    body = copy.deepcopy(COACH)
+    body["axles"][0]["sidewall_max_kpa"] = "700 kPa"
+    aimed.api.ok("PUT", f"/rigs/{aimed.rig}", body)
+    reasons = aimed.api.ok("GET", f"/yard/{aimed.rig}")["targets"]["out_of_date"]
+    assert reasons == ["weighed again on 1 Oct 2026", "tires or ratings have changed"]
+    again = aimed.api.ok("POST", f"/rigs/{aimed.rig}/targets", {})
+    assert again["out_of_date"] == []
+    assert again["axles"][0]["ceiling_kpa"] == 700
+
+
+def test_an_axle_beyond_its_tires_gets_no_pressure_the_others_do(fleet: Fleet) -> None:
+    # 4,300 kg on an end of two duals is 2,150 each, 90 above 2,060: 180 off that end.
+    fleet.api.ok(
+        "POST", f"/rigs/{fleet.rig}/weighings", ticket({"whole_kg": 3300}, {"left_kg": 3200, "right_kg": 4300})
+    )
+    put = fleet.api.ok("POST", f"/rigs/{fleet.rig}/targets", {})
+    front, rear = put["axles"]
+    assert front["target_kpa"] is not None
+    assert rear["target_kpa"] is None
+    assert rear["state"] == "beyond tires"
+    assert rear["comes_off_kg"] == pytest.approx(180)
+    assert any("right tires" in o["text"] for o in put["over"])
+    yard = fleet.api.ok("GET", "/yard")["rigs"][0]
+    assert yard["state"] == "attention"
+    assert any("No pressure carries" in m["text"] for m in [yard["words"], *yard["more"]])
+    # Its wheels are read, and nothing is told of them.
+    view = fleet.read(fleet.open_round()["id"], "2Ro", 690)
+    assert fleet.wheel(view, "2Ro")["answer"]["word"] == "cannot_tell"
+
+
+def test_over_a_rating_gets_the_pressure_and_the_overload_everywhere(fleet: Fleet) -> None:
+    fleet.api.ok(
+        "POST", f"/rigs/{fleet.rig}/weighings", ticket({"whole_kg": 3300}, {"left_kg": 3900, "right_kg": 3800})
+    )
+    put = fleet.api.ok("POST", f"/rigs/{fleet.rig}/targets", {})
+    assert put["axles"][1]["target_kpa"] is not None
+    over = "Rear axle rating: over by {0} ({1} on {2})"
+    assert [o["text"] for o in put["over"]] == [over]
+    sheet = fleet.api.ok("GET", f"/yard/{fleet.rig}")
+    assert [o["text"] for o in sheet["weighing"]["loads"]["over"]] == [over]
+    assert fleet.api.ok("GET", "/yard")["rigs"][0]["words"]["text"] == over
+    assert next(s for s in sheet["stages"] if s["key"] == "weighing")["words"]["text"] == "over a rating"
+    assert [o["text"] for o in fleet.open_round()["over"]] == [over]
+
+
+def test_nothing_is_put_in_force_without_a_weighing_or_any_pressure(api: Api) -> None:
+    rig = api.ok("POST", "/rigs", COACH)["id"]
+    assert "not weighed" in api.no("POST", f"/rigs/{rig}/targets", {}, 409, "weighing")
+    work = api.ok("POST", "/work/targets", {"rig": rig})
+    assert {a["state"] for a in work["axles"]} == {"not weighed"}
+    api.ok("POST", f"/rigs/{rig}/weighings", TICKET)
+    assert {a["state"] for a in api.ok("POST", "/work/targets", {"rig": rig})["axles"]} == {"no table"}
+    assert "No axle has a pressure" in api.no("POST", f"/rigs/{rig}/targets", {}, 409, "tables")
+
+
+def test_tables_must_fit_the_tires(fleet: Fleet) -> None:
+    other = fleet.api.ok("POST", "/tables/samples", {"key": "longhaul-295-75r22.5"})["id"]
+    body = {"rig": fleet.rig, "tables": [other]}
+    assert "is for 295/75R22.5" in fleet.api.no("POST", "/work/targets", body, 422, "tables.0")
+    single = fleet.api.ok("POST", "/tables", TABLE | {"dual": None})["id"]
+    assert "no dual row" in fleet.api.no(
+        "POST", "/work/targets", {"rig": fleet.rig, "tables": [single, single]}, 422, "tables.1"
+    )
+    assert "Choose a table for each" in fleet.api.no(
+        "POST", "/work/targets", {"rig": fleet.rig, "tables": [None] * 3}, 422, "tables"
+    )
+    mixed = fleet.api.ok("POST", "/work/targets", {"rig": fleet.rig, "tables": [single, None]})
+    assert mixed["tables"] == [single, fleet.table]
+
+
+def test_samples_are_said_wherever_they_had_a_part(api: Api) -> None:
+    rig = api.ok("POST", "/rigs", COACH)["id"]
+    api.ok("POST", f"/rigs/{rig}/weighings", TICKET)
+    api.ok("POST", "/tables/samples", {"key": "drover-245-70r19.5"})
+    put = api.ok("POST", f"/rigs/{rig}/targets", {})
+    assert put["samples"] is True
+    gauge = api.ok(
+        "POST", "/gauges", {"label": "G", "kind": "dial", "low_kpa": 0, "high_kpa": 1000, "resolution_kpa": 5}
+    )["id"]
+    body = {"gauge": gauge, "standing_h": 12, "place_key": "still-water"}
+    assert api.ok("POST", f"/rigs/{rig}/rounds", body)["samples"] is True
+
+
+@pytest.mark.parametrize("reserve", [-0.01, 0.51, "NaN", "lots", None])
+def test_reserves_beyond_reason_are_refused(fleet: Fleet, reserve: Any) -> None:
+    assert fleet.api.no("POST", "/work/targets", {"rig": fleet.rig, "reserve": reserve}, 422, "reserve")
+
+
+def test_a_light_rig_keeps_its_placard(api: Api) -> None:
+    tire = {"tire_size": "ST205/75R15 107/102M", "sidewall_max_kpa": "450 kPa"}
+    camper = {
+        "kind": "camper",
+        "name": "Pipistrelle",
+        "gvwr_kg": "1600 kg",
+        "axles": [{**tire, "position_m": 0, "track_m": 1.9, "gawr_kg": "1500 kg", "placard_kpa": "430 kPa"}],
+    }
+    rig = api.ok("POST", "/rigs", camper)["id"]
+    api.ok("POST", "/tables/samples", {"key": "carrier-st205-75r15"})
+    api.ok("POST", f"/rigs/{rig}/weighings", ticket({"left_kg": 690, "right_kg": 720}))
+    axle = api.ok("POST", f"/rigs/{rig}/targets", {})["axles"][0]
+    assert axle["target_kpa"] == 430
+    assert axle["floor_kpa"] < 430
