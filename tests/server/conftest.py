@@ -71,7 +71,7 @@ class Api:
     def call(self, method: str, path: str, body: Any = None, **more: Any) -> HttpResponse:
         data = json.dumps(body) if body is not None else ""
         return self.client.generic(  # type: ignore[return-value]
-            method, f"/api/v1{path}", data, content_type="application/json", **more
+            method, f"/api/v1/{path.lstrip('/')}", data, content_type="application/json", **more
         )
 
     def ok(self, method: str, path: str, body: Any = None) -> Any:

@@ -34,7 +34,7 @@ def test_numbers_by_hand_are_kept_with_their_hour(aimed: Fleet) -> None:
 
 def test_a_hard_dawn_raises_and_is_said(aimed: Fleet) -> None:
     body = {"rig": aimed.rig, "outside_c": 20, "dawn_c": -30, "elevation_m": 410}
-    found = aimed.api.ok("POST", "/work/air", body)
+    found = aimed.api.ok("POST", "work/air", body)
     front, rear = found["axles"]
     # Front: (533.48 + 96.496) × 293.15/243.15 − 96.496 = 663.0, the next psi is 97 or 668.8.
     assert front["raised"] is True
@@ -46,7 +46,7 @@ def test_a_hard_dawn_raises_and_is_said(aimed: Fleet) -> None:
 
 
 def test_a_dawn_that_leaves_the_band_is_loud(aimed: Fleet) -> None:
-    found = aimed.api.ok("POST", "/work/air", {"rig": aimed.rig, "outside_c": 40, "dawn_c": -40, "elevation_m": 0})
+    found = aimed.api.ok("POST", "work/air", {"rig": aimed.rig, "outside_c": 40, "dawn_c": -40, "elevation_m": 0})
     assert found["axles"][1]["above_floor"] is False
     assert found["axles"][1]["here_kpa"] == 760
     assert found["words"]["text"] == "the dawn leaves the band"
@@ -93,6 +93,6 @@ def test_a_silent_service_leaves_everything_usable_by_hand(aimed: Fleet, setting
 
 
 def test_without_a_target_the_air_is_told_alone(fleet: Fleet) -> None:
-    found = fleet.api.ok("POST", "/work/air", {"rig": fleet.rig, "place_key": "still-water"})
+    found = fleet.api.ok("POST", "work/air", {"rig": fleet.rig, "place_key": "still-water"})
     assert found["axles"] == []
     assert found["words"]["text"] == "{0} outside"

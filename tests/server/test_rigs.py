@@ -33,7 +33,7 @@ def test_a_rig_as_entered_comes_back_in_canonical_units(api: Api) -> None:
 
 
 def test_the_work_call_reads_a_rig_without_saving_it(api: Api) -> None:
-    draft = api.ok("POST", "/work/rigs", axle(0, gawr_kg="4400 kg"))
+    draft = api.ok("POST", "work/rigs", axle(0, gawr_kg="4400 kg"))
     assert (
         draft["sizes"][0]
         == "heavy, radial, 135 is 2,180 kg (4,806 lb) single, 133 is 2,060 kg (4,542 lb) dual, M is 130 km/h"

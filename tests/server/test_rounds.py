@@ -110,7 +110,7 @@ def test_a_reading_needs_a_uuid(aimed: Fleet) -> None:
 
 def test_what_is_being_typed_is_answered_and_not_kept(aimed: Fleet) -> None:
     round_id = aimed.open_round()["id"]
-    answer = aimed.api.ok("POST", "/work/rounds", {"round": round_id, "wheel": "2Lo", "pressure": "100.6 psi"})
+    answer = aimed.api.ok("POST", "work/rounds", {"round": round_id, "wheel": "2Lo", "pressure": "100.6 psi"})
     assert answer["word"] == "hold"
     assert not Reading.objects.exists()
 

@@ -50,7 +50,7 @@ def test_what_a_table_cannot_be(api: Api, body: dict[str, Any], field: str, word
 def test_a_suspicious_cell_is_marked_with_what_its_neighbours_suggest(api: Api) -> None:
     body = {k: v for k, v in grid().items() if k != "source"}
     body["single"][3] = 1700
-    read = api.ok("POST", "/work/tables", body)
+    read = api.ok("POST", "work/tables", body)
     assert [(s["row"], s["index"]) for s in read["suspicions"]] == [("single", 3)]
     assert read["suspicions"][0]["suggested_kg"] == pytest.approx(1740, rel=0.01)
     assert not Table.objects.exists()
@@ -64,7 +64,7 @@ def test_a_new_edition_replaces_and_the_old_stays_readable(fleet: Fleet) -> None
     assert rows[new["id"]]["replaces"] == old
     assert "replaced already" in fleet.api.no("POST", "/tables", grid(replaces=old), 409, "replaces")
     # The newest edition is the one that is looked up.
-    work = fleet.api.ok("POST", "/work/targets", {"rig": fleet.rig})
+    work = fleet.api.ok("POST", "work/targets", {"rig": fleet.rig})
     assert work["tables"] == [new["id"], new["id"]]
 
 
@@ -91,6 +91,6 @@ def test_every_sample_is_a_sound_table_rounded_to_five(api: Api, key: str) -> No
 
 def test_an_own_table_comes_before_a_sample(fleet: Fleet) -> None:
     fleet.api.ok("POST", "/tables/samples", {"key": "drover-245-70r19.5"})
-    work = fleet.api.ok("POST", "/work/targets", {"rig": fleet.rig})
+    work = fleet.api.ok("POST", "work/targets", {"rig": fleet.rig})
     assert work["tables"] == [fleet.table, fleet.table]
     assert work["samples"] is False

@@ -13,7 +13,7 @@ def ticket(*axles: dict[str, Any]) -> dict[str, Any]:
 
 
 def test_the_band_of_every_axle_by_hand(fleet: Fleet) -> None:
-    front, rear = fleet.api.ok("POST", "/work/targets", {"rig": fleet.rig})["axles"]
+    front, rear = fleet.api.ok("POST", "work/targets", {"rig": fleet.rig})["axles"]
     assert front["floor_kpa"] == pytest.approx(532.857, abs=1e-3)
     assert front["target_kpa"] == pytest.approx(90 * PSI_KPA)
     assert (front["ceiling_kpa"], front["ceiling_from"]) == (760, "sidewall")
@@ -30,7 +30,7 @@ def test_the_band_of_every_axle_by_hand(fleet: Fleet) -> None:
 @pytest.mark.parametrize(("reserve", "psi"), [(0, 90), (0.05, 95), (0.08, 100), (0.1, 100)])
 def test_the_reserve_is_chosen(fleet: Fleet, reserve: float, psi: int) -> None:
     # Rear, 1,705 kg: 0 % 1,705 → 585 (0.6 % left) → 620, 89.9 psi; 5 % 1,790.25 → 655, 95 psi; 10 % 1,875.5 → 690.
-    work = fleet.api.ok("POST", "/work/targets", {"rig": fleet.rig, "reserve": reserve})
+    work = fleet.api.ok("POST", "work/targets", {"rig": fleet.rig, "reserve": reserve})
     assert work["axles"][1]["target_kpa"] == pytest.approx(psi * PSI_KPA)
 
 
@@ -103,25 +103,25 @@ def test_over_a_rating_gets_the_pressure_and_the_overload_everywhere(fleet: Flee
 def test_nothing_is_put_in_force_without_a_weighing_or_any_pressure(api: Api) -> None:
     rig = api.ok("POST", "/rigs", COACH)["id"]
     assert "not weighed" in api.no("POST", f"/rigs/{rig}/targets", {}, 409, "weighing")
-    work = api.ok("POST", "/work/targets", {"rig": rig})
+    work = api.ok("POST", "work/targets", {"rig": rig})
     assert {a["state"] for a in work["axles"]} == {"not weighed"}
     api.ok("POST", f"/rigs/{rig}/weighings", TICKET)
-    assert {a["state"] for a in api.ok("POST", "/work/targets", {"rig": rig})["axles"]} == {"no table"}
+    assert {a["state"] for a in api.ok("POST", "work/targets", {"rig": rig})["axles"]} == {"no table"}
     assert "No axle has a pressure" in api.no("POST", f"/rigs/{rig}/targets", {}, 409, "tables")
 
 
 def test_tables_must_fit_the_tires(fleet: Fleet) -> None:
     other = fleet.api.ok("POST", "/tables/samples", {"key": "longhaul-295-75r22.5"})["id"]
     body = {"rig": fleet.rig, "tables": [other]}
-    assert "is for 295/75R22.5" in fleet.api.no("POST", "/work/targets", body, 422, "tables.0")
+    assert "is for 295/75R22.5" in fleet.api.no("POST", "work/targets", body, 422, "tables.0")
     single = fleet.api.ok("POST", "/tables", TABLE | {"dual": None})["id"]
     assert "no dual row" in fleet.api.no(
-        "POST", "/work/targets", {"rig": fleet.rig, "tables": [single, single]}, 422, "tables.1"
+        "POST", "work/targets", {"rig": fleet.rig, "tables": [single, single]}, 422, "tables.1"
     )
     assert "Choose a table for each" in fleet.api.no(
-        "POST", "/work/targets", {"rig": fleet.rig, "tables": [None] * 3}, 422, "tables"
+        "POST", "work/targets", {"rig": fleet.rig, "tables": [None] * 3}, 422, "tables"
     )
-    mixed = fleet.api.ok("POST", "/work/targets", {"rig": fleet.rig, "tables": [single, None]})
+    mixed = fleet.api.ok("POST", "work/targets", {"rig": fleet.rig, "tables": [single, None]})
     assert mixed["tables"] == [single, fleet.table]
 
 
@@ -140,7 +140,7 @@ def test_samples_are_said_wherever_they_had_a_part(api: Api) -> None:
 
 @pytest.mark.parametrize("reserve", [-0.01, 0.51, "NaN", "lots", None])
 def test_reserves_beyond_reason_are_refused(fleet: Fleet, reserve: Any) -> None:
-    assert fleet.api.no("POST", "/work/targets", {"rig": fleet.rig, "reserve": reserve}, 422, "reserve")
+    assert fleet.api.no("POST", "work/targets", {"rig": fleet.rig, "reserve": reserve}, 422, "reserve")
 
 
 def test_a_light_rig_keeps_its_placard(api: Api) -> None:

@@ -12,7 +12,7 @@ def ticket(*axles: dict[str, Any], **more: Any) -> dict[str, Any]:
 
 
 def test_loads_and_margins_while_typing(fleet: Fleet) -> None:
-    loads = fleet.api.ok("POST", "/work/weighing", {"rig": fleet.rig, "axles": TICKET["axles"]})
+    loads = fleet.api.ok("POST", "work/weighing", {"rig": fleet.rig, "axles": TICKET["axles"]})
     rear = loads["axles"][1]
     assert (rear["per_tire_kg"], rear["heavier"], rear["assumed"]) == (1705, "right", False)
     assert {c["what"]: c["margin_kg"] for c in rear["checks"]} == {"gawr": 1030, "left tires": 960, "right tires": 710}
@@ -24,7 +24,7 @@ def test_loads_and_margins_while_typing(fleet: Fleet) -> None:
 
 
 def test_half_typed_tickets_are_answered_too(fleet: Fleet) -> None:
-    loads = fleet.api.ok("POST", "/work/weighing", {"rig": fleet.rig, "axles": [{"left_kg": "3,700 lb"}]})
+    loads = fleet.api.ok("POST", "work/weighing", {"rig": fleet.rig, "axles": [{"left_kg": "3,700 lb"}]})
     assert loads["axles"][0]["total_kg"] is None
     assert loads["axles"][1]["total_kg"] is None
     assert loads["total_kg"] is None
@@ -32,7 +32,7 @@ def test_half_typed_tickets_are_answered_too(fleet: Fleet) -> None:
 
 def test_over_is_said_as_over_with_its_caution(fleet: Fleet) -> None:
     body = {"rig": fleet.rig, "axles": [{"whole_kg": 4300}, {"whole_kg": 7601}]}
-    loads = fleet.api.ok("POST", "/work/weighing", body)
+    loads = fleet.api.ok("POST", "work/weighing", body)
     said = [o["text"] for o in loads["over"]]
     assert len(said) == 4  # gross, both axles, and the front tires at 52.5 %
     assert said[0].startswith("Gross weight rating: over by")

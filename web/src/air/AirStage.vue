@@ -20,12 +20,13 @@ import Working from '@/shared/Working.vue'
 const { id, sheet } = useFrame()
 const { may } = useSession()
 const stored = computed(() => sheet.value.air.air)
-const form = reactive({
+const fromStored = () => ({
   place_key: stored.value.place_key,
   outside_c: stored.value.outside_c as Entry,
   dawn_c: stored.value.dawn_c as Entry,
   elevation_m: stored.value.elevation_m as Entry,
 })
+const form = reactive(fromStored())
 const places = useQuery({ queryKey: ['places'], queryFn: () => answer(api.GET('/api/v1/weather/places')) })
 const choices = computed(() => [
   { key: '', name: 'By hand' },
@@ -64,6 +65,7 @@ const { save, busy, fields, message } = useSave(async () => {
     api.PUT('/api/v1/rigs/{rig_id}/air', { params: { path: { rig_id: id.value } }, body: inputs.value! }),
   )
   await refreshRig(id.value)
+  Object.assign(form, fromStored())
 })
 const no = (field: string) => fields.value[field] ?? work.fields.value[field]
 const same = computed(() => {

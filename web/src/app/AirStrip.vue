@@ -25,10 +25,12 @@ const parts = computed(() => {
 </script>
 
 <template>
-  <dl v-if="parts.length" class="flex gap-4 text-[13.5px] whitespace-nowrap">
-    <div v-for="[name, value] in parts" :key="name" class="flex gap-1">
-      <dt class="text-soft">{{ name }}</dt>
-      <dd class="font-bold">{{ value }}</dd>
-    </div>
-  </dl>
+  <div v-if="parts.length" tabindex="0" role="group" aria-label="Air and gauge">
+    <dl class="flex gap-4 text-[13.5px] whitespace-nowrap">
+      <div v-for="[name, value] in parts" :key="name" class="flex gap-1">
+        <dt class="text-soft">{{ name }}</dt>
+        <dd class="font-bold">{{ value }}</dd>
+      </div>
+    </dl>
+  </div>
 </template>

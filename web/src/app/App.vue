@@ -10,7 +10,7 @@ import { STAGES } from './router'
 import { useSession } from './session'
 import TopBar from './TopBar.vue'
 
-const { session, error, refetch } = useSession()
+const { shown: session, error, refetch } = useSession()
 const route = useRoute()
 const router = useRouter()
 const keysShown = ref(false)
@@ -45,11 +45,11 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
     <FirstRun v-if="session.first_run" />
     <Enter v-else-if="!session.workspace" />
     <template v-else>
-      <a href="#stage" class="absolute -top-20 left-4 z-50 bg-paper px-4 py-2 focus:top-2"
-        >Skip to the work</a
-      >
-      <TopBar :session="session" @keys="keysShown = true" />
-      <RouterView />
+      <!-- Under a sign-in the page waits as it was, out of reach. -->
+      <div :inert="signInExpired">
+        <TopBar :session="session" @keys="keysShown = true" />
+        <RouterView />
+      </div>
       <KeyHelp v-model:open="keysShown" />
       <Enter v-if="signInExpired" over />
     </template>

@@ -35,6 +35,7 @@ async function leave() {
 
 <template>
   <header class="border-b border-hairline">
+    <a href="#stage" class="absolute -top-20 left-4 z-50 bg-paper px-4 py-2 focus:top-2">Skip to the work</a>
     <div class="flex h-14 items-center gap-x-4 px-4 lg:px-5">
       <RouterLink
         to="/"
@@ -46,7 +47,7 @@ async function leave() {
       </RouterLink>
       <RigFinder class="min-w-0 flex-1 sm:max-w-64 sm:flex-none" />
       <span class="ml-auto hidden sm:block" />
-      <AirStrip class="hidden lg:flex" />
+      <AirStrip class="hidden lg:block" />
       <div class="hidden rounded-md border border-hairline sm:flex" role="group" aria-label="Units">
         <button
           v-for="s in SYSTEMS"

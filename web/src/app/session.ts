@@ -1,6 +1,6 @@
 /** Who is here, and what they may do: asked once, changed by signing in and out. */
 import { QueryClient, useQuery } from '@tanstack/vue-query'
-import { computed } from 'vue'
+import { computed, shallowRef, watch } from 'vue'
 import { answer, api, signInExpired, type Schemas } from '@/shared/api/client'
 import { takeUnits } from '@/shared/units'
 
@@ -16,13 +16,17 @@ async function fetchSession(): Promise<Session> {
   return session
 }
 
+/** The session as it was when somebody was last signed in: it stays on the screen when the sign-in expires. */
+const lastSignedIn = shallowRef<Session | null>(null)
+
 export function takeSession(session: Session): void {
-  const before = queries.getQueryData<Session>(['session'])
+  const before = lastSignedIn.value
   takeUnits(session)
   // Another person or workspace: nothing of the last one's may show through.
-  if (before?.workspace?.id !== session.workspace?.id || before?.name !== session.name) {
+  if (before && (before.workspace?.id !== session.workspace?.id || before.name !== session.name)) {
     queries.removeQueries({ predicate: (q) => q.queryKey[0] !== 'session' })
   }
+  lastSignedIn.value = session.workspace ? session : null
   queries.setQueryData(['session'], session)
   signInExpired.value = false
 }
@@ -33,6 +37,9 @@ export function useSession() {
     queryFn: fetchSession,
     staleTime: Infinity,
   })
-  const may = (what: string) => Boolean(data.value?.may.includes(what))
-  return { session: data, error, refetch, may, kinds: computed(() => data.value?.kinds ?? []) }
+  watch(data, (now) => now?.workspace && (lastSignedIn.value = now), { immediate: true })
+  /** Whose page is shown: also while a sign-in over it waits. */
+  const shown = computed(() => (signInExpired.value && lastSignedIn.value) || data.value)
+  const may = (what: string) => Boolean(shown.value?.may.includes(what))
+  return { session: data, shown, error, refetch, may, kinds: computed(() => shown.value?.kinds ?? []) }
 }

@@ -195,6 +195,7 @@ const tried = ref(false)
 async function submit() {
   tried.value = true
   await save()
+  await work.settled()
   await nextTick()
   document.querySelector<HTMLElement>('[aria-invalid="true"]')?.focus()
 }

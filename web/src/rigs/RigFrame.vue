@@ -9,7 +9,7 @@ import { refusedOf } from '@/shared/api/client'
 import Overloads from '@/shared/Overloads.vue'
 import RigPlan from '@/shared/RigPlan.vue'
 import { shortly, system } from '@/shared/units'
-import type { WheelState } from '@/shared/WheelCell.vue'
+import type { WheelState } from '@/shared/scale'
 import { provideFrame } from './frame'
 import { sheet as sheetQuery, TRAILERS, type Sheet } from './queries'
 

@@ -1,6 +1,6 @@
 /** What the frame around a rig gives to the stage in it. */
 import { inject, provide, ref, shallowRef, type InjectionKey, type Ref } from 'vue'
-import type { WheelState } from '@/shared/WheelCell.vue'
+import type { WheelState } from '@/shared/scale'
 import type { Sheet } from './queries'
 
 interface RigFrame {

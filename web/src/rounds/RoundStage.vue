@@ -20,7 +20,7 @@ import TextField from '@/shared/TextField.vue'
 import { figure, inField, say, shortly, show, spelled, system, unitOf, type Entry } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
 import { useWork } from '@/shared/useWork'
-import type { WheelState } from '@/shared/WheelCell.vue'
+import type { WheelState } from '@/shared/scale'
 import Working from '@/shared/Working.vue'
 import Keypad from './Keypad.vue'
 import RoundConditions from './RoundConditions.vue'
@@ -75,7 +75,9 @@ const field = ref<InstanceType<typeof QuantityField>>()
 const touch = useMediaQuery('(pointer: coarse)')
 
 const waiting = computed(() => unsent.value.filter((u) => u.round === roundId.value))
-const waitingFor = (code: string) => waiting.value.find((u) => u.reading.wheel === code)
+const waitingFor = (code: string) => waiting.value.find((u) => u.reading.wheel === code && !u.refused)
+/** Refused after the walk went on: shown until it is taken back. */
+const turnedAway = computed(() => waiting.value.filter((u) => u.refused))
 const wheels = computed(() => round.value?.wheels ?? [])
 const wheel = computed(() => wheels.value.find((w) => w.code === picked.value))
 const isRead = (w: Wheel) => w.before !== null || Boolean(waitingFor(w.code))
@@ -162,9 +164,15 @@ async function keep() {
   entry.value = null
   rereading.value = false
   // Waits a moment for the answer, which tells whether air comes next; without one the walk goes on.
-  await Promise.race([enter(roundId.value, reading), new Promise((done) => setTimeout(done, 1500))])
-  const refused = waiting.value.find((u) => u.reading.wheel === now.code && u.refused)
-  if (refused) return
+  const refused = await Promise.race([
+    enter(roundId.value, reading),
+    new Promise<string>((done) => setTimeout(() => done(''), 1500)),
+  ])
+  if (refused) {
+    entry.value = reading.pressure as Entry
+    refusal.value = refused
+    return
+  }
   const answered = wheels.value.find((w) => w.code === now.code)
   if (!second && answered && !waitingFor(now.code) && (wantsAfter(answered) || answered.locked)) {
     void nextTick(() => field.value?.focus())
@@ -172,19 +180,7 @@ async function keep() {
   }
   onward()
 }
-// A refused reading comes back into the field with its reason.
 const refusal = ref('')
-watch(
-  () => waiting.value.find((u) => u.refused),
-  async (item) => {
-    if (!item) return
-    picked.value = item.reading.wheel
-    await nextTick()
-    entry.value = item.reading.pressure as Entry
-    refusal.value = item.refused
-    await withdraw(item.uuid)
-  },
-)
 watch(entry, (now, before) => {
   if (before !== null && now !== before) refusal.value = ''
 })
@@ -274,8 +270,8 @@ const {
       body: { unread_reason: reason.value },
     }),
   )
-  await refreshRig(id.value)
   await router.push({ name: 'lookback', params: { id: id.value } })
+  await refreshRig(id.value)
 })
 function trySeal() {
   if (unread.value.length && !sealing.value) sealing.value = true
@@ -467,6 +463,14 @@ const lastAnswer = computed(() => {
     />
     <p v-for="(n, i) in wheel.target_notes" :key="i" class="text-sm">{{ say(n) }}</p>
 
+    <ul v-if="turnedAway.length" class="mt-3">
+      <li v-for="u in turnedAway" :key="u.uuid" class="text-rust">
+        {{ u.reading.wheel }}, {{ u.reading.pressure }}: {{ u.refused }}
+        <button type="button" class="link" @click="((picked = u.reading.wheel), withdraw(u.uuid))">
+          Read it again
+        </button>
+      </li>
+    </ul>
     <ul v-if="round.findings.length" class="mt-3">
       <li v-for="f in round.findings" :key="f" class="font-semibold text-rust">{{ f }}</li>
     </ul>

@@ -5,7 +5,8 @@
  */
 import { computed, ref, watch } from 'vue'
 import { show } from './units'
-import WheelCell, { type WheelState } from './WheelCell.vue'
+import type { WheelState } from './scale'
+import WheelCell from './WheelCell.vue'
 
 export interface PlanAxle {
   number: number
@@ -176,9 +177,9 @@ function move(event: KeyboardEvent) {
         :style="{ left: `${p.x - 32}px`, top: `${p.y}px`, width: '64px' }"
         :tabindex="p.wheel.code === focused ? 0 : -1"
         :aria-pressed="p.wheel.code === selected"
-        :aria-label="`${p.wheel.name}, ${p.wheel.code}${p.state.words ? `: ${p.state.words}` : ''}`"
         @click="((focused = p.wheel.code), emit('pick', p.wheel.code))"
       >
+        <span class="sr-only">{{ p.wheel.name }}, {{ p.wheel.code }}: </span>
         <WheelCell :state="p.state" :selected="p.wheel.code === selected" />
         <span
           class="mt-px bg-ground text-[12.5px] leading-tight font-medium whitespace-nowrap"
@@ -196,11 +197,11 @@ function move(event: KeyboardEvent) {
       <li v-for="p in places" :key="p.wheel.code">
         <button
           type="button"
-          class="flex w-16 flex-col items-center rounded-md"
+          class="relative flex w-16 flex-col items-center rounded-md"
           :aria-pressed="p.wheel.code === selected"
-          :aria-label="`${p.wheel.name}${p.state.words ? `: ${p.state.words}` : ''}`"
           @click="emit('pick', p.wheel.code)"
         >
+          <span class="sr-only">{{ p.wheel.name }}, {{ p.state.words }}: </span>
           <WheelCell :state="p.state" :selected="p.wheel.code === selected" />
           <span class="text-xs font-medium">{{ p.wheel.code }}</span>
         </button>

@@ -1,23 +1,9 @@
 <script setup lang="ts">
 /** A wheel: the band stood upright, the reading as water in it, the answer's shape and word. */
 import { computed } from 'vue'
-import type { Schemas } from './api/client'
-import { scaleOf } from './scale'
+import { figureIn, scaleOf, type WheelState } from './scale'
 import Shape from './Shape.vue'
-import { figure } from './units'
 
-export interface WheelState {
-  floor: number | null
-  target: number | null
-  ceiling: number | null
-  level: number | null
-  word: Schemas['AnswerOut']['word']
-  words: string
-  change?: number | null
-  estimate?: boolean
-  /** Shown in place of a pressure: a load, say. */
-  text?: string
-}
 const props = defineProps<{ state: WheelState; selected?: boolean }>()
 
 const W = 52
@@ -32,21 +18,11 @@ const y = (kpa: number) => H - scale.value.at(kpa) * H
 const depth = computed(() =>
   props.state.change && props.state.target ? Math.abs(props.state.change) / props.state.target / 0.15 : 0.5,
 )
-const inside = computed(
-  () =>
-    props.state.text ??
-    (props.state.level === null ? '' : figure('pressure', props.state.level).replace(/\.\d+$/, '')),
-)
+const inside = computed(() => figureIn(props.state))
 </script>
 
 <template>
-  <svg
-    :width="W + 8"
-    :height="H + 8"
-    :viewBox="`-4 -4 ${W + 8} ${H + 8}`"
-    aria-hidden="true"
-    class="block text-ink"
-  >
+  <svg :width="W + 8" :height="H + 8" :viewBox="`-4 -4 ${W + 8} ${H + 8}`" class="block text-ink">
     <rect
       v-if="selected"
       x="-3"

@@ -81,9 +81,15 @@ export async function send(): Promise<void> {
   }
 }
 
-export async function enter(round: number, reading: Schemas['ReadingIn']): Promise<void> {
-  await keep({ uuid: uuid(), round, reading, refused: '' })
+/** Keeps a reading and sends it. Returns why the server would not have it; empty when it is stored or waits. */
+export async function enter(round: number, reading: Schemas['ReadingIn']): Promise<string> {
+  const id = uuid()
+  await keep({ uuid: id, round, reading, refused: '' })
   await send()
+  const refused = unsent.value.find((u) => u.uuid === id)?.refused ?? ''
+  // Whoever entered it is told at once and has it in the field again.
+  if (refused) await drop(id)
+  return refused
 }
 
 /** Takes a refused reading back, so that its wheel can be read again. */

@@ -1,3 +1,6 @@
+import type { Schemas } from './api/client'
+import { figure } from './units'
+
 /** Where a pressure lies on a band, 0 to 1. One scale for cells, rows and full bands. */
 export interface Limits {
   floor: number | null
@@ -20,4 +23,23 @@ export function scaleOf(limits: Limits, others: number[] = []): Scale {
   const low = known.length ? Math.min(base * 0.72, ...others.map((v) => v * 0.97)) : 0
   const high = known.length ? top + (top - low) * 0.12 : 1
   return { low, high, at: (kpa) => Math.min(1, Math.max(0, (kpa - low) / (high - low))) }
+}
+
+/** What a wheel of the plan shows. */
+export interface WheelState {
+  floor: number | null
+  target: number | null
+  ceiling: number | null
+  level: number | null
+  word: Schemas['AnswerOut']['word']
+  words: string
+  change?: number | null
+  estimate?: boolean
+  /** Shown in place of a pressure: a load, say. */
+  text?: string
+}
+
+/** The figure in a wheel: its pressure to the whole unit, or what stands in its place. */
+export function figureIn(state: WheelState): string {
+  return state.text ?? (state.level === null ? '' : figure('pressure', state.level).replace(/\.\d+$/, ''))
 }

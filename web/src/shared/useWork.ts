@@ -1,5 +1,5 @@
-import { watchDebounced } from '@vueuse/core'
-import { ref, shallowRef, type WatchSource } from 'vue'
+import { until, watchDebounced } from '@vueuse/core'
+import { ref, shallowRef, watch, type WatchSource } from 'vue'
 import { refusedOf } from './api/client'
 
 /**
@@ -11,7 +11,11 @@ export function useWork<I, A>(inputs: WatchSource<I | null>, ask: (inputs: I) =>
   const fields = ref<Record<string, string>>({})
   const message = ref('')
   const stale = ref(false)
+  /** From the moment something is typed until it is answered or refused. */
+  const pending = ref(false)
   let asked = 0
+
+  watch(inputs, () => (pending.value = stale.value = true), { deep: true })
 
   watchDebounced(
     inputs,
@@ -21,25 +25,27 @@ export function useWork<I, A>(inputs: WatchSource<I | null>, ask: (inputs: I) =>
         answer.value = null
         fields.value = {}
         message.value = ''
-        stale.value = false
+        stale.value = pending.value = false
         return
       }
-      stale.value = true
       try {
         const got = await ask(now as I)
         if (mine !== asked) return
         answer.value = got
         fields.value = {}
         message.value = ''
-        stale.value = false
+        stale.value = pending.value = false
       } catch (error) {
         if (mine !== asked) return
         const no = refusedOf(error)
         fields.value = no.fields
         message.value = no.message
+        pending.value = false
       }
     },
     { debounce: 140, deep: true, immediate: true },
   )
-  return { answer, fields, message, stale }
+  /** Resolves once what stands here belongs to what is typed. */
+  const settled = () => until(pending).toBe(false, { timeout: 2000 })
+  return { answer, fields, message, stale, settled }
 }

@@ -16,7 +16,7 @@ import SampleStamp from '@/shared/SampleStamp.vue'
 import { figure, say, show, system, unitOf } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
 import { useWork } from '@/shared/useWork'
-import type { WheelState } from '@/shared/WheelCell.vue'
+import type { WheelState } from '@/shared/scale'
 import Working from '@/shared/Working.vue'
 import { queries } from '@/app/session'
 
@@ -259,7 +259,7 @@ const lastLevel = (number: number) => {
         :level="lastLevel(t.number)"
         :flags="t.flags"
       />
-      <div class="mt-1 grid gap-x-8 gap-y-2 lg:grid-cols-[minmax(0,1fr)_20rem]">
+      <div class="mt-1 grid grid-cols-1 gap-x-8 gap-y-2 lg:grid-cols-[minmax(0,1fr)_20rem]">
         <div>
           <ul v-if="t.notes.length" class="mb-1">
             <li v-for="(n, k) in t.notes" :key="k" class="text-sm font-medium">{{ say(n) }}</li>

@@ -15,7 +15,7 @@ import TextField from '@/shared/TextField.vue'
 import { figure, say, show, system, unitOf, type Entry } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
 import { useWork } from '@/shared/useWork'
-import type { WheelState } from '@/shared/WheelCell.vue'
+import type { WheelState } from '@/shared/scale'
 import Working from '@/shared/Working.vue'
 import LoadBar from './LoadBar.vue'
 
@@ -102,6 +102,7 @@ const { save, busy, fields, message } = useSave(async () => {
 })
 async function submit() {
   await save()
+  await work.settled()
   await nextTick()
   document.querySelector<HTMLElement>('form [aria-invalid="true"]')?.focus()
 }
@@ -264,7 +265,7 @@ const saved = computed(() => !typed.value && sheet.value.weighing)
 
   <section v-if="weighings.data.value?.length" class="mt-8">
     <h2>Tickets</h2>
-    <div class="overflow-x-auto">
+    <div class="relative overflow-x-auto">
       <table class="plain mt-1">
         <thead>
           <tr>
@@ -273,7 +274,7 @@ const saved = computed(() => !typed.value && sheet.value.weighing)
             <th>Scale</th>
             <th class="figure">Gross</th>
             <th>Who</th>
-            <th></th>
+            <th><span class="sr-only">Amend</span></th>
           </tr>
         </thead>
         <tbody>

@@ -1,0 +1,150 @@
+import os
+import re
+from collections.abc import Callable, Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+from playwright.sync_api import Browser, BrowserContext, Page, expect
+
+from tests.browser.serving import CHROMIUM, CHROMIUM_FLAGS, DemoServer, copy_of
+
+# Playwright runs a loop beside Django's test database.
+os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """All browser tests go to one worker: they share a server."""
+    for item in items:
+        if "tests/browser" in str(item.fspath):
+            item.add_marker(pytest.mark.xdist_group("browser"))
+
+
+@pytest.fixture(scope="session")
+def browser_type_launch_args() -> dict[str, Any]:
+    return {"executable_path": CHROMIUM, "args": CHROMIUM_FLAGS}
+
+
+@pytest.fixture(scope="session")
+def built(tmp_path_factory: pytest.TempPathFactory) -> DemoServer:
+    """A built demo world, not served: to be copied."""
+    server = DemoServer(tmp_path_factory.mktemp("demo"))
+    server.build()
+    return server
+
+
+@pytest.fixture(scope="session")
+def server(built: DemoServer, tmp_path_factory: pytest.TempPathFactory) -> Iterator[DemoServer]:
+    """The server that tests share; each makes what it changes."""
+    shared = copy_of(built, tmp_path_factory.mktemp("shared"))
+    shared.start()
+    yield shared
+    shared.kill()
+
+
+@pytest.fixture
+def own_server(built: DemoServer, tmp_path: Path) -> Iterator[DemoServer]:
+    """A server for a test that kills it."""
+    own = copy_of(built, tmp_path)
+    own.start()
+    yield own
+    own.kill()
+
+
+PHONE = {"viewport": {"width": 390, "height": 844}, "has_touch": True, "is_mobile": True}
+
+
+@pytest.fixture
+def new_page(browser: Browser) -> Iterator[Callable[..., Page]]:
+    """Opens pages in contexts of their own, and closes them after the test."""
+    contexts: list[BrowserContext] = []
+
+    def open_page(**more: Any) -> Page:
+        given: dict[str, Any] = {"viewport": {"width": 1280, "height": 800}, "locale": "en-US"} | more
+        contexts.append(browser.new_context(**given))
+        return contexts[-1].new_page()
+
+    yield open_page
+    for context in contexts:
+        context.close()
+
+
+def watch(page: Page) -> list[str]:
+    """What goes wrong on a page: scripts that throw, and what the content policy blocks."""
+    wrong: list[str] = []
+    page.on("pageerror", lambda error: wrong.append(str(error)))
+    page.on(
+        "console",
+        lambda m: wrong.append(m.text) if m.type == "error" and "Failed to load resource" not in m.text else None,
+    )
+    return wrong
+
+
+def enter(page: Page, url: str, person: str = "Fleet maintainer") -> None:
+    page.goto(url)
+    page.get_by_role("button", name=person).click()
+    expect(page.get_by_role("heading", name="Yard")).to_be_visible()
+
+
+def open_rig(page: Page, name: str, stage: str = "") -> None:
+    """Goes to a stage of a rig from the Yard."""
+    page.get_by_role("link", name=re.compile(name)).first.click()
+    page.wait_for_url(re.compile(r"/rigs/\d+"))
+    if stage:
+        page.get_by_role("navigation", name="Stages").get_by_role("link", name=re.compile(f"^{stage}")).click()
+
+
+class Keyboard:
+    """The keyboard alone: what is reached is reached by Tab, as a person without a mouse would."""
+
+    def __init__(self, page: Page) -> None:
+        self.page = page
+        self.count = 0
+
+    def press(self, key: str, times: int = 1) -> None:
+        for _ in range(times):
+            self.page.keyboard.press(key)
+            self.count += 1
+
+    def type(self, text: str) -> None:
+        self.page.keyboard.type(text)
+        self.count += len(text)
+
+    def focused(self) -> str:
+        """The accessible name of what has the focus."""
+        return str(
+            self.page.evaluate(
+                """() => {
+                  const at = document.activeElement
+                  if (!at || at === document.body) return ''
+                  const by = at.getAttribute('aria-labelledby')
+                  const said = by ? by.split(' ').map((i) => document.getElementById(i)?.textContent ?? '').join(' ') : ''
+                  const label = at.labels?.[0]?.textContent ?? ''
+                  return (at.getAttribute('aria-label') || said || label || at.textContent || '').replace(/\\s+/g, ' ').trim()
+                }"""
+            )
+        )
+
+    def to(self, name: str, most: int = 120) -> None:
+        """Tabs on until what has the focus is called `name`."""
+        seen: list[str] = []
+        for _ in range(most):
+            here = self.focused()
+            if re.match(name, here):
+                return
+            seen.append(here)
+            self.press("Tab")
+        raise AssertionError(f"Tab does not reach {name!r}; it went over {list(dict.fromkeys(seen))}")
+
+    def fill(self, name: str, text: str) -> None:
+        self.to(name)
+        self.press("Control+a")
+        self.type(text)
+
+    def choose(self, name: str, option: str) -> None:
+        """Opens a list and picks by its first letters."""
+        self.to(name)
+        self.press("Enter")
+        self.page.wait_for_selector('[role="option"]')
+        self.type(option)
+        self.press("Enter")
