@@ -4,6 +4,7 @@ import datetime as dt
 import math
 import re
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Literal
 
 from ballast.core.refusal import Refusal
@@ -105,6 +106,7 @@ _INCH = re.compile(
 _BICYCLE = re.compile(r"^(?P<w>\d{2,3})\s*-\s*(?P<rim>\d{3})$", re.ASCII)
 
 
+@lru_cache(maxsize=4096)
 def read_size(text: str) -> Size:
     """Reads a size marking as it stands on a sidewall, any spacing and case.
 

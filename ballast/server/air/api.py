@@ -17,13 +17,13 @@ work = Router(tags=["work"])
 def _answer(actor: Actor, rig: Rig, air: dict[str, Any]) -> dict[str, Any]:
     typed = rigs.rig_of(rig)
     names = {a.number: typed.axle_name(a.number) for a in typed.axles}
-    return services.answer(air, targets.in_force(actor, rig), names)
+    return services.answer(air, targets.bands_in_force(actor, rig), names)
 
 
 @work.post("/air", response=answers(AirAnswerOut))
 def work_air(request: ActorRequest, data: WorkAirIn):
     """What each target in force reads in this air and at the coming dawn. Nothing is saved."""
-    rig = rigs.rig(request.auth, data.rig)
+    rig = rigs.rig_on_axles(request.auth, data.rig)
     return _answer(request.auth, rig, services.read_air(request.auth, data))
 
 

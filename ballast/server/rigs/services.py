@@ -57,6 +57,11 @@ def rig(actor: Actor, rig_id: int) -> Rig:
     return rigs(actor).get(pk=rig_id)
 
 
+def rig_on_axles(actor: Actor, rig_id: int) -> Rig:
+    """One rig with its axles alone at hand: all that a work call asks of it."""
+    return rigs(actor).prefetch_related(None).prefetch_related("axles").get(pk=rig_id)
+
+
 @dataclass(frozen=True)
 class Draft:
     """A rig as typed, read by the rules."""

@@ -14,7 +14,7 @@ work = Router(tags=["work"])
 @work.post("/targets", response=answers(TargetsOut))
 def work_targets(request: ActorRequest, data: WorkTargetsIn):
     """Floor, target and ceiling of every axle, with the working. Nothing is saved."""
-    return services.worked_out(services.work(request.auth, rigs.rig(request.auth, data.rig), data))
+    return services.worked_out(services.work(request.auth, rigs.rig_on_axles(request.auth, data.rig), data))
 
 
 @router.get("/rigs/{rig_id}/targets", response=answers(list[TargetSetOut]))

@@ -2,7 +2,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from django.db import transaction
-from django.db.models import QuerySet
+from django.db.models import Q, QuerySet
 from pydantic import TypeAdapter
 
 from ballast.core import rigs as core_rigs
@@ -59,7 +59,9 @@ def work(actor: Actor, rig: Rig, data: TargetsIn) -> Worked:
         ticket = weighing.weighings(actor, rig).filter(pk=data.weighing).first()
         if ticket is None:
             raise Refusal("There is no such weighing of this rig. Choose one of its list.", "weighing")
-    known = list(tables.tables(actor))
+    sizes = {a.tire.size.name for a in typed.axles if a.tire}
+    named = [t for t in data.tables if t is not None]
+    known = list(tables.tables(actor).filter(Q(size__in=sizes) | Q(pk__in=named)).select_related(None))
     by_id = {t.pk: t for t in known}
     chosen = default_tables(typed, known)
     if len(data.tables) > len(typed.axles):
@@ -185,6 +187,11 @@ def sets(actor: Actor, rig: Rig) -> QuerySet[TargetSet]:
 
 def in_force(actor: Actor, rig: Rig) -> TargetSet | None:
     return sets(actor, rig).first()
+
+
+def bands_in_force(actor: Actor, rig: Rig) -> TargetSet | None:
+    """The targets in force with their axles alone at hand."""
+    return sets(actor, rig).select_related(None).prefetch_related(None).prefetch_related("axles").first()
 
 
 def out_of_date(row: TargetSet, rig: Rig, newest: Weighing | None) -> list[str]:

@@ -13,7 +13,7 @@ work = Router(tags=["work"])
 @work.post("/weighing", response=answers(LoadsOut))
 def work_weighing(request: ActorRequest, data: LoadsIn):
     """Loads and margins of weights as typed. Nothing is saved."""
-    rig = rigs.rig(request.auth, data.rig)
+    rig = rigs.rig_on_axles(request.auth, data.rig)
     resolution = data.resolution_kg.value if data.resolution_kg else 0.0
     return services.loads_out(services.weigh(rig, data.axles, resolution))
 

@@ -66,8 +66,10 @@ def weighings(actor: Actor, rig: Rig) -> QuerySet[Weighing]:
 
 
 def in_force(actor: Actor, rig: Rig) -> Weighing | None:
-    """The newest weighing that is not amended."""
-    return weighings(actor, rig).filter(amended_by=None).first()
+    """The newest weighing that is not amended, with its axles alone at hand."""
+    actor.must(May.READ)
+    mine = Weighing.objects.filter(rig=rig, rig__workspace=actor.workspace, amended_by=None)
+    return mine.prefetch_related("axles").first()
 
 
 @transaction.atomic

@@ -122,7 +122,7 @@ def sheet(actor: Actor, rig_id: int) -> dict[str, Any]:
     """All that the screens of one rig stand on."""
     rig = rigs.rigs(actor).select_related("air").get(pk=rig_id)
     typed = rigs.rig_of(rig)
-    ticket = weighing.in_force(actor, rig)
+    ticket = weighing.weighings(actor, rig).filter(amended_by=None).first()
     row = targets.sets(actor, rig).prefetch_related("weighing__axles").first()
     names = {a.number: typed.axle_name(a.number) for a in typed.axles}
     surroundings = air.answer(air.air_of(actor, rig), row, names)

@@ -82,8 +82,9 @@ const wheels = computed(() => round.value?.wheels ?? [])
 const wheel = computed(() => wheels.value.find((w) => w.code === picked.value))
 const isRead = (w: Wheel) => w.before !== null || Boolean(waitingFor(w.code))
 const standing = (w: Wheel) => w.after_answer ?? w.answer
+const asksForAir = (word: Schemas['AnswerOut']['word']) => ['add', 'let_out', 'stop'].includes(word)
 const wantsAfter = (w: Wheel) =>
-  w.before !== null && w.after === null && !w.locked && ['add', 'let_out', 'stop'].includes(w.answer.word)
+  w.before !== null && w.after === null && !w.locked && asksForAir(w.answer.word)
 /** What the next entry on this wheel will be: a second reading once air was asked for. */
 const after = computed(() =>
   Boolean(
@@ -160,21 +161,26 @@ async function keep() {
     pressure: entry.value,
     not_rolled: notRolled.value,
   }
+  const foretold = work.stale.value ? null : work.answer.value
   lastSaid.value = { name: now.name, wheel: now.code }
   entry.value = null
   rereading.value = false
-  // Waits a moment for the answer, which tells whether air comes next; without one the walk goes on.
-  const refused = await Promise.race([
-    enter(roundId.value, reading),
-    new Promise<string>((done) => setTimeout(() => done(''), 1500)),
-  ])
-  if (refused) {
+  const entered = enter(roundId.value, reading)
+  // Where what is typed was answered already, and asks for no air, the walk goes on at once.
+  if (second || (foretold && !asksForAir(foretold.word))) {
+    onward()
+    return
+  }
+  // Else it waits a moment for the answer; without one the walk goes on.
+  const left = await Promise.race([entered, new Promise<undefined>((done) => setTimeout(done, 1500))])
+  if (left?.refused) {
     entry.value = reading.pressure as Entry
-    refusal.value = refused
+    refusal.value = left.refused
+    await withdraw(left.uuid)
     return
   }
   const answered = wheels.value.find((w) => w.code === now.code)
-  if (!second && answered && !waitingFor(now.code) && (wantsAfter(answered) || answered.locked)) {
+  if (answered && !waitingFor(now.code) && asksForAir(answered.answer.word)) {
     void nextTick(() => field.value?.focus())
     return
   }

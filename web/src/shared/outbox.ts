@@ -81,15 +81,12 @@ export async function send(): Promise<void> {
   }
 }
 
-/** Keeps a reading and sends it. Returns why the server would not have it; empty when it is stored or waits. */
-export async function enter(round: number, reading: Schemas['ReadingIn']): Promise<string> {
+/** Keeps a reading and sends it. Resolves with it as it stands then: gone from the outbox when it is stored. */
+export async function enter(round: number, reading: Schemas['ReadingIn']): Promise<Unsent | undefined> {
   const id = uuid()
   await keep({ uuid: id, round, reading, refused: '' })
   await send()
-  const refused = unsent.value.find((u) => u.uuid === id)?.refused ?? ''
-  // Whoever entered it is told at once and has it in the field again.
-  if (refused) await drop(id)
-  return refused
+  return unsent.value.find((u) => u.uuid === id)
 }
 
 /** Takes a refused reading back, so that its wheel can be read again. */

@@ -1,0 +1,227 @@
+"""The figures to hold, each as a ratio in one run or as a count: `make bench`.
+
+Nothing here passes or fails by the clock; a figure that is not held is marked, for a person to look at.
+"""
+
+import http.client
+import json
+import os
+import statistics
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+os.environ.setdefault("DJANGO_SETTINGS_MODULE", "ballast.server.settings")
+FOLDER = tempfile.TemporaryDirectory()
+os.environ["BALLAST_VAR"] = FOLDER.name
+os.environ["BALLAST_MODE"] = "demo"
+
+import django  # noqa: E402
+
+django.setup()
+
+from django.conf import settings  # noqa: E402
+from django.core.management import call_command  # noqa: E402
+from django.db import connection  # noqa: E402
+from django.test import Client  # noqa: E402
+from django.test.utils import CaptureQueriesContext  # noqa: E402
+from playwright.sync_api import sync_playwright  # noqa: E402
+
+from ballast.demo import world  # noqa: E402
+from ballast.demo.world import COACH  # noqa: E402
+from ballast.server.accounts.actors import Actor  # noqa: E402
+from ballast.server.accounts.models import Membership  # noqa: E402
+from ballast.server.rigs.schemas import RigIn  # noqa: E402
+from ballast.server.rigs.services import save_rig  # noqa: E402
+from ballast.server.rounds.models import Round  # noqa: E402
+from ballast.server.targets.schemas import TargetsIn  # noqa: E402
+from ballast.server.targets.services import put_in_force  # noqa: E402
+from ballast.server.weighing.schemas import WeighingIn  # noqa: E402
+from ballast.server.weighing.services import save_weighing  # noqa: E402
+from tests.browser.conftest import Keyboard, enter  # noqa: E402
+from tests.browser.serving import CHROMIUM, CHROMIUM_FLAGS, ROOT, DemoServer  # noqa: E402
+from tests.server.conftest import Api  # noqa: E402
+
+MORE_RIGS = 200
+
+
+def seconds(run: Callable[[], Any], times: int = 40) -> float:
+    """The median of several runs, after one to warm up."""
+    run()
+    found = []
+    for _ in range(times):
+        start = time.perf_counter()
+        run()
+        found.append(time.perf_counter() - start)
+    return statistics.median(found)
+
+
+def tell(what: str, figure: str, held: bool | None, wanted: str) -> None:
+    mark = {True: "held", False: "NOT HELD", None: ""}[held]
+    print(f"{what:<58} {figure:>16}  {wanted:<22} {mark}", flush=True)
+
+
+class Wire:
+    """A signed-in person on one kept-alive connection to a real server."""
+
+    def __init__(self, server: DemoServer) -> None:
+        self.line = http.client.HTTPConnection("127.0.0.1", server.port)
+        self.cookies: dict[str, str] = {}
+        self.call("GET", "session")
+        self.call("POST", "session/demo", {"username": "fleet-maintainer"})
+
+    def call(self, method: str, path: str, body: Any = None) -> Any:
+        headers = {
+            "Content-Type": "application/json",
+            "Host": "localhost",
+            "Cookie": "; ".join(f"{k}={v}" for k, v in self.cookies.items()),
+            "X-CSRFToken": self.cookies.get("csrftoken", ""),
+        }
+        self.line.request(method, f"/api/v1/{path}", None if body is None else json.dumps(body), headers)
+        reply = self.line.getresponse()
+        for name, value in reply.getheaders():
+            if name.lower() == "set-cookie":
+                key, _, rest = value.partition("=")
+                self.cookies[key] = rest.split(";")[0]
+        text = reply.read()
+        assert reply.status < 300, (path, reply.status, text)
+        return json.loads(text) if text else None
+
+
+def work_calls(server: DemoServer) -> None:
+    """Each work call, as typed, against an empty signed-in call of the same server."""
+    wire = Wire(server)
+    gauge = next(g["id"] for g in wire.call("GET", "gauges") if g["label"] == "G1")
+    rig = next(r["id"] for r in wire.call("GET", "rigs") if r["fleet_number"] == "CF-01")
+    opening = {"gauge": gauge, "standing_h": 12, "outside_c": 10, "elevation_m": 410}
+    round_id = wire.call("POST", f"rigs/{rig}/rounds", opening)["id"]
+    ends = [{"left_kg": "1690 kg", "right_kg": "1700 kg"}, {"left_kg": "3160 kg", "right_kg": "3410 kg"}]
+    empty = seconds(lambda: wire.call("POST", "work/nothing", {}))
+    for path, body in (
+        ("work/rigs", COACH),
+        ("work/weighing", {"rig": rig, "axles": ends}),
+        ("work/targets", {"rig": rig}),
+        ("work/air", {"rig": rig, "outside_c": 12, "dawn_c": -6, "elevation_m": 410}),
+        ("work/rounds", {"round": round_id, "wheel": "2Ri", "pressure": "93.4 psi"}),
+    ):
+        ratio = seconds(lambda p=path, b=body: wire.call("POST", p, b)) / empty  # type: ignore[misc]
+        tell(f"{path} against an empty signed-in call", f"{ratio:.2f} ×", ratio <= 3, "at most 3 ×")
+    wire.call("DELETE", f"rounds/{round_id}")
+
+
+def queries(run: Callable[[], Any]) -> CaptureQueriesContext:
+    with CaptureQueriesContext(connection) as seen:
+        run()
+    return seen
+
+
+def own(seen: CaptureQueriesContext) -> int:
+    """Queries besides those of the session and of who is asking."""
+    return sum(
+        1
+        for q in seen.captured_queries
+        if not any(t in q["sql"] for t in ("django_session", '"accounts_', "BEGIN", "PRAGMA", "SAVEPOINT"))
+    )
+
+
+def yard_and_sheet(api: Api, actor: Actor, rig: int) -> None:
+    small = own(queries(lambda: api.ok("GET", "yard")))
+    for i in range(MORE_RIGS):
+        body = RigIn.model_validate(COACH | {"fleet_number": f"B-{i}"})
+        added = save_rig(actor, body)
+        ticket = {
+            "load_state": "trip-ready", "weighed_on": "2026-10-01", "scale": "Pads",
+            "axles": [{"whole_kg": "3300 kg"}, {"left_kg": "3100 kg", "right_kg": "3200 kg"}],
+        }  # fmt: skip
+        save_weighing(actor, added.pk, WeighingIn.model_validate(ticket))
+        put_in_force(actor, added.pk, TargetsIn())
+    seen = queries(lambda: api.ok("GET", "yard"))
+    large = own(seen)
+    tell(f"Yard, queries with 2 rigs and with {MORE_RIGS + 2}", f"{small} and {large}", small == large, "the same")
+    bare = [q["sql"] for q in seen.captured_queries if q["sql"].startswith("SELECT")]
+
+    def sql_alone() -> None:
+        with connection.cursor() as cursor:
+            for sql in bare:
+                cursor.execute(sql.replace("%", "%%")).fetchall()
+
+    whole, alone = seconds(lambda: api.ok("GET", "yard"), 5), seconds(sql_alone, 5)
+    tell(f"Yard of {MORE_RIGS + 2} rigs against its bare SQL", f"{whole / alone:.1f} ×", None, "2 × at 2,000, later")
+    sheet = own(queries(lambda: api.ok("GET", f"yard/{rig}")))
+    tell("rig sheet, queries after ten weeks of rounds", f"{sheet}", sheet <= 10, "at most 10")
+
+
+def first_load() -> None:
+    scripts = list((ROOT / "web/dist").rglob("*.js"))
+    index = (ROOT / "web/dist/index.html").read_text()
+    first = [p for p in scripts if p.name in index]
+    size = sum(Path(f"{p}.br").stat().st_size for p in first) / 1000
+    tell("first load, script compressed", f"{size:.0f} kB", size <= 150, "at most 150 kB")
+    everything = sum(Path(f"{p}.br").stat().st_size for p in scripts if Path(f"{p}.br").exists()) / 1000
+    tell("all stages together", f"{everything:.0f} kB", None, "")
+
+
+def keys_per_tire(server: DemoServer) -> None:
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=CHROMIUM_FLAGS)
+        page = browser.new_page()
+        enter(page, server.url, "Technician")
+        page.goto(f"{server.url}/rigs/1/rounds")
+        page.get_by_role("button", name="Open the round").click()
+        page.get_by_text("0 of 7 read").wait_for()
+        keys = Keyboard(page)
+        digits, waits = 0, []
+        for code in ("1L", "2Lo", "2Li", "2Ro", "2Ri", "1R", "S1"):
+            heading = page.get_by_role("heading", level=1)
+            heading.filter(has_text=code).wait_for()
+            shown = page.get_by_text("should show").locator("b").last.inner_text()
+            digits += len(shown)
+            keys.type(shown)
+            page.wait_for_timeout(250)
+            start = time.perf_counter()
+            keys.press("Enter")
+            if code != "S1":
+                heading.filter(has_not_text=code).wait_for()
+                waits.append(time.perf_counter() - start)
+        page.get_by_text("7 of 7 read").wait_for()
+        beyond = (keys.count - digits) / 7
+        tell("keys a tire besides its digits", f"{beyond:.0f}", beyond == 1, "one")
+        tell(
+            "to the next wheel, seen through the browser's driver",
+            f"{statistics.median(waits) * 1000:.0f} ms",
+            None,
+            "50 ms",
+        )
+        browser.close()
+
+
+def main() -> None:
+    settings.ALLOWED_HOSTS.append("testserver")
+    call_command("migrate", verbosity=0)
+    world.build()
+    membership = Membership.objects.select_related("person", "workspace").get(person__username="fleet-maintainer")
+    actor = Actor(membership.person, membership.workspace, membership.role)
+    client = Client()
+    client.force_login(membership.person, backend="django.contrib.auth.backends.ModelBackend")
+    api = Api(client)
+    rig = Round.objects.filter(rig__fleet_number="CF-01").latest("id").rig_id
+    yard_and_sheet(api, actor, rig)
+    first_load()
+    with tempfile.TemporaryDirectory() as folder:
+        server = DemoServer(Path(folder))
+        server.build()
+        server.start()
+        try:
+            work_calls(server)
+            keys_per_tire(server)
+        finally:
+            server.kill()
+
+
+if __name__ == "__main__":
+    try:
+        main()
+    finally:
+        FOLDER.cleanup()

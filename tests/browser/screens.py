@@ -1,0 +1,99 @@
+"""Draws the pictures in docs/screenshots/ from the demo data: `make screens`."""
+
+import tempfile
+from pathlib import Path
+
+from playwright.sync_api import Browser, Page, sync_playwright
+
+from tests.browser.conftest import PHONE, enter
+from tests.browser.serving import CHROMIUM, CHROMIUM_FLAGS, ROOT, DemoServer
+
+OUT = ROOT / "docs" / "screenshots"
+DESK = {"viewport": {"width": 1280, "height": 800}}
+
+
+def shot(page: Page, name: str) -> None:
+    page.wait_for_load_state("networkidle")
+    page.wait_for_timeout(400)
+    page.screenshot(path=OUT / f"{name}.png")
+
+
+def session(browser: Browser, server: DemoServer, light: str, person: str, **kind: object) -> Page:
+    page = browser.new_context(locale="en-US", **kind).new_page()  # type: ignore[arg-type]
+    page.add_init_script(f"localStorage.setItem('light', '{light}')")
+    enter(page, server.url, person)
+    return page
+
+
+def read(page: Page, wheels: list[str]) -> None:
+    for reading in wheels:
+        page.keyboard.type(reading)
+        page.keyboard.press("Enter")
+        page.wait_for_timeout(500)
+
+
+def draw(browser: Browser, server: DemoServer) -> None:
+    page = browser.new_context(locale="en-US", **DESK).new_page()  # type: ignore[arg-type]
+    page.add_init_script("localStorage.setItem('light', 'day')")
+    page.goto(server.url)
+    page.get_by_role("heading", name="Enter the made-up demo as").wait_for()
+    shot(page, "enter")
+
+    page = session(browser, server, "day", "Fleet maintainer", **DESK)
+    shot(page, "yard")
+    for path, name in (
+        ("/rigs/1", "rig"), ("/rigs/1/edit", "rig-form"), ("/rigs/1/weighing", "weigh"), ("/rigs/1/targets", "target"),
+        ("/rigs/1/air", "air"), ("/rigs/1/lookback", "look-back"), ("/gauges", "gauges"), ("/tables", "tables"),
+    ):  # fmt: skip
+        page.goto(server.url + path)
+        page.get_by_role("heading", level=1).wait_for()
+        shot(page, name)
+
+    page = session(browser, server, "day", "Technician", **DESK)
+    page.goto(f"{server.url}/rigs/1/rounds")
+    page.get_by_role("button", name="Open the round").click()
+    page.get_by_text("0 of 7 read").wait_for()
+    shown = [float(b.inner_text()) for b in page.get_by_text("should show").locator("b").all()[1:]]
+    read(page, [str(shown[0])])
+    rear = float(page.get_by_text("should show").locator("b").last.inner_text())
+    read(page, [f"{rear + 0.3:.1f}", f"{rear - 0.4:.1f}", f"{rear:.1f}"])
+    page.keyboard.type(f"{rear - 7.4:.1f}")
+    page.wait_for_timeout(500)
+    shot(page, "round")
+
+    page = session(browser, server, "dusk", "Technician", **DESK)
+    page.goto(f"{server.url}/rigs/1/rounds")
+    page.get_by_text("4 of 7 read").wait_for()
+    page.keyboard.type(f"{rear - 7.4:.1f}")
+    page.wait_for_timeout(500)
+    shot(page, "round-dusk")
+
+    for light, path, name in (("dusk", "/", "phone-yard"), ("dusk", "/rigs/1/targets", "phone-target")):
+        page = session(browser, server, light, "Technician", **PHONE)
+        page.goto(server.url + path)
+        shot(page, name)
+    page = session(browser, server, "day", "Technician", **PHONE)
+    page.goto(f"{server.url}/rigs/1/rounds")
+    for key in f"{rear - 7.4:.1f}":
+        page.get_by_role("group", name="Keypad").get_by_role(
+            "button", name="Point" if key == "." else key, exact=True
+        ).tap()
+    page.wait_for_timeout(500)
+    shot(page, "phone-round")
+
+
+def main() -> None:
+    OUT.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory() as folder, sync_playwright() as playwright:
+        server = DemoServer(Path(folder))
+        server.build()
+        server.start()
+        try:
+            draw(playwright.chromium.launch(executable_path=CHROMIUM, args=CHROMIUM_FLAGS), server)
+        finally:
+            server.kill()
+    print(f"Drawn: {', '.join(sorted(p.name for p in OUT.glob('*.png')))}")
+
+
+if __name__ == "__main__":
+    main()
