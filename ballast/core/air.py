@@ -171,7 +171,7 @@ def target_here(
 
 
 def thumb_rule(pressure_kpa: float, degrees_c: float) -> Line:
-    """The usual thumb rule beside the law: 1 psi per 10 °F below about 60 psi, 2 above (a display aid only)."""
+    """The change [kPa] that the usual thumb rule gives: 1 psi per 10 °F below about 60 psi, 2 above. To stand beside the law."""
     per_ten_f = 1 if pressure_kpa < 413.7 else 2
     change = per_ten_f * 6.894757293168361 * degrees_c * 1.8 / 10
     return Line(say("thumb rule beside it: {0} psi per 10 °F", number(per_ten_f)), kpa(change))

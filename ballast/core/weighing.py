@@ -330,13 +330,3 @@ def cargo_left(margins_kg: tuple[float, ...], shares: tuple[float, ...]) -> floa
     if not binding:
         raise Refusal("No limit carries anything of that place. Enter at least one rating.", "shares")
     return max(0.0, min(binding))
-
-
-def describe_tires(load: AxleLoad, wheels: int) -> Phrase:
-    """One line for a list: what each tire of an axle carries, and whose end said so."""
-    if load.per_tire_kg is None:
-        return say("not weighed")
-    mount = {1: "one tire", 2: "singles", 4: "duals"}[wheels]
-    end = "" if load.heavier is None else f", heavier end {load.heavier}"
-    tail = ", assumed" if load.assumed else ""
-    return say(f"{mount}{end}, {{0}} each tire{tail}", kg(load.per_tire_kg))

@@ -8,7 +8,6 @@ from ballast.core.weighing import (
     AxleLimits,
     AxleReading,
     cargo_left,
-    describe_tires,
     from_passes,
     hitch_load,
     levelling_kg,
@@ -67,7 +66,6 @@ def test_one_end_alone_leaves_the_axle_unknown(side: str) -> None:
 def test_nothing_weighed_is_unknown_not_zero() -> None:
     found = weigh_axle(REAR, AxleReading())
     assert (found.total_kg, found.per_tire_kg, found.checks) == (None, None, ())
-    assert describe_tires(found, 4).text == "not weighed"
 
 
 def test_one_wheel_has_no_ends() -> None:

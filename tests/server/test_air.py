@@ -15,6 +15,8 @@ def test_a_place_of_the_service_fills_everything(aimed: Fleet) -> None:
     assert front["dawn_kpa"] == pytest.approx(carry(620.528, Air(10, 410), Air(2, 410)) - 0.6205, abs=0.01)
     assert front["above_floor"] is True
     assert found["words"]["text"] == "dawn holds the floor"
+    # 8 °C are 14.4 °F: 2.88 psi by the rule of 2 psi per 10 °F, beside the law's 2.94.
+    assert front["working"][-1]["result"]["value"] == pytest.approx(2.88 * 6.894757)
     assert aimed.api.ok("GET", f"/rigs/{aimed.rig}/air") == found
 
 

@@ -153,6 +153,13 @@ def test_warm_tires_are_estimates_and_spares_are_not(aimed: Fleet) -> None:
     assert aimed.wheel(view, "S1")["answer"]["estimate"] is False
 
 
+def test_what_speaks_against_the_gauge_stands_beside_the_target(aimed: Fleet) -> None:
+    coarse = aimed.api.ok("POST", "/gauges", GAUGE | {"label": "Short", "high_kpa": "720 kPa"})["id"]
+    view = aimed.open_round(gauge=coarse)
+    assert [n["text"] for n in aimed.wheel(view, "2Lo")["target_notes"]] == ["{0} is in the last tenth of its range."]
+    assert aimed.wheel(view, "1L")["target_notes"] == []
+
+
 def test_changed_conditions_answer_again_and_readings_keep_their_gauge(aimed: Fleet) -> None:
     round_id = aimed.open_round()["id"]
     aimed.read(round_id, "1L", 625)

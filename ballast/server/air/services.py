@@ -7,7 +7,7 @@ from ballast.core import air as core
 from ballast.core.gas import Air
 from ballast.core.refusal import Refusal
 from ballast.core.tables import STEPS
-from ballast.core.working import Phrase, celsius, kpa, say
+from ballast.core.working import Line, Phrase, celsius, kpa, say
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.air.models import RigAir
 from ballast.server.air.schemas import AirIn
@@ -124,8 +124,14 @@ def answer(air: dict[str, Any], row: TargetSet | None, names: dict[int, str]) ->
                 axle.target_kpa, axle.floor_kpa, axle.ceiling_kpa, around.here, around.morning, around.dawn, loss, step
             )
             dawn = None
+            beside: tuple[Line, ...] = ()
             if around.dawn is not None:
                 dawn = core.at_dawn(here.kpa, around.here, around.dawn, axle.floor_kpa, axle.ceiling_kpa, loss)
+                colder = around.here.temperature_c - around.dawn.temperature_c
+                beside = (
+                    Line(say("set here, it reads at dawn, less {0} lost until then", kpa(loss)), kpa(dawn.kpa)),
+                    core.thumb_rule(here.kpa, colder),
+                )
             axles.append(
                 {
                     "number": axle.number,
@@ -141,7 +147,7 @@ def answer(air: dict[str, Any], row: TargetSet | None, names: dict[int, str]) ->
                     "below_ceiling": dawn.below_ceiling if dawn else None,
                     "words": _words(dawn),
                     "notes": here.notes,
-                    "working": here.working,
+                    "working": (*here.working, *beside),
                 }
             )
     return {"air": air, "axles": axles, "words": _summary(air, axles, row)}

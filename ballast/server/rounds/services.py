@@ -259,7 +259,8 @@ def here_of(frame: Frame, wheel: dict[str, Any]) -> dict[str, Any]:
         "here_kpa": found.kpa,
         "shows_kpa": core_gauges.shows(frame.gauge, found.kpa),
         "target_working": found.working,
-        "target_notes": found.notes,
+        # What speaks against this gauge at this pressure belongs beside it.
+        "target_notes": (*found.notes, *core_gauges.suits(frame.gauge, found.kpa)[1]),
     }
 
 

@@ -30,11 +30,15 @@ function go(rig: { id: number } | null) {
 
 <template>
   <Combobox :model-value="current" by="id" nullable as="div" class="relative" @update:model-value="go">
+    <span
+      class="pointer-events-none absolute top-1/2 left-3 -translate-y-1/2 text-sm text-soft"
+      aria-hidden="true"
+      >Find</span
+    >
     <ComboboxInput
       id="rig-finder"
-      class="input min-h-9 py-1 pr-8 font-semibold"
+      class="input min-h-9 py-1 pr-8 pl-13 font-semibold"
       aria-label="Find a rig"
-      placeholder="Find a rig"
       autocomplete="off"
       :display-value="(r: any) => (r ? name(r) : '')"
       @focus="($event.target as HTMLInputElement).select()"

@@ -98,13 +98,10 @@ async function restore(id: number) {
 
     <template v-else-if="data">
       <div class="mt-6 flex flex-wrap items-center justify-between gap-3">
-        <input
-          v-model="typed"
-          class="input max-w-72"
-          type="search"
-          aria-label="Filter the rigs"
-          placeholder="Filter: name, number, kind, state"
-        />
+        <label class="flex items-center gap-3">
+          <span class="text-sm text-soft">Filter</span>
+          <input v-model="typed" class="input w-60" type="search" aria-label="Filter the rigs" />
+        </label>
         <div class="flex flex-wrap items-center gap-1 text-sm" role="group" aria-label="Order">
           <span class="mr-1 text-soft">Order</span>
           <button
