@@ -14,6 +14,7 @@ DESK = {"viewport": {"width": 1280, "height": 800}}
 
 def shot(page: Page, name: str) -> None:
     page.wait_for_load_state("networkidle")
+    page.mouse.move(0, 0)
     page.wait_for_timeout(400)
     page.screenshot(path=OUT / f"{name}.png")
 

@@ -68,7 +68,7 @@ def test_this_morning_has_something_to_do() -> None:
     coach = next(r for r in enter("technician").ok("GET", "/yard")["rigs"] if r["fleet_number"] == "CF-01")
     assert coach["state"] == "attention"
     said = [coach["words"]["text"], *(m["text"] for m in coach["more"])]
-    assert any("add air" in s for s in said)
+    assert any("Add air" in s for s in said)
     assert any(s.startswith("Round due") for s in said)
 
 

@@ -230,7 +230,7 @@ def test_wheels_not_read_need_a_reason(aimed: Fleet) -> None:
     told = aimed.api.no("POST", f"/rounds/{round_id}/seal", {}, 409, "unread_reason")
     assert told == "Not read: Spare. Read them, or give the reason."
     sealed = aimed.api.ok("POST", f"/rounds/{round_id}/seal", {"unread_reason": "Spare at the shop"})
-    assert sealed["summary"] == "1 not checked"
+    assert sealed["summary"] == "not checked: 1"
     assert sealed["unread_reason"] == "Spare at the shop"
 
 

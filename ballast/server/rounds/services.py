@@ -329,7 +329,7 @@ def wheel_view(frame: Frame, wheel: dict[str, Any], readings: list[Reading]) -> 
 
 
 _WORDS = {
-    "stop": "stop: inspect", "add": "add air", "let_out": "let out", "hold": "hold", "cannot_tell": "cannot tell",
+    "stop": "stop and inspect", "add": "add air", "let_out": "let out", "hold": "hold", "cannot_tell": "cannot tell",
     "not_checked": "not checked",
 }  # fmt: skip
 
@@ -343,7 +343,7 @@ def summarise(wheels: list[dict[str, Any]]) -> str:
     """A round in a few words, by the answers that stand at its end."""
     count = Counter(last_answer(w).word for w in wheels)
     served = sum(1 for w in wheels if w["after"])
-    parts = [f"{count[w]} {_WORDS[w]}" for w in ("stop", "add", "let_out", "cannot_tell", "not_checked") if count[w]]
+    parts = [f"{_WORDS[w]}: {count[w]}" for w in ("stop", "add", "let_out", "cannot_tell", "not_checked") if count[w]]
     text = ", ".join(parts) if parts else "all hold"
     return f"{text}; air set in {served}" if served else text
 

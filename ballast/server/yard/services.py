@@ -40,14 +40,16 @@ def _matters(
         if beyond:
             found.append(("attention", say(f"No pressure carries the load: {', '.join(beyond)}")))
     words = Counter((w["after_answer"] or w["answer"])["word"] for w in last["wheels"]) if last else Counter()
-    for word, text in (
-        ("stop", "stop: inspect"), ("add", "add air"), ("let_out", "let out, cold"), ("cannot_tell", "read again"),
-        ("not_checked", "not checked"),
-    ):  # fmt: skip
+    for word, state, text in (
+        ("stop", "attention", "Stop: inspect {0} {tires}"),
+        ("add", "attention", "Add air to {0} {tires}"),
+        ("let_out", "todo", "Let air out of {0} {tires}, cold"),
+        ("cannot_tell", "todo", "Read {0} {tires} again"),
+        ("not_checked", "todo", "{0} {tires} not checked"),
+    ):
         if words[word]:
             noun = "tire" if words[word] == 1 else "tires"
-            state = "attention" if word in ("stop", "add") else "todo"
-            found.append((state, say(f"{{0}} {noun} {text}", number(words[word]))))
+            found.append((state, say(text.replace("{tires}", noun), number(words[word]))))
     if ticket is None:
         found.append(("todo", say("Not weighed: weigh it as it travels")))
     elif row is None:

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 /** Signing in; in the demo, one click for each made-up person. `over`: on top of a page whose sign-in expired. */
 import { ref } from 'vue'
-import Mark from '@/app/Mark.vue'
-import { takeSession, useSession } from '@/app/session'
+import Mark from '@/shared/Mark.vue'
+import { takeSession, useSession } from '@/shared/session'
 import { answer, api, refusedOf } from '@/shared/api/client'
 import Refusal from '@/shared/Refusal.vue'
 import TextField from '@/shared/TextField.vue'

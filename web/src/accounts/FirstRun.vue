@@ -1,8 +1,8 @@
 <script setup lang="ts">
 /** Nobody is here yet: the first person makes the workspace. */
 import { reactive, ref } from 'vue'
-import Mark from '@/app/Mark.vue'
-import { takeSession } from '@/app/session'
+import Mark from '@/shared/Mark.vue'
+import { takeSession } from '@/shared/session'
 import { answer, api, refusedOf } from '@/shared/api/client'
 import Refusal from '@/shared/Refusal.vue'
 import TextField from '@/shared/TextField.vue'

@@ -2,7 +2,7 @@
 /** Who may do what in this workspace, and what its rigs start with. */
 import { useQuery } from '@tanstack/vue-query'
 import { computed, reactive, ref } from 'vue'
-import { queries, useSession } from '@/app/session'
+import { queries, useSession } from '@/shared/session'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
 import Refusal from '@/shared/Refusal.vue'

@@ -2,7 +2,7 @@
 /** The air outside, and what it does to each target by the coming dawn. */
 import { useQuery } from '@tanstack/vue-query'
 import { computed, reactive, watch } from 'vue'
-import { useSession } from '@/app/session'
+import { useSession } from '@/shared/session'
 import { useFrame } from '@/rigs/frame'
 import { refreshRig } from '@/rigs/queries'
 import { answer, api } from '@/shared/api/client'

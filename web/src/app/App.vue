@@ -7,7 +7,7 @@ import FirstRun from '@/accounts/FirstRun.vue'
 import { signInExpired } from '@/shared/api/client'
 import KeyHelp from './KeyHelp.vue'
 import { STAGES } from './router'
-import { useSession } from './session'
+import { useSession } from '@/shared/session'
 import TopBar from './TopBar.vue'
 
 const { shown: session, error, refetch } = useSession()

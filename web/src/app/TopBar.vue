@@ -5,9 +5,9 @@ import { answer, api } from '@/shared/api/client'
 import { system, type System } from '@/shared/units'
 import AirStrip from './AirStrip.vue'
 import { light, switchLight } from './light'
-import Mark from './Mark.vue'
+import Mark from '@/shared/Mark.vue'
 import RigFinder from './RigFinder.vue'
-import { takeSession, type Session } from './session'
+import { takeSession, type Session } from '@/shared/session'
 
 defineProps<{ session: Session }>()
 const emit = defineEmits<{ keys: [] }>()

@@ -3,7 +3,7 @@ import { createApp } from 'vue'
 import { recall } from '@/shared/outbox'
 import App from './App.vue'
 import { router } from './router'
-import { queries } from './session'
+import { queries } from '@/shared/session'
 import './style.css'
 
 createApp(App).use(router).use(VueQueryPlugin, { queryClient: queries }).mount('#app')

@@ -33,6 +33,6 @@ export const router = createRouter({
     { path: '/tables', name: 'tables', component: () => import('@/tables/TableLibrary.vue') },
     { path: '/tables/new', name: 'table-new', component: () => import('@/tables/TableForm.vue') },
     { path: '/people', name: 'people', component: () => import('@/accounts/People.vue') },
-    { path: '/:rest(.*)', name: 'nowhere', component: () => import('./Nowhere.vue') },
+    { path: '/:rest(.*)', name: 'nowhere', component: () => import('@/shared/Nowhere.vue') },
   ],
 })

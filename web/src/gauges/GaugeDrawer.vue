@@ -2,7 +2,7 @@
 /** The gauges, and when each was last compared with a master. */
 import { useQuery } from '@tanstack/vue-query'
 import { reactive, ref } from 'vue'
-import { queries, useSession } from '@/app/session'
+import { queries, useSession } from '@/shared/session'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
 import QuantityField from '@/shared/QuantityField.vue'

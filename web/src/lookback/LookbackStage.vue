@@ -7,6 +7,7 @@ import { answer, api } from '@/shared/api/client'
 import Opening from '@/shared/Opening.vue'
 import Shape from '@/shared/Shape.vue'
 import { figure, show, unitOf, showWhole } from '@/shared/units'
+import { WORDS } from '@/shared/words'
 
 const { id, sheet } = useFrame()
 const rounds = useQuery({
@@ -14,14 +15,6 @@ const rounds = useQuery({
   queryFn: () => answer(api.GET('/api/v1/lookback/{rig_id}', { params: { path: { rig_id: id.value } } })),
 })
 const csv = computed(() => `/api/v1/lookback/${id.value}/rounds.csv`)
-const WORDS = {
-  stop: 'Stop: inspect',
-  add: 'Add',
-  let_out: 'Let out, cold',
-  hold: 'Hold',
-  cannot_tell: 'Cannot tell',
-  not_checked: 'Not checked',
-}
 const when = (iso: string, zone: string) =>
   new Date(iso).toLocaleString('en-US', { dateStyle: 'medium', timeStyle: 'short', timeZone: zone })
 const change = (kpa: number) => `${kpa > 0 ? '+' : ''}${figure('pressure', kpa)}`

@@ -3,7 +3,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, nextTick, reactive, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { useSession } from '@/app/session'
+import { useSession } from '@/shared/session'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
 import QuantityField from '@/shared/QuantityField.vue'

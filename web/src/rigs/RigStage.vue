@@ -3,7 +3,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { useSession } from '@/app/session'
+import { useSession } from '@/shared/session'
 import { answer, api } from '@/shared/api/client'
 import Banner from '@/shared/Banner.vue'
 import Opening from '@/shared/Opening.vue'

@@ -1,6 +1,6 @@
 import type { Ref } from 'vue'
 import { computed } from 'vue'
-import { queries } from '@/app/session'
+import { queries } from '@/shared/session'
 import { answer, api, type Schemas } from '@/shared/api/client'
 
 /** All that the screens of one rig stand on. */

@@ -14,7 +14,7 @@ const KEY =
       :key="k"
       type="button"
       :class="KEY"
-      :style="{ gridColumn: (i % 3) + 1, gridRow: Math.floor(i / 3) + 1 }"
+      :style="{ gridColumn: k === '0' ? '2 / span 2' : (i % 3) + 1, gridRow: Math.floor(i / 3) + 1 }"
       :aria-label="k === '.' ? 'Point' : k"
       @click="emit('key', k)"
     >

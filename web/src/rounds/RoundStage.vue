@@ -4,7 +4,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { useMediaQuery } from '@vueuse/core'
 import { computed, nextTick, onMounted, onUnmounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { queries, useSession } from '@/app/session'
+import { queries, useSession } from '@/shared/session'
 import { useFrame } from '@/rigs/frame'
 import { openRound, refreshRig } from '@/rigs/queries'
 import Answer from '@/shared/Answer.vue'
@@ -21,6 +21,7 @@ import { figure, inField, say, shortly, show, spelled, system, unitOf, type Entr
 import { useSave } from '@/shared/useSave'
 import { useWork } from '@/shared/useWork'
 import type { WheelState } from '@/shared/scale'
+import type { Word } from '@/shared/words'
 import Working from '@/shared/Working.vue'
 import Keypad from './Keypad.vue'
 import RoundConditions from './RoundConditions.vue'
@@ -82,7 +83,7 @@ const wheels = computed(() => round.value?.wheels ?? [])
 const wheel = computed(() => wheels.value.find((w) => w.code === picked.value))
 const isRead = (w: Wheel) => w.before !== null || Boolean(waitingFor(w.code))
 const standing = (w: Wheel) => w.after_answer ?? w.answer
-const asksForAir = (word: Schemas['AnswerOut']['word']) => ['add', 'let_out', 'stop'].includes(word)
+const asksForAir = (word: Word) => ['add', 'let_out', 'stop'].includes(word)
 const wantsAfter = (w: Wheel) =>
   w.before !== null && w.after === null && !w.locked && asksForAir(w.answer.word)
 /** What the next entry on this wheel will be: a second reading once air was asked for. */

@@ -4,19 +4,12 @@ import { computed } from 'vue'
 import type { Schemas } from './api/client'
 import Shape from './Shape.vue'
 import { say } from './units'
+import { COLOR } from './words'
 
 const props = withDefaults(
   defineProps<{ answer: Schemas['AnswerOut']; target?: number | null; size?: 'small' | 'large' }>(),
   { target: null, size: 'small' },
 )
-const COLORS = {
-  hold: 'text-green',
-  add: 'text-rust',
-  let_out: 'text-plum',
-  stop: 'text-rust',
-  cannot_tell: 'text-soft',
-  not_checked: 'text-soft',
-}
 const depth = computed(() =>
   props.target && props.answer.change_kpa ? Math.abs(props.answer.change_kpa) / props.target / 0.15 : 0.5,
 )
@@ -24,8 +17,8 @@ const depth = computed(() =>
 
 <template>
   <span
-    class="inline-flex items-center"
-    :class="[COLORS[answer.word], size === 'large' ? 'gap-3 text-3xl font-bold' : 'gap-2 font-medium']"
+    class="inline-flex items-center align-middle"
+    :class="[COLOR[answer.word], size === 'large' ? 'gap-3 text-3xl font-bold' : 'gap-2 font-medium']"
   >
     <Shape
       :word="answer.word"

@@ -7,6 +7,7 @@ import { computed, ref, watch } from 'vue'
 import { show } from './units'
 import type { WheelState } from './scale'
 import WheelCell from './WheelCell.vue'
+import { COLOR } from './words'
 
 export interface PlanAxle {
   number: number
@@ -183,12 +184,7 @@ function move(event: KeyboardEvent) {
         <WheelCell :state="p.state" :selected="p.wheel.code === selected" />
         <span
           class="mt-px bg-ground text-[12.5px] leading-tight font-medium whitespace-nowrap"
-          :class="{
-            'text-rust': p.state.word === 'add' || p.state.word === 'stop',
-            'text-plum': p.state.word === 'let_out',
-            'text-green': p.state.word === 'hold',
-            'text-soft': p.state.word === 'cannot_tell' || p.state.word === 'not_checked',
-          }"
+          :class="COLOR[p.state.word]"
           >{{ p.state.words || p.wheel.code }}</span
         >
       </button>

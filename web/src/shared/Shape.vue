@@ -1,22 +1,15 @@
 <script setup lang="ts">
 /** The shape of an answer: it says by itself what its word says. `depth`: 0 to 1, how far off. */
 import { computed, useId } from 'vue'
-import type { Schemas } from './api/client'
+import { COLOR, type Word } from './words'
 
-const props = withDefaults(
-  defineProps<{ word: Schemas['AnswerOut']['word']; depth?: number; estimate?: boolean; size?: number }>(),
-  { depth: 0.5, estimate: false, size: 18 },
-)
+const props = withDefaults(defineProps<{ word: Word; depth?: number; estimate?: boolean; size?: number }>(), {
+  depth: 0.5,
+  estimate: false,
+  size: 18,
+})
 const id = useId()
 const tall = computed(() => 6 + 10 * Math.min(1, Math.max(0, props.depth)))
-const COLORS = {
-  hold: 'text-green',
-  add: 'text-rust',
-  let_out: 'text-plum',
-  stop: 'text-rust',
-  cannot_tell: 'text-soft',
-  not_checked: 'text-soft',
-}
 </script>
 
 <template>
@@ -24,7 +17,7 @@ const COLORS = {
     :width="size"
     :height="size"
     viewBox="0 0 20 20"
-    :class="COLORS[word]"
+    :class="COLOR[word]"
     aria-hidden="true"
     fill="currentColor"
     class="shrink-0"

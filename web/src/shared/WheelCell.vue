@@ -45,7 +45,7 @@ const inside = computed(() => figureIn(props.state))
     />
     <path
       v-if="state.floor !== null"
-      :d="`M0 ${y(state.floor)}h7M${W} ${y(state.floor)}h-7`"
+      :d="`M0 ${y(state.floor)}h6M${W} ${y(state.floor)}h-6`"
       stroke="currentColor"
       stroke-width="2.4"
     />
@@ -73,7 +73,7 @@ const inside = computed(() => figureIn(props.state))
       y="42"
       text-anchor="middle"
       class="fill-ink font-bold"
-      :class="inside.length > 3 ? 'text-[16.5px]' : 'text-[20px]'"
+      :class="inside.length > 3 ? 'text-[16.5px]' : inside.length > 2 ? 'text-[18px]' : 'text-[20px]'"
     >
       {{ inside }}
     </text>

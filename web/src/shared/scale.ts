@@ -1,5 +1,5 @@
-import type { Schemas } from './api/client'
 import { figure } from './units'
+import type { Word } from './words'
 
 /** Where a pressure lies on a band, 0 to 1. One scale for cells, rows and full bands. */
 export interface Limits {
@@ -31,7 +31,7 @@ export interface WheelState {
   target: number | null
   ceiling: number | null
   level: number | null
-  word: Schemas['AnswerOut']['word']
+  word: Word
   words: string
   change?: number | null
   estimate?: boolean

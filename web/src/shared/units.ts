@@ -1,5 +1,5 @@
 /** Shows canonical values in the person's units. The unit table comes from the server with the session. */
-import { computed, ref } from 'vue'
+import { ref } from 'vue'
 import type { Schemas } from './api/client'
 
 export type System = 'us' | 'metric'
@@ -90,5 +90,3 @@ export function inField(kind: Kind, entry: Entry, whole = false): string {
   const tail = ` ${unitOf(kind)}`
   return entry.endsWith(tail) ? entry.slice(0, -tail.length) : entry
 }
-
-export const systemName = computed(() => (system.value === 'us' ? 'psi · lb' : 'kPa · kg'))

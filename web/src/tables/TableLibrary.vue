@@ -2,7 +2,7 @@
 /** The load-inflation tables of the workspace. It starts with none: people enter their maker's. */
 import { useQuery } from '@tanstack/vue-query'
 import { ref } from 'vue'
-import { queries, useSession } from '@/app/session'
+import { queries, useSession } from '@/shared/session'
 import { answer, api } from '@/shared/api/client'
 import Opening from '@/shared/Opening.vue'
 import Refusal from '@/shared/Refusal.vue'

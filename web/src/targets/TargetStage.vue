@@ -2,7 +2,7 @@
 /** One pressure for each axle: the band with floor, target and ceiling, every school beside it, the working under it. */
 import { useQuery } from '@tanstack/vue-query'
 import { computed, reactive, watch } from 'vue'
-import { useSession } from '@/app/session'
+import { useSession } from '@/shared/session'
 import { useFrame } from '@/rigs/frame'
 import { refreshRig } from '@/rigs/queries'
 import { answer, api, type Schemas } from '@/shared/api/client'
@@ -18,7 +18,7 @@ import { useSave } from '@/shared/useSave'
 import { useWork } from '@/shared/useWork'
 import type { WheelState } from '@/shared/scale'
 import Working from '@/shared/Working.vue'
-import { queries } from '@/app/session'
+import { queries } from '@/shared/session'
 
 const { id, sheet, states, caption } = useFrame()
 const { session, may } = useSession()

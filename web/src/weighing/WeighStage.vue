@@ -2,7 +2,7 @@
 /** From a scale ticket to the load on each tire, answered while it is typed. */
 import { useQuery } from '@tanstack/vue-query'
 import { computed, nextTick, reactive, ref, watch } from 'vue'
-import { useSession } from '@/app/session'
+import { useSession } from '@/shared/session'
 import { useFrame } from '@/rigs/frame'
 import { refreshRig } from '@/rigs/queries'
 import { answer, api, type Schemas } from '@/shared/api/client'

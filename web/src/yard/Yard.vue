@@ -2,7 +2,7 @@
 /** Every rig with its state in words, the most urgent first. */
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
-import { useSession } from '@/app/session'
+import { useSession } from '@/shared/session'
 import { answer, api, refusedOf, type Schemas } from '@/shared/api/client'
 import { refreshRig } from '@/rigs/queries'
 import Shape from '@/shared/Shape.vue'

@@ -8,6 +8,15 @@ export type Problem = Schemas['Problem']
 /** Set when the server no longer knows the session; the page stays as it is, with a sign-in over it. */
 export const signInExpired = ref(false)
 
+/** Counts sign-ins, so that a late refusal from before the last one does not ask for another. */
+let signIns = 0
+const askedAt = new WeakMap<Request, number>()
+
+export function signedIn(): void {
+  signIns++
+  signInExpired.value = false
+}
+
 function csrfToken(): string {
   return /(?:^|; )csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? ''
 }
@@ -16,10 +25,12 @@ export const api = createClient<paths>({ baseUrl: '' })
 api.use({
   onRequest({ request }) {
     request.headers.set('X-CSRFToken', csrfToken())
+    askedAt.set(request, signIns)
     return request
   },
-  onResponse({ response, schemaPath }) {
-    if (response.status === 401 && schemaPath !== '/api/v1/session') signInExpired.value = true
+  onResponse({ request, response, schemaPath }) {
+    if (response.status !== 401 || schemaPath === '/api/v1/session') return
+    if (askedAt.get(request) === signIns) signInExpired.value = true
   },
 })
 

@@ -1,7 +1,7 @@
 /** Who is here, and what they may do: asked once, changed by signing in and out. */
 import { QueryClient, useQuery } from '@tanstack/vue-query'
 import { computed, shallowRef, watch } from 'vue'
-import { answer, api, signInExpired, type Schemas } from '@/shared/api/client'
+import { answer, api, signedIn, signInExpired, type Schemas } from '@/shared/api/client'
 import { takeUnits } from '@/shared/units'
 
 export type Session = Schemas['SessionOut']
@@ -28,7 +28,7 @@ export function takeSession(session: Session): void {
   }
   lastSignedIn.value = session.workspace ? session : null
   queries.setQueryData(['session'], session)
-  signInExpired.value = false
+  signedIn()
 }
 
 export function useSession() {
