@@ -9,6 +9,8 @@ from ballast.core.weighing import Check
 from ballast.core.working import Line, Phrase, kg, kpa, say, share
 
 State = Literal["target", "not weighed", "no table", "beyond tires", "floor above ceiling"]
+# States in which no pressure is the answer, and may be put in force like one.
+NO_PRESSURE: tuple[State, ...] = ("beyond tires", "floor above ceiling")
 School = Literal["table", "ratio", "placard", "sidewall"]
 
 DEFAULT_RESERVE = 0.08
@@ -128,7 +130,7 @@ def axle_target(case: AxleCase, policy: Policy) -> AxleTarget:
         notes.append(
             say("Other tires or wheels, or less load.")
             if off is None
-            else say("Take at least {0} off each overloaded end, or fit other tires or wheels.", kg(off))
+            else say("Take at least {0} off each overloaded end, or fit other tires or wheels.", kg(off, "up"))
         )
         return _with(
             base, state="floor above ceiling", words=words, floor_kpa=floor, comes_off_kg=off, working=working,
@@ -192,7 +194,7 @@ def _beyond(
     return _with(
         base,
         state="beyond tires",
-        words=say("No pressure carries this load: take at least {0} off " + where + ".", kg(off)),
+        words=say("No pressure carries this load: take at least {0} off " + where + ".", kg(off, "up")),
         comes_off_kg=off,
         working=working,
         notes=[*notes, say("Do not drive it like this. More air does not help.")],

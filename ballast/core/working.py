@@ -45,8 +45,8 @@ def kpa(value: float, toward: units.Toward = "nearest") -> Measure:
     return Measure("pressure", value, toward)
 
 
-def kg(value: float) -> Measure:
-    return Measure("mass", value)
+def kg(value: float, toward: units.Toward = "nearest") -> Measure:
+    return Measure("mass", value, toward)
 
 
 def celsius(value: float) -> Measure:

@@ -85,6 +85,18 @@ def test_an_axle_beyond_its_tires_gets_no_pressure_the_others_do(fleet: Fleet) -
     assert fleet.wheel(view, "2Ro")["answer"]["word"] == "cannot_tell"
 
 
+def test_no_pressure_is_put_in_force_over_an_older_one(aimed: Fleet) -> None:
+    over = ticket({"left_kg": 2300, "right_kg": 2300}, {"left_kg": 4300, "right_kg": 4300})
+    aimed.api.ok("POST", f"/rigs/{aimed.rig}/weighings", over)
+    put = aimed.api.ok("POST", f"/rigs/{aimed.rig}/targets", {})
+    assert [a["target_kpa"] for a in put["axles"]] == [None, None]
+    view = aimed.read(aimed.open_round()["id"], "1L", 625)
+    # What held for the lighter load is no longer said to hold.
+    assert aimed.wheel(view, "1L")["answer"]["word"] == "cannot_tell"
+    sheet = aimed.api.ok("GET", f"/yard/{aimed.rig}")
+    assert next(s for s in sheet["stages"] if s["key"] == "targets")["words"]["text"] == "an axle has no pressure"
+
+
 def test_over_a_rating_gets_the_pressure_and_the_overload_everywhere(fleet: Fleet) -> None:
     fleet.api.ok(
         "POST", f"/rigs/{fleet.rig}/weighings", ticket({"whole_kg": 3300}, {"left_kg": 3900, "right_kg": 3800})
@@ -107,7 +119,7 @@ def test_nothing_is_put_in_force_without_a_weighing_or_any_pressure(api: Api) ->
     assert {a["state"] for a in work["axles"]} == {"not weighed"}
     api.ok("POST", f"/rigs/{rig}/weighings", TICKET)
     assert {a["state"] for a in api.ok("POST", "work/targets", {"rig": rig})["axles"]} == {"no table"}
-    assert "No axle has a pressure" in api.no("POST", f"/rigs/{rig}/targets", {}, 409, "tables")
+    assert "No axle has a table" in api.no("POST", f"/rigs/{rig}/targets", {}, 409, "tables")
 
 
 def test_tables_must_fit_the_tires(fleet: Fleet) -> None:

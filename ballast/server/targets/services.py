@@ -139,16 +139,17 @@ def _inputs(rig: Rig) -> dict[str, Any]:
 def put_in_force(actor: Actor, rig_id: int, data: TargetsIn) -> TargetSet:
     """Works the targets out again on the server and puts them in force.
 
-    Raises Conflict where no axle gets a pressure.
+    “No pressure carries it” is put in force like a pressure: an older one must not stay that carries less.
+    Raises Conflict where nothing can be said of any axle.
     """
     actor.must(May.TARGETS)
     rig = rigs.rig(actor, rig_id)
     worked = work(actor, rig, data)
     if worked.weighing is None:
         raise Conflict("It is not weighed: there is nothing to put in force. Weigh it first.", "weighing")
-    if not any(a.target_kpa is not None for a in worked.axles):
+    if not any(a.target_kpa is not None or a.state in core.NO_PRESSURE for a in worked.axles):
         raise Conflict(
-            "No axle has a pressure to put in force. Choose tables, or take load off where no pressure carries it.",
+            "No axle has a table to look its pressure up in. Choose or enter one first.",
             "tables",
         )
     row = TargetSet.objects.create(

@@ -315,6 +315,13 @@ const lastAnswer = computed(() => {
         >Go to the target</RouterLink
       >
     </Banner>
+    <Banner v-else-if="sheet.targets.out_of_date.length" loud class="mt-4">
+      The target is out of date: {{ sheet.targets.out_of_date.join(', ') }}. Put it in force again first: what
+      held then may not carry the load now.
+      <RouterLink v-if="may('targets')" :to="{ name: 'targets', params: { id } }"
+        >Go to the target</RouterLink
+      >
+    </Banner>
     <RoundConditions
       v-if="may('rounds')"
       :key="id"
@@ -341,6 +348,10 @@ const lastAnswer = computed(() => {
         </template>
       </p>
     </div>
+    <Banner v-if="sheet.targets?.out_of_date.length" loud class="mt-2 text-sm">
+      The targets of this round are out of date: {{ sheet.targets.out_of_date.join(', ') }}. What holds here
+      may not carry the load now.
+    </Banner>
     <Banner v-if="round.gauge_condition" class="mt-2 text-sm"
       >{{ round.gauge_label }}: {{ say(round.gauge_condition) }}</Banner
     >

@@ -121,7 +121,10 @@ const same = computed(() => {
     form.step === inForce.value!.step,
   )
 })
-const any = computed(() => work.answer.value?.axles.some((a) => a.target_kpa !== null))
+/** Also that no pressure carries it is put in force: an older one must not stay that carries less. */
+const any = computed(() =>
+  work.answer.value?.axles.some((a) => !['not weighed', 'no table'].includes(a.state)),
+)
 const day = (iso: string) =>
   new Date(iso.length === 10 ? `${iso}T12:00` : iso).toLocaleDateString('en-US', {
     day: 'numeric',
