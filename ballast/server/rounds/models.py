@@ -29,6 +29,8 @@ class Round(models.Model):
     sealed_at = models.DateTimeField(null=True)
     unread_reason = models.CharField(max_length=200, blank=True)
     result = models.JSONField(null=True)
+    # [[wheel, word], …] of the result, at hand for the Yard without the rest of it.
+    words = models.JSONField(null=True)
     abandoned_at = models.DateTimeField(null=True)
 
     class Meta:

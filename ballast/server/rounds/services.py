@@ -407,7 +407,9 @@ def seal(actor: Actor, round_id: int, unread_reason: str) -> Round:
     if unread and not unread_reason:
         raise Conflict(f"Not read: {', '.join(unread)}. Read them, or give the reason.", "unread_reason")
     row.sealed_at, row.sealed_by, row.unread_reason = timezone.now(), actor.person, unread_reason
-    row.result = _ROUND.validate_python(present(row), from_attributes=True).model_dump(mode="json")
+    final = present(row)
+    row.result = _ROUND.validate_python(final, from_attributes=True).model_dump(mode="json")
+    row.words = [[w["code"], last_answer(w).word] for w in final["wheels"]]
     row.save()
     return round_(actor, round_id)
 

@@ -24,10 +24,11 @@ class TargetSet(models.Model):
 
 
 class TargetAxle(models.Model):
-    """One axle's band. `target_kpa` null: no pressure carries it, or it is not known. `answer` keeps the working."""
+    """One axle's band. `target_kpa` null: see `state`. `answer` keeps the working."""
 
     target_set = models.ForeignKey(TargetSet, on_delete=models.CASCADE, related_name="axles")
     number = models.PositiveSmallIntegerField()
+    state = models.CharField(max_length=20)
     table = models.ForeignKey(Table, null=True, on_delete=models.PROTECT, related_name="+")
     floor_kpa = models.FloatField(null=True)
     target_kpa = models.FloatField(null=True)

@@ -165,6 +165,7 @@ def put_in_force(actor: Actor, rig_id: int, data: TargetsIn) -> TargetSet:
         TargetAxle(
             target_set=row,
             number=answer.number,
+            state=answer.state,
             table=table,
             floor_kpa=answer.floor_kpa,
             target_kpa=answer.target_kpa,

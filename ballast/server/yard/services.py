@@ -1,11 +1,14 @@
 import datetime as dt
 from collections import Counter
+from dataclasses import dataclass
 from typing import Any
 
-from django.db.models import OuterRef, Subquery
+from django.db.models import OuterRef, Prefetch, Subquery
 from django.utils import timezone
 
+from ballast.core import rigs as core_rigs
 from ballast.core import schedule
+from ballast.core import targets as core_targets
 from ballast.core import weighing as core_weighing
 from ballast.core.working import Phrase, kpa, number, say
 from ballast.server.accounts.actors import Actor, May
@@ -14,7 +17,7 @@ from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
 from ballast.server.rounds.models import Round
 from ballast.server.targets import services as targets
-from ballast.server.targets.models import TargetSet
+from ballast.server.targets.models import TargetAxle, TargetSet
 from ballast.server.weighing import services as weighing
 from ballast.server.weighing.models import Weighing
 
@@ -22,24 +25,33 @@ LOAD_STATES = ("empty", "half", "trip-ready")
 _RANK = {"attention": 0, "todo": 1, "quiet": 2, "fine": 3}
 
 
+@dataclass(frozen=True)
+class LastRound:
+    """The newest sealed round of a rig: when, and the last word of every wheel."""
+
+    sealed_at: dt.datetime
+    words: list[tuple[str, str]]
+
+
 def _matters(
     rig: Rig,
+    typed: core_rigs.Rig,
     ticket: Weighing | None,
     row: TargetSet | None,
-    last: dict[str, Any] | None,
+    last: LastRound | None,
     open_: bool,
     today: dt.date,
 ) -> list[tuple[str, Phrase]]:
     """What there is to say of a rig, the most urgent first: (state, words)."""
     found: list[tuple[str, Phrase]] = []
-    loads = weighing.loads_of(ticket, rigs.rig_of(rig)) if ticket else None
+    loads = weighing.loads_of(ticket, typed) if ticket else None
     if loads:
         found += [("attention", core_weighing.overload_words(c)) for c in loads.over]
     if row:
-        beyond = [a.answer["name"].lower() for a in row.axles.all() if a.answer["state"] == "beyond tires"]
+        beyond = [typed.axle_name(a.number).lower() for a in row.axles.all() if a.state in core_targets.NO_PRESSURE]
         if beyond:
             found.append(("attention", say(f"No pressure carries the load: {', '.join(beyond)}")))
-    words = Counter((w["after_answer"] or w["answer"])["word"] for w in last["wheels"]) if last else Counter()
+    words = Counter(word for _, word in last.words) if last else Counter()
     for word, state, text in (
         ("stop", "attention", "Stop: inspect {0} {tires}"),
         ("add", "attention", "Add air to {0} {tires}"),
@@ -58,7 +70,7 @@ def _matters(
         found.append(("todo", say(f"Target out of date: {', '.join(reasons)}")))
     if ticket and schedule.due(ticket.weighed_on, schedule.WEIGH_EVERY_DAYS, today).now:
         found.append(("todo", say(f"Weighed {schedule.ago(ticket.weighed_on, today)}: weigh again")))
-    sealed = dt.datetime.fromisoformat(last["sealed_at"]).date() if last else None
+    sealed = last.sealed_at.date() if last else None
     if open_:
         found.append(("todo", say("A round is open")))
     elif row and schedule.due(sealed, schedule.ROUND_EVERY_DAYS, today).now:
@@ -89,31 +101,32 @@ def yard(actor: Actor) -> dict[str, Any]:
         )
     )
     tickets = Weighing.objects.prefetch_related("axles").in_bulk([r.ticket_id for r in mine if r.ticket_id])
-    sets = TargetSet.objects.prefetch_related("axles").in_bulk([r.set_id for r in mine if r.set_id])
-    results = dict(Round.objects.filter(pk__in=[r.round_id for r in mine if r.round_id]).values_list("pk", "result"))
+    bands = Prefetch("axles", TargetAxle.objects.only("target_set_id", "number", "state"))
+    sets = TargetSet.objects.prefetch_related(bands).in_bulk([r.set_id for r in mine if r.set_id])
+    done_last = Round.objects.filter(pk__in=[r.round_id for r in mine if r.round_id])
+    last_rounds = {
+        pk: LastRound(at, words) for pk, at, words in done_last.values_list("pk", "sealed_at", "words") if at and words
+    }
     today = timezone.now().date()
     lines: list[dict[str, Any]] = []
     for rig in mine:
-        ticket, last = tickets.get(rig.ticket_id), results.get(rig.round_id)
-        matters = _matters(rig, ticket, sets.get(rig.set_id), last, bool(rig.open_id), today)
+        ticket, last = tickets.get(rig.ticket_id), last_rounds.get(rig.round_id)
+        typed = rigs.rig_of(rig)
+        matters = _matters(rig, typed, ticket, sets.get(rig.set_id), last, bool(rig.open_id), today)
         lines.append(
             {
                 "id": rig.pk,
                 "name": rig.name,
                 "fleet_number": rig.fleet_number,
                 "kind_name": rig.get_kind_display(),
-                "wheels": len(rigs.wheels_of(rig)),
+                "wheels": sum(a.wheels for a in typed.axles) + len(rig.spares.all()),
                 "state": matters[0][0] if matters else "quiet",
                 "words": matters[0][1] if matters else say("Nothing to say yet"),
                 "more": [words for _, words in matters[1:]],
                 "weighed_on": ticket.weighed_on if ticket else None,
-                "last_round": last["sealed_at"] if last else None,
+                "last_round": last.sealed_at if last else None,
                 "round_open": bool(rig.open_id),
-                "tires": [
-                    {"code": w["code"], "word": (w["after_answer"] or w["answer"])["word"]} for w in last["wheels"]
-                ]
-                if last
-                else [],
+                "tires": [{"code": code, "word": word} for code, word in last.words] if last else [],
             }
         )
     lines.sort(key=lambda line: (_RANK[line["state"]], line["fleet_number"], line["name"]))
