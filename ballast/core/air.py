@@ -9,7 +9,7 @@ from typing import Literal
 
 from ballast.core.gas import Air, carry
 from ballast.core.refusal import Refusal
-from ballast.core.working import Line, Phrase, celsius, kpa, metres, number, say
+from ballast.core.working import Line, Phrase, celsius, kpa, meters, number, say
 
 Driven = Literal["highway", "town"]
 
@@ -140,7 +140,7 @@ def target_here(
             Line(
                 say(
                     "to hold the floor of {0} at dawn, {1} and {2}, less {3} lost until then",
-                    kpa(floor_kpa, "up"), celsius(dawn.temperature_c), metres(dawn.elevation_m), kpa(loss_kpa),
+                    kpa(floor_kpa, "up"), celsius(dawn.temperature_c), meters(dawn.elevation_m), kpa(loss_kpa),
                 ),
                 kpa(need, "up"),
             )

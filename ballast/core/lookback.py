@@ -7,7 +7,7 @@ from ballast.core.gas import REFERENCE, Air, carry
 from ballast.core.refusal import Refusal
 
 
-def normalised(pressure_kpa: float, air: Air) -> float:
+def normalized(pressure_kpa: float, air: Air) -> float:
     """A true cold pressure [kPa] as it would read at 20 °C and sea level, so that months compare."""
     return carry(pressure_kpa, air, REFERENCE)
 
@@ -21,7 +21,7 @@ class Leak:
 
 
 def leak_rate(segments: tuple[tuple[tuple[float, float], ...], ...]) -> Leak:
-    """Common slope of (day, normalised kPa) segments between top-ups, each with its own start.
+    """Common slope of (day, normalized kPa) segments between top-ups, each with its own start.
 
     Least squares; standard error from the residuals with n − segments − 1 degrees of freedom.
     Raises Refusal for fewer readings than that needs.
@@ -30,17 +30,17 @@ def leak_rate(segments: tuple[tuple[tuple[float, float], ...], ...]) -> Leak:
     -0.1
     """
     sxx = sxy = 0.0
-    centred: list[tuple[float, float]] = []
+    centered: list[tuple[float, float]] = []
     for segment in segments:
         mean_x = sum(x for x, _ in segment) / len(segment)
         mean_y = sum(y for _, y in segment) / len(segment)
         for x, y in segment:
             sxx += (x - mean_x) ** 2
             sxy += (x - mean_x) * (y - mean_y)
-            centred.append((x - mean_x, y - mean_y))
-    freedom = len(centred) - len(segments) - 1
+            centered.append((x - mean_x, y - mean_y))
+    freedom = len(centered) - len(segments) - 1
     if freedom < 1 or sxx == 0:
         raise Refusal("Too few readings between top-ups for a leak rate: three in one stretch at least.", "segments")
     slope = sxy / sxx
-    residual = sum((y - slope * x) ** 2 for x, y in centred)
+    residual = sum((y - slope * x) ** 2 for x, y in centered)
     return Leak(slope, math.sqrt(residual / freedom / sxx))

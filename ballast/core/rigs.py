@@ -253,7 +253,7 @@ class Tire:
 
 @dataclass(frozen=True)
 class Axle:
-    """One axle: number from the front, metres behind the first, track [m], tires across it (1, 2 or 4)."""
+    """One axle: number from the front, meters behind the first, track [m], tires across it (1, 2 or 4)."""
 
     number: int
     position_m: float

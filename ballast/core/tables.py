@@ -102,7 +102,7 @@ def column(table: LoadTable, row: Row, load_kg: float, reserve: float, edge: flo
 
 @dataclass(frozen=True)
 class Suspicion:
-    """A cell that does not fit, and what its neighbours suggest [kg]."""
+    """A cell that does not fit, and what its neighbors suggest [kg]."""
 
     row: Row
     index: int
@@ -208,7 +208,7 @@ def inspect(
         for i in sorted(out):
             guess = math.exp(start + slope * xs[i])
             cells.append(
-                Suspicion(row, i, loads[i], guess, say("Off the curve its neighbours draw: check this cell."))  # type: ignore[arg-type]
+                Suspicion(row, i, loads[i], guess, say("Off the curve its neighbors draw: check this cell."))  # type: ignore[arg-type]
             )
         if not EXPONENTS[0] <= slope <= EXPONENTS[1]:
             odd.append(say(f"The {row} loads rise unusually with pressure. Check the units of both."))

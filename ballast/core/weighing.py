@@ -6,7 +6,7 @@ from typing import Literal
 
 from ballast.core.refusal import Refusal
 from ballast.core.units import both
-from ballast.core.working import Line, Phrase, kg, metres, say, share
+from ballast.core.working import Line, Phrase, kg, meters, say, share
 
 End = Literal["left", "right"]
 
@@ -197,17 +197,17 @@ def _imbalance_notes(left: float, right: float, imbalance: float, track_m: float
     if imbalance < IMBALANCE_NOTE:
         return []
     heavy, light = ("left", "right") if left > right else ("right", "left")
-    move = levelling_kg(left, right, track_m, track_m / 2)
+    move = leveling_kg(left, right, track_m, track_m / 2)
     words = (
         "{0} of the axle's load leans {heavy}. As an estimate, {1} moved {2} to the {light} would level it."
         if imbalance < IMBALANCE_WARN
         else "The {heavy} end is much heavier: {0} imbalance. As an estimate, {1} moved {2} to the {light} would level it."
     )
     text = words.replace("{heavy}", heavy).replace("{light}", light)
-    return [say(text, share(imbalance), kg(move), metres(track_m / 2))]
+    return [say(text, share(imbalance), kg(move), meters(track_m / 2))]
 
 
-def levelling_kg(left_kg: float, right_kg: float, track_m: float, across_m: float) -> float:
+def leveling_kg(left_kg: float, right_kg: float, track_m: float, across_m: float) -> float:
     """Mass [kg] to move `across_m` towards the lighter end to level an axle: |L − R|/2 × track/d. An estimate."""
     return abs(left_kg - right_kg) / 2 * track_m / across_m
 

@@ -53,7 +53,7 @@ def celsius(value: float) -> Measure:
     return Measure("temperature", value)
 
 
-def metres(value: float) -> Measure:
+def meters(value: float) -> Measure:
     return Measure("length", value)
 
 

@@ -190,6 +190,6 @@ def test_a_pasted_table_is_spread_over_the_grid(server: DemoServer, new_page: Pa
     # 1470 was swapped for 1740: it does not rise, and its cell says so.
     expect(page.get_by_text("Load, single, column 4: 1470 kg does not rise from 1670")).to_be_visible()
     page.get_by_label("Load, single, column 4").fill("1695")
-    expect(page.get_by_text(re.compile("Its neighbours suggest about 3,8"))).to_be_visible()
+    expect(page.get_by_text(re.compile("Its neighbors suggest about 3,8"))).to_be_visible()
     page.get_by_label("Load, single, column 4").fill("1740")
     expect(page.get_by_text("Understood: 245/70R19.5, 6 columns")).to_be_visible()

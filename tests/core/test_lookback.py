@@ -3,15 +3,15 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from ballast.core.gas import Air, carry
-from ballast.core.lookback import leak_rate, normalised
+from ballast.core.lookback import leak_rate, normalized
 from ballast.core.refusal import Refusal
 
 
 def test_months_compare_at_twenty_degrees_and_sea_level() -> None:
     # The same air, read in a warm and in a cold week and on a pass.
-    summer = normalised(620, Air(20, 0))
-    winter = normalised(carry(620, Air(20, 0), Air(-8, 410)), Air(-8, 410))
-    high = normalised(carry(620, Air(20, 0), Air(2, 2650)), Air(2, 2650))
+    summer = normalized(620, Air(20, 0))
+    winter = normalized(carry(620, Air(20, 0), Air(-8, 410)), Air(-8, 410))
+    high = normalized(carry(620, Air(20, 0), Air(2, 2650)), Air(2, 2650))
     assert summer == 620
     assert winter == pytest.approx(620)
     assert high == pytest.approx(620)

@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 
 from ballast.core import units
 from ballast.core.refusal import Refusal
-from ballast.core.working import Line, celsius, kg, kpa, metres, number, say, share
+from ballast.core.working import Line, celsius, kg, kpa, meters, number, say, share
 
 PINT = pint.UnitRegistry()
 PINT_NAMES = {"kPa": "kilopascal", "psi": "psi", "bar": "bar", "kg": "kilogram", "lb": "pound", "t": "tonne", "m": "meter", "ft": "foot", "in": "inch", "mm": "millimeter", "°C": "degC", "°F": "degF"}  # fmt: skip
@@ -113,7 +113,7 @@ def test_values_in_words(kind: units.Kind, value: float, system: units.System, t
 
 def test_a_phrase_shows_its_measures_in_either_system() -> None:
     phrase = say(
-        "{0} at {1}, {2} up, {3} of {4}, step {5}", kpa(620), celsius(0), metres(410), share(0.5), kg(100), number(3)
+        "{0} at {1}, {2} up, {3} of {4}, step {5}", kpa(620), celsius(0), meters(410), share(0.5), kg(100), number(3)
     )
     assert phrase.show("metric") == "620 kPa at 0 °C, 410 m up, 50 % of 100 kg, step 3"
     assert phrase.show("us") == "89.9 psi at 32 °F, 1,345.1 ft up, 50 % of 220 lb, step 3"

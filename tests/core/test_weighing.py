@@ -10,7 +10,7 @@ from ballast.core.weighing import (
     cargo_left,
     from_passes,
     hitch_load,
-    levelling_kg,
+    leveling_kg,
     overload_words,
     place_mass,
     weigh_axle,
@@ -108,10 +108,10 @@ def test_imbalance_from_five_and_ten_percent(left: float, right: float, words: s
     assert all("estimate" in n.text for n in found.notes)
 
 
-def test_levelling_by_hand() -> None:
+def test_leveling_by_hand() -> None:
     # Two ends 200 kg apart on a track of 2 m: 100 kg across the whole track, 200 kg across half of it.
-    assert levelling_kg(900, 1100, 2.0, 2.0) == 100
-    assert levelling_kg(900, 1100, 2.0, 1.0) == 200
+    assert leveling_kg(900, 1100, 2.0, 2.0) == 100
+    assert leveling_kg(900, 1100, 2.0, 1.0) == 200
 
 
 def test_gross_is_unknown_until_every_axle_is_weighed() -> None:

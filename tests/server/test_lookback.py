@@ -53,10 +53,10 @@ def test_changes_compare_the_same_air(aimed: Fleet) -> None:
     assert change["2Ri"] == pytest.approx(-13.1, abs=1.0)
 
 
-def test_normalised_values_are_at_twenty_degrees_and_sea_level(aimed: Fleet) -> None:
+def test_normalized_values_are_at_twenty_degrees_and_sea_level(aimed: Fleet) -> None:
     two_rounds(aimed)
     tire = aimed.api.ok("GET", f"/lookback/{aimed.rig}")[0]["tires"][0]
-    assert tire["normalised_kpa"] == pytest.approx(carry(tire["corrected_kpa"], Air(-5, 410), REFERENCE))
+    assert tire["normalized_kpa"] == pytest.approx(carry(tire["corrected_kpa"], Air(-5, 410), REFERENCE))
 
 
 def test_open_and_abandoned_rounds_are_no_history(aimed: Fleet) -> None:

@@ -53,7 +53,7 @@ def test_the_work_call_reads_a_rig_without_saving_it(api: Api) -> None:
         (changed(axles=[]), "axles", "At least 1"),
         (changed(axles=[COACH["axles"][0]] * 10), "axles", "At most 9"),
         (changed(wheelbase_m="5 m"), "wheelbase_m", "6.10 m behind"),
-        (changed(colour="red"), "colour", "no such field"),
+        (changed(color="red"), "color", "no such field"),
         (axle(1, position_m=0), "axles.1.position_m", "behind the one before"),
         (axle(1, wheels=1), "axles.1.wheels", "A dual axle has four wheels"),
         (axle(0, wheels=4), "axles.0.wheels", "Say dual"),

@@ -47,7 +47,7 @@ def test_what_a_table_cannot_be(api: Api, body: dict[str, Any], field: str, word
     assert not Table.objects.exists()
 
 
-def test_a_suspicious_cell_is_marked_with_what_its_neighbours_suggest(api: Api) -> None:
+def test_a_suspicious_cell_is_marked_with_what_its_neighbors_suggest(api: Api) -> None:
     body = {k: v for k, v in grid().items() if k != "source"}
     body["single"][3] = 1700
     read = api.ok("POST", "work/tables", body)

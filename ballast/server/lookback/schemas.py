@@ -6,7 +6,7 @@ from ballast.server.rounds.schemas import Word
 
 
 class TireLineOut(Schema):
-    """A tire in a sealed round [kPa]. `normalised_kpa`: as it would read at 20 °C and sea level."""
+    """A tire in a sealed round [kPa]. `normalized_kpa`: as it would read at 20 °C and sea level."""
 
     code: str
     name: str
@@ -14,7 +14,7 @@ class TireLineOut(Schema):
     raw_kpa: float | None
     corrected_kpa: float | None
     here_kpa: float | None
-    normalised_kpa: float | None
+    normalized_kpa: float | None
     change_kpa: float | None
     after_raw_kpa: float | None
     after_kpa: float | None

@@ -26,11 +26,11 @@ def sealed(actor: Actor, rig: Rig, most: int | None = SHOWN_ROUNDS) -> list[dict
         for wheel in result["wheels"]:
             line = _tire(wheel)
             if (cold := wheel["answer"]["cold_kpa"]) is not None:
-                line["normalised_kpa"] = core.normalised(cold, here)
+                line["normalized_kpa"] = core.normalized(cold, here)
                 if wheel["code"] in left_at:
-                    line["change_kpa"] = line["normalised_kpa"] - left_at[wheel["code"]]
+                    line["change_kpa"] = line["normalized_kpa"] - left_at[wheel["code"]]
                 last = (wheel["after_answer"] or wheel["answer"])["cold_kpa"]
-                left_at[wheel["code"]] = core.normalised(last, here)
+                left_at[wheel["code"]] = core.normalized(last, here)
             tires.append(line)
         fields = (
             "id", "sealed_at", "sealed_by", "opened_at", "time_zone", "place", "outside_c", "elevation_m", "cold",
@@ -50,7 +50,7 @@ def _tire(wheel: dict[str, Any]) -> dict[str, Any]:
         "raw_kpa": before["raw_kpa"] if before else None,
         "corrected_kpa": before["corrected_kpa"] if before else None,
         "here_kpa": wheel["here_kpa"],
-        "normalised_kpa": None,
+        "normalized_kpa": None,
         "change_kpa": None,
         "after_raw_kpa": after["raw_kpa"] if after else None,
         "after_kpa": after["corrected_kpa"] if after else None,
@@ -62,7 +62,7 @@ def _tire(wheel: dict[str, Any]) -> dict[str, Any]:
 _COLUMNS = (
     "rig", "sealed_at_utc", "time_zone", "sealed_by", "gauge", "place", "outside_c", "elevation_m", "cold", "wheel",
     "wheel_name", "read_by", "typed", "raw_kpa", "corrected_kpa", "target_here_kpa", "answer", "after_raw_kpa",
-    "after_corrected_kpa", "normalised_kpa", "change_kpa", "not_read_because",
+    "after_corrected_kpa", "normalized_kpa", "change_kpa", "not_read_because",
 )  # fmt: skip
 
 
@@ -90,7 +90,7 @@ def export(actor: Actor, rig: Rig) -> str:
                     figure(round_["elevation_m"]), "yes" if round_["cold"] else "no", tire["code"], tire["name"],
                     harmless(tire["by"]), harmless(tire["typed"]), figure(tire["raw_kpa"]), figure(tire["corrected_kpa"]),
                     figure(tire["here_kpa"]), tire["word"], figure(tire["after_raw_kpa"]), figure(tire["after_kpa"]),
-                    figure(tire["normalised_kpa"]), figure(tire["change_kpa"]),
+                    figure(tire["normalized_kpa"]), figure(tire["change_kpa"]),
                     harmless(round_["unread_reason"]) if tire["raw_kpa"] is None else "",
                 ]
             )  # fmt: skip

@@ -66,7 +66,7 @@ const height = computed(() => bodyEnd.value + (spares.value.length ? ROW + 22 : 
 const dual = computed(() => props.axles.some((a) => a.wheels === 4))
 const half = computed(() => (solo.value ? 22 : dual.value ? 42 : 56))
 
-function centre(wheel: PlanWheel): number {
+function center(wheel: PlanWheel): number {
   if (wheel.side === null) {
     const i = spares.value.indexOf(wheel)
     return WIDTH / 2 + (i - (spares.value.length - 1) / 2) * (CELL.w + 10)
@@ -82,7 +82,7 @@ const places = computed(() =>
     const row = rows.value.find((r) => r.axle.number === wheel.axle)
     return {
       wheel,
-      x: centre(wheel),
+      x: center(wheel),
       y: row ? row.y : bodyEnd.value + 18,
       state: props.states[wheel.code] ?? EMPTY,
     }

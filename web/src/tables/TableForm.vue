@@ -218,7 +218,7 @@ function paste(event: ClipboardEvent, row: number, at: number) {
           class="text-sm font-medium text-rust"
         >
           {{ s.row === 'single' ? 'Single' : 'Dual' }}, column {{ (used[s.index]?.at ?? s.index) + 1 }}:
-          {{ say(s.words) }} Its neighbours suggest about {{ show('mass', s.suggested_kg) }}.
+          {{ say(s.words) }} Its neighbors suggest about {{ show('mass', s.suggested_kg) }}.
         </li>
         <li v-for="(o, i) in work.answer.value?.odd ?? []" :key="i" class="text-sm font-medium text-rust">
           {{ say(o) }}

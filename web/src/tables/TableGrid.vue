@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** A table as printed, the suspicious cells marked with what their neighbours suggest. */
+/** A table as printed, the suspicious cells marked with what their neighbors suggest. */
 import type { Schemas } from '@/shared/api/client'
 import { show } from '@/shared/units'
 
@@ -30,7 +30,7 @@ const ROWS = ['single', 'dual'] as const
               :class="odd(table, row, i) ? 'bg-rustwash font-bold text-rust' : ''"
               :title="
                 odd(table, row, i)
-                  ? `Its neighbours suggest about ${show('mass', odd(table, row, i)!.suggested_kg)}`
+                  ? `Its neighbors suggest about ${show('mass', odd(table, row, i)!.suggested_kg)}`
                   : undefined
               "
             >

@@ -2027,7 +2027,7 @@ export interface components {
         };
         /**
          * TireLineOut
-         * @description A tire in a sealed round [kPa]. `normalised_kpa`: as it would read at 20 °C and sea level.
+         * @description A tire in a sealed round [kPa]. `normalized_kpa`: as it would read at 20 °C and sea level.
          */
         TireLineOut: {
             /** After Kpa */
@@ -2046,8 +2046,8 @@ export interface components {
             here_kpa: number | null;
             /** Name */
             name: string;
-            /** Normalised Kpa */
-            normalised_kpa: number | null;
+            /** Normalized Kpa */
+            normalized_kpa: number | null;
             /** Raw Kpa */
             raw_kpa: number | null;
             /** Typed */
