@@ -10,13 +10,15 @@ from typing import Literal
 
 from ballast.core.refusal import Refusal
 
-Kind = Literal["pressure", "mass", "temperature", "length", "share", "number"]
+Kind = Literal["pressure", "mass", "temperature", "length", "volume", "distance", "speed", "share", "number"]
 Toward = Literal["nearest", "up", "down"]
 System = Literal["us", "metric"]
 
 PSI_KPA = 6.894757293168361
 LB_KG = 0.45359237
 FT_M = 0.3048
+MI_KM = 1.609344
+GAL_L = 3.785411784
 
 
 @dataclass(frozen=True)
@@ -44,23 +46,58 @@ UNITS: tuple[Unit, ...] = (
     Unit("ft", "length", FT_M, 1, also=("'", "feet")),
     Unit("in", "length", FT_M / 12, 1, also=('"', "inch", "inches")),
     Unit("mm", "length", 0.001, 0),
+    # Tread is read in 32nds of an inch where inches are used.
+    Unit("/32 in", "length", FT_M / 12 / 32, 0, also=("/32", "/32in", "32nds")),
+    Unit("L", "volume", 1.0, 0, also=("l", "liter", "liters")),
+    Unit("gal", "volume", GAL_L, 1, also=("gallon", "gallons")),
+    Unit("km", "distance", 1.0, 0),
+    Unit("mi", "distance", MI_KM, 0, also=("mile", "miles")),
+    Unit("km/h", "speed", 1.0, 0, also=("kmh", "kph")),
+    Unit("mph", "speed", MI_KM, 0),
 )
 BY_SYMBOL = {u.symbol: u for u in UNITS}
 _BY_NAME = {name.lower(): u for u in UNITS for name in (u.symbol, *u.also)}
 
 # What each system shows a kind in.
 SHOWN: dict[System, dict[str, str]] = {
-    "us": {"pressure": "psi", "mass": "lb", "temperature": "°F", "length": "ft"},
-    "metric": {"pressure": "kPa", "mass": "kg", "temperature": "°C", "length": "m"},
+    "us": {
+        "pressure": "psi",
+        "mass": "lb",
+        "temperature": "°F",
+        "length": "ft",
+        "volume": "gal",
+        "distance": "mi",
+        "speed": "mph",
+    },
+    "metric": {
+        "pressure": "kPa",
+        "mass": "kg",
+        "temperature": "°C",
+        "length": "m",
+        "volume": "L",
+        "distance": "km",
+        "speed": "km/h",
+    },
 }
 CANONICAL = SHOWN["metric"]
 
-_NOUN = {"pressure": "pressure", "mass": "weight", "temperature": "temperature", "length": "length"}
+_NOUN = {
+    "pressure": "pressure",
+    "mass": "weight",
+    "temperature": "temperature",
+    "length": "length",
+    "volume": "volume",
+    "distance": "distance",
+    "speed": "speed",
+}
 _EXAMPLE = {
     "pressure": "93.5 psi, 6.2 bar or 640 kPa",
     "mass": "3,150 kg or 6,940 lb",
     "temperature": "-4 °C or 25 °F",
     "length": "6.1 m or 20 ft",
+    "volume": "120 L or 32 gal",
+    "distance": "84,200 km or 52,300 mi",
+    "speed": "105 km/h or 65 mph",
 }
 _NUMBER = re.compile(r"^([+-]?)((?:\d[\d, ]*)?(?:\.\d*)?)$", re.ASCII)
 _SPLIT = re.compile(r"^\s*([+-]?\s*[\d.,'\s]*\d[\d.,]*)\s*([^\d\s].*)?$", re.ASCII)

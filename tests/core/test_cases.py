@@ -95,27 +95,33 @@ def test_what_if(case: dict[str, Any]) -> None:
 
 @each("hitch_step")
 def test_hitch_step(case: dict[str, Any]) -> None:
-    found = weighing.hitch_step(case["hitch_kg"], case["behind_rear_m"], case["wheelbase_m"])
+    behind_front = case["wheelbase_m"] + case["behind_rear_m"]
+    found = weighing.place_mass(case["hitch_kg"], behind_front, case["wheelbase_m"])
     assert found == pytest.approx((case["front_kg"], case["rear_kg"]), abs=1e-2)
 
 
 @each("hitch_by_passes")
 def test_hitch_by_passes(case: dict[str, Any]) -> None:
-    found = weighing.hitch_load(
-        tuple(case["tow_alone_axles_kg"]),
-        tuple(case["tow_hitched_axles_kg"]),
-        tuple(case["trailer_axles_hitched_kg"]),
-        case["trailer_alone_kg"],
-        case["resolution_kg"],
-    )
-    assert found.from_tow_kg == case["hitch_from_tow_kg"]
-    assert found.from_trailer_kg == case["hitch_from_trailer_kg"]
-    assert found.agree is case["agree"]
+    tow = weighing.Vehicle("tow", ((1, "Front", 2), (2, "Rear", 2)))
+    trailer = weighing.Vehicle("trailer", ((1, "Axle 1", 2), (2, "Axle 2", 2)), pulled=True)
+    read = [
+        *case["tow_hitched_axles_kg"], *case["trailer_axles_hitched_kg"], *case["tow_alone_axles_kg"], case["trailer_alone_kg"],
+    ]  # fmt: skip
+    steps = weighing.guide((tow, trailer), "axles", hitch=True)
+    passes = tuple(weighing.Pass(frozenset(step.on), kg, step.apart) for step, kg in zip(steps, read, strict=True))
+    found = weighing.solve((tow, trailer), passes, "axles", case["resolution_kg"])
+    assert found.hitch_kg[1] == case["hitch_from_tow_kg"]
+    assert found.working[-1].result.value == case["hitch_from_trailer_kg"]  # type: ignore[union-attr]
+    assert (found.doubt == ()) is case["agree"]
 
 
 @each("cumulative")
 def test_cumulative(case: dict[str, Any]) -> None:
-    assert weighing.from_passes(tuple(case["passes_kg"])) == tuple(case["axles_kg"])
+    rig = weighing.Vehicle("rig", tuple((n + 1, f"Axle {n + 1}", 2) for n in range(len(case["passes_kg"]))))
+    steps = weighing.guide((rig,), "passes", hitch=False)
+    passes = tuple(weighing.Pass(frozenset(s.on), kg) for s, kg in zip(steps, case["passes_kg"], strict=True))
+    found = weighing.solve((rig,), passes, "passes", 10)
+    assert [found.axles[(0, n + 1)].whole_kg for n in range(len(case["axles_kg"]))] == case["axles_kg"]
 
 
 @each("left_wheels")

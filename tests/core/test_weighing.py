@@ -7,12 +7,11 @@ from ballast.core.units import LB_KG
 from ballast.core.weighing import (
     AxleLimits,
     AxleReading,
+    RigLimits,
     cargo_left,
-    from_passes,
-    hitch_load,
+    combination,
     leveling_kg,
     overload_words,
-    place_mass,
     weigh_axle,
     weigh_rig,
 )
@@ -88,9 +87,9 @@ def test_contradictions_are_told() -> None:
 
 
 def test_over_is_over_by_one_kilogram() -> None:
-    at = weigh_rig((FRONT,), {1: AxleReading(left_kg=2100, right_kg=2100)}, 4200)
+    at = weigh_rig((FRONT,), {1: AxleReading(left_kg=2100, right_kg=2100)}, RigLimits(4200))
     assert at.over == ()
-    over = weigh_rig((FRONT,), {1: AxleReading(left_kg=2100, right_kg=2101)}, 4200)
+    over = weigh_rig((FRONT,), {1: AxleReading(left_kg=2100, right_kg=2101)}, RigLimits(4200))
     assert [c.what for c in over.over] == ["gvwr", "gawr"]
     assert overload_words(over.over[0]).show("metric") == "Gross weight rating: over by 1 kg (4,201 kg on 4,200 kg)"
 
@@ -115,7 +114,7 @@ def test_leveling_by_hand() -> None:
 
 
 def test_gross_is_unknown_until_every_axle_is_weighed() -> None:
-    found = weigh_rig((FRONT, REAR), {2: AxleReading(whole_kg=7000)}, 6500)
+    found = weigh_rig((FRONT, REAR), {2: AxleReading(whole_kg=7000)}, RigLimits(6500))
     assert found.total_kg is None
     assert found.checks == ()
     words = [n.text for n in found.notes]
@@ -125,7 +124,7 @@ def test_gross_is_unknown_until_every_axle_is_weighed() -> None:
 
 def test_refusals_of_a_rig_name_the_axle() -> None:
     with pytest.raises(Refusal) as no:
-        weigh_rig((FRONT, REAR), {2: AxleReading(whole_kg=10, left_kg=3160)}, None)
+        weigh_rig((FRONT, REAR), {2: AxleReading(whole_kg=10, left_kg=3160)}, RigLimits())
     assert no.value.field == "axles.1.left_kg"
 
 
@@ -136,25 +135,49 @@ def test_unknown_tires_are_told() -> None:
     assert any("not known" in n.text for n in found.notes)
 
 
-def test_passes_that_fall_are_refused() -> None:
-    assert from_passes((3400.0, 8230.0)) == (3400, 4830)
-    with pytest.raises(Refusal, match="cannot fall") as no:
-        from_passes((3400, 3300))
-    assert no.value.field == "passes.1"
+def test_a_trailers_gross_is_its_axles_and_its_hitch_load() -> None:
+    limits, rig = (AxleLimits(1, "Axle", 2, 1.9, 1500, 970),), RigLimits(1600, 150, pulled=True)
+    unknown = weigh_rig(limits, {1: AxleReading(left_kg=690, right_kg=720)}, rig)
+    assert unknown.total_kg is None
+    assert any("hitch" in n.text for n in unknown.notes)
+    known = weigh_rig(limits, {1: AxleReading(left_kg=690, right_kg=720)}, rig, hitch_kg=160, bars="slack")
+    assert known.total_kg == 1570
+    assert [(c.what, c.margin_kg) for c in known.checks] == [("gvwr", 30), ("hitch", -10)]
+    # With the bars engaged the hitch is not judged; the gross is.
+    engaged = weigh_rig(limits, {1: AxleReading(whole_kg=1410)}, rig, hitch_kg=160, bars="engaged")
+    assert [c.what for c in engaged.checks] == ["gvwr"]
+    assert any("slack" in n.text for n in engaged.notes)
 
 
 def test_a_trailer_that_lifts_its_hitch_is_kept_and_warned_of() -> None:
-    found = hitch_load((3360, 6440), (3380, 6370), (1800, 1900), None, 10)
-    assert found.from_tow_kg == -50
-    assert found.agree is None
-    assert "dangerous" in found.notes[0].text
+    limits, rig = (AxleLimits(1, "Axle", 2, 1.9, 1500, 970),), RigLimits(1600, 150, pulled=True)
+    found = weigh_rig(limits, {1: AxleReading(whole_kg=1410)}, rig, hitch_kg=-50, bars="slack")
+    assert found.total_kg == 1360
+    assert any("dangerous" in n.text for n in found.notes)
 
 
-def test_two_ways_that_disagree_are_told() -> None:
-    # 210 kg against 280 kg: 7 readings of 10 kg allow 26.5 kg.
-    found = hitch_load((3360, 6440), (3280, 6730), (1640, 1620), 3540, 10)
-    assert found.agree is False
-    assert "weigh again" in found.notes[0].text
+def test_a_lifted_axle_carries_nothing_and_says_nothing_of_its_tires() -> None:
+    found = weigh_rig((FRONT, REAR), {1: AxleReading(whole_kg=3000), 2: AxleReading(lifted=True)}, RigLimits(9000))
+    assert found.total_kg == 3000
+    assert found.axles[1].per_tire_kg is None
+    with pytest.raises(Refusal, match="up") as no:
+        weigh_axle(REAR, AxleReading(left_kg=20, lifted=True))
+    assert no.value.field == "left_kg"
+
+
+def test_wheels_have_ratings_of_their_own() -> None:
+    limits = AxleLimits(1, "Front", 2, 2.08, 4200, 2180, wheel_max_kg=1800)
+    found = weigh_axle(limits, AxleReading(left_kg=1700, right_kg=1810))
+    assert {c.what: c.over for c in found.checks} == {
+        "gawr": False, "left tires": False, "right tires": False, "left wheels": False, "right wheels": True,
+    }  # fmt: skip
+
+
+def test_a_combination_is_known_once_every_axle_is() -> None:
+    assert combination((3000, None), 9000) == (None, [])
+    total, checks = combination((3280, 6730, 1640, 1620), 13_200)
+    assert total == 13_270
+    assert [(c.what, c.margin_kg) for c in checks] == [("gcwr", -70)]
 
 
 def test_cargo_is_bound_by_the_tightest_place() -> None:
@@ -176,16 +199,3 @@ def test_pounds_and_kilograms_give_the_same_margins(left: float, right: float) -
     pounds = weigh_axle(REAR, AxleReading(left_kg=left / LB_KG * LB_KG, right_kg=right / LB_KG * LB_KG))
     for one, other in zip(metric.checks, pounds.checks, strict=True):
         assert one.margin_kg == pytest.approx(other.margin_kg, abs=1e-6)
-
-
-@given(st.floats(1, 2000), st.floats(-2, 14), st.floats(2, 8))
-def test_masses_add_up_and_moments_balance(mass: float, behind: float, wheelbase: float) -> None:
-    front, rear = place_mass(mass, behind, wheelbase)
-    assert front + rear == pytest.approx(mass)
-    assert rear * wheelbase == pytest.approx(mass * behind, abs=1e-6)
-
-
-@given(st.lists(st.floats(100, 5000), min_size=1, max_size=6))
-def test_passes_give_the_axles_they_were_made_of(axles: list[float]) -> None:
-    passes = tuple(sum(axles[: i + 1]) for i in range(len(axles)))
-    assert from_passes(passes) == pytest.approx(tuple(axles), abs=1e-6)

@@ -9,6 +9,8 @@ from ballast.core.units import both
 from ballast.core.working import Line, Phrase, kg, meters, say, share
 
 End = Literal["left", "right"]
+# Weight-distribution bars when weighed; empty where there are none.
+Bars = Literal["", "slack", "engaged"]
 
 # An axle weighed as a whole: this share is taken to ride on its heavier end.
 ASSUMED_HEAVIER = 0.525
@@ -21,7 +23,7 @@ class AxleLimits:
     """What an axle and its tires may carry. Unknown is None, never zero.
 
     `tire_max_kg` is one tire's own maximum in its mounting (the dual one for duals),
-    already divided by 1.10 where that rule applies.
+    already divided by 1.10 where that rule applies; `wheel_max_kg` is one wheel's rated load.
     """
 
     number: int
@@ -30,22 +32,35 @@ class AxleLimits:
     track_m: float
     gawr_kg: float | None
     tire_max_kg: float | None
+    wheel_max_kg: float | None = None
+
+
+@dataclass(frozen=True)
+class RigLimits:
+    """What a whole rig is held against. `pulled`: part of its gross rides on the vehicle in front."""
+
+    gvwr_kg: float | None = None
+    hitch_max_kg: float | None = None
+    pulled: bool = False
 
 
 @dataclass(frozen=True)
 class AxleReading:
-    """What the scale said of one axle [kg]; None is not weighed."""
+    """What the scale said of one axle [kg]; None is not weighed. `lifted`: the axle was up, it carried nothing."""
 
     whole_kg: float | None = None
     left_kg: float | None = None
     right_kg: float | None = None
+    lifted: bool = False
 
 
 @dataclass(frozen=True)
 class Check:
     """A load held against a limit. Over is over, by a single kilogram."""
 
-    what: Literal["gawr", "gvwr", "tire", "left tires", "right tires"]
+    what: Literal[
+        "gawr", "gvwr", "gcwr", "hitch", "tire", "left tires", "right tires", "wheel", "left wheels", "right wheels"
+    ]
     name: str
     load_kg: float
     limit_kg: float
@@ -80,14 +95,18 @@ class AxleLoad:
     checks: tuple[Check, ...]
     notes: tuple[Phrase, ...]
     working: tuple[Line, ...]
+    lifted: bool = False
 
 
 @dataclass(frozen=True)
 class RigLoad:
+    """`total_kg` is the gross: of a pulled trailer its axles and its load on the hitch."""
+
     axles: tuple[AxleLoad, ...]
     total_kg: float | None
     checks: tuple[Check, ...]
     notes: tuple[Phrase, ...]
+    hitch_kg: float | None = None
 
     @property
     def over(self) -> tuple[Check, ...]:
@@ -103,6 +122,8 @@ def weigh_axle(limits: AxleLimits, read: AxleReading, resolution_kg: float = 0.0
     Raises Refusal (field whole_kg, left_kg or right_kg) where the three contradict each other.
     """
     whole, left, right = read.whole_kg, read.left_kg, read.right_kg
+    if read.lifted:
+        return _lifted(limits, read)
     if limits.wheels == 1 and (left is not None or right is not None):
         side = "left_kg" if left is not None else "right_kg"
         raise Refusal("This axle has one wheel, so it has no ends. Enter the whole axle.", side)
@@ -172,25 +193,49 @@ def weigh_axle(limits: AxleLimits, read: AxleReading, resolution_kg: float = 0.0
     checks: list[Check] = []
     if limits.gawr_kg is not None and whole is not None:
         checks.append(Check("gawr", f"{limits.name} axle rating", whole, limits.gawr_kg))
-    if limits.tire_max_kg is not None:
-        if limits.wheels == 1 and per_tire is not None:
-            checks.append(Check("tire", f"{limits.name} tire", per_tire, limits.tire_max_kg))
-        elif assumed and per_tire is not None:
-            checks.append(
-                Check("tire", f"{limits.name} tires, heavier end", per_tire * per_end, limits.tire_max_kg * per_end)
-            )
-        else:
-            for side, end_kg in (("left", left), ("right", right)):
-                if end_kg is not None:
-                    checks.append(
-                        Check(f"{side} tires", f"{limits.name} {side} tires", end_kg, limits.tire_max_kg * per_end)  # type: ignore[arg-type]
-                    )
-    elif whole is not None:
+    for noun, most in (("tire", limits.tire_max_kg), ("wheel", limits.wheel_max_kg)):
+        if most is not None:
+            checks += _end_checks(limits, noun, most, whole, left, right, heavier_kg if assumed else None)
+    if limits.tire_max_kg is None and whole is not None:
         notes.append(say("The tires' own maximum load is not known: enter the load index or the sidewall's load."))
     return AxleLoad(
         limits.number, limits.name, whole, left, right, heavier, heavier_kg, assumed, per_tire, imbalance,
         tuple(checks), tuple(notes), tuple(working),
     )  # fmt: skip
+
+
+def _end_checks(
+    limits: AxleLimits,
+    noun: str,
+    most_kg: float,
+    whole: float | None,
+    left: float | None,
+    right: float | None,
+    assumed_kg: float | None,
+) -> list[Check]:
+    """Every end against its tires' or wheels' maximum; an assumed heavier end where the ends are not known."""
+    per_end = 2 if limits.wheels == 4 else 1
+    name, all_ = limits.name, f"{noun}s"
+    if limits.wheels == 1:
+        return [] if whole is None else [Check(noun, f"{name} {noun}", whole, most_kg)]  # type: ignore[arg-type]
+    if assumed_kg is not None:
+        return [Check(noun, f"{name} {all_}, heavier end", assumed_kg, most_kg * per_end)]  # type: ignore[arg-type]
+    return [
+        Check(f"{side} {all_}", f"{name} {side} {all_}", end_kg, most_kg * per_end)  # type: ignore[arg-type]
+        for side, end_kg in (("left", left), ("right", right))
+        if end_kg is not None
+    ]
+
+
+def _lifted(limits: AxleLimits, read: AxleReading) -> AxleLoad:
+    """An axle that is up: it carries nothing, and says nothing of what its tires need when it is down."""
+    for field in ("whole_kg", "left_kg", "right_kg"):
+        if getattr(read, field):
+            raise Refusal("This axle is up, so nothing stands on the scale. Set it down, or leave it empty.", field)
+    note = say("Up: it carries nothing. Weigh with it down to know what its tires need then.")
+    return AxleLoad(
+        limits.number, limits.name, 0.0, None, None, None, None, False, None, None, (), (note,), (), lifted=True
+    )
 
 
 def _imbalance_notes(left: float, right: float, imbalance: float, track_m: float) -> list[Phrase]:
@@ -215,11 +260,15 @@ def leveling_kg(left_kg: float, right_kg: float, track_m: float, across_m: float
 def weigh_rig(
     limits: tuple[AxleLimits, ...],
     reads: dict[int, AxleReading],
-    gvwr_kg: float | None,
+    rig: RigLimits,
     resolution_kg: float = 0.0,
+    hitch_kg: float | None = None,
+    bars: Bars = "",
 ) -> RigLoad:
     """Every axle, and the whole against the GVWR. The gross is unknown until every axle is weighed.
 
+    A pulled trailer's gross is its axles and its load on the hitch, so it stays unknown without that.
+    A hitch is judged with slack weight-distribution bars. A negative hitch load is kept and warned of.
     Raises Refusal with the field "axles.<index>.<field>" for what contradicts itself.
     """
     axles: list[AxleLoad] = []
@@ -231,14 +280,55 @@ def weigh_rig(
     totals = [a.total_kg for a in axles]
     known = [t for t in totals if t is not None]
     total = sum(known) if len(known) == len(totals) else None
-    checks = (Check("gvwr", "Gross weight rating", total, gvwr_kg),) if total is not None and gvwr_kg else ()
     notes: list[Phrase] = []
+    checks: list[Check] = []
     if total is None and known:
         missing = ", ".join(a.name.lower() for a in axles if a.total_kg is None)
         notes.append(say(f"Not weighed: {missing}. The gross weight stays unknown until it is."))
-        if gvwr_kg and sum(known) > gvwr_kg:
-            notes.append(say("What is weighed so far is already {0} over the GVWR.", kg(sum(known) - gvwr_kg)))
-    return RigLoad(tuple(axles), total, checks, tuple(notes))
+    if rig.pulled and total is not None:
+        if hitch_kg is None:
+            notes.append(
+                say(
+                    "Its gross is {0} on its axles and what rides on the hitch, which is not known. "
+                    "Weigh it hitched and alone.",
+                    kg(total),
+                )
+            )
+            total = None
+        else:
+            total += hitch_kg
+    if total is not None and rig.gvwr_kg:
+        checks.append(Check("gvwr", "Gross weight rating", total, rig.gvwr_kg))
+    elif rig.gvwr_kg and sum(known) > rig.gvwr_kg:
+        notes.append(say("What is weighed so far is already {0} over the GVWR.", kg(sum(known) - rig.gvwr_kg)))
+    if hitch_kg is not None:
+        hitch_check, hitch_notes = judge_hitch(hitch_kg, rig.hitch_max_kg, bars, "Coupling")
+        checks += hitch_check
+        notes += hitch_notes
+        if total is not None and rig.pulled and total > 0 and hitch_kg >= 0:
+            notes.append(say("{0} of its gross rides on the hitch.", share(hitch_kg / total)))
+    return RigLoad(tuple(axles), total, tuple(checks), tuple(notes), hitch_kg)
+
+
+def judge_hitch(hitch_kg: float, most_kg: float | None, bars: Bars, name: str) -> tuple[list[Check], list[Phrase]]:
+    """A hitch load against a rating, slack bars only; a trailer that lifts the hitch is warned of."""
+    notes: list[Phrase] = []
+    if hitch_kg < 0:
+        notes.append(say("The trailer lifts the hitch by {0}. That is dangerous: move load forward.", kg(-hitch_kg)))
+    if most_kg is None:
+        return [], notes
+    if bars == "engaged":
+        notes.append(say(f"{name} rating: not judged, the bars were engaged. Weigh once with them slack."))
+        return [], notes
+    return [Check("hitch", f"{name} rating", max(0.0, hitch_kg), most_kg)], notes
+
+
+def combination(axle_totals_kg: tuple[float | None, ...], gcwr_kg: float | None) -> tuple[float | None, list[Check]]:
+    """All axles of a combination together against the GCWR; unknown while any axle is."""
+    if any(t is None for t in axle_totals_kg):
+        return None, []
+    total = sum(t for t in axle_totals_kg if t is not None)
+    return total, [Check("gcwr", "Combination rating", total, gcwr_kg)] if gcwr_kg else []
 
 
 def overload_words(check: Check) -> Phrase:
@@ -252,81 +342,3 @@ OVERLOAD_CAUTION = (
     "Over a rating is over, whatever the tires carry: it may be unlawful and uninsured. "
     "Take load off or move it before driving."
 )
-
-
-def from_passes(passes_kg: tuple[float, ...]) -> tuple[float, ...]:
-    """Axle weights [kg] from cumulative passes, front axle first: the differences.
-
-    Raises Refusal naming a pass that falls.
-
-    >>> from_passes((3400, 8230, 11560))
-    (3400, 4830, 3330)
-    """
-    for i in range(1, len(passes_kg)):
-        if passes_kg[i] < passes_kg[i - 1]:
-            raise Refusal(
-                f"Pass {i + 1}, {both('mass', passes_kg[i])}, is less than the one before it. "
-                "With one more axle on the scale it cannot fall: weigh it again.",
-                f"passes.{i}",
-            )
-    return tuple(b - a for a, b in zip((0.0, *passes_kg), passes_kg, strict=False))
-
-
-@dataclass(frozen=True)
-class HitchLoad:
-    """The trailer's load on the hitch [kg], by both ways of passing the scale."""
-
-    from_tow_kg: float
-    from_trailer_kg: float | None
-    agree: bool | None
-    notes: tuple[Phrase, ...]
-
-
-def hitch_load(
-    tow_alone_kg: tuple[float, ...],
-    tow_hitched_kg: tuple[float, ...],
-    trailer_axles_kg: tuple[float, ...],
-    trailer_alone_kg: float | None,
-    resolution_kg: float,
-) -> HitchLoad:
-    """Hitch load = tow axles hitched − tow axles alone; = trailer alone − its axles hitched.
-
-    The two must agree within resolution × √n of the readings used. A negative one is kept and warned of.
-    """
-    from_tow = sum(tow_hitched_kg) - sum(tow_alone_kg)
-    from_trailer = None if trailer_alone_kg is None else trailer_alone_kg - sum(trailer_axles_kg)
-    readings = len(tow_alone_kg) + len(tow_hitched_kg) + len(trailer_axles_kg) + 1
-    notes: list[Phrase] = []
-    agree = None
-    if from_trailer is not None:
-        agree = abs(from_tow - from_trailer) <= resolution_kg * math.sqrt(readings)
-        if not agree:
-            notes.append(say("The two ways differ by {0}: weigh again.", kg(abs(from_tow - from_trailer))))
-    if from_tow < 0:
-        notes.append(say("The trailer lifts the hitch by {0}. That is dangerous: move load forward.", kg(-from_tow)))
-    return HitchLoad(from_tow, from_trailer, agree, tuple(notes))
-
-
-def place_mass(mass_kg: float, behind_front_m: float, wheelbase_m: float) -> tuple[float, float]:
-    """Change on front and rear axles [kg] of a mass put `behind_front_m` [m]: moments about the front axle.
-
-    Behind the rear axle the front gets lighter.
-    """
-    rear = mass_kg * behind_front_m / wheelbase_m
-    return mass_kg - rear, rear
-
-
-def hitch_step(hitch_kg: float, behind_rear_m: float, wheelbase_m: float) -> tuple[float, float]:
-    """Change on front and rear axles [kg] of a hitch load `behind_rear_m` [m] behind the rear axle."""
-    return place_mass(hitch_kg, wheelbase_m + behind_rear_m, wheelbase_m)
-
-
-def cargo_left(margins_kg: tuple[float, ...], shares: tuple[float, ...]) -> float:
-    """Mass [kg] that may still be put at a place: the least margin ÷ the share of a kilogram put there.
-
-    Limits with no share, or a negative one, do not bind. Never below zero. Raises Refusal if none binds.
-    """
-    binding = [m / s for m, s in zip(margins_kg, shares, strict=True) if s > 0]
-    if not binding:
-        raise Refusal("No limit carries anything of that place. Enter at least one rating.", "shares")
-    return max(0.0, min(binding))

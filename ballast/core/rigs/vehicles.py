@@ -1,14 +1,11 @@
-"""What stands in the yard: sizes, load index, date codes, wheels and where they are."""
+"""A vehicle or trailer as its labels describe it: axles, ratings, wheels and where they are."""
 
-import datetime as dt
-import math
-import re
 from dataclasses import dataclass
-from functools import lru_cache
 from typing import Literal
 
 from ballast.core.refusal import Refusal
-from ballast.core.working import Phrase, kg, say
+from ballast.core.rigs.sizes import SPEEDS, Size, load_index_kg
+from ballast.core.working import Measure, Phrase, kg, say
 
 Row = Literal["single", "dual"]
 LIGHT_GVWR_KG = 4536.0
@@ -28,197 +25,16 @@ KINDS: dict[str, str] = {
     "fifth_wheel": "Fifth-wheel",
 }
 TRAILERS = frozenset({"semitrailer", "full_trailer", "camper", "fifth_wheel"})
-
-# Load index: ISO 4000-1. One decade of eighty steps, written for 80 to 159 in tenths of a kg;
-# the others are the same tens apart, cut to what is printed.
-_LI_TENTHS = (
-    "4500 4625 4750 4875 5000 5150 5300 5450 5600 5800 6000 6150 6300 6500 6700 6900 7100 7300 7500 7750 "
-    "8000 8250 8500 8750 9000 9250 9500 9750 10000 10300 10600 10900 11200 11500 11800 12150 12500 12850 "
-    "13200 13600 14000 14500 15000 15500 16000 16500 17000 17500 18000 18500 19000 19500 20000 20600 21200 "
-    "21800 22400 23000 23600 24300 25000 25750 26500 27250 28000 29000 30000 30750 31500 32500 33500 34500 "
-    "35500 36500 37500 38750 40000 41250 42500 43750"
-)
-_LI = tuple(int(v) for v in _LI_TENTHS.split())
-
-# Speed symbols: ISO 4000-1, km/h.
-SPEEDS = {
-    "B": 50, "C": 60, "D": 65, "E": 70, "F": 80, "G": 90, "J": 100, "K": 110, "L": 120, "M": 130, "N": 140,
-    "P": 150, "Q": 160, "R": 170, "S": 180, "T": 190, "U": 200, "H": 210, "V": 240, "W": 270, "Y": 300,
-}  # fmt: skip
-
-
-def load_index_kg(index: int) -> float:
-    """Load [kg] of a load index, 0 to 279 (ISO 4000-1). Raises Refusal outside.
-
-    >>> load_index_kg(63), load_index_kg(144)
-    (272.0, 2800.0)
-    """
-    if not 0 <= index <= 279:
-        raise Refusal(f"Load index {index} is outside 0 to 279. Read it again on the sidewall.", "load_index")
-    decade, step = divmod(index, 80)
-    exact = _LI[step] * 10.0 ** (decade - 2)
-    cut = 10 if exact < 100 else 1
-    return math.floor(exact * cut + 1e-9) / cut
-
-
-@dataclass(frozen=True)
-class Size:
-    """What a size marking says. Unknown is None. Widths and diameters in mm, rim in inches."""
-
-    text: str
-    service: Literal["passenger", "light truck", "commercial", "trailer", "heavy", "flotation", "motorcycle", "bicycle"]
-    width_mm: float | None
-    aspect: float | None
-    construction: Literal["radial", "bias", "belted"] | None
-    rim_in: float | None
-    rim_mm: float | None = None
-    diameter_mm: float | None = None
-    load_index_single: int | None = None
-    load_index_dual: int | None = None
-    speed: str | None = None
-    load_range: str | None = None
-    extra_load: bool = False
-
-    @property
-    def name(self) -> str:
-        """The size without its service description: what a table is found by."""
-        return self.text.split(" ")[0]
-
-
-_SERVICE = r"(?:\s*\(?(?P<li>\d{2,3})(?:/(?P<li2>\d{2,3}))?\s*(?P<speed>[B-HJ-NP-UVWY])\)?)?"
-_RANGE = r"(?:\s*(?:LR|LOAD\s*RANGE)?\s*(?P<range>[A-HJ-NX]L?))?"
-_TAIL = rf"(?P<tail>{_SERVICE}(?:\s*(?P<xl>XL|REINFORCED|RF))?{_RANGE}(?:\s+(?P<xl2>XL))?)"
-_CON = {"R": "radial", "ZR": "radial", "-": "bias", "D": "bias", "B": "belted"}
-_METRIC = re.compile(
-    rf"^(?P<pre>P|LT|ST)?\s*(?P<w>\d{{2,3}})\s*/\s*(?P<a>\d{{2,3}})\s*(?P<con>ZR|R|B|D|-)\s*"
-    rf"(?P<rim>\d{{2}}(?:\.\d)?)\s*(?P<post>LT|C)?{_TAIL}$",
-    re.ASCII,
-)
-_FLOTATION = re.compile(
-    rf"^(?P<d>\d{{2}}(?:\.\d{{1,2}})?)\s*X\s*(?P<w>\d{{1,2}}\.\d{{1,2}})\s*(?P<con>R|B|D|-)\s*"
-    rf"(?P<rim>\d{{2}}(?:\.\d)?)\s*(?P<post>LT)?{_TAIL}$",
-    re.ASCII,
-)
-_INCH = re.compile(
-    rf"^(?P<w>\d{{1,2}}(?:\.\d{{1,2}})?)\s*(?P<con>R|-)\s*(?P<rim>\d{{2}}(?:\.\d)?)\s*(?P<post>LT|C)?{_TAIL}$",
-    re.ASCII,
-)
-_BICYCLE = re.compile(r"^(?P<w>\d{2,3})\s*-\s*(?P<rim>\d{3})$", re.ASCII)
-
-
-@lru_cache(maxsize=4096)
-def read_size(text: str) -> Size:
-    """Reads a size marking as it stands on a sidewall, any spacing and case.
-
-    Nominal diameter: rim × 25.4 + 2 × width × aspect/100 for metric sizes, as printed for
-    flotation sizes; inch sizes leave it unknown. Raises Refusal saying what is understood.
-    """
-    marking = re.sub(r"\s+", " ", text.strip().upper().replace("\u00d7", "X").replace("\u2013", "-"))
-    if found := _BICYCLE.match(marking):
-        rim = float(found["rim"])
-        width = float(found["w"])
-        return Size(marking, "bicycle", width, None, None, None, rim, rim + 2 * width)
-    for pattern in (_METRIC, _FLOTATION, _INCH):
-        if found := pattern.match(marking):
-            return _size(pattern, found, marking)
-    raise Refusal(
-        f"“{text.strip()[:40]}” is not a size marking that is understood. Enter it as it stands on the sidewall, "
-        "for example 245/70R19.5 135/133M, LT275/70R18 E, ST235/80R16 E, 11R22.5 G or 33x10.50R15LT C.",
-        "tire_size",
-    )
-
-
-def _size(pattern: re.Pattern[str], found: re.Match[str], marking: str) -> Size:
-    part = found.groupdict()
-    if part.get("pre") and part["post"] == "C":
-        # After P, LT or ST a C is the load range, not the mark of a commercial tire.
-        part["post"], part["range"] = None, "C"
-        part["tail"] = f"{part['tail'].strip()} C"
-    rim, con = float(part["rim"]), _CON[part["con"]]
-    if not 4 <= rim <= 30:
-        raise Refusal(f"There is no rim of {rim:g} inches. Read the size again on the sidewall.", "tire_size")
-    if pattern is _METRIC:
-        width, aspect = float(part["w"]), float(part["a"])
-        diameter: float | None = round(rim * 25.4 + 2 * width * aspect / 100, 1)
-        service = {"P": "passenger", "LT": "light truck", "ST": "trailer"}.get(part["pre"] or "")
-        if not service:
-            service = {"LT": "light truck", "C": "commercial"}.get(part["post"] or "")
-        if not service:
-            bike = con == "belted" or (width <= 200 and rim in (16, 17, 18, 19, 21) and (part["speed"] or "") and
-                                       part["li"] and int(part["li"]) < 80)  # fmt: skip
-            service = "heavy" if rim % 1 == 0.5 and rim > 17 else "motorcycle" if bike else "passenger"
-        name = f"{part['pre'] or ''}{part['w']}/{part['a']}{part['con']}{part['rim']}{part['post'] or ''}"
-    elif pattern is _FLOTATION:
-        width, aspect, service = round(float(part["w"]) * 25.4, 1), None, "flotation"
-        diameter = round(float(part["d"]) * 25.4, 1)
-        name = f"{part['d']}X{part['w']}{part['con']}{part['rim']}{part['post'] or ''}"
-    else:
-        width, aspect, diameter = round(float(part["w"]) * 25.4, 1), None, None
-        service = {"LT": "light truck", "C": "commercial"}.get(part["post"] or "", "heavy")
-        name = f"{part['w']}{part['con']}{part['rim']}{part['post'] or ''}"
-    range_ = part["range"]
-    extra = bool(part["xl"] or part["xl2"] or range_ == "XL")
-    tail = re.sub(r"\s+", " ", part["tail"].strip())
-    single = int(part["li"]) if part["li"] else None
-    dual = int(part["li2"]) if part["li2"] else None
-    for index in (single, dual):
-        if index is not None:
-            load_index_kg(index)
-    if single is not None and dual is not None and dual > single:
-        raise Refusal(
-            f"{single}/{dual} gives a dual tire more load than a single one. The higher number stands first: "
-            "read it again on the sidewall.",
-            "tire_size",
-        )
-    return Size(
-        text=f"{name} {tail}".strip(),
-        service=service,  # type: ignore[arg-type]
-        width_mm=width,
-        aspect=aspect,
-        construction=con,  # type: ignore[arg-type]
-        rim_in=rim,
-        diameter_mm=diameter,
-        load_index_single=single,
-        load_index_dual=dual,
-        speed=part["speed"],
-        load_range=None if extra else range_,
-        extra_load=extra,
-    )
+# Trailers that lay part of their mass on the vehicle in front. A full trailer stands on its own axles.
+PULLED = TRAILERS - {"full_trailer"}
+# Axles closer than this [m] are one group: a tandem, a tridem.
+GROUP_SPACING_M = 2.2
+Role = Literal["", "tag", "pusher"]
 
 
 def load_divisor(service: str, kind: str) -> float:
     """1.10 for passenger tires on a truck, van, bus, motorhome or trailer, else 1 (49 CFR 571.110 S4.2.2.2)."""
     return 1.10 if service == "passenger" and kind not in ("car", "motorcycle") else 1.0
-
-
-@dataclass(frozen=True)
-class DateCode:
-    """Week of manufacture. `week_start` is its Monday; None where only "before 2000" is known."""
-
-    week_start: dt.date | None
-    pre_2000: bool
-
-
-def read_date_code(code: str, on: dt.date) -> DateCode:
-    """Reads the last four digits WWYY of a date code, or three digits from before 2000.
-
-    Weeks by ISO 8601. Raises Refusal for a week that year has not, or one that lies in the future.
-    """
-    digits = code.strip()
-    if re.fullmatch(r"[0-9]{3}", digits):
-        return DateCode(None, True)
-    if not re.fullmatch(r"[0-9]{4}", digits):
-        raise Refusal("A date code ends in four digits, week and year, for example 3522.", "date_code")
-    week, year = int(digits[:2]), 2000 + int(digits[2:])
-    if not 1 <= week <= 53:
-        raise Refusal(f"There is no week {week}. The first two digits go from 01 to 53.", "date_code")
-    try:
-        start = dt.date.fromisocalendar(year, week, 1)
-    except ValueError:
-        raise Refusal(f"{year} has no week {week}. Read the code again on the sidewall.", "date_code") from None
-    if start > on:
-        raise Refusal(f"Week {week} of {year} lies in the future. Read the code again on the sidewall.", "date_code")
-    return DateCode(start, False)
 
 
 @dataclass(frozen=True)
@@ -232,7 +48,11 @@ class Tire:
     max_load_dual_kg: float | None = None
     sidewall_max_kpa: float | None = None
     wheel_max_kpa: float | None = None
+    wheel_max_load_kg: float | None = None
     placard_kpa: float | None = None
+    rim_width_in: float | None = None
+    rim_low_in: float | None = None
+    rim_high_in: float | None = None
 
     def rated_kg(self, row: Row) -> float | None:
         """The load marked for a mounting: the lesser of load index and sidewall load, whichever are known."""
@@ -253,7 +73,10 @@ class Tire:
 
 @dataclass(frozen=True)
 class Axle:
-    """One axle: number from the front, meters behind the first, track [m], tires across it (1, 2 or 4)."""
+    """One axle: number from the front, meters behind the first, track [m], tires across it (1, 2 or 4).
+
+    `share` is its part of its group's load where the suspension does not share equally.
+    """
 
     number: int
     position_m: float
@@ -261,6 +84,9 @@ class Axle:
     wheels: int
     gawr_kg: float | None = None
     tire: Tire | None = None
+    role: Role = ""
+    lift: bool = False
+    share: float | None = None
 
     @property
     def row(self) -> Row:
@@ -273,20 +99,68 @@ class Axle:
 
 @dataclass(frozen=True)
 class Rig:
-    """A vehicle or trailer as its labels describe it."""
+    """A vehicle or trailer as its labels describe it.
+
+    `hitch_max_kg`: what its hitch (towing) or its coupling (towed) may carry. `hitch_m`: where it tows, behind
+    its first axle. `coupler_m`: how far ahead of its first axle it is coupled.
+    """
 
     kind: str
     axles: tuple[Axle, ...]
     gvwr_kg: float | None = None
     wheelbase_m: float | None = None
+    gcwr_kg: float | None = None
+    hitch_max_kg: float | None = None
+    hitch_m: float | None = None
+    coupler_m: float | None = None
+    top_speed_kmh: float | None = None
 
     @property
     def light(self) -> bool:
         """Up to 4,536 kg (10,000 lb) GVWR; unknown counts as heavy, the more careful reading."""
         return self.gvwr_kg is not None and self.gvwr_kg <= LIGHT_GVWR_KG
 
+    @property
+    def pulled(self) -> bool:
+        """Part of it rides on the vehicle in front."""
+        return self.kind in PULLED
+
     def axle_name(self, number: int) -> str:
         return axle_name(number, len(self.axles), self.kind)
+
+
+@dataclass(frozen=True)
+class Group:
+    """Axles that carry together, by number, and what they are called."""
+
+    numbers: tuple[int, ...]
+    name: str
+
+
+def groups(axles: tuple[Axle, ...]) -> tuple[Group, ...]:
+    """Axle groups from the front: neighbors within 2.2 m, a tag or pusher axle by itself.
+
+    >>> tandem = (Axle(1, 0.0, 2.0, 2), Axle(2, 0.9, 2.0, 2))
+    >>> groups(tandem)[0].name
+    'tandem'
+    """
+    found: list[list[Axle]] = []
+    for axle in axles:
+        last = found[-1][-1] if found else None
+        joins = (
+            last is not None
+            and not axle.role
+            and not last.role
+            and axle.wheels > 1
+            and last.wheels > 1
+            and axle.position_m - last.position_m <= GROUP_SPACING_M
+        )
+        if joins:
+            found[-1].append(axle)
+        else:
+            found.append([axle])
+    names = {1: "single axle", 2: "tandem", 3: "tridem"}
+    return tuple(Group(tuple(a.number for a in g), g[0].role or names.get(len(g), f"group of {len(g)}")) for g in found)
 
 
 def contradictions(rig: Rig) -> list[Refusal]:
@@ -321,6 +195,23 @@ def contradictions(rig: Rig) -> list[Refusal]:
             and tire.placard_kpa > tire.sidewall_max_kpa
         ):
             no("The placard's pressure is above the sidewall's maximum. Check both labels.", f"axles.{i}.placard_kpa")
+        if tire.rim_low_in is not None and tire.rim_high_in is not None and tire.rim_low_in > tire.rim_high_in:
+            no("The narrowest approved rim is wider than the widest. Are the two swapped?", f"axles.{i}.rim_low_in")
+    tags = [a for a in rig.axles if a.role == "tag"]
+    if tags and len(rig.axles) < 3:
+        no(
+            "A tag axle follows a driven one: the rig needs three axles. Leave it plain.",
+            f"axles.{tags[0].number - 1}.role",
+        )
+    if rig.axles and all(a.lift for a in rig.axles):
+        no("Not every axle can lift. Leave at least one down.", "axles.0.lift")
+    if rig.gcwr_kg is not None and rig.gvwr_kg is not None and rig.gcwr_kg < rig.gvwr_kg:
+        no("The combination's rating is less than the vehicle's own. Check GCWR and GVWR.", "gcwr_kg")
+    if rig.kind in TRAILERS and rig.gcwr_kg is not None:
+        no("A combination's rating stands on the tow vehicle's label. Enter it there.", "gcwr_kg")
+    for i, axle in enumerate(rig.axles):
+        if axle.lift and i == 0 and rig.kind not in TRAILERS:
+            no("The front axle steers and cannot lift. Leave it down.", "axles.0.lift")
     if rig.wheelbase_m is not None and rig.axles:
         last = rig.axles[-1].position_m
         if len(rig.axles) == 1:
@@ -369,6 +260,24 @@ def cautions(rig: Rig) -> list[Caution]:
             found.append(
                 Caution(
                     f"axles.{i}.tire_size", say("Passenger tires on this kind of rig carry less: rated load ÷ 1.10.")
+                )
+            )
+        rim, low, high = axle.tire.rim_width_in, axle.tire.rim_low_in, axle.tire.rim_high_in
+        if rim is not None and ((low is not None and rim < low) or (high is not None and rim > high)):
+            what = "narrow: the tire crowns" if low is not None and rim < low else "wide: the tire is stretched flat"
+            found.append(
+                Caution(f"axles.{i}.rim_width_in", say(f"The rim is too {what}. Fit one of the approved widths."))
+            )
+        speed = axle.tire.size.speed
+        if rig.top_speed_kmh is not None and speed is not None and SPEEDS[speed] < rig.top_speed_kmh:
+            found.append(
+                Caution(
+                    f"axles.{i}.tire_size",
+                    say(
+                        f"Symbol {speed} holds up to {{0}}, this rig is driven at {{1}}.",
+                        Measure("speed", SPEEDS[speed], "down"),
+                        Measure("speed", rig.top_speed_kmh),
+                    ),
                 )
             )
         if axle.tire.sidewall_max_kpa is None:

@@ -1,0 +1,194 @@
+"""The tires that are on a rig now: what does not fit together, how old they are, where they may move to."""
+
+import datetime as dt
+from dataclasses import dataclass
+from typing import Literal
+
+from ballast.core.rigs.sizes import Size, age_words, read_date_code
+from ballast.core.rigs.vehicles import TRAILERS, Axle, Rig, Wheel, walking_order
+
+# Dual mates: measured diameters further apart than this [mm] make the larger one carry the pair.
+DUAL_DIAMETER_MM = 6.0
+# A wheel that was off is torqued again after this distance [km].
+RETORQUE_KM = 80.0
+
+
+@dataclass(frozen=True)
+class Fitted:
+    """A tire at a wheel. Unknown is None or empty."""
+
+    code: str
+    size: Size
+    make: str = ""
+    load_range: str = ""
+    date_code: str = ""
+    diameter_mm: float | None = None
+
+
+@dataclass(frozen=True)
+class Finding:
+    """Something to look at, at a wheel or an axle. `urgent` asks for something to be done."""
+
+    wheel: str
+    words: str
+    urgent: bool = True
+
+
+def _mixed(values: list[str]) -> list[str]:
+    return sorted({v for v in values if v})
+
+
+def findings(
+    rig: Rig, wheels: tuple[Wheel, ...], on_rig: tuple[Fitted, ...], today: dt.date, replace_years: float
+) -> tuple[Finding, ...]:
+    """Mixed tires on an axle, dual mates that differ, spares unlike the rest, and age.
+
+    Takes the wheels of `walking_order`; tires at codes that are no wheel are passed over.
+    """
+    at = {f.code: f for f in on_rig}
+    found: list[Finding] = []
+    for axle in rig.axles:
+        here = [(w, at[w.code]) for w in wheels if w.axle == axle.number and w.code in at]
+        name = rig.axle_name(axle.number)
+        for what, values in (
+            ("sizes", _mixed([f.size.name for _, f in here])),
+            ("constructions", _mixed([f.size.construction or "" for _, f in here])),
+            ("load ranges", _mixed([f.load_range for _, f in here])),
+            ("makes", _mixed([f.make.lower() for _, f in here])),
+        ):
+            if len(values) > 1 and here:
+                spoken = _mixed([f.make for _, f in here]) if what == "makes" else values
+                found.append(
+                    Finding(here[0][0].code, f"{name}: mixed {what} on one axle ({', '.join(spoken)})", what != "makes")
+                )
+        if here and axle.tire and any(f.size.name != axle.tire.size.name for _, f in here):
+            other = next(f for _, f in here if f.size.name != axle.tire.size.name)
+            found.append(
+                Finding(
+                    other.code, f"{name}: {other.size.name} is fitted, the rig is described with {axle.tire.size.name}"
+                )
+            )
+        for side in ("L", "R"):
+            pair = [(w, f) for w, f in here if w.side == side]
+            if axle.row == "dual" and len(pair) == 2:
+                found += _mates(pair[0], pair[1])
+    found += _spares(rig, wheels, at)
+    for wheel in wheels:
+        tire = at.get(wheel.code)
+        if tire is not None and tire.date_code:
+            words, old = age_words(read_date_code(tire.date_code, today), today, replace_years)
+            if old:
+                found.append(Finding(wheel.code, f"{wheel.name}: {words}", "replace" in words))
+    return tuple(found)
+
+
+def _mates(one: tuple[Wheel, Fitted], other: tuple[Wheel, Fitted]) -> list[Finding]:
+    (wheel, a), (mate, b) = one, other
+    where = f"{wheel.name.split(',')[0]}, duals"
+    if a.size.name != b.size.name:
+        return [Finding(wheel.code, f"{where}: {a.size.name} beside {b.size.name}. Duals must be alike")]
+    if a.diameter_mm is not None and b.diameter_mm is not None:
+        apart = abs(a.diameter_mm - b.diameter_mm)
+        if apart > DUAL_DIAMETER_MM:
+            large = wheel if a.diameter_mm > b.diameter_mm else mate
+            return [
+                Finding(
+                    large.code,
+                    f"{where}: measured diameters differ by {apart:.0f} mm, the most is {DUAL_DIAMETER_MM:.0f}. "
+                    "The larger carries the pair: match them",
+                )
+            ]
+    return []
+
+
+def _spares(rig: Rig, wheels: tuple[Wheel, ...], at: dict[str, Fitted]) -> list[Finding]:
+    rest = {a.tire.size.name for a in rig.axles if a.tire}
+    return [
+        Finding(
+            w.code,
+            f"{w.name}: {at[w.code].size.name} is unlike the rest. It serves to reach a tire service, no more",
+            False,
+        )
+        for w in wheels
+        if w.axle is None and w.code in at and at[w.code].size.name not in rest
+    ]
+
+
+Move = dict[str, str]
+
+
+@dataclass(frozen=True)
+class Rotation:
+    """A pattern: from which wheel to which. Only tires that the place takes are moved."""
+
+    key: Literal["sides", "front-rear", "cross", "cross-spare"]
+    name: str
+    moves: Move
+
+
+def rotations(rig: Rig, spares: int, sizes: dict[str, str]) -> tuple[Rotation, ...]:
+    """Patterns that fit a rig: `sizes` is what is fitted at each wheel, by size name.
+
+    Duals move as pairs, so that mates stay matched; a tire goes only where its size stood before;
+    a pattern that would move nothing is left out.
+    """
+    wheels = walking_order(rig.axles, rig.kind, spares)
+    patterns: list[Rotation] = []
+    sides: Move = {}
+    for w in wheels:
+        if w.axle is not None and w.side in ("L", "R"):
+            sides[w.code] = w.code.replace("L", "R") if w.side == "L" else w.code.replace("R", "L")
+    patterns.append(Rotation("sides", "Left and right of each axle change places, duals as pairs", sides))
+    single = [a for a in rig.axles if a.row == "single" and a.wheels == 2]
+    if len(single) == 2 and len(rig.axles) == 2:
+        a, b = single
+        patterns.append(
+            Rotation(
+                "front-rear",
+                "Front and rear change places, each on its side",
+                _both(a, b, crossed=False, back_crossed=False),
+            )
+        )
+        patterns.append(
+            Rotation(
+                "cross", "Rear forward on its side, front back across", _both(a, b, crossed=True, back_crossed=False)
+            )
+        )
+        if spares == 1 and rig.kind not in TRAILERS:
+            moves = _both(a, b, crossed=True, back_crossed=False)
+            moves |= {"S1": f"{b.number}R", f"{a.number}L": "S1"}
+            patterns.append(Rotation("cross-spare", "The same, the spare takes its turn", moves))
+    elif len(single) >= 2 and rig.kind in TRAILERS:
+        a, b = single[0], single[-1]
+        patterns.append(
+            Rotation(
+                "front-rear",
+                "First and last axle change places, each on its side",
+                _both(a, b, crossed=False, back_crossed=False),
+            )
+        )
+    return tuple(
+        p for p in patterns if p.moves and all(sizes.get(f) and sizes.get(f) == sizes.get(t) for f, t in p.moves.items())
+    )  # fmt: skip
+
+
+def _both(a: Axle, b: Axle, crossed: bool, back_crossed: bool) -> Move:
+    """Moves between the wheels of two single axles; `crossed` for the way back."""
+    other = {"L": "R", "R": "L"}
+    moves: Move = {}
+    for side in ("L", "R"):
+        moves[f"{b.number}{side}"] = f"{a.number}{other[side] if back_crossed else side}"
+        moves[f"{a.number}{side}"] = f"{b.number}{other[side] if crossed else side}"
+    return moves
+
+
+def retorque_left_km(fitted_at_km: float | None, torqued_at_km: float | None, now_km: float | None) -> float | None:
+    """Distance [km] until a wheel that was off is due for torque again; below zero it is overdue.
+
+    None where nothing is due: torqued since, or the odometer is not known.
+    """
+    if fitted_at_km is None or now_km is None:
+        return None
+    if torqued_at_km is not None and torqued_at_km > fitted_at_km:
+        return None
+    return fitted_at_km + RETORQUE_KM - now_km

@@ -1,0 +1,190 @@
+"""Where a mass goes: which axle, which end, and how much of it a hitch passes on. Statics of a beam on its supports."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from ballast.core.refusal import Refusal
+
+# Mass of a liter [kg].
+PER_LITER_KG = {"water": 1.00, "gasoline": 0.74, "diesel": 0.84, "propane": 0.51, "urea": 1.09}
+# What engaged weight-distribution bars give back of the front axle's loss, where nobody measured it.
+BARS_RESTORE = 0.5
+
+
+@dataclass(frozen=True)
+class Support:
+    """An axle that is down: meters behind the first axle, track [m], wheels, its share in its group (None: equal)."""
+
+    number: int
+    x_m: float
+    track_m: float
+    wheels: int
+    share: float | None = None
+
+
+@dataclass(frozen=True)
+class Part:
+    """A vehicle of a combination on its supports, from the front.
+
+    `front` are the axle numbers of the front support; a pulled trailer has none, its front support is the hitch,
+    `coupler_m` ahead of its first axle. `hitch_m` is where the next vehicle hangs, behind the first axle.
+    """
+
+    name: str
+    axles: tuple[Support, ...]
+    front: tuple[int, ...]
+    pulled: bool = False
+    coupler_m: float | None = None
+    hitch_m: float | None = None
+
+
+@dataclass(frozen=True)
+class Placed:
+    """A mass at a place: vehicle from the front, meters behind its first axle, meters right of the center line."""
+
+    vehicle: int
+    mass_kg: float
+    x_m: float
+    y_m: float = 0.0
+
+
+@dataclass(frozen=True)
+class Effect:
+    """Changes [kg]: every axle's (left, right), every hitch by the vehicle behind it, every vehicle's gross."""
+
+    ends: dict[tuple[int, int], tuple[float, float]]
+    hitch: dict[int, float]
+    gross: dict[int, float]
+
+    def axle(self, vehicle: int, number: int) -> float:
+        return sum(self.ends[(vehicle, number)])
+
+    @property
+    def total(self) -> float:
+        return sum(sum(e) for e in self.ends.values())
+
+
+def place_mass(mass_kg: float, behind_front_m: float, wheelbase_m: float) -> tuple[float, float]:
+    """Change on front and rear supports [kg] of a mass put `behind_front_m` [m]: moments about the front one.
+
+    Behind the rear support the front gets lighter. A hitch load is a mass at the hitch.
+    """
+    rear = mass_kg * behind_front_m / wheelbase_m
+    return mass_kg - rear, rear
+
+
+def _shares(axles: Iterable[Support]) -> dict[int, float]:
+    """How axles of a group share: as given, what is left equally among the others."""
+    group = list(axles)
+    given = {a.number: a.share for a in group if a.share is not None}
+    rest = [a for a in group if a.share is None]
+    left = max(0.0, 1 - sum(given.values()))
+    weights = {a.number: given.get(a.number, left / len(rest) if rest else 0.0) for a in group}
+    total = sum(weights.values())
+    return {n: w / total if total > 0 else 1 / len(group) for n, w in weights.items()}
+
+
+def _center(axles: list[Support], shares: dict[int, float]) -> float:
+    return sum(a.x_m * shares[a.number] for a in axles)
+
+
+def _supports(part: Part) -> tuple[list[Support], list[Support], float, float]:
+    """Front and rear axles of a part, where its front support is, and how far behind that the rear group's center is."""
+    front = [a for a in part.axles if a.number in part.front]
+    rear = [a for a in part.axles if a.number not in part.front]
+    if not rear:
+        raise Refusal(f"{part.name} stands on one axle group only: where a mass goes cannot be told.", "rig")
+    if part.pulled:
+        if part.coupler_m is None:
+            raise Refusal(
+                f"How far {part.name} is coupled ahead of its first axle is not known. Enter it with the rig.",
+                "coupler_m",
+            )
+        at = -part.coupler_m
+    elif front:
+        at = _center(front, _shares(front))
+    else:
+        raise Refusal(f"{part.name} has no front axle. Describe its axles first.", "rig")
+    behind = _center(rear, _shares(rear)) - at
+    if behind <= 0.1:
+        raise Refusal(f"{part.name}'s rear axles stand under its front support. Check the positions.", "rig")
+    return front, rear, at, behind
+
+
+def effect(parts: tuple[Part, ...], placed: Iterable[Placed]) -> Effect:
+    """What masses put aboard change, each hitch passing its part on to the vehicle in front.
+
+    Masses add up, and moments about every support balance. Raises Refusal where the geometry is not known.
+    """
+    ends = {(i, a.number): (0.0, 0.0) for i, p in enumerate(parts) for a in p.axles}
+    hitch = {i: 0.0 for i, p in enumerate(parts) if i and p.pulled}
+    gross = dict.fromkeys(range(len(parts)), 0.0)
+
+    def add(group: list[Support], i: int, load: float, y: float) -> None:
+        shares = _shares(group)
+        for axle in group:
+            own = load * shares[axle.number]
+            right = 0.5 + y / axle.track_m if axle.wheels > 1 else 0.5
+            before = ends[(i, axle.number)]
+            ends[(i, axle.number)] = (before[0] + own * (1 - right), before[1] + own * right)
+
+    def put(i: int, mass: float, x: float, y: float) -> None:
+        part = parts[i]
+        front, rear, at, behind = _supports(part)
+        on_front, on_rear = place_mass(mass, x - at, behind)
+        add(rear, i, on_rear, y)
+        if not part.pulled:
+            add(front, i, on_front, y)
+        elif i:
+            hitch[i] += on_front
+            ahead = parts[i - 1]
+            if ahead.hitch_m is None:
+                raise Refusal(
+                    f"Where {ahead.name} tows, behind its first axle, is not known. Enter it with the rig.", "hitch_m"
+                )
+            put(i - 1, on_front, ahead.hitch_m, 0.0)
+
+    for item in placed:
+        gross[item.vehicle] += item.mass_kg
+        put(item.vehicle, item.mass_kg, item.x_m, item.y_m)
+    # What a trailer lays on the hitch counts in its own gross, and in that of the vehicle that carries it.
+    for i in sorted(hitch, reverse=True):
+        gross[i - 1] += hitch[i]
+    return Effect(ends, hitch, gross)
+
+
+def bars_effect(parts: tuple[Part, ...], hitch_kg: float, restore: float = BARS_RESTORE) -> Effect:
+    """What engaging the weight-distribution bars between vehicles 0 and 1 changes [kg].
+
+    The bars press a moment M into the coupling. About the trailer's axles it takes M/L off the hitch (L from coupling
+    to its axle group), about the tow vehicle's rear group it loads the front: M (1 + b/L)/w in all, b the hitch behind
+    that group. `restore` is the share of the front axle's loss H b/w that comes back, so M = restore × H b/(1 + b/L).
+    An estimate: stiffness of bars and frame decides.
+    """
+    tow, trailer = parts[0], parts[1]
+    front, rear, at, wheelbase = _supports(tow)
+    _, trailer_rear, _, length = _supports(trailer)
+    if tow.hitch_m is None:
+        raise Refusal(f"Where {tow.name} tows, behind its first axle, is not known. Enter it with the rig.", "hitch_m")
+    behind = tow.hitch_m - (at + wheelbase)
+    moment = restore * hitch_kg * behind / (1 + behind / length)
+    off_hitch = moment / length
+    front_gain = moment * (1 + behind / length) / wheelbase
+    ends = {(i, a.number): (0.0, 0.0) for i, p in enumerate(parts) for a in p.axles}
+    for i, group, load in ((0, front, front_gain), (0, rear, -front_gain - off_hitch), (1, trailer_rear, off_hitch)):
+        shares = _shares(group)
+        for axle in group:
+            ends[(i, axle.number)] = (load * shares[axle.number] / 2, load * shares[axle.number] / 2)
+    hitch = {i: -off_hitch if i == 1 else 0.0 for i, p in enumerate(parts) if i and p.pulled}
+    return Effect(ends, hitch, {0: -off_hitch, **dict.fromkeys(range(1, len(parts)), 0.0)})
+
+
+def cargo_left(margins_kg: tuple[float, ...], shares: tuple[float, ...]) -> float:
+    """Mass [kg] that may still be put at a place: the least margin ÷ the share of a kilogram put there.
+
+    Limits with no share, or a negative one, do not bind. Never below zero. Raises Refusal if none binds.
+    """
+    binding = [m / s for m, s in zip(margins_kg, shares, strict=True) if s > 0]
+    if not binding:
+        raise Refusal("No limit carries anything of that place. Enter at least one rating.", "shares")
+    return max(0.0, min(binding))
