@@ -5,6 +5,8 @@ from dataclasses import dataclass
 
 ROUND_EVERY_DAYS = 7
 WEIGH_EVERY_DAYS = 365
+# More than this share of the weighed gross put aboard since: weigh again.
+WEIGH_AGAIN_SHARE = 0.02
 
 
 @dataclass(frozen=True)
@@ -25,6 +27,14 @@ def due(last: dt.date | None, every_days: int, today: dt.date) -> Due:
         return Due(None, None)
     on = last + dt.timedelta(days=every_days)
     return Due(on, (today - on).days)
+
+
+def weighing_due(last: dt.date | None, added_kg: float, gross_kg: float | None, today: dt.date) -> Due:
+    """When the next weighing is due: yearly, at once when more than 2 % of the gross was put aboard since."""
+    found = due(last, WEIGH_EVERY_DAYS, today)
+    if found.on is None or not gross_kg or added_kg <= WEIGH_AGAIN_SHARE * gross_kg:
+        return found
+    return Due(min(found.on, today), max(found.days_over or 0, 0))
 
 
 def ago(last: dt.date, today: dt.date) -> str:

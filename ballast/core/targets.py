@@ -1,6 +1,6 @@
 """One pressure per axle: the load gives a floor, tire and wheel give a ceiling, the target lies between."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from ballast.core.rigs import Row
@@ -32,7 +32,8 @@ class AxleCase:
     """All that the target of an axle depends on. Unknown is None.
 
     `load_divisor` is 1.10 for passenger tires on a truck, van or trailer; `tire_max_kg` is already
-    divided by it. `placard_is_floor` on light vehicles. `over` are the ratings exceeded.
+    divided by it. `placard_is_floor` on light vehicles. `other_size` names tires that are fitted and are not of
+    the size that the rig is described with: no table can be trusted then. `over` are the ratings exceeded.
     """
 
     number: int
@@ -48,6 +49,7 @@ class AxleCase:
     wheel_max_kpa: float | None = None
     placard_kpa: float | None = None
     placard_is_floor: bool = False
+    other_size: str = ""
     over: tuple[Check, ...] = ()
 
 
@@ -100,6 +102,11 @@ def axle_target(case: AxleCase, policy: Policy) -> AxleTarget:
         case.number, case.name, "not weighed", say("Not weighed: no target yet."), ceiling_kpa=ceiling,
         ceiling_from=ceiling_from, over=case.over, flags=_label_flags(case, None),
     )  # fmt: skip
+    if case.other_size:
+        words = say(
+            f"{case.other_size} is fitted here, the rig is described with another size. Describe what is fitted."
+        )
+        return replace(base, state="no table", words=words, flags=())
     if case.per_tire_kg is None:
         return base
     load = case.per_tire_kg * case.load_divisor

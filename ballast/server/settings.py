@@ -144,6 +144,11 @@ def WHITENOISE_IMMUTABLE_FILE_TEST(path: str, url: str) -> bool:
 
 # Outside services: a stand-in fills each protocol until a real one is named here.
 WEATHER_SERVICE = os.environ.get("BALLAST_WEATHER", "ballast.standins.weather.SimulatedWeather")
+# Weights that nobody weighed must not be taken for real: outside the demo no scale is connected unless one is named.
+SCALE = os.environ.get(
+    "BALLAST_SCALE",
+    "ballast.standins.scale.SimulatedScale" if DEMO or DEBUG else "ballast.server.weighing.scale.NoScale",
+)
 
 LOGGING = {
     "version": 1,

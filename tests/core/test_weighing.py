@@ -9,7 +9,6 @@ from ballast.core.weighing import (
     AxleReading,
     RigLimits,
     cargo_left,
-    combination,
     leveling_kg,
     overload_words,
     weigh_axle,
@@ -136,7 +135,7 @@ def test_unknown_tires_are_told() -> None:
 
 
 def test_a_trailers_gross_is_its_axles_and_its_hitch_load() -> None:
-    limits, rig = (AxleLimits(1, "Axle", 2, 1.9, 1500, 970),), RigLimits(1600, 150, pulled=True)
+    limits, rig = (AxleLimits(1, "Axle", 2, 1.9, 1500, 970),), RigLimits(1600, None, 150, pulled=True)
     unknown = weigh_rig(limits, {1: AxleReading(left_kg=690, right_kg=720)}, rig)
     assert unknown.total_kg is None
     assert any("hitch" in n.text for n in unknown.notes)
@@ -150,7 +149,7 @@ def test_a_trailers_gross_is_its_axles_and_its_hitch_load() -> None:
 
 
 def test_a_trailer_that_lifts_its_hitch_is_kept_and_warned_of() -> None:
-    limits, rig = (AxleLimits(1, "Axle", 2, 1.9, 1500, 970),), RigLimits(1600, 150, pulled=True)
+    limits, rig = (AxleLimits(1, "Axle", 2, 1.9, 1500, 970),), RigLimits(1600, None, 150, pulled=True)
     found = weigh_rig(limits, {1: AxleReading(whole_kg=1410)}, rig, hitch_kg=-50, bars="slack")
     assert found.total_kg == 1360
     assert any("dangerous" in n.text for n in found.notes)
@@ -173,11 +172,12 @@ def test_wheels_have_ratings_of_their_own() -> None:
     }  # fmt: skip
 
 
-def test_a_combination_is_known_once_every_axle_is() -> None:
-    assert combination((3000, None), 9000) == (None, [])
-    total, checks = combination((3280, 6730, 1640, 1620), 13_200)
-    assert total == 13_270
-    assert [(c.what, c.margin_kg) for c in checks] == [("gcwr", -70)]
+def test_a_combination_is_held_against_its_own_rating() -> None:
+    reads = {1: AxleReading(whole_kg=3280), 2: AxleReading(whole_kg=6730)}
+    found = weigh_rig((FRONT, REAR), reads, RigLimits(11_800, 13_200, 300), hitch_kg=210, combined_kg=13_270)
+    # The hitch load already stands on the tow vehicle's axles.
+    assert found.total_kg == 10_010
+    assert [(c.what, c.margin_kg) for c in found.checks] == [("gvwr", 1790), ("gcwr", -70), ("hitch", 90)]
 
 
 def test_cargo_is_bound_by_the_tightest_place() -> None:

@@ -121,6 +121,7 @@ class Fleet:
 @pytest.fixture(autouse=True)
 def still_weather(settings: Any) -> None:
     settings.WEATHER_SERVICE = WEATHER + "Still"
+    settings.SCALE = "ballast.standins.scale.SimulatedScale"
 
 
 @pytest.fixture

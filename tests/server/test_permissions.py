@@ -1,5 +1,6 @@
 """Who may do what: every operation of the OpenAPI document, so that a new one cannot be forgotten."""
 
+import base64
 import json
 from collections.abc import Callable
 from typing import Any
@@ -9,7 +10,8 @@ import pytest
 from django.test import Client
 
 from ballast.server.api import api as ninja
-from ballast.server.rigs.models import Rig
+from ballast.server.rigs.models import Rig, Tire
+from ballast.server.weighing.models import LoadState
 from tests.server.conftest import COACH, COMPARISON, GAUGE, TABLE, TICKET, Api, Fleet, furnish
 
 ANYBODY, VIEWER, TECHNICIAN, MANAGER = range(4)
@@ -35,6 +37,33 @@ LEAST = {
     "DELETE rigs/{rig_id}": MANAGER,
     "POST rigs/{rig_id}/restore": MANAGER,
     "GET rigs/{rig_id}/history": VIEWER,
+    "GET rigs/import.csv": VIEWER,
+    "POST rigs/import": MANAGER,
+    "PUT rigs/{rig_id}/hitch": TECHNICIAN,
+    "GET rigs/{rig_id}/tires": VIEWER,
+    "POST rigs/{rig_id}/fittings": TECHNICIAN,
+    "POST rigs/{rig_id}/moves": TECHNICIAN,
+    "POST rigs/{rig_id}/torques": TECHNICIAN,
+    "GET tires/{tire_id}/fittings": VIEWER,
+    "POST tires/{tire_id}/remove": TECHNICIAN,
+    "POST tires/{tire_id}/restore": TECHNICIAN,
+    "GET scales": VIEWER,
+    "POST rigs/{rig_id}/worked-out": TECHNICIAN,
+    "GET rigs/{rig_id}/drift": VIEWER,
+    "GET rigs/{rig_id}/weighings/{weighing_id}/ticket.json": VIEWER,
+    "GET rigs/{rig_id}/weighings/{weighing_id}/ticket.csv": VIEWER,
+    "GET rigs/{rig_id}/load-states": VIEWER,
+    "POST rigs/{rig_id}/load-states": TECHNICIAN,
+    "POST rigs/{rig_id}/load-states/{state_id}/use": TECHNICIAN,
+    "DELETE rigs/{rig_id}/load-states/{state_id}": TECHNICIAN,
+    "POST work/rigs/size": VIEWER,
+    "POST work/rigs/import": MANAGER,
+    "POST work/weighing/guide": VIEWER,
+    "POST work/weighing/what-if": VIEWER,
+    "POST work/weighing/ticket": TECHNICIAN,
+    "POST work/weighing/scale": TECHNICIAN,
+    "POST work/weighing/scale-ticket": TECHNICIAN,
+    "POST work/targets/what-if": VIEWER,
     "GET weather/places": VIEWER,
     "GET weather/places/{key}": VIEWER,
     "GET gauges": VIEWER,
@@ -83,6 +112,7 @@ def test_every_operation_has_its_least_role_written_down() -> None:
 def body_for(operation: str, fleet: Fleet, round_id: int) -> Any:
     """A body that would be accepted, so that only the role can be in the way."""
     reading = {"wheel": "1L", "pressure": 624}
+    put = {"what": "cargo", "mass": "20 kg", "rig": fleet.rig, "x": 2, "y": 0}
     return {
         "POST session": {"username": "x", "password": "y"},
         "POST session/demo": {"username": "x"},
@@ -113,12 +143,50 @@ def body_for(operation: str, fleet: Fleet, round_id: int) -> Any:
         "POST work/air": {"rig": fleet.rig, "place_key": "still-water"},
         "POST work/rounds": {"round": round_id, **reading},
         "POST work/nothing": {},
+        "POST rigs/import": {"content": FLEET_FILE},
+        "POST work/rigs/import": {"content": FLEET_FILE},
+        "PUT rigs/{rig_id}/hitch": {"behind": None},
+        "POST rigs/{rig_id}/fittings": {"wheel": "1L", "new": {}, "fitted_on": "2026-05-01"},
+        "POST rigs/{rig_id}/moves": {"moves": {"1L": "1R"}, "moved_on": "2026-05-02"},
+        "POST rigs/{rig_id}/torques": {"done_on": "2026-05-02", "odometer": "100 km"},
+        "POST tires/{tire_id}/remove": {"removed_on": "2026-09-01"},
+        "POST rigs/{rig_id}/worked-out": {"load_state": uuid4().hex[:8], "placed": [put]},
+        "POST rigs/{rig_id}/load-states": {"name": uuid4().hex[:8]},
+        "POST work/rigs/size": {"tire_size": "ST235/80R16 E"},
+        "POST work/weighing/guide": {"rig": fleet.rig, "way": "passes"},
+        "POST work/weighing/what-if": {"rig": fleet.rig, "placed": [put]},
+        "POST work/weighing/ticket": {"rig": fleet.rig, "content": "bm8="},
+        "POST work/weighing/scale": {"rig": fleet.rig, "scale": "platform", "on": ["0:1L"]},
+        "POST work/weighing/scale-ticket": {"rig": fleet.rig, "scale": "platform", "way": "passes"},
+        "POST work/targets/what-if": {"rig": fleet.rig, "placed": [put]},
     }.get(operation)
+
+
+FLEET_FILE = base64.b64encode(b"row,rig\n").decode()
+
+
+def tire_of(fleet: Fleet) -> int:
+    """A tire that is on the fleet's coach."""
+    found = Tire.objects.filter(fittings__rig=fleet.rig, fittings__removed_on=None).first()
+    if found is None:
+        body = {"wheel": "2Lo", "new": {}, "fitted_on": "2026-05-01"}
+        assert fleet.api.call("POST", f"/rigs/{fleet.rig}/fittings", body).status_code == 204
+        return tire_of(fleet)
+    return found.pk
+
+
+def state_of(fleet: Fleet) -> int:
+    """A load state of the coach that is not in force."""
+    state, _ = LoadState.objects.get_or_create(rig_id=fleet.rig, name="empty")
+    return state.pk
 
 
 def address(operation: str, fleet: Fleet, round_id: int, member_id: int) -> tuple[str, str]:
     method, path = operation.split(" ")
-    given = {"rig_id": fleet.rig, "gauge_id": fleet.gauge, "round_id": round_id, "member_id": member_id}
+    given = {
+        "rig_id": fleet.rig, "gauge_id": fleet.gauge, "round_id": round_id, "member_id": member_id,
+        "weighing_id": fleet.weighing, "tire_id": tire_of(fleet), "state_id": state_of(fleet),
+    }  # fmt: skip
     return method, path.format(**given, key="still-water", uuid=uuid4())
 
 
@@ -166,7 +234,12 @@ def test_another_workspace_sees_nothing_of_ours(aimed: Fleet, stranger: Api) -> 
 
 def test_work_calls_do_not_reach_into_another_workspace(aimed: Fleet, stranger: Api) -> None:
     round_id = aimed.open_round()["id"]
-    for operation in ("POST work/weighing", "POST work/targets", "POST work/air", "POST work/rounds"):
+    reaching = (
+        "POST work/weighing", "POST work/weighing/guide", "POST work/weighing/what-if", "POST work/weighing/scale",
+        "POST work/weighing/scale-ticket", "POST work/targets", "POST work/targets/what-if", "POST work/air",
+        "POST work/rounds",
+    )  # fmt: skip
+    for operation in reaching:
         method, path = operation.split(" ")
         assert stranger.call(method, path, body_for(operation, aimed, round_id)).status_code == 404, operation
 

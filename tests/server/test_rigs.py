@@ -35,7 +35,7 @@ def test_a_rig_as_entered_comes_back_in_canonical_units(api: Api) -> None:
 def test_the_work_call_reads_a_rig_without_saving_it(api: Api) -> None:
     draft = api.ok("POST", "work/rigs", axle(0, gawr_kg="4400 kg"))
     assert (
-        draft["sizes"][0]
+        draft["sizes"][0]["words"]
         == "heavy, radial, 135 is 2,180 kg (4,806 lb) single, 133 is 2,060 kg (4,542 lb) dual, M is 130 km/h"
     )
     assert [c["field"] for c in draft["cautions"]] == ["axles.0.gawr_kg"]
@@ -126,8 +126,8 @@ def test_changes_are_kept_with_who_and_what(fleet: Fleet) -> None:
 def test_looking_at_a_rig_and_saving_it_changes_nothing(fleet: Fleet) -> None:
     rig = fleet.api.ok("GET", f"/rigs/{fleet.rig}")
     before = len(fleet.api.ok("GET", f"/rigs/{fleet.rig}/history"))
-    keep = {k: rig[k] for k in ("kind", "name", "fleet_number", "gvwr_kg", "wheelbase_m", "note")}
-    drop = {"number", "name", "tire_max_kg"}
+    keep = {k: rig[k] for k in ("kind", "name", "fleet_number", "gvwr_kg", "wheelbase_m", "note", "top_speed_kmh")}
+    drop = {"number", "name", "tire_max_kg", "group", "sidewall_words"}
     keep["axles"] = [{k: v for k, v in a.items() if k not in drop} | {"dual": a["wheels"] == 4} for a in rig["axles"]]
     keep["spares"] = [{k: v for k, v in s.items() if k not in drop} for s in rig["spares"]]
     assert fleet.api.ok("PUT", f"/rigs/{fleet.rig}", keep) == rig

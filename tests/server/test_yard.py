@@ -102,8 +102,8 @@ def test_the_sheet_of_a_rig_takes_few_queries_and_no_more_with_history(
     recent(fleet)
     for _ in range(3):
         sealed_round(fleet)
-    # Session, person and membership besides the sheet's own.
-    with django_assert_max_num_queries(15):
+    # Session, person and membership besides the sheet's ten.
+    with django_assert_max_num_queries(13):
         sheet = fleet.api.ok("GET", f"/yard/{fleet.rig}")
     assert [s["key"] for s in sheet["stages"]] == ["rig", "weighing", "targets", "air", "rounds", "lookback"]
 

@@ -41,6 +41,7 @@ from ballast.core.rigs.vehicles import (
     contradictions,
     groups,
     load_divisor,
+    ready_to_roll,
     walking_order,
 )
 
@@ -48,5 +49,5 @@ __all__ = [
     "AGE_REPLACE_TRAILER_YEARS", "AGE_REPLACE_YEARS", "DUAL_DIAMETER_MM", "KINDS", "LIGHT_GVWR_KG", "PULLED", "RETORQUE_KM",
     "SPEEDS", "TRAILERS", "Axle", "Caution", "DateCode", "Finding", "Fitted", "Group", "Rig", "Role", "Rotation", "Row",
     "Size", "Tire", "Wheel", "age_words", "age_years", "asked_for", "axle_name", "cautions", "contradictions", "findings",
-    "groups", "load_divisor", "load_index_kg", "read_date_code", "read_size", "retorque_left_km", "rotations", "walking_order",
+    "groups", "load_divisor", "load_index_kg", "read_date_code", "read_size", "ready_to_roll", "retorque_left_km", "rotations", "walking_order",
 ]  # fmt: skip

@@ -32,6 +32,26 @@ GROUP_SPACING_M = 2.2
 Role = Literal["", "tag", "pusher"]
 
 
+_CHECKS = (
+    "Fuel at its usual level",
+    "Everyone aboard who rides along",
+    "What is carried is where it rides",
+    "Tires at least at their placard",
+)
+_LIVING = ("Fresh water at its usual level", "Waste water as it travels", "Gas bottles where they hang")
+_TRAILER = ("Hitched level, as it travels", "Weight-distribution bars noted: engaged, slack or none")
+
+
+def ready_to_roll(kind: str) -> tuple[str, ...]:
+    """What to see to before a kind of rig is weighed as it travels; a start, to be edited for each rig."""
+    checks = [c for c in _CHECKS if kind not in TRAILERS or not c.startswith(("Fuel", "Everyone"))]
+    if kind in ("coach", "motorhome", "camper", "fifth_wheel"):
+        checks[1:1] = _LIVING
+    if kind in TRAILERS:
+        checks[:0] = _TRAILER
+    return tuple(checks)
+
+
 def load_divisor(service: str, kind: str) -> float:
     """1.10 for passenger tires on a truck, van, bus, motorhome or trailer, else 1 (49 CFR 571.110 S4.2.2.2)."""
     return 1.10 if service == "passenger" and kind not in ("car", "motorcycle") else 1.0

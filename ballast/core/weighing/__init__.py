@@ -9,7 +9,6 @@ from ballast.core.weighing.loads import (
     Check,
     RigLimits,
     RigLoad,
-    combination,
     judge_hitch,
     leveling_kg,
     overload_words,
@@ -33,6 +32,6 @@ from ballast.core.weighing.whatif import (
 __all__ = [
     "BARS_RESTORE", "OVERLOAD_CAUTION", "PER_LITER_KG", "WAYS", "AxleLimits", "AxleLoad", "AxleReading", "Bars", "Check",
     "Effect", "Part", "Pass", "Placed", "RigLimits", "RigLoad", "Solved", "Spot", "Step", "Support", "Vehicle", "Way",
-    "bars_effect", "cargo_left", "check_passes", "combination", "effect", "guide", "judge_hitch", "leveling_kg",
+    "bars_effect", "cargo_left", "check_passes", "effect", "guide", "judge_hitch", "leveling_kg",
     "overload_words", "place_mass", "solve", "weigh_axle", "weigh_rig",
 ]  # fmt: skip

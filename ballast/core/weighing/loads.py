@@ -40,6 +40,7 @@ class RigLimits:
     """What a whole rig is held against. `pulled`: part of its gross rides on the vehicle in front."""
 
     gvwr_kg: float | None = None
+    gcwr_kg: float | None = None
     hitch_max_kg: float | None = None
     pulled: bool = False
 
@@ -264,11 +265,12 @@ def weigh_rig(
     resolution_kg: float = 0.0,
     hitch_kg: float | None = None,
     bars: Bars = "",
+    combined_kg: float | None = None,
 ) -> RigLoad:
     """Every axle, and the whole against the GVWR. The gross is unknown until every axle is weighed.
 
-    A pulled trailer's gross is its axles and its load on the hitch, so it stays unknown without that.
-    A hitch is judged with slack weight-distribution bars. A negative hitch load is kept and warned of.
+    A pulled trailer's gross is its axles and its load on the hitch, so it stays unknown without that. `combined_kg`
+    are all axles of its combination, held against the tow vehicle's GCWR. A hitch is judged with slack weight-distribution bars. A negative hitch load is kept and warned of.
     Raises Refusal with the field "axles.<index>.<field>" for what contradicts itself.
     """
     axles: list[AxleLoad] = []
@@ -301,8 +303,11 @@ def weigh_rig(
         checks.append(Check("gvwr", "Gross weight rating", total, rig.gvwr_kg))
     elif rig.gvwr_kg and sum(known) > rig.gvwr_kg:
         notes.append(say("What is weighed so far is already {0} over the GVWR.", kg(sum(known) - rig.gvwr_kg)))
+    if combined_kg is not None and rig.gcwr_kg:
+        checks.append(Check("gcwr", "Combination rating", combined_kg, rig.gcwr_kg))
     if hitch_kg is not None:
-        hitch_check, hitch_notes = judge_hitch(hitch_kg, rig.hitch_max_kg, bars, "Coupling")
+        name = "Coupling" if rig.pulled else "Hitch"
+        hitch_check, hitch_notes = judge_hitch(hitch_kg, rig.hitch_max_kg, bars, name)
         checks += hitch_check
         notes += hitch_notes
         if total is not None and rig.pulled and total > 0 and hitch_kg >= 0:
@@ -323,14 +328,6 @@ def judge_hitch(hitch_kg: float, most_kg: float | None, bars: Bars, name: str) -
     return [Check("hitch", f"{name} rating", max(0.0, hitch_kg), most_kg)], notes
 
 
-def combination(axle_totals_kg: tuple[float | None, ...], gcwr_kg: float | None) -> tuple[float | None, list[Check]]:
-    """All axles of a combination together against the GCWR; unknown while any axle is."""
-    if any(t is None for t in axle_totals_kg):
-        return None, []
-    total = sum(t for t in axle_totals_kg if t is not None)
-    return total, [Check("gcwr", "Combination rating", total, gcwr_kg)] if gcwr_kg else []
-
-
 def overload_words(check: Check) -> Phrase:
     """How an overload is said, everywhere it stands."""
     return say(
@@ -340,5 +337,5 @@ def overload_words(check: Check) -> Phrase:
 
 OVERLOAD_CAUTION = (
     "Over a rating is over, whatever the tires carry: it may be unlawful and uninsured. "
-    "Take load off or move it before driving."
+    "Take at least that much off, or move it, before driving."
 )

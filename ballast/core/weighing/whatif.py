@@ -50,7 +50,7 @@ class Placed:
 
 @dataclass(frozen=True)
 class Effect:
-    """Changes [kg]: every axle's (left, right), every hitch by the vehicle behind it, every vehicle's gross."""
+    """Changes [kg]: every axle's (left, right), every hitch by the trailer on it, every vehicle's gross."""
 
     ends: dict[tuple[int, int], tuple[float, float]]
     hitch: dict[int, float]
@@ -117,7 +117,7 @@ def effect(parts: tuple[Part, ...], placed: Iterable[Placed]) -> Effect:
     Masses add up, and moments about every support balance. Raises Refusal where the geometry is not known.
     """
     ends = {(i, a.number): (0.0, 0.0) for i, p in enumerate(parts) for a in p.axles}
-    hitch = {i: 0.0 for i, p in enumerate(parts) if i and p.pulled}
+    hitch = {i: 0.0 for i, p in enumerate(parts) if p.pulled}
     gross = dict.fromkeys(range(len(parts)), 0.0)
 
     def add(group: list[Support], i: int, load: float, y: float) -> None:
@@ -135,8 +135,9 @@ def effect(parts: tuple[Part, ...], placed: Iterable[Placed]) -> Effect:
         add(rear, i, on_rear, y)
         if not part.pulled:
             add(front, i, on_front, y)
-        elif i:
-            hitch[i] += on_front
+            return
+        hitch[i] += on_front
+        if i:
             ahead = parts[i - 1]
             if ahead.hitch_m is None:
                 raise Refusal(
@@ -149,7 +150,8 @@ def effect(parts: tuple[Part, ...], placed: Iterable[Placed]) -> Effect:
         put(item.vehicle, item.mass_kg, item.x_m, item.y_m)
     # What a trailer lays on the hitch counts in its own gross, and in that of the vehicle that carries it.
     for i in sorted(hitch, reverse=True):
-        gross[i - 1] += hitch[i]
+        if i:
+            gross[i - 1] += hitch[i]
     return Effect(ends, hitch, gross)
 
 

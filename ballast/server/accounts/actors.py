@@ -17,6 +17,7 @@ class May(StrEnum):
 
     READ = "look at this workspace"
     RIGS = "add or change rigs"
+    FIT = "fit tires or hitch trailers"
     WEIGH = "enter weighings"
     TABLES = "enter load-inflation tables"
     TARGETS = "put targets in force"
@@ -26,7 +27,7 @@ class May(StrEnum):
     PEOPLE = "change people and settings"
 
 
-_TECHNICIAN = {May.READ, May.WEIGH, May.AIR, May.GAUGES, May.ROUNDS}
+_TECHNICIAN = {May.READ, May.FIT, May.WEIGH, May.AIR, May.GAUGES, May.ROUNDS}
 ROLES: dict[str, frozenset[May]] = {
     Membership.Role.MANAGER: frozenset(May),
     Membership.Role.TECHNICIAN: frozenset(_TECHNICIAN),

@@ -23,17 +23,17 @@ class Entry:
 class Quantity:
     """Reads a quantity of one kind, canonical bounds included, into an Entry."""
 
-    def __init__(self, kind: units.Kind, low: float, high: float) -> None:
-        self.kind, self.low, self.high = kind, low, high
+    def __init__(self, kind: units.Kind, low: float, high: float, unit: str | None = None) -> None:
+        self.kind, self.low, self.high, self.unit = kind, low, high, unit
 
     def read(self, typed: Any) -> Entry:
         if isinstance(typed, Entry):
             return typed
         try:
-            value = units.parse(self.kind, typed, self.low, self.high)
+            value = units.parse(self.kind, typed, self.low, self.high, self.unit)
         except Refusal as no:
             raise PydanticCustomError("refusal", "{message}", {"message": no.message}) from None
-        text = typed if isinstance(typed, str) else f"{typed:g} {units.CANONICAL[self.kind]}"
+        text = typed if isinstance(typed, str) else f"{typed:g} {self.unit or units.CANONICAL[self.kind]}"
         return Entry(value, text.strip()[:40])
 
     def __get_pydantic_core_schema__(self, source: Any, handler: GetCoreSchemaHandler) -> CoreSchema:
@@ -42,10 +42,11 @@ class Quantity:
         )
 
     def __get_pydantic_json_schema__(self, schema: CoreSchema, handler: GetJsonSchemaHandler) -> dict[str, Any]:
-        unit = units.CANONICAL[self.kind]
+        unit = self.unit or units.CANONICAL[self.kind]
+        low, high = (round(units.from_canonical(v, unit), 6) for v in (self.low, self.high))
         return {
             "anyOf": [
-                {"type": "number", "minimum": self.low, "maximum": self.high},
+                {"type": "number", "minimum": low, "maximum": high},
                 {"type": "string", "minLength": 1, "maxLength": 60},
             ],
             "description": f"A {self.kind}: a number in {unit}, or text with a unit.",
@@ -106,12 +107,22 @@ class Words:
 
 Pressure = Annotated[Entry, Quantity("pressure", 0, 1400)]
 Load = Annotated[Entry, Quantity("mass", 0, 100_000)]
+SignedLoad = Annotated[Entry, Quantity("mass", -20_000, 20_000)]
 Rating = Annotated[Entry, Quantity("mass", 10, 200_000)]
 Resolution = Annotated[Entry, Quantity("mass", 0, 500)]
 Temperature = Annotated[Entry, Quantity("temperature", -60, 60)]
 Elevation = Annotated[Entry, Quantity("length", -500, 9000)]
 Distance = Annotated[Entry, Quantity("length", 0, 40)]
 Track = Annotated[Entry, Quantity("length", 0.2, 4)]
+Place = Annotated[Entry, Quantity("length", -20, 40)]
+Across = Annotated[Entry, Quantity("length", -2, 2)]
+Volume = Annotated[Entry, Quantity("volume", 0, 5000)]
+Odometer = Annotated[Entry, Quantity("distance", 0, 5_000_000)]
+Speed = Annotated[Entry, Quantity("speed", 10, 300)]
+# Tread and measured diameter: a bare number is in millimeters.
+Tread = Annotated[Entry, Quantity("length", 0, 0.05, "mm")]
+Diameter = Annotated[Entry, Quantity("length", 0.2, 2, "mm")]
+RimWidth = Annotated[float, Number("a rim width in inches", 1, 20)]
 LoadIndex = Annotated[int, Number("a load index", 0, 279, whole=True)]
 Hours = Annotated[float, Number("hours", 0, 20_000)]
 Share = Annotated[float, Number("a share", 0, 0.5)]

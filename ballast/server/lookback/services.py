@@ -16,7 +16,7 @@ def sealed(actor: Actor, rig: Rig, most: int | None = SHOWN_ROUNDS) -> list[dict
 
     Changes compare pressures brought to 20 °C and sea level: the earlier round's last reading with this one's first.
     """
-    query = rounds.rounds(actor).filter(rig=rig).exclude(sealed_at=None).order_by("-sealed_at", "-id")
+    query = rounds.rounds(actor).filter(parts__rig=rig).exclude(sealed_at=None).order_by("-sealed_at", "-id")
     results = list(query.values_list("result", flat=True)[: None if most is None else most + 1])
     left_at: dict[str, float] = {}
     found: list[dict[str, Any]] = []
@@ -24,13 +24,16 @@ def sealed(actor: Actor, rig: Rig, most: int | None = SHOWN_ROUNDS) -> list[dict
         here = Air(result["outside_c"], result["elevation_m"])
         tires = []
         for wheel in result["wheels"]:
+            # Of a combination's round, the tires of this rig, under their own codes.
+            if wheel.get("rig", rig.pk) != rig.pk:
+                continue
             line = _tire(wheel)
             if (cold := wheel["answer"]["cold_kpa"]) is not None:
                 line["normalized_kpa"] = core.normalized(cold, here)
-                if wheel["code"] in left_at:
-                    line["change_kpa"] = line["normalized_kpa"] - left_at[wheel["code"]]
+                if line["code"] in left_at:
+                    line["change_kpa"] = line["normalized_kpa"] - left_at[line["code"]]
                 last = (wheel["after_answer"] or wheel["answer"])["cold_kpa"]
-                left_at[wheel["code"]] = core.normalized(last, here)
+                left_at[line["code"]] = core.normalized(last, here)
             tires.append(line)
         fields = (
             "id", "sealed_at", "sealed_by", "opened_at", "time_zone", "place", "outside_c", "elevation_m", "cold",
@@ -44,7 +47,7 @@ def sealed(actor: Actor, rig: Rig, most: int | None = SHOWN_ROUNDS) -> list[dict
 def _tire(wheel: dict[str, Any]) -> dict[str, Any]:
     before, after = wheel["before"], wheel["after"]
     return {
-        "code": wheel["code"],
+        "code": wheel.get("own", wheel["code"]),
         "name": wheel["name"],
         "word": wheel["answer"]["word"],
         "raw_kpa": before["raw_kpa"] if before else None,

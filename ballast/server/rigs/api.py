@@ -1,10 +1,28 @@
+from django.http import HttpResponse
 from ninja import Router, Status
 
-from ballast.core.rigs import cautions, walking_order
+from ballast.core.rigs import cautions, groups, walking_order
 from ballast.server.accounts.actors import ActorRequest
 from ballast.server.edge.problems import answers
-from ballast.server.rigs import services
-from ballast.server.rigs.schemas import ChangeOut, RigDraft, RigIn, RigOut
+from ballast.server.rigs import combinations, fittings, imports, services
+from ballast.server.rigs.schemas import (
+    ChangeOut,
+    FileIn,
+    FitIn,
+    FittingOut,
+    HitchIn,
+    ImportOut,
+    MoveIn,
+    NewTireIn,
+    RemoveIn,
+    RigDraft,
+    RigIn,
+    RigOut,
+    SizeRead,
+    TiresOut,
+    TorqueIn,
+    VehicleOut,
+)
 
 router = Router(tags=["rigs"])
 work = Router(tags=["work"])
@@ -15,10 +33,38 @@ def work_rigs(request: ActorRequest, data: RigIn):
     """What a rig as typed means: sizes in words, wheels, cautions. Nothing is saved."""
     draft = services.read_draft(data)
     return {
-        "sizes": [services.describe_size(s) for s in draft.sizes],
+        "sizes": [services.size_read(s) for s in draft.sizes],
+        "spares": [services.size_read(s) for s in draft.spares],
+        "groups": [g.name for g in groups(draft.rig.axles) for _ in g.numbers],
         "wheels": walking_order(draft.rig.axles, draft.rig.kind, len(data.spares)),
         "cautions": cautions(draft.rig),
     }
+
+
+@work.post("/rigs/size", response=answers(SizeRead))
+def work_size(request: ActorRequest, data: NewTireIn):
+    """What a size marking says, and a date code if there is one. Nothing is saved."""
+    return services.read_marking(data)
+
+
+@work.post("/rigs/import", response=answers(ImportOut))
+def preview_import(request: ActorRequest, data: FileIn):
+    """What a fleet file would add, row by row, every refused row told. Nothing is saved."""
+    return imports.run(request.auth, data.content, save=False)
+
+
+@router.post("/rigs/import", response=answers(ImportOut))
+def import_rigs(request: ActorRequest, data: FileIn):
+    """Adds a fleet from a file, all or nothing."""
+    return imports.run(request.auth, data.content, save=True)
+
+
+@router.get("/rigs/import.csv", response=answers(str))
+def blank_import(request: ActorRequest):
+    """A file to start from: every column, with an example of each kind of row."""
+    reply = HttpResponse(imports.blank(), content_type="text/csv; charset=utf-8")
+    reply["Content-Disposition"] = 'attachment; filename="fleet.csv"'
+    return reply
 
 
 @router.get("/rigs", response=answers(list[RigOut]))
@@ -54,3 +100,49 @@ def restore_rig(request: ActorRequest, rig_id: int):
 @router.get("/rigs/{rig_id}/history", response=answers(list[ChangeOut]))
 def rig_history(request: ActorRequest, rig_id: int):
     return services.changes(request.auth, rig_id)
+
+
+@router.put("/rigs/{rig_id}/hitch", response=answers(list[VehicleOut]))
+def hitch_rig(request: ActorRequest, rig_id: int, data: HitchIn):
+    """Hitches a trailer behind a vehicle, or drops it; answers the combination that it is part of now."""
+    return [services.vehicle_out(r) for r in combinations.hitch(request.auth, rig_id, data.behind)]
+
+
+@router.get("/rigs/{rig_id}/tires", response=answers(TiresOut))
+def rig_tires(request: ActorRequest, rig_id: int):
+    return fittings.present(request.auth, services.rig(request.auth, rig_id))
+
+
+@router.post("/rigs/{rig_id}/fittings", response=answers(None, 204))
+def fit_tire(request: ActorRequest, rig_id: int, data: FitIn):
+    fittings.fit(request.auth, rig_id, data)
+    return Status(204, None)
+
+
+@router.post("/rigs/{rig_id}/moves", response=answers(None, 204))
+def move_tires(request: ActorRequest, rig_id: int, data: MoveIn):
+    fittings.move(request.auth, rig_id, data)
+    return Status(204, None)
+
+
+@router.post("/rigs/{rig_id}/torques", response=answers(None, 204))
+def torque_wheels(request: ActorRequest, rig_id: int, data: TorqueIn):
+    fittings.torque(request.auth, rig_id, data)
+    return Status(204, None)
+
+
+@router.get("/tires/{tire_id}/fittings", response=answers(list[FittingOut]))
+def tire_history(request: ActorRequest, tire_id: int):
+    return fittings.history(request.auth, tire_id)
+
+
+@router.post("/tires/{tire_id}/remove", response=answers(None, 204))
+def remove_tire(request: ActorRequest, tire_id: int, data: RemoveIn):
+    fittings.remove(request.auth, tire_id, data)
+    return Status(204, None)
+
+
+@router.post("/tires/{tire_id}/restore", response=answers(None, 204))
+def restore_tire(request: ActorRequest, tire_id: int):
+    fittings.bring_back(request.auth, tire_id)
+    return Status(204, None)

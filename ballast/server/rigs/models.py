@@ -1,35 +1,53 @@
 from django.db import models
+from django.db.models import Q
 from simple_history.models import HistoricalRecords
 
 from ballast.core.rigs import KINDS
-from ballast.server.accounts.models import Owned
+from ballast.server.accounts.models import Owned, Person
 
 
 class Rig(Owned):
-    """A vehicle or trailer. Archived, never deleted: its rounds stay readable."""
+    """A vehicle or trailer. Archived, never deleted: its rounds stay readable.
+
+    Hitched rigs are a combination: `head` is the vehicle that tows them all (null: this one stands alone or tows),
+    `place` counts from it.
+    """
 
     kind = models.CharField(max_length=20, choices=list(KINDS.items()))
     name = models.CharField(max_length=80)
     fleet_number = models.CharField(max_length=20, blank=True)
     gvwr_kg = models.FloatField(null=True)
+    gcwr_kg = models.FloatField(null=True)
+    hitch_max_kg = models.FloatField(null=True)
+    cargo_kg = models.FloatField(null=True)
     wheelbase_m = models.FloatField(null=True)
+    hitch_m = models.FloatField(null=True)
+    coupler_m = models.FloatField(null=True)
+    top_speed_kmh = models.FloatField(null=True)
+    replace_years = models.PositiveSmallIntegerField(null=True)
+    checklist = models.JSONField(default=list)
+    # The furthest that any room has seen it.
+    odometer_km = models.FloatField(null=True)
     note = models.CharField(max_length=500, blank=True)
+    head = models.ForeignKey("self", null=True, on_delete=models.SET_NULL, related_name="hitched")
+    place = models.PositiveSmallIntegerField(default=0)
     archived = models.BooleanField(default=False)
-    history = HistoricalRecords()
+    history = HistoricalRecords(excluded_fields=["odometer_km"])
 
     class Meta:
         ordering = ["fleet_number", "name", "id"]
         constraints = [
             models.UniqueConstraint(
                 fields=["workspace", "fleet_number"],
-                condition=~models.Q(fleet_number="") & models.Q(archived=False),
+                condition=~Q(fleet_number="") & Q(archived=False),
                 name="one_fleet_number",
-            )
+            ),
+            models.UniqueConstraint(fields=["head", "place"], condition=~Q(head=None), name="one_behind_another"),
         ]
 
 
-class TireSpec(models.Model):
-    """What the sidewall says, on an axle or a spare. Unknown is null."""
+class Sidewall(models.Model):
+    """What stands on a tire. Unknown is null."""
 
     tire_size = models.CharField(max_length=60)
     tire_make = models.CharField(max_length=80, blank=True)
@@ -39,7 +57,19 @@ class TireSpec(models.Model):
     max_load_single_kg = models.FloatField(null=True)
     max_load_dual_kg = models.FloatField(null=True)
     sidewall_max_kpa = models.FloatField(null=True)
+
+    class Meta:
+        abstract = True
+
+
+class TireSpec(Sidewall):
+    """The tires that an axle or a spare is described with, and their wheel."""
+
     wheel_max_kpa = models.FloatField(null=True)
+    wheel_max_load_kg = models.FloatField(null=True)
+    rim_width_in = models.FloatField(null=True)
+    rim_low_in = models.FloatField(null=True)
+    rim_high_in = models.FloatField(null=True)
 
     class Meta:
         abstract = True
@@ -51,8 +81,12 @@ class Axle(TireSpec):
     position_m = models.FloatField()
     track_m = models.FloatField()
     wheels = models.PositiveSmallIntegerField()
+    role = models.CharField(max_length=8, blank=True)
+    lift = models.BooleanField(default=False)
+    share = models.FloatField(null=True)
     gawr_kg = models.FloatField(null=True)
     placard_kpa = models.FloatField(null=True)
+    placard_light_kpa = models.FloatField(null=True)
     history = HistoricalRecords()
 
     class Meta:
@@ -71,3 +105,50 @@ class Spare(TireSpec):
     class Meta:
         ordering = ["number"]
         constraints = [models.UniqueConstraint(fields=["rig", "number"], name="spare_once")]
+
+
+class Tire(Owned, Sidewall):
+    """One tire through its life: where it was fitted stands in its fittings. Retired, never deleted."""
+
+    date_code = models.CharField(max_length=4, blank=True)
+    sensor = models.CharField(max_length=40, blank=True)
+    diameter_mm = models.FloatField(null=True)
+    retired_on = models.DateField(null=True)
+    retired_reason = models.CharField(max_length=200, blank=True)
+    history = HistoricalRecords()
+
+    class Meta:
+        ordering = ["id"]
+
+
+class Fitting(models.Model):
+    """A tire at a wheel, from a day on; `removed_on` ends it. Append only but for its end."""
+
+    tire = models.ForeignKey(Tire, on_delete=models.PROTECT, related_name="fittings")
+    rig = models.ForeignKey(Rig, on_delete=models.CASCADE, related_name="fittings")
+    wheel = models.CharField(max_length=8)
+    fitted_on = models.DateField()
+    odometer_km = models.FloatField(null=True)
+    tread_mm = models.FloatField(null=True)
+    removed_on = models.DateField(null=True)
+    removed_reason = models.CharField(max_length=200, blank=True)
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        ordering = ["fitted_on", "id"]
+        constraints = [
+            models.UniqueConstraint(fields=["tire"], condition=Q(removed_on=None), name="tire_at_one_wheel"),
+            models.UniqueConstraint(fields=["rig", "wheel"], condition=Q(removed_on=None), name="one_tire_a_wheel"),
+        ]
+
+
+class Torque(models.Model):
+    """Wheel nuts torqued again, which ends the reminder after a wheel was off."""
+
+    rig = models.ForeignKey(Rig, on_delete=models.CASCADE, related_name="torques")
+    done_on = models.DateField()
+    odometer_km = models.FloatField()
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        ordering = ["-odometer_km", "-id"]

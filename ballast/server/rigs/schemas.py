@@ -1,17 +1,26 @@
+import datetime as dt
 from typing import Annotated, Literal
 
 from ninja import Schema
 from pydantic import Field
 
 from ballast.server.edge.quantities import (
+    Day,
+    Diameter,
     Distance,
     Load,
     LoadIndex,
     Name,
     Note,
+    Number,
+    Odometer,
+    Place,
     Pressure,
     Rating,
+    RimWidth,
+    Speed,
     Track,
+    Tread,
     Words,
 )
 from ballast.server.edge.schema import Strict
@@ -24,7 +33,7 @@ Kind = Literal[
 Wheels = Literal[1, 2, 4]
 
 
-class TireIn(Strict):
+class SidewallIn(Strict):
     tire_size: Annotated[str, Words(60, 1)]
     tire_make: Annotated[str, Words(80)] = ""
     load_index_single: LoadIndex | None = None
@@ -33,7 +42,14 @@ class TireIn(Strict):
     max_load_single_kg: Load | None = None
     max_load_dual_kg: Load | None = None
     sidewall_max_kpa: Pressure | None = None
+
+
+class TireIn(SidewallIn):
     wheel_max_kpa: Pressure | None = None
+    wheel_max_load_kg: Load | None = None
+    rim_width_in: RimWidth | None = None
+    rim_low_in: RimWidth | None = None
+    rim_high_in: RimWidth | None = None
 
 
 class AxleIn(TireIn):
@@ -41,8 +57,12 @@ class AxleIn(TireIn):
     track_m: Track
     dual: bool = False
     wheels: Wheels | None = None
+    role: Literal["", "tag", "pusher"] = ""
+    lift: bool = False
+    share: Annotated[float, Number("a share of the group's load", 0.05, 0.95)] | None = None
     gawr_kg: Rating | None = None
     placard_kpa: Pressure | None = None
+    placard_light_kpa: Pressure | None = None
 
 
 class SpareIn(TireIn):
@@ -54,13 +74,21 @@ class RigIn(Strict):
     name: Name
     fleet_number: Annotated[str, Words(20)] = ""
     gvwr_kg: Rating | None = None
+    gcwr_kg: Rating | None = None
+    hitch_max_kg: Load | None = None
+    cargo_kg: Load | None = None
     wheelbase_m: Distance | None = None
+    hitch_m: Place | None = None
+    coupler_m: Distance | None = None
+    top_speed_kmh: Speed | None = None
+    replace_years: Annotated[int, Number("the age in years", 3, 15, whole=True)] | None = None
+    checklist: Annotated[list[Annotated[str, Words(120, 1)]], Field(max_length=30)] = []
     note: Note = ""
     axles: Annotated[list[AxleIn], Field(min_length=1, max_length=9)]
     spares: Annotated[list[SpareIn], Field(max_length=3)] = []
 
 
-class TireOut(Schema):
+class SidewallOut(Schema):
     tire_size: str
     tire_make: str
     load_index_single: int | None
@@ -69,7 +97,14 @@ class TireOut(Schema):
     max_load_single_kg: float | None
     max_load_dual_kg: float | None
     sidewall_max_kpa: float | None
+
+
+class TireOut(SidewallOut):
     wheel_max_kpa: float | None
+    wheel_max_load_kg: float | None
+    rim_width_in: float | None
+    rim_low_in: float | None
+    rim_high_in: float | None
 
 
 class AxleOut(TireOut):
@@ -78,9 +113,15 @@ class AxleOut(TireOut):
     position_m: float
     track_m: float
     wheels: int
+    role: str
+    lift: bool
+    share: float | None
+    group: str
     gawr_kg: float | None
     placard_kpa: float | None
+    placard_light_kpa: float | None
     tire_max_kg: float | None
+    sidewall_words: str
 
 
 class SpareOut(TireOut):
@@ -101,6 +142,21 @@ class CautionOut(Schema):
     words: PhraseOut
 
 
+class VehicleOut(Schema):
+    """A vehicle of a combination as the plan draws it; wheel codes of trailers carry a letter in front."""
+
+    id: int
+    name: str
+    fleet_number: str
+    kind: Kind
+    trailer: bool
+    pulled: bool
+    coupler_m: float | None
+    hitch_m: float | None
+    axles: list[AxleOut]
+    wheels: list[WheelOut]
+
+
 class RigOut(Schema):
     id: int
     kind: Kind
@@ -108,22 +164,161 @@ class RigOut(Schema):
     name: str
     fleet_number: str
     gvwr_kg: float | None
+    gcwr_kg: float | None
+    hitch_max_kg: float | None
+    cargo_kg: float | None
     wheelbase_m: float | None
+    hitch_m: float | None
+    coupler_m: float | None
+    top_speed_kmh: float | None
+    replace_years: int | None
+    checklist: list[str]
     note: str
     archived: bool
     light: bool
+    trailer: bool
+    pulled: bool
+    head: int | None
+    odometer_km: float | None
     axles: list[AxleOut]
     spares: list[SpareOut]
     wheels: list[WheelOut]
     cautions: list[CautionOut]
 
 
+class SizeRead(Schema):
+    """What was understood of a marking, and what it leaves open."""
+
+    words: str
+    asked_for: list[str]
+
+
 class RigDraft(Schema):
     """What a rig that is being typed means so far."""
 
-    sizes: list[str]
+    sizes: list[SizeRead]
+    spares: list[SizeRead]
+    groups: list[str]
     wheels: list[WheelOut]
     cautions: list[CautionOut]
+
+
+class HitchIn(Strict):
+    """The vehicle in front; null drops the trailer with all behind it."""
+
+    behind: int | None
+
+
+class NewTireIn(SidewallIn):
+    """A tire as it stands on its sidewall. Empty marks are taken from the axle's description where the size is the same."""
+
+    tire_size: Annotated[str, Words(60)] = ""
+    date_code: Annotated[str, Words(4)] = ""
+    sensor: Annotated[str, Words(40)] = ""
+    diameter: Diameter | None = None
+
+
+class FitIn(Strict):
+    """A tire to a wheel: a new one, or one of the store by its number."""
+
+    wheel: Annotated[str, Words(8, 1)]
+    tire: int | None = None
+    new: NewTireIn | None = None
+    fitted_on: Day
+    odometer: Odometer | None = None
+    tread: Tread | None = None
+
+
+class MoveIn(Strict):
+    """Moves of one job, from wheel to wheel; what stands at a target moves too, or goes to the store."""
+
+    moves: Annotated[dict[Annotated[str, Words(8, 1)], Annotated[str, Words(8, 1)]], Field(min_length=1, max_length=40)]
+    moved_on: Day
+    odometer: Odometer | None = None
+
+
+class RemoveIn(Strict):
+    removed_on: Day
+    reason: Annotated[str, Words(200)] = ""
+    retire: bool = False
+
+
+class TorqueIn(Strict):
+    done_on: Day
+    odometer: Odometer
+
+
+class FittingOut(Schema):
+    rig: int
+    rig_name: str
+    wheel: str
+    fitted_on: dt.date
+    odometer_km: float | None
+    tread_mm: float | None
+    removed_on: dt.date | None
+    removed_reason: str
+    by: str
+
+
+class FittedTireOut(SidewallOut):
+    id: int
+    date_code: str
+    age_words: str
+    old: bool
+    sensor: str
+    diameter_mm: float | None
+    wheel: str
+    fitted_on: dt.date | None
+    tread_mm: float | None
+    retired_on: dt.date | None
+    retired_reason: str
+
+
+class FindingOut(Schema):
+    wheel: str
+    words: str
+    urgent: bool
+
+
+class RotationOut(Schema):
+    key: str
+    name: str
+    moves: dict[str, str]
+
+
+class TiresOut(Schema):
+    """The tires of a rig: what is fitted, what is in the store, and what speaks against it."""
+
+    fitted: list[FittedTireOut]
+    store: list[FittedTireOut]
+    findings: list[FindingOut]
+    rotations: list[RotationOut]
+    retorque: PhraseOut | None
+    odometer_km: float | None
+
+
+class FileIn(Strict):
+    """A file as it was chosen: its bytes in base64."""
+
+    name: Annotated[str, Words(200)] = ""
+    content: Annotated[str, Field(max_length=1_000_000)]
+
+
+class ImportRowOut(Schema):
+    line: int
+    words: str
+    refused: str
+    field: str
+
+
+class ImportOut(Schema):
+    """What a file would add, row by row; `saved` says that it was."""
+
+    rigs: int
+    tires: int
+    refused: int
+    rows: list[ImportRowOut]
+    saved: bool
 
 
 class ChangeOut(Schema):

@@ -1,55 +1,91 @@
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from django.db import transaction
-from django.db.models import QuerySet
+from django.db.models import F, Prefetch, Q, QuerySet, Subquery
+from django.db.models.functions import Coalesce
+from django.utils import timezone
 
 from ballast.core import rigs as core
 from ballast.core import units
 from ballast.core.refusal import Refusal, Refusals
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge.problems import Conflict
-from ballast.server.rigs.models import Axle, Rig, Spare, TireSpec
-from ballast.server.rigs.schemas import AxleIn, RigIn, TireIn
+from ballast.server.rigs.models import Axle, Fitting, Rig, Sidewall, Spare, TireSpec
+from ballast.server.rigs.schemas import AxleIn, NewTireIn, RigIn, SidewallIn, TireIn
 
-# The marks that the rules of a tire take; what else stands on it is only told.
-_RULED = (
-    "load_index_single", "load_index_dual", "max_load_single_kg", "max_load_dual_kg", "sidewall_max_kpa", "wheel_max_kpa",
-)  # fmt: skip
+_MARKS = ("load_index_single", "load_index_dual", "max_load_single_kg", "max_load_dual_kg", "sidewall_max_kpa")
+_WHEEL = ("wheel_max_kpa", "wheel_max_load_kg", "rim_width_in", "rim_low_in", "rim_high_in")
+SIDEWALL_FIELDS = tuple(f.name for f in Sidewall._meta.get_fields())
 _TIRE_FIELDS = tuple(f.name for f in TireSpec._meta.get_fields())
+_RIG_FIELDS = (
+    "gvwr_kg", "gcwr_kg", "hitch_max_kg", "cargo_kg", "wheelbase_m", "hitch_m", "coupler_m", "top_speed_kmh", "replace_years",
+)  # fmt: skip
+# Wheels of the vehicles behind the first carry a letter in front of their code.
+PREFIXES = ("", "T", "U", "V", "W")
 
 
-def tire_of(row: TireSpec, placard_kpa: float | None = None) -> core.Tire:
+def _least(values: list[float | None]) -> float | None:
+    known = [v for v in values if v is not None]
+    return min(known) if known else None
+
+
+def marks_of(row: Sidewall) -> dict[str, Any]:
+    """The marks of a tire that limit it, the load index also from its size marking."""
     size = core.read_size(row.tire_size)
+    marks = {name: getattr(row, name) for name in _MARKS}
+    for name in ("load_index_single", "load_index_dual"):
+        if marks[name] is None:
+            marks[name] = getattr(size, name)
+    return marks
+
+
+def tire_of(row: TireSpec, placard_kpa: float | None = None, fitted: list[Sidewall] | None = None) -> core.Tire:
+    """The rules' view of an axle's tires: the least of what it is described with and of what is fitted."""
+    every = [marks_of(t) for t in (row, *(fitted or ()))]
     return core.Tire(
-        size=size,
-        load_index_single=row.load_index_single if row.load_index_single is not None else size.load_index_single,
-        load_index_dual=row.load_index_dual if row.load_index_dual is not None else size.load_index_dual,
-        max_load_single_kg=row.max_load_single_kg,
-        max_load_dual_kg=row.max_load_dual_kg,
-        sidewall_max_kpa=row.sidewall_max_kpa,
-        wheel_max_kpa=row.wheel_max_kpa,
+        size=core.read_size(row.tire_size),
         placard_kpa=placard_kpa,
+        **{name: _least([m[name] for m in every]) for name in _MARKS},  # type: ignore[arg-type]
+        **{name: getattr(row, name) for name in _WHEEL},
     )
 
 
-def axle_of(row: Axle) -> core.Axle:
-    return core.Axle(row.number, row.position_m, row.track_m, row.wheels, row.gawr_kg, tire_of(row, row.placard_kpa))
+def fitted_on(rig: Rig) -> list[Fitting]:
+    """What is on a rig now; uses what `rigs` has fetched."""
+    found: list[Fitting] | None = getattr(rig, "on_now", None)
+    return found if found is not None else list(rig.fittings.filter(removed_on=None).select_related("tire"))
+
+
+def axle_of(row: Axle, fitted: list[Sidewall] | None = None) -> core.Axle:
+    return core.Axle(
+        row.number, row.position_m, row.track_m, row.wheels, row.gawr_kg, tire_of(row, row.placard_kpa, fitted),
+        row.role, row.lift, row.share,  # type: ignore[arg-type]
+    )  # fmt: skip
 
 
 def rig_of(rig: Rig) -> core.Rig:
-    """The rules' view of a stored rig; uses prefetched axles."""
-    return core.Rig(rig.kind, tuple(axle_of(a) for a in rig.axles.all()), rig.gvwr_kg, rig.wheelbase_m)
+    """The rules' view of a stored rig; uses prefetched axles and fittings."""
+    on_axle: dict[int, list[Sidewall]] = {}
+    for fitting in fitted_on(rig):
+        if fitting.wheel[:1].isdigit():
+            on_axle.setdefault(int(fitting.wheel[:1]), []).append(fitting.tire)
+    axles = tuple(axle_of(a, on_axle.get(a.number)) for a in rig.axles.all())
+    ratings = {f: getattr(rig, f) for f in _RIG_FIELDS if f not in ("cargo_kg", "replace_years")}
+    return core.Rig(rig.kind, axles, **ratings)
 
 
 def wheels_of(rig: Rig) -> tuple[core.Wheel, ...]:
     return core.walking_order(rig_of(rig).axles, rig.kind, len(rig.spares.all()))
 
 
+ON_NOW = Prefetch("fittings", Fitting.objects.filter(removed_on=None).select_related("tire"), to_attr="on_now")
+
+
 def rigs(actor: Actor) -> QuerySet[Rig]:
-    """The rigs that the actor may see, with axles and spares at hand."""
+    """The rigs that the actor may see, with axles, spares and fitted tires at hand."""
     actor.must(May.READ)
-    return Rig.objects.of(actor.workspace).prefetch_related("axles", "spares")
+    return Rig.objects.of(actor.workspace).prefetch_related("axles", "spares", ON_NOW)
 
 
 def rig(actor: Actor, rig_id: int) -> Rig:
@@ -58,8 +94,29 @@ def rig(actor: Actor, rig_id: int) -> Rig:
 
 
 def rig_on_axles(actor: Actor, rig_id: int) -> Rig:
-    """One rig with its axles alone at hand: all that a work call asks of it."""
-    return rigs(actor).prefetch_related(None).prefetch_related("axles").get(pk=rig_id)
+    """One rig with its axles and tires alone at hand: all that a work call asks of it."""
+    return rigs(actor).prefetch_related(None).prefetch_related("axles", ON_NOW).get(pk=rig_id)
+
+
+def train(actor: Actor, rig_id: int, also: tuple[str, ...] = ()) -> list[Rig]:
+    """The combination that a rig is part of, from the front; alone, the rig itself.
+
+    `also` names rows of other rooms to fetch along. Raises DoesNotExist.
+    """
+    head = Rig.objects.of(actor.workspace).filter(pk=rig_id).values(first=Coalesce(F("head_id"), F("pk")))
+    first = Subquery(head.values("first")[:1])
+    whole = rigs(actor).filter(Q(pk=first) | Q(head=first)).select_related(*also)
+    found = sorted(whole, key=lambda r: r.place)
+    if not any(r.pk == rig_id for r in found):
+        raise Rig.DoesNotExist
+    return found
+
+
+def seen_at(row: Rig, odometer_km: float | None) -> None:
+    """Notes an odometer reading that some room was told; the furthest counts."""
+    if odometer_km is not None and (row.odometer_km is None or odometer_km > row.odometer_km):
+        row.odometer_km = odometer_km
+        Rig.objects.filter(pk=row.pk).update(odometer_km=odometer_km)
 
 
 @dataclass(frozen=True)
@@ -75,14 +132,19 @@ def _value(entry: Any) -> Any:
     return getattr(entry, "value", entry)
 
 
-def _tire_fields(given: TireIn, size: core.Size) -> dict[str, Any]:
-    fields = {name: _value(getattr(given, name)) for name in _TIRE_FIELDS}
+def sidewall_fields(given: SidewallIn, size: core.Size) -> dict[str, Any]:
+    """A tire's columns from what was typed, its marking filling in what was left empty."""
+    fields = {name: _value(getattr(given, name)) for name in SIDEWALL_FIELDS}
     for name in ("load_index_single", "load_index_dual"):
         if fields[name] is None:
             fields[name] = getattr(size, name)
     fields["tire_size"] = size.text
-    fields["load_range"] = fields["load_range"] or size.load_range or ""
+    fields["load_range"] = (fields["load_range"] or size.load_range or "").upper()
     return fields
+
+
+def _tire_fields(given: TireIn, size: core.Size) -> dict[str, Any]:
+    return sidewall_fields(given, size) | {name: _value(getattr(given, name)) for name in _WHEEL}
 
 
 def _wheels(given: AxleIn, field: str, wrong: list[Refusal]) -> int:
@@ -116,16 +178,30 @@ def read_draft(data: RigIn) -> Draft:
             continue
         sizes.append(size)
         fields = _tire_fields(given, size)
-        marked = {name: fields[name] for name in _RULED}
+        marked = {name: fields[name] for name in (*_MARKS, *_WHEEL)}
         tire = core.Tire(size=size, placard_kpa=_value(given.placard_kpa), **marked)
-        axles.append(core.Axle(i + 1, given.position_m.value, given.track_m.value, wheels, _value(given.gawr_kg), tire))
+        axles.append(
+            core.Axle(
+                i + 1, given.position_m.value, given.track_m.value, wheels, _value(given.gawr_kg), tire, given.role,
+                given.lift, given.share,
+            )
+        )  # fmt: skip
+        light, full = given.placard_light_kpa, given.placard_kpa
+        if light and full and light.value > full.value:
+            wrong.append(
+                Refusal(
+                    "The placard asks for more with a full load, not less. Are the two swapped?",
+                    f"axles.{i}.placard_light_kpa",
+                )
+            )
     spares = [size for i, spare in enumerate(data.spares) if (size := size_of(spare, f"spares.{i}"))]
     for i, spare in enumerate(data.spares):
         if spare.required_kpa and spare.sidewall_max_kpa and spare.required_kpa.value > spare.sidewall_max_kpa.value:
             wrong.append(
                 Refusal("The spare's pressure is above its sidewall's maximum. Check both.", f"spares.{i}.required_kpa")
             )
-    typed = core.Rig(data.kind, tuple(axles), _value(data.gvwr_kg), _value(data.wheelbase_m))
+    ratings = {f: _value(getattr(data, f)) for f in _RIG_FIELDS if f not in ("cargo_kg", "replace_years")}
+    typed = core.Rig(data.kind, tuple(axles), **ratings)
     wrong += core.contradictions(typed) if len(axles) == len(data.axles) else []
     if wrong:
         raise Refusals(wrong)
@@ -146,7 +222,11 @@ def save_rig(actor: Actor, data: RigIn, rig_id: int | None = None) -> Rig:
         if other := taken.exclude(pk=row.pk).first():
             raise Conflict(f"{data.fleet_number} is {other.name} already. Choose another.", "fleet_number")
     row.kind, row.name, row.fleet_number, row.note = data.kind, data.name, data.fleet_number, data.note
-    row.gvwr_kg, row.wheelbase_m = draft.rig.gvwr_kg, draft.rig.wheelbase_m
+    row.checklist = data.checklist
+    for name in _RIG_FIELDS:
+        setattr(row, name, _value(getattr(data, name)))
+    if row.pk and row.head_id and data.kind not in core.TRAILERS:
+        raise Conflict("It is hitched as a trailer. Unhitch it before making it another kind.", "kind")
     row.save()
     axles = [
         _tire_fields(given, size)
@@ -154,8 +234,12 @@ def save_rig(actor: Actor, data: RigIn, rig_id: int | None = None) -> Rig:
             "position_m": axle.position_m,
             "track_m": axle.track_m,
             "wheels": axle.wheels,
+            "role": axle.role,
+            "lift": axle.lift,
+            "share": axle.share,
             "gawr_kg": axle.gawr_kg,
             "placard_kpa": _value(given.placard_kpa),
+            "placard_light_kpa": _value(given.placard_light_kpa),
         }
         for given, size, axle in zip(data.axles, draft.sizes, draft.rig.axles, strict=True)
     ]
@@ -165,6 +249,13 @@ def save_rig(actor: Actor, data: RigIn, rig_id: int | None = None) -> Rig:
     ]
     _replace(Axle, row, axles)
     _replace(Spare, row, spares)
+    saved = rig(actor, row.pk)
+    # Tires of wheels that are no more go to the store.
+    there = {w.code for w in wheels_of(saved)}
+    for fitting in fitted_on(saved):
+        if fitting.wheel not in there:
+            fitting.removed_on, fitting.removed_reason = timezone.now().date(), "the rig has this wheel no more"
+            fitting.save()
     return rig(actor, row.pk)
 
 
@@ -190,12 +281,14 @@ def archive(actor: Actor, rig_id: int, archived: bool) -> Rig:
         taken = Rig.objects.of(actor.workspace).filter(fleet_number=row.fleet_number, archived=False)
         if other := taken.exclude(pk=row.pk).first():
             raise Conflict(f"{row.fleet_number} is {other.name} by now. Change one of the two first.", "fleet_number")
+    if archived and len(train(actor, rig_id)) > 1:
+        raise Conflict("It is hitched. Unhitch it first, then archive it.")
     row.archived = archived
     row.save()
     return row
 
 
-_KIND_BY_SUFFIX: dict[str, units.Kind] = {"kg": "mass", "kpa": "pressure", "m": "length"}
+_KIND_BY_SUFFIX: dict[str, units.Kind] = {"kg": "mass", "kpa": "pressure", "m": "length", "kmh": "speed"}
 
 
 def _shown(name: str, value: Any, system: units.System) -> str:
@@ -203,12 +296,17 @@ def _shown(name: str, value: Any, system: units.System) -> str:
         return "not known"
     if isinstance(value, bool):
         return "yes" if value else "no"
+    if isinstance(value, list):
+        return "; ".join(value)
     kind = _KIND_BY_SUFFIX.get(name.rsplit("_", 1)[-1])
     return units.show(kind, value, system) if kind and isinstance(value, float) else str(value)
 
 
 _LABELS = {
-    "gvwr_kg": "GVWR", "gawr_kg": "GAWR", "wheelbase_m": "wheelbase", "position_m": "position", "track_m": "track",
+    "gvwr_kg": "GVWR", "gcwr_kg": "GCWR", "hitch_max_kg": "hitch limit", "cargo_kg": "cargo carrying capacity",
+    "hitch_m": "hitch position", "coupler_m": "coupling ahead", "top_speed_kmh": "top speed", "role": "kind of axle",
+    "placard_light_kpa": "placard pressure, light load", "wheel_max_load_kg": "wheel's rated load", "rim_width_in": "rim width",
+    "gawr_kg": "GAWR", "wheelbase_m": "wheelbase", "position_m": "position", "track_m": "track",
     "tire_size": "tire size", "tire_make": "tire make", "sidewall_max_kpa": "sidewall maximum",
     "wheel_max_kpa": "wheel's rated pressure", "placard_kpa": "placard pressure", "required_kpa": "required pressure",
 }  # fmt: skip
@@ -265,21 +363,80 @@ def describe_size(size: core.Size) -> str:
     return ", ".join(bits)
 
 
+def describe_size_of(row: Sidewall) -> str:
+    return describe_size(core.read_size(row.tire_size))
+
+
+def size_read(size: core.Size) -> dict[str, Any]:
+    return {"words": describe_size(size), "asked_for": core.asked_for(size)}
+
+
+def read_marking(given: NewTireIn) -> dict[str, Any]:
+    """What a marking says in words, its date code read along."""
+    size = core.read_size(given.tire_size)
+    read = size_read(size)
+    if given.date_code:
+        today = timezone.now().date()
+        words, _ = core.age_words(core.read_date_code(given.date_code, today), today)
+        read["words"] += f"; {words}"
+    return read
+
+
+def axles_out(row: Rig) -> list[dict[str, Any]]:
+    typed = rig_of(row)
+    named = {n: g.name for g in core.groups(typed.axles) for n in g.numbers}
+    fields = (
+        "number", "position_m", "track_m", "wheels", "role", "lift", "share", "gawr_kg", "placard_kpa", "placard_light_kpa",
+        *_TIRE_FIELDS,
+    )  # fmt: skip
+    return [
+        {f: getattr(stored, f) for f in fields}
+        | {
+            "name": typed.axle_name(axle.number),
+            "group": named[axle.number],
+            "tire_max_kg": axle.tire.max_kg(axle.row, row.kind) if axle.tire else None,
+            "sidewall_words": describe_size_of(stored),
+        }
+        for stored, axle in zip(row.axles.all(), typed.axles, strict=True)
+    ]
+
+
 def present(row: Rig) -> dict[str, Any]:
     """A stored rig with what follows from it."""
     typed = rig_of(row)
-    axles = []
-    for stored, axle in zip(row.axles.all(), typed.axles, strict=True):
-        assert axle.tire is not None  # every stored axle has a size
-        own = {f: getattr(stored, f) for f in ("number", "position_m", "track_m", "wheels", "gawr_kg", "placard_kpa")}
-        own |= {f: getattr(stored, f) for f in _TIRE_FIELDS}
-        axles.append(own | {"name": typed.axle_name(axle.number), "tire_max_kg": axle.tire.max_kg(axle.row, row.kind)})
-    fields = ("id", "kind", "name", "fleet_number", "gvwr_kg", "wheelbase_m", "note", "archived")
+    fields = ("id", "kind", "name", "fleet_number", "note", "archived", *_RIG_FIELDS)
     return {f: getattr(row, f) for f in fields} | {
         "kind_name": core.KINDS[row.kind],
+        "checklist": row.checklist or core.ready_to_roll(row.kind),
         "light": typed.light,
-        "axles": axles,
+        "trailer": row.kind in core.TRAILERS,
+        "pulled": typed.pulled,
+        "head": row.head_id,
+        "odometer_km": row.odometer_km,
+        "axles": axles_out(row),
         "spares": list(row.spares.all()),
         "wheels": wheels_of(row),
         "cautions": core.cautions(typed),
     }
+
+
+def vehicle_out(row: Rig) -> dict[str, Any]:
+    """A vehicle as the plan of its combination draws it."""
+    fields = ("id", "name", "fleet_number", "kind", "coupler_m", "hitch_m")
+    return {f: getattr(row, f) for f in fields} | {
+        "trailer": row.kind in core.TRAILERS,
+        "pulled": row.kind in core.PULLED,
+        "axles": axles_out(row),
+        "wheels": wheels_in_train(row),
+    }
+
+
+def wheels_in_train(row: Rig) -> list[core.Wheel]:
+    """A vehicle's wheels as its combination names them: “Perigee, axle 1 left · T1L”."""
+    if not row.place:
+        return list(wheels_of(row))
+    prefix = PREFIXES[row.place]
+    return [
+        replace(w, code=f"{prefix}{w.code}", name=f"{row.name}, {w.name[0].lower()}{w.name[1:]}")
+        for w in wheels_of(row)
+    ]

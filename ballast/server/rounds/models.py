@@ -7,10 +7,12 @@ from ballast.server.targets.models import TargetSet
 
 
 class Round(models.Model):
-    """One check of a whole rig. Open until sealed; sealed it is never changed, and `result` is what stood then."""
+    """One check of a whole rig, or of a combination from its tow vehicle.
+
+    Open until sealed; sealed it is never changed, and `result` is what stood then.
+    """
 
     rig = models.ForeignKey(Rig, on_delete=models.CASCADE, related_name="rounds")
-    target_set = models.ForeignKey(TargetSet, null=True, on_delete=models.PROTECT, related_name="+")
     gauge = models.ForeignKey(Gauge, on_delete=models.PROTECT, related_name="+")
     # The wheels in walking order with what each is held against, as they were when the round was opened.
     sheet = models.JSONField()
@@ -29,7 +31,7 @@ class Round(models.Model):
     sealed_at = models.DateTimeField(null=True)
     unread_reason = models.CharField(max_length=200, blank=True)
     result = models.JSONField(null=True)
-    # [[wheel, word], …] of the result, at hand for the Yard without the rest of it.
+    # [[wheel, word, rig], …] of the result, at hand for the Yard without the rest of it.
     words = models.JSONField(null=True)
     abandoned_at = models.DateTimeField(null=True)
 
@@ -43,6 +45,19 @@ class Round(models.Model):
             )
         ]
         indexes = [models.Index(fields=["rig", "sealed_at"])]
+
+
+class RoundPart(models.Model):
+    """A vehicle of a round, with the targets that were in force for it when the round was opened."""
+
+    round = models.ForeignKey(Round, on_delete=models.CASCADE, related_name="parts")
+    rig = models.ForeignKey(Rig, on_delete=models.CASCADE, related_name="round_parts")
+    place = models.PositiveSmallIntegerField()
+    target_set = models.ForeignKey(TargetSet, null=True, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        ordering = ["place"]
+        constraints = [models.UniqueConstraint(fields=["round", "rig"], name="vehicle_once_a_round")]
 
 
 class Reading(models.Model):

@@ -64,10 +64,12 @@ class ReadingOut(Schema):
 
 
 class RoundWheelOut(Schema):
-    """A wheel of a round: what it is held against, what was read, what that means."""
+    """A wheel of a round: what it is held against, what was read, what that means. `own` is its code on its own rig."""
 
     code: str
     name: str
+    own: str
+    rig: int
     axle: int | None
     spare: bool
     floor_kpa: float | None

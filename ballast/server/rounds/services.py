@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from django.db import IntegrityError, transaction
-from django.db.models import QuerySet
+from django.db.models import Prefetch, QuerySet
 from django.utils import timezone
 from pydantic import TypeAdapter
 
@@ -15,6 +15,7 @@ from ballast.core import weighing as core_weighing
 from ballast.core.gas import Air
 from ballast.core.refusal import Refusal
 from ballast.core.tables import STEPS
+from ballast.core.working import Phrase, say
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.air import services as air
 from ballast.server.air.schemas import AirIn
@@ -23,12 +24,16 @@ from ballast.server.gauges import services as gauges
 from ballast.server.gauges.models import Gauge
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
-from ballast.server.rounds.models import Reading, Round
+from ballast.server.rounds.models import Reading, Round, RoundPart
 from ballast.server.rounds.schemas import ConditionsIn, ReadingIn, RoundOut
 from ballast.server.targets import services as targets
+from ballast.server.targets.models import TargetAxle
 from ballast.server.weighing import services as weighing
 
 _ROUND = TypeAdapter(RoundOut)
+
+
+_PARTS = Prefetch("parts__rig", Rig.objects.prefetch_related("axles", rigs.ON_NOW))
 
 
 def rounds(actor: Actor) -> QuerySet[Round]:
@@ -40,24 +45,30 @@ def round_(actor: Actor, round_id: int) -> Round:
     """One round of the workspace. Raises DoesNotExist for any other."""
     return (
         rounds(actor)
-        .select_related("rig", "opened_by", "sealed_by", "target_set__weighing")
-        .prefetch_related("gauge__calibrations", "readings__gauge", "readings__entered_by")
+        .select_related("rig", "opened_by", "sealed_by")
+        .prefetch_related(
+            "gauge__calibrations",
+            "readings__gauge",
+            "readings__entered_by",
+            "parts__target_set__weighing__axles",
+            _PARTS,
+        )
         .get(pk=round_id)
     )
 
 
 def open_round(actor: Actor, rig: Rig) -> Round | None:
-    """The round of a rig that is open now."""
-    return rounds(actor).filter(rig=rig, sealed_at=None).first()
+    """The round that is open now and reads a rig, by itself or in its combination."""
+    return rounds(actor).filter(parts__rig=rig, sealed_at=None).first()
 
 
 def _sheet(rig: Rig, row: Any) -> list[dict[str, Any]]:
-    """Every wheel in walking order with its band, from the targets in force."""
+    """Every wheel of a vehicle in walking order with its band, from the targets in force."""
     typed = rigs.rig_of(rig)
     bands = {a.number: a for a in row.axles.all()} if row else {}
     spares = list(rig.spares.all())
     sheet = []
-    for wheel in rigs.wheels_of(rig):
+    for wheel, shown in zip(rigs.wheels_of(rig), rigs.wheels_in_train(rig), strict=True):
         if wheel.axle is None:
             spare = spares[int(wheel.code[1:]) - 1]
             band = {"floor": None, "target": spare.required_kpa, "ceiling": spare.sidewall_max_kpa}
@@ -72,8 +83,10 @@ def _sheet(rig: Rig, row: Any) -> list[dict[str, Any]]:
             dual = typed.axles[wheel.axle - 1].row == "dual"
         sheet.append(
             {
-                "code": wheel.code,
-                "name": wheel.name,
+                "code": shown.code,
+                "name": shown.name,
+                "own": wheel.code,
+                "rig": rig.pk,
                 "axle": wheel.axle,
                 "spare": wheel.axle is None,
                 "heavy_or_dual": dual or not typed.light,
@@ -111,26 +124,40 @@ def _conditions(actor: Actor, data: ConditionsIn) -> dict[str, Any]:
 
 @transaction.atomic
 def begin(actor: Actor, rig_id: int, data: ConditionsIn) -> Round:
-    """Opens a round. Raises Conflict while one is open, Refusal for a gauge that is not this workspace's."""
+    """Opens a round of a rig and of all that is hitched behind it.
+
+    Raises Conflict while one of them has an open one, or for a trailer that is towed: the round is the whole's.
+    Raises Refusal for a gauge that is not this workspace's.
+    """
     actor.must(May.ROUNDS)
-    rig = rigs.rig(actor, rig_id)
+    train = rigs.train(actor, rig_id)
+    rig = train[0]
+    if rig.pk != rig_id:
+        raise Conflict(f"It is hitched behind {rig.name}: read the whole from there, or unhitch it first.", "rig")
     if rig.archived:
         raise Conflict("This rig is archived. Bring it back first.")
-    row = targets.in_force(actor, rig)
-    if other := open_round(actor, rig):
-        raise Conflict(f"A round by {other.opened_by.shown_name} is open. Go on with it, or abandon it.", "rig")
+    for vehicle in train:
+        if other := open_round(actor, vehicle):
+            raise Conflict(
+                f"A round of {vehicle.name} by {other.opened_by.shown_name} is open. Go on with it, or abandon it.",
+                "rig",
+            )
+    sets = [targets.in_force(actor, vehicle) for vehicle in train]
     try:
         made = Round.objects.create(
             rig=rig,
-            target_set=row,
-            sheet=_sheet(rig, row),
-            heavy=not rigs.rig_of(rig).light,
+            sheet=[line for vehicle, row in zip(train, sets, strict=True) for line in _sheet(vehicle, row)],
+            heavy=any(not rigs.rig_of(vehicle).light for vehicle in train),
             opened_by=actor.person,
             opened_at=timezone.now(),
             **_conditions(actor, data),
         )
     except IntegrityError:
         raise Conflict("Another round was opened at this moment. Go on with it.", "rig") from None
+    RoundPart.objects.bulk_create(
+        RoundPart(round=made, rig=vehicle, place=i, target_set=row)
+        for i, (vehicle, row) in enumerate(zip(train, sets, strict=True))
+    )
     return round_(actor, made.pk)
 
 
@@ -313,6 +340,8 @@ def wheel_view(frame: Frame, wheel: dict[str, Any], readings: list[Reading]) -> 
     return {
         "code": wheel["code"],
         "name": wheel["name"],
+        "own": wheel["own"],
+        "rig": wheel["rig"],
         "axle": wheel["axle"],
         "spare": wheel["spare"],
         "floor_kpa": wheel["floor"],
@@ -369,12 +398,15 @@ def present(row: Round) -> dict[str, Any]:
         "id", "place", "time_zone", "outside_c", "morning_c", "dawn_c", "elevation_m", "standing_h", "driven",
         "opened_at", "sealed_at", "unread_reason",
     )  # fmt: skip
-    over: list[core_weighing.Check] = []
-    samples = False
-    if row.target_set is not None:
-        ticket = row.target_set.weighing
-        over = list(weighing.loads_of(ticket, rigs.rig_of(row.rig)).over)
-        samples = row.target_set.axles.filter(table__sample=True).exists()
+    parts = list(row.parts.all())
+    over: list[Phrase] = []
+    for part in parts:
+        if part.target_set is not None:
+            loads = weighing.loads_of(part.target_set.weighing, rigs.rig_of(part.rig))
+            said = [core_weighing.overload_words(c) for c in loads.over]
+            over += [say(f"{part.rig.name}: {p.text}", *p.values) for p in said] if len(parts) > 1 else said
+    sets = [p.target_set_id for p in parts if p.target_set_id]
+    samples = TargetAxle.objects.filter(target_set__in=sets, table__sample=True).exists() if sets else False
     return {f: getattr(row, f) for f in fields} | {
         "rig": row.rig_id,
         "rig_name": " ".join(filter(None, (row.rig.fleet_number, row.rig.name))),
@@ -387,7 +419,7 @@ def present(row: Round) -> dict[str, Any]:
         "sealed_by": row.sealed_by.shown_name if row.sealed_by else None,
         "wheels": wheels,
         "findings": findings(wheels),
-        "over": [core_weighing.overload_words(c) for c in over],
+        "over": over,
         "samples": samples,
         "summary": summarise(wheels),
     }
@@ -409,7 +441,8 @@ def seal(actor: Actor, round_id: int, unread_reason: str) -> Round:
     row.sealed_at, row.sealed_by, row.unread_reason = timezone.now(), actor.person, unread_reason
     final = present(row)
     row.result = _ROUND.validate_python(final, from_attributes=True).model_dump(mode="json")
-    row.words = [[w["code"], last_answer(w).word] for w in final["wheels"]]
+    whose = {w["code"]: w["rig"] for w in row.sheet}
+    row.words = [[w["code"], last_answer(w).word, whose[w["code"]]] for w in final["wheels"]]
     row.save()
     return round_(actor, round_id)
 

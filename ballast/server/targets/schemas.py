@@ -7,6 +7,7 @@ from pydantic import Field
 from ballast.server.edge.quantities import Share
 from ballast.server.edge.schema import Strict
 from ballast.server.edge.words import CheckOut, LineOut, PhraseOut
+from ballast.server.weighing.schemas import WhatIfIn
 
 StepName = Literal["1 psi", "5 psi", "5 kPa", "0.1 bar"]
 
@@ -23,6 +24,27 @@ class TargetsIn(Strict):
 
 class WorkTargetsIn(TargetsIn):
     rig: int
+
+
+class WhatIfTargetsIn(WhatIfIn):
+    reserve: Share = 0.08
+    edge: Share = 0.02
+    step: StepName = "1 psi"
+
+
+class WorkWhatIfTargetsIn(WhatIfTargetsIn):
+    rig: int
+
+
+class WhatIfTargetOut(Schema):
+    """The target of an axle now, and with the masses put aboard."""
+
+    rig: int
+    number: int
+    now_kpa: float | None
+    then_kpa: float | None
+    state: Literal["target", "not weighed", "no table", "beyond tires", "floor above ceiling"]
+    words: PhraseOut
 
 
 class FlagOut(Schema):
@@ -63,6 +85,7 @@ class TargetSetOut(TargetsOut):
     id: int
     weighing: int
     load_state: str
+    worked_out: bool
     weighed_on: dt.date
     reserve: float
     edge: float

@@ -2,7 +2,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from django.db import transaction
-from django.db.models import Q, QuerySet
+from django.db.models import Prefetch, Q, QuerySet
 from pydantic import TypeAdapter
 
 from ballast.core import rigs as core_rigs
@@ -17,9 +17,10 @@ from ballast.server.rigs.models import Rig
 from ballast.server.tables import services as tables
 from ballast.server.tables.models import Table
 from ballast.server.targets.models import TargetAxle, TargetSet
-from ballast.server.targets.schemas import AxleTargetOut, TargetsIn
+from ballast.server.targets.schemas import AxleTargetOut, TargetsIn, WhatIfTargetsIn
 from ballast.server.weighing import services as weighing
 from ballast.server.weighing.models import Weighing
+from ballast.server.weighing.whatif import imagine
 
 _AXLE = TypeAdapter(AxleTargetOut)
 
@@ -59,6 +60,14 @@ def work(actor: Actor, rig: Rig, data: TargetsIn) -> Worked:
         ticket = weighing.weighings(actor, rig).filter(pk=data.weighing).first()
         if ticket is None:
             raise Refusal("There is no such weighing of this rig. Choose one of its list.", "weighing")
+    return work_on(actor, rig, data, ticket, weighing.loads_of(ticket, typed) if ticket else None)
+
+
+def work_on(
+    actor: Actor, rig: Rig, data: TargetsIn, ticket: Weighing | None, loads: core_weighing.RigLoad | None
+) -> Worked:
+    """The target of every axle for given loads, weighed or imagined. Raises Refusal as `work` does."""
+    typed = rigs.rig_of(rig)
     sizes = {a.tire.size.name for a in typed.axles if a.tire}
     named = [t for t in data.tables if t is not None]
     known = list(tables.tables(actor).filter(Q(size__in=sizes) | Q(pk__in=named)).select_related(None))
@@ -81,13 +90,30 @@ def work(actor: Actor, rig: Rig, data: TargetsIn) -> Worked:
         if axle.row == "dual" and not table.dual:
             raise Refusal("That table has no dual row, and this axle has duals. Choose another.", f"tables.{i}")
         chosen[i] = table
-    loads = weighing.loads_of(ticket, typed) if ticket else None
     policy = core.Policy(data.reserve, STEPS[data.step], data.edge)
-    answers = [core.axle_target(_case(typed, i, loads, chosen[i]), policy) for i in range(len(typed.axles))]
+    other = other_sizes(rig)
+    answers = [
+        core.axle_target(_case(typed, i, loads, chosen[i], other.get(i + 1, "")), policy)
+        for i in range(len(typed.axles))
+    ]
     return Worked(ticket, chosen, loads, answers)
 
 
-def _case(rig: core_rigs.Rig, index: int, loads: core_weighing.RigLoad | None, table: Table | None) -> core.AxleCase:
+def other_sizes(rig: Rig) -> dict[int, str]:
+    """Sizes that are fitted and are not what the rig is described with, by axle number."""
+    described = {a.number: core_rigs.read_size(a.tire_size).name for a in rig.axles.all()}
+    found: dict[int, str] = {}
+    for fitting in rigs.fitted_on(rig):
+        size = core_rigs.read_size(fitting.tire.tire_size).name
+        number = int(fitting.wheel[0]) if fitting.wheel[:1].isdigit() else 0
+        if number in described and size != described[number]:
+            found[number] = size
+    return found
+
+
+def _case(
+    rig: core_rigs.Rig, index: int, loads: core_weighing.RigLoad | None, table: Table | None, other_size: str
+) -> core.AxleCase:
     axle = rig.axles[index]
     load = loads.axles[index] if loads else None
     tire = axle.tire
@@ -106,6 +132,7 @@ def _case(rig: core_rigs.Rig, index: int, loads: core_weighing.RigLoad | None, t
         wheel_max_kpa=tire.wheel_max_kpa,
         placard_kpa=tire.placard_kpa,
         placard_is_floor=rig.light,
+        other_size=other_size,
         over=tuple(c for c in load.checks if c.over) if load else (),
     )
 
@@ -125,6 +152,13 @@ def _inputs(rig: Rig) -> dict[str, Any]:
     """What of a rig its targets hang on, in a form that can be compared later."""
     return {
         "gvwr_kg": rig.gvwr_kg,
+        "fitted": [
+            [
+                f.wheel, f.tire.tire_size, f.tire.load_index_single, f.tire.load_index_dual, f.tire.max_load_single_kg,
+                f.tire.max_load_dual_kg, f.tire.sidewall_max_kpa,
+            ]
+            for f in sorted(rigs.fitted_on(rig), key=lambda f: f.wheel)
+        ],
         "axles": [
             [
                 a.number, a.wheels, a.gawr_kg, a.tire_size, a.load_index_single, a.load_index_dual,
@@ -182,18 +216,20 @@ def sets(actor: Actor, rig: Rig) -> QuerySet[TargetSet]:
     actor.must(May.READ)
     return (
         TargetSet.objects.filter(rig=rig, rig__workspace=actor.workspace)
-        .select_related("put_by", "weighing")
-        .prefetch_related("axles__table")
+        .select_related("put_by", "weighing__load_state")
+        .prefetch_related(Prefetch("axles", TargetAxle.objects.select_related("table")))
     )
 
 
 def in_force(actor: Actor, rig: Rig) -> TargetSet | None:
-    return sets(actor, rig).first()
+    """The newest targets of the load state in force."""
+    return sets(actor, rig).filter(weighing__load_state__in_force=True).first()
 
 
 def bands_in_force(actor: Actor, rig: Rig) -> TargetSet | None:
     """The targets in force with their axles alone at hand."""
-    return sets(actor, rig).select_related(None).prefetch_related(None).prefetch_related("axles").first()
+    newest = sets(actor, rig).filter(weighing__load_state__in_force=True)
+    return newest.select_related(None).prefetch_related(None).prefetch_related("axles").first()
 
 
 def out_of_date(row: TargetSet, rig: Rig, newest: Weighing | None) -> list[str]:
@@ -206,13 +242,38 @@ def out_of_date(row: TargetSet, rig: Rig, newest: Weighing | None) -> list[str]:
     return reasons
 
 
+def what_if(actor: Actor, rig_id: int, data: WhatIfTargetsIn) -> list[dict[str, Any]]:
+    """What every axle of a combination would need with masses put aboard, beside what it needs now."""
+    found = imagine(actor, rig_id, data)
+    answers: list[dict[str, Any]] = []
+    for i, row in enumerate(found.rows):
+        base = found.bases[i]
+        now_loads = weighing.loads_of(base, rigs.rig_of(row)) if base else None
+        policy = TargetsIn(reserve=data.reserve, edge=data.edge, step=data.step)
+        now = work_on(actor, row, policy, base, now_loads).axles
+        then = work_on(actor, row, policy, base, found.loads[i]).axles
+        answers += [
+            {
+                "rig": row.pk,
+                "number": b.number,
+                "now_kpa": a.target_kpa,
+                "then_kpa": b.target_kpa,
+                "state": b.state,
+                "words": b.words,
+            }
+            for a, b in zip(now, then, strict=True)
+        ]
+    return answers
+
+
 def present(row: TargetSet, rig: Rig, newest: Weighing | None) -> dict[str, Any]:
     loads = weighing.loads_of(row.weighing, rigs.rig_of(rig))
     axles = list(row.axles.all())
     return {
         "id": row.pk,
         "weighing": row.weighing_id,
-        "load_state": row.weighing.load_state,
+        "load_state": row.weighing.load_state.name,
+        "worked_out": row.weighing.way == weighing.WORKED_OUT,
         "weighed_on": row.weighing.weighed_on,
         "reserve": row.reserve,
         "edge": row.edge,

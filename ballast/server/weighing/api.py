@@ -1,10 +1,31 @@
+from django.http import HttpResponse
 from ninja import Router, Status
 
 from ballast.server.accounts.actors import ActorRequest
 from ballast.server.edge.problems import answers
 from ballast.server.rigs import services as rigs
-from ballast.server.weighing import services
-from ballast.server.weighing.schemas import LoadsIn, LoadsOut, WeighingIn, WeighingOut
+from ballast.server.weighing import services, tickets, whatif
+from ballast.server.weighing.schemas import (
+    DriftOut,
+    GuideIn,
+    LoadsIn,
+    LoadsOut,
+    LoadStateIn,
+    LoadStateOut,
+    SaveWhatIfIn,
+    ScaleIn,
+    ScaleOut,
+    ScaleReadingOut,
+    ScaleTicketIn,
+    ScaleTicketOut,
+    StepOut,
+    TicketIn,
+    TicketOut,
+    WeighingIn,
+    WeighingOut,
+    WhatIfOut,
+    WorkWhatIfIn,
+)
 
 router = Router(tags=["weighing"])
 work = Router(tags=["work"])
@@ -12,20 +33,102 @@ work = Router(tags=["work"])
 
 @work.post("/weighing", response=answers(LoadsOut))
 def work_weighing(request: ActorRequest, data: LoadsIn):
-    """Loads and margins of weights as typed. Nothing is saved."""
-    rig = rigs.rig_on_axles(request.auth, data.rig)
-    resolution = data.resolution_kg.value if data.resolution_kg else 0.0
-    return services.loads_out(services.weigh(rig, data.axles, resolution))
+    """Loads and margins of weights as typed, by ticket or by passes. Nothing is saved."""
+    return services.read_out(services.read(request.auth, data.rig, data))
+
+
+@work.post("/weighing/guide", response=answers(list[StepOut]))
+def work_guide(request: ActorRequest, data: GuideIn):
+    """The passes to do on the scale that is there, in order. Nothing is saved."""
+    return services.guide(request.auth, data)
+
+
+@work.post("/weighing/what-if", response=answers(WhatIfOut))
+def work_what_if(request: ActorRequest, data: WorkWhatIfIn):
+    """Loads and margins with masses put aboard, and what may still go to a place. Nothing is saved."""
+    return whatif.what_if_out(request.auth, whatif.imagine(request.auth, data.rig, data), data)
+
+
+@work.post("/weighing/ticket", response=answers(TicketOut))
+def work_ticket(request: ActorRequest, data: TicketIn):
+    """Reads a scale ticket from a file. Nothing is saved."""
+    return tickets.read_ticket(request.auth, data.rig, data.content)
+
+
+@work.post("/weighing/scale", response=answers(ScaleReadingOut))
+def work_scale(request: ActorRequest, data: ScaleIn):
+    """What a connected scale shows now. Nothing is saved."""
+    return tickets.read_scale(request.auth, data)
+
+
+@work.post("/weighing/scale-ticket", response=answers(ScaleTicketOut))
+def work_scale_ticket(request: ActorRequest, data: ScaleTicketIn):
+    """A ticket as a connected scale issues it. Nothing is saved."""
+    return tickets.scale_ticket(request.auth, data)
+
+
+@router.get("/scales", response=answers(list[ScaleOut]))
+def scales(request: ActorRequest):
+    return tickets.setups(request.auth)
 
 
 @router.get("/rigs/{rig_id}/weighings", response=answers(list[WeighingOut]))
 def weighings(request: ActorRequest, rig_id: int):
     rig = rigs.rig(request.auth, rig_id)
-    typed = rigs.rig_of(rig)
-    return [services.present(w, typed) for w in services.weighings(request.auth, rig)]
+    return [services.present(w, rig) for w in services.weighings(request.auth, rig)]
 
 
 @router.post("/rigs/{rig_id}/weighings", response=answers(WeighingOut, 201))
 def add_weighing(request: ActorRequest, rig_id: int, data: WeighingIn):
     row = services.save_weighing(request.auth, rig_id, data)
-    return Status(201, services.present(row, rigs.rig_of(rigs.rig(request.auth, rig_id))))
+    return Status(201, services.present(row, rigs.rig(request.auth, rig_id)))
+
+
+@router.post("/rigs/{rig_id}/worked-out", response=answers(WeighingOut, 201))
+def save_worked_out(request: ActorRequest, rig_id: int, data: SaveWhatIfIn):
+    """Keeps what was imagined as a load state that is worked out, not weighed."""
+    row = whatif.save_worked_out(request.auth, rig_id, data)
+    return Status(201, services.present(row, rigs.rig(request.auth, rig_id)))
+
+
+@router.get("/rigs/{rig_id}/drift", response=answers(DriftOut))
+def drift(request: ActorRequest, rig_id: int):
+    return whatif.drift(request.auth, rigs.rig(request.auth, rig_id))
+
+
+def _file(text: str, name: str, kind: str) -> HttpResponse:
+    reply = HttpResponse(text, content_type=f"{kind}; charset=utf-8")
+    reply["Content-Disposition"] = f'attachment; filename="{name}"'
+    return reply
+
+
+@router.get("/rigs/{rig_id}/weighings/{weighing_id}/ticket.json", response=answers(str))
+def ticket_json(request: ActorRequest, rig_id: int, weighing_id: int):
+    return _file(
+        tickets.export_json(request.auth, rig_id, weighing_id), f"ticket-{weighing_id}.json", "application/json"
+    )
+
+
+@router.get("/rigs/{rig_id}/weighings/{weighing_id}/ticket.csv", response=answers(str))
+def ticket_csv(request: ActorRequest, rig_id: int, weighing_id: int):
+    return _file(tickets.export_csv(request.auth, rig_id, weighing_id), f"ticket-{weighing_id}.csv", "text/csv")
+
+
+@router.get("/rigs/{rig_id}/load-states", response=answers(list[LoadStateOut]))
+def load_states(request: ActorRequest, rig_id: int):
+    return services.states(request.auth, rigs.rig(request.auth, rig_id))
+
+
+@router.post("/rigs/{rig_id}/load-states", response=answers(list[LoadStateOut], 201))
+def add_load_state(request: ActorRequest, rig_id: int, data: LoadStateIn):
+    return Status(201, services.add_state(request.auth, rig_id, data.name))
+
+
+@router.post("/rigs/{rig_id}/load-states/{state_id}/use", response=answers(list[LoadStateOut]))
+def use_load_state(request: ActorRequest, rig_id: int, state_id: int):
+    return services.use_state(request.auth, rig_id, state_id)
+
+
+@router.delete("/rigs/{rig_id}/load-states/{state_id}", response=answers(list[LoadStateOut]))
+def drop_load_state(request: ActorRequest, rig_id: int, state_id: int):
+    return services.drop_state(request.auth, rig_id, state_id)

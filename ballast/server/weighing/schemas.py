@@ -4,34 +4,94 @@ from typing import Annotated, Literal
 from ninja import Schema
 from pydantic import Field
 
-from ballast.server.edge.quantities import Day, Load, Name, Note, Resolution, Words
+from ballast.server.edge.quantities import (
+    Across,
+    Day,
+    Load,
+    Name,
+    Note,
+    Number,
+    Odometer,
+    Place,
+    Resolution,
+    SignedLoad,
+    Volume,
+    Words,
+)
 from ballast.server.edge.schema import Strict
 from ballast.server.edge.words import CheckOut, LineOut, PhraseOut
+from ballast.server.rigs.schemas import FileIn
+
+Way = Literal["ticket", "passes", "axles", "left", "pads"]
+GuidedWay = Literal["passes", "axles", "left", "pads"]
+Bars = Literal["", "slack", "engaged"]
+StateName = Annotated[str, Words(40, 1)]
+# "0:1L": vehicle from the front, axle, side (C: a single wheel in the middle, or a trailer's jack as axle 0).
+SpotCode = Annotated[str, Field(pattern=r"^[0-4]:[0-9][LRC]$")]
+What = Literal["water", "gasoline", "diesel", "propane", "urea", "people", "cargo"]
 
 
 class AxleWeightIn(Strict):
     whole_kg: Load | None = None
     left_kg: Load | None = None
     right_kg: Load | None = None
+    lifted: bool = False
 
 
-Axles = Annotated[list[AxleWeightIn], Field(min_length=1, max_length=9)]
+class PassIn(Strict):
+    """What stood on the scale, and what it said. `apart`: 0 coupled, k with vehicle k and behind uncoupled."""
+
+    words: Annotated[str, Words(200)] = ""
+    on: Annotated[list[SpotCode], Field(min_length=1, max_length=60)]
+    apart: Annotated[int, Number("the vehicle that is uncoupled", 0, 4, whole=True)] = 0
+    kg: Load
 
 
-class LoadsIn(Strict):
-    rig: int
+Axles = Annotated[list[AxleWeightIn], Field(max_length=9)]
+Passes = Annotated[list[PassIn], Field(max_length=60)]
+
+
+class ReadIn(Strict):
+    """What a scale said: axles as on a ticket, or passes in one of the guided ways."""
+
+    way: Way = "ticket"
+    with_trailers: bool = False
     resolution_kg: Resolution | None = None
-    axles: Axles
+    bars: Bars = ""
+    hitch_kg: SignedLoad | None = None
+    axles: Axles = []
+    passes: Passes = []
 
 
-class WeighingIn(Strict):
-    load_state: Annotated[str, Words(40, 1)]
+class LoadsIn(ReadIn):
+    rig: int
+
+
+class GuideIn(Strict):
+    rig: int
+    way: GuidedWay
+    with_trailers: bool = False
+    hitch: bool = True
+
+
+class StepOut(Schema):
+    """A pass to do: where to stand, in words and as spots; `wheels` are those on the plan."""
+
+    key: str
+    words: str
+    on: list[str]
+    wheels: list[str]
+    apart: int
+
+
+class WeighingIn(ReadIn):
+    load_state: StateName
     weighed_on: Day
     scale: Name
-    resolution_kg: Resolution | None = None
+    odometer: Odometer | None = None
+    ready: Annotated[list[Annotated[str, Words(120, 1)]], Field(max_length=30)] = []
     note: Note = ""
     amends: int | None = None
-    axles: Axles
 
 
 class AxleLoadOut(Schema):
@@ -43,6 +103,7 @@ class AxleLoadOut(Schema):
     heavier: Literal["left", "right"] | None
     heavier_kg: float | None
     assumed: bool
+    lifted: bool
     per_tire_kg: float | None
     imbalance: float | None
     checks: list[CheckOut]
@@ -50,27 +111,246 @@ class AxleLoadOut(Schema):
     working: list[LineOut]
 
 
-class LoadsOut(Schema):
-    """Loads on every tire and every limit they are held against."""
+class VehicleLoadsOut(Schema):
+    """Loads on every tire of a vehicle and every limit they are held against."""
 
+    rig: int
+    name: str
     axles: list[AxleLoadOut]
     total_kg: float | None
+    hitch_kg: float | None
     checks: list[CheckOut]
     notes: list[PhraseOut]
+
+
+class PassesOut(Schema):
+    """What passes tell together: what is unknown still, what one more would tell, which reading to doubt."""
+
+    unknown: list[str]
+    next: StepOut | None
+    next_tells: str
+    doubt: list[int]
+    notes: list[PhraseOut]
+    working: list[LineOut]
+
+
+class LoadsOut(VehicleLoadsOut):
+    """A rig, with the vehicles behind it where they were weighed together. `over` is of all of them."""
+
+    others: list[VehicleLoadsOut]
+    combined_kg: float | None
+    ticket: PassesOut | None
     over: list[PhraseOut]
     caution: str
+
+
+class PassOut(Schema):
+    words: str
+    on: list[str]
+    apart: int
+    typed: str
+
+
+class PlacedOut(Schema):
+    what: str
+    label: str
+    mass_kg: float
+    rig: int
+    rig_name: str
+    x_m: float
+    y_m: float
 
 
 class WeighingOut(Schema):
     id: int
     load_state: str
+    way: str
     weighed_on: dt.date
     scale: str
     resolution_kg: float
+    odometer_km: float | None
+    hitch_typed: str
+    bars: str
+    hitched: str
+    ready: list[str]
+    basis: int | None
+    placed: list[PlacedOut]
+    part_of: int | None
     note: str
     amends: int | None
     amended: bool
     by: str
     entered_at: dt.datetime
     typed: list[dict[str, str]]
+    lifted: list[bool]
+    passes: list[PassOut]
     loads: LoadsOut
+
+
+class PlacedIn(Strict):
+    """Something put aboard, or taken off: liters of a liquid, or a mass, at a place on the plan."""
+
+    what: What
+    label: Annotated[str, Words(80)] = ""
+    liters: Volume | None = None
+    mass: SignedLoad | None = None
+    rig: int
+    x: Place
+    y: Across
+
+
+class WhatIfIn(Strict):
+    """Masses on top of a weighing (null: the one in force). `bars`: as they would be then."""
+
+    weighing: int | None = None
+    placed: Annotated[list[PlacedIn], Field(max_length=40)] = []
+    bars: Bars = ""
+    restore: Annotated[float, Number("the share that the bars give back", 0, 1)] = 0.5
+
+
+class WorkWhatIfIn(WhatIfIn):
+    rig: int
+    # A place to ask how much may still go there.
+    at_rig: int | None = None
+    at_x: Place | None = None
+    at_y: Across | None = None
+
+
+class SaveWhatIfIn(WhatIfIn):
+    load_state: StateName
+
+
+class ChangeKgOut(Schema):
+    """The change of an axle by end."""
+
+    rig: int
+    number: int
+    left_kg: float
+    right_kg: float
+
+
+class CargoLeftOut(Schema):
+    """How much may still go to a place, by every limit, the tightest first."""
+
+    left_kg: float
+    bound_by: str
+    each: list[CheckOut]
+
+
+class WhatIfOut(Schema):
+    loads: LoadsOut
+    changes: list[ChangeKgOut]
+    hitch_change_kg: float | None
+    masses_kg: list[float]
+    added_kg: float
+    added_share: float | None
+    weigh_again: bool
+    cargo: CargoLeftOut | None
+    cargo_label_kg: float | None
+    notes: list[PhraseOut]
+
+
+class LoadStateIn(Strict):
+    name: StateName
+
+
+class LoadStateOut(Schema):
+    """A load state with its newest weighing."""
+
+    id: int
+    name: str
+    in_force: bool
+    weighed_on: dt.date | None
+    worked_out: bool
+    total_kg: float | None
+
+
+class DriftPointOut(Schema):
+    id: int
+    weighed_on: dt.date
+    load_state: str
+    way: str
+    scale: str
+    odometer_km: float | None
+    total_kg: float | None
+    axles: list[AxleLoadOut]
+
+
+class DriftChangeOut(Schema):
+    """The change of an axle, or (axle 0) of the whole, since the weighing before in the same load state."""
+
+    axle: int
+    name: str
+    end: Literal["whole", "left", "right"]
+    before_kg: float
+    now_kg: float
+    change_kg: float
+
+
+class DriftOut(Schema):
+    points: list[DriftPointOut]
+    changes: list[DriftChangeOut]
+    since: dt.date | None
+    due_on: dt.date | None
+    due: bool
+    due_words: PhraseOut
+
+
+class TicketIn(FileIn):
+    rig: int
+
+
+class TicketOut(Schema):
+    """A ticket as read from a file, ready to be looked at and saved."""
+
+    scale: str
+    resolution_kg: float
+    weighed_on: dt.date
+    way: GuidedWay
+    with_trailers: bool
+    vehicles: list[str]
+    passes: list[PassOut]
+
+
+class ScaleOut(Schema):
+    key: str
+    name: str
+    ways: list[GuidedWay]
+    resolution_kg: float
+    simulated: bool
+
+
+Fault = Literal["", "tare drift", "not level", "half off"]
+
+
+class ScaleIn(Strict):
+    """Ask a connected scale what stands on it. `fault` plays one on a simulated scale."""
+
+    rig: int
+    scale: Annotated[str, Words(40, 1)]
+    with_trailers: bool = False
+    on: Annotated[list[SpotCode], Field(min_length=1, max_length=60)]
+    apart: Annotated[int, Number("the vehicle that is uncoupled", 0, 4, whole=True)] = 0
+    fault: Fault = ""
+
+
+class ScaleReadingOut(Schema):
+    kg: float
+    steady: bool
+    remark: str
+    at: dt.datetime
+
+
+class ScaleTicketIn(Strict):
+    rig: int
+    scale: Annotated[str, Words(40, 1)]
+    way: GuidedWay
+    with_trailers: bool = False
+    fault: Fault = ""
+
+
+class ScaleTicketOut(Schema):
+    """A ticket as the scale issues it, in both open forms."""
+
+    json_text: str
+    csv_text: str

@@ -1,3 +1,4 @@
+from dataclasses import dataclass
 from typing import Any
 
 from django.db import transaction
@@ -11,10 +12,12 @@ from ballast.server.edge.days import latest_day
 from ballast.server.edge.problems import Conflict
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
-from ballast.server.weighing.models import AxleWeight, Weighing
-from ballast.server.weighing.schemas import AxleWeightIn, WeighingIn
+from ballast.server.weighing.models import AxleWeight, LoadState, Weighing
+from ballast.server.weighing.schemas import AxleWeightIn, GuideIn, PassIn, ReadIn, WeighingIn
 
-_ENDS = ("whole_kg", "left_kg", "right_kg")
+ENDS = ("whole_kg", "left_kg", "right_kg")
+LOAD_STATES = ("empty", "half", "trip-ready")
+WORKED_OUT = "worked out"
 
 
 def limits_of(rig: core_rigs.Rig) -> tuple[core.AxleLimits, ...]:
@@ -27,30 +30,125 @@ def limits_of(rig: core_rigs.Rig) -> tuple[core.AxleLimits, ...]:
             axle.track_m,
             axle.gawr_kg,
             axle.tire.max_kg(axle.row, rig.kind) if axle.tire else None,
+            axle.tire.wheel_max_load_kg if axle.tire else None,
         )
         for axle in rig.axles
     )
 
 
-def weigh(rig: Rig, given: list[AxleWeightIn], resolution_kg: float) -> core.RigLoad:
-    """Weights as typed, held against a rig. Raises Refusal, also where more axles are weighed than there are."""
-    typed = rigs.rig_of(rig)
-    if len(given) > len(typed.axles):
-        raise Refusal(
-            f"{rig.name} has {len(typed.axles)} axles, {len(given)} are weighed. Leave out what is not its own.",
-            f"axles.{len(typed.axles)}",
+def rig_limits_of(rig: core_rigs.Rig) -> core.RigLimits:
+    return core.RigLimits(rig.gvwr_kg, rig.gcwr_kg, rig.hitch_max_kg, rig.pulled)
+
+
+def vehicle_of(row: Rig) -> core.Vehicle:
+    """A rig as the scale sees it."""
+    typed = rigs.rig_of(row)
+    axles = tuple((a.number, typed.axle_name(a.number), a.wheels) for a in typed.axles)
+    # Behind another it is carried in front; by itself a trailer is weighed as it stands.
+    return core.Vehicle(row.name, axles, typed.pulled and row.place > 0)
+
+
+def read_spot(code: str) -> core.Spot:
+    vehicle, rest = code.split(":")
+    return core.Spot(int(vehicle), int(rest[0]), rest[1])  # type: ignore[arg-type]
+
+
+def spot_code(spot: core.Spot) -> str:
+    return f"{spot.vehicle}:{spot.axle}{spot.side}"
+
+
+def vehicles(actor: Actor, rig_id: int, with_trailers: bool) -> list[Rig]:
+    """The rig, or with the trailers behind it the whole, from the front. Raises Refusal for a trailer that is towed."""
+    if not with_trailers:
+        return [rigs.rig_on_axles(actor, rig_id)]
+    train = rigs.train(actor, rig_id)
+    if train[0].pk != rig_id:
+        raise Refusal(f"A combination is weighed from its tow vehicle, {train[0].name}. Go there.", "with_trailers")
+    return train
+
+
+@dataclass(frozen=True)
+class Read:
+    """What a scale said, by vehicle: axles, hitch load, and what the passes tell together."""
+
+    rows: list[Rig]
+    reads: list[dict[int, core.AxleReading]]
+    hitch_kg: list[float | None]
+    loads: list[core.RigLoad]
+    solved: core.Solved | None
+    combined_kg: float | None
+
+
+def _reading(axle: AxleWeightIn) -> core.AxleReading:
+    whole, left, right = (e.value if (e := getattr(axle, end)) else None for end in ENDS)
+    return core.AxleReading(whole, left, right, axle.lifted)
+
+
+def _pass_of(given: PassIn) -> core.Pass:
+    return core.Pass(frozenset(read_spot(s) for s in given.on), given.kg.value, given.apart)
+
+
+def read(actor: Actor, rig_id: int, data: ReadIn) -> Read:
+    """Weights as typed, by ticket or by passes, held against every limit.
+
+    Raises Refusal for what contradicts itself, more axles than there are, or wheels that the rig has not.
+    """
+    rows = vehicles(actor, rig_id, data.with_trailers and data.way != "ticket")
+    resolution = data.resolution_kg.value if data.resolution_kg else 0.0
+    hitch: list[float | None] = [None] * len(rows)
+    solved: core.Solved | None = None
+    if data.way == "ticket":
+        count = len(rows[0].axles.all())
+        if len(data.axles) > count:
+            raise Refusal(
+                f"{rows[0].name} has {count} axles, {len(data.axles)} are weighed. Leave out what is not its own.",
+                f"axles.{count}",
+            )
+        reads = [{i + 1: _reading(axle) for i, axle in enumerate(data.axles)}]
+        hitch[0] = data.hitch_kg.value if data.hitch_kg else None
+    else:
+        scaled = tuple(vehicle_of(r) for r in rows)
+        solved = core.solve(scaled, tuple(_pass_of(p) for p in data.passes), data.way, resolution)
+        reads = [{n: r for (i, n), r in solved.axles.items() if i == at} for at in range(len(rows))]
+        for k, load in solved.hitch_kg.items():
+            hitch[k] = load
+            # What hangs on it shows at the hitch of the vehicle in front; a towed one is judged by its own coupling.
+            if not scaled[k - 1].pulled:
+                hitch[k - 1] = load
+        if len(rows) == 1 and data.hitch_kg:
+            hitch[0] = data.hitch_kg.value
+    typed = [rigs.rig_of(r) for r in rows]
+    together = combined(reads, rows) if len(rows) > 1 else None
+    loads = [
+        core.weigh_rig(
+            limits_of(rig), own, rig_limits_of(rig), resolution if solved is None else 0.0, hitch[i], data.bars,
+            together if i == 0 else None,
         )
-    reads = {
-        i + 1: core.AxleReading(*(entry.value if (entry := getattr(axle, end)) else None for end in _ENDS))
-        for i, axle in enumerate(given)
-    }
-    return core.weigh_rig(limits_of(typed), reads, typed.gvwr_kg, resolution_kg)
+        for i, (rig, own) in enumerate(zip(typed, reads, strict=True))
+    ]  # fmt: skip
+    return Read(rows, reads, hitch, loads, solved, together)
+
+
+def combined(reads: list[dict[int, core.AxleReading]], rows: list[Rig]) -> float | None:
+    """All axles of all vehicles together; unknown while any of them is."""
+    total = 0.0
+    for own, row in zip(reads, rows, strict=True):
+        for axle in row.axles.all():
+            r = own.get(axle.number, core.AxleReading())
+            ends = None if r.left_kg is None or r.right_kg is None else r.left_kg + r.right_kg
+            whole = 0.0 if r.lifted else r.whole_kg if r.whole_kg is not None else ends
+            if whole is None:
+                return None
+            total += whole
+    return total
 
 
 def loads_of(row: Weighing, rig: core_rigs.Rig) -> core.RigLoad:
     """The loads of a stored weighing against the rig as it is now."""
-    reads = {a.number: core.AxleReading(a.whole_kg, a.left_kg, a.right_kg) for a in row.axles.all()}
-    return core.weigh_rig(limits_of(rig), reads, rig.gvwr_kg, row.resolution_kg)
+    reads = {a.number: core.AxleReading(a.whole_kg, a.left_kg, a.right_kg, a.lifted) for a in row.axles.all()}
+    return core.weigh_rig(
+        limits_of(rig), reads, rig_limits_of(rig), row.resolution_kg, row.hitch_kg, row.bars, row.combined_kg  # type: ignore[arg-type]
+    )  # fmt: skip
 
 
 def weighings(actor: Actor, rig: Rig) -> QuerySet[Weighing]:
@@ -60,82 +158,262 @@ def weighings(actor: Actor, rig: Rig) -> QuerySet[Weighing]:
     return (
         Weighing.objects.filter(rig=rig, rig__workspace=actor.workspace)
         .annotate(amended=later)
-        .select_related("entered_by")
+        .select_related("entered_by", "load_state")
         .prefetch_related("axles")
     )
 
 
 def in_force(actor: Actor, rig: Rig) -> Weighing | None:
-    """The newest weighing that is not amended, with its axles alone at hand."""
+    """The newest weighing of the load state in force that is not amended, with its axles alone at hand."""
     actor.must(May.READ)
-    mine = Weighing.objects.filter(rig=rig, rig__workspace=actor.workspace, amended_by=None)
+    mine = Weighing.objects.filter(
+        rig=rig, rig__workspace=actor.workspace, amended_by=None, load_state__in_force=True
+    ).select_related("load_state")
     return mine.prefetch_related("axles").first()
+
+
+def state_named(rig: Rig, name: str) -> LoadState:
+    """A load state of a rig by its name, made where it is new; the first of a rig is in force."""
+    found = LoadState.objects.filter(rig=rig, name__iexact=name).first()
+    return found or LoadState.objects.create(
+        rig=rig, name=name, in_force=not LoadState.objects.filter(rig=rig, in_force=True).exists()
+    )
+
+
+@transaction.atomic
+def use_state(actor: Actor, rig_id: int, state_id: int) -> list[dict[str, Any]]:
+    """Puts a load state in force: its weighing and targets rule from now on."""
+    actor.must(May.WEIGH)
+    rig = rigs.rig(actor, rig_id)
+    chosen = LoadState.objects.filter(rig=rig).get(pk=state_id)
+    LoadState.objects.filter(rig=rig, in_force=True).exclude(pk=chosen.pk).update(in_force=False)
+    chosen.in_force = True
+    chosen.save()
+    return states(actor, rig)
+
+
+@transaction.atomic
+def add_state(actor: Actor, rig_id: int, name: str) -> list[dict[str, Any]]:
+    """Adds a load state, still to be weighed. Raises Conflict where the rig has it."""
+    actor.must(May.WEIGH)
+    rig = rigs.rig(actor, rig_id)
+    if LoadState.objects.filter(rig=rig, name__iexact=name).exists():
+        raise Conflict(f"{rig.name} has a load state {name} already. Choose another name.", "name")
+    state_named(rig, name)
+    return states(actor, rig)
+
+
+@transaction.atomic
+def drop_state(actor: Actor, rig_id: int, state_id: int) -> list[dict[str, Any]]:
+    """Takes away a load state that was never weighed. Raises Conflict for any other."""
+    actor.must(May.WEIGH)
+    rig = rigs.rig(actor, rig_id)
+    state = LoadState.objects.filter(rig=rig).get(pk=state_id)
+    if state.in_force or state.weighings.exists():
+        raise Conflict("It is in force or has weighings, which are kept. Put another in force instead.")
+    state.delete()
+    return states(actor, rig)
+
+
+def states(actor: Actor, rig: Rig) -> list[dict[str, Any]]:
+    """The load states of a rig, each with its newest weighing: two queries, however many there are."""
+    actor.must(May.READ)
+    newest: dict[int, Weighing] = {}
+    for row in Weighing.objects.filter(rig=rig, amended_by=None).prefetch_related("axles"):
+        newest.setdefault(row.load_state_id, row)
+    typed = rigs.rig_of(rig)
+    return [
+        {
+            "id": s.pk,
+            "name": s.name,
+            "in_force": s.in_force,
+            "weighed_on": newest[s.pk].weighed_on if s.pk in newest else None,
+            "worked_out": s.pk in newest and newest[s.pk].way == WORKED_OUT,
+            "total_kg": loads_of(newest[s.pk], typed).total_kg if s.pk in newest else None,
+        }
+        for s in rig.load_states.all()
+    ]
+
+
+def _amended(actor: Actor, rig: Rig, amends: int | None) -> Weighing | None:
+    if amends is None:
+        return None
+    old = weighings(actor, rig).filter(pk=amends).first()
+    if old is None:
+        raise Refusal("There is no such weighing of this rig to amend.", "amends")
+    if old.amended:  # type: ignore[attr-defined]
+        raise Conflict("That weighing has been amended already. Amend the newer one.", "amends")
+    return old
+
+
+def _nothing_on_it(data: WeighingIn) -> None:
+    if data.way != "ticket":
+        if not data.passes:
+            raise Refusal("Nothing is weighed yet. Do at least one pass.", "passes.0.kg")
+        return
+    if not any(getattr(axle, end) for axle in data.axles for end in ENDS):
+        raise Refusal("Nothing is weighed yet. Enter at least one axle, by its ends or as a whole.", "axles.0.whole_kg")
+    for i, axle in enumerate(data.axles):
+        if axle.whole_kg is not None and axle.whole_kg.value == 0:
+            raise Refusal(
+                "A whole axle weighs more than nothing. Leave it empty if it was not weighed.", f"axles.{i}.whole_kg"
+            )
 
 
 @transaction.atomic
 def save_weighing(actor: Actor, rig_id: int, data: WeighingIn) -> Weighing:
-    """Stores a ticket. Raises Refusal for what contradicts itself, a date ahead, or a ticket with nothing on it."""
+    """Stores a ticket, of a combination one for each vehicle.
+
+    Raises Refusal for what contradicts itself, a date ahead, or a ticket with nothing on it.
+    """
     actor.must(May.WEIGH)
     rig = rigs.rig(actor, rig_id)
     if data.weighed_on > latest_day():
         raise Refusal("The date lies in the future. Check it.", "weighed_on")
-    resolution = data.resolution_kg.value if data.resolution_kg else 0.0
-    weigh(rig, data.axles, resolution)
-    if not any(getattr(axle, end) for axle in data.axles for end in _ENDS):
-        raise Refusal("Nothing is weighed yet. Enter at least one axle, by its ends or as a whole.", "axles.0.whole_kg")
-    for i, axle in enumerate(data.axles):
-        for end in _ENDS:
-            entry = getattr(axle, end)
-            if entry is not None and end == "whole_kg" and entry.value == 0:
+    if data.way == "ticket":
+        for i, axle in enumerate(data.axles):
+            if axle.lifted and i < len(rig.axles.all()) and not rig.axles.all()[i].lift:
                 raise Refusal(
-                    "A whole axle weighs more than nothing. Leave it empty if it was not weighed.", f"axles.{i}.{end}"
+                    "This axle cannot lift. Set it down, or say with the rig that it lifts.", f"axles.{i}.lifted"
                 )
-    old = None
-    if data.amends is not None:
-        old = weighings(actor, rig).filter(pk=data.amends).first()
-        if old is None:
-            raise Refusal("There is no such weighing of this rig to amend.", "amends")
-        if old.amended:  # type: ignore[attr-defined]
-            raise Conflict("That weighing has been amended already. Amend the newer one.", "amends")
-    row = Weighing.objects.create(
-        rig=rig,
-        load_state=data.load_state,
-        weighed_on=data.weighed_on,
-        scale=data.scale,
-        resolution_kg=resolution,
-        note=data.note,
-        amends=old,
-        entered_by=actor.person,
-    )
+    found = read(actor, rig_id, data)
+    _nothing_on_it(data)
+    old = _amended(actor, rig, data.amends)
+    first: Weighing | None = None
+    for i, row in enumerate(found.rows):
+        made = Weighing.objects.create(
+            rig=row,
+            load_state=state_named(row, data.load_state),
+            way=data.way,
+            weighed_on=data.weighed_on,
+            scale=data.scale,
+            resolution_kg=data.resolution_kg.value if data.resolution_kg else 0.0,
+            odometer_km=data.odometer.value if data.odometer and i == 0 else None,
+            hitch_kg=found.hitch_kg[i],
+            hitch_typed=data.hitch_kg.typed if data.hitch_kg and i == 0 else "",
+            bars=data.bars,
+            combined_kg=found.combined_kg if i == 0 else None,
+            hitched=", ".join(r.name for r in found.rows[1:]) if i == 0 else f"behind {found.rows[i - 1].name}",
+            passes=[
+                {"words": p.words, "on": p.on, "apart": p.apart, "kg": p.kg.value, "typed": p.kg.typed}
+                for p in data.passes
+            ],
+            ready=data.ready,
+            part_of=first,
+            note=data.note,
+            amends=old if i == 0 else _same_part(old, row),
+            entered_by=actor.person,
+        )
+        first = first or made
+        _store_axles(made, found.reads[i], data.axles if data.way == "ticket" else [])
+    rigs.seen_at(rig, data.odometer.value if data.odometer else None)
+    assert first is not None  # there is always the rig itself
+    return weighings(actor, rig).get(pk=first.pk)
+
+
+def _same_part(old: Weighing | None, row: Rig) -> Weighing | None:
+    """Of an amended ticket of a combination, the part that belongs to a rig and is not amended yet."""
+    return old.parts.filter(rig=row, amended_by=None).first() if old else None
+
+
+def _store_axles(row: Weighing, reads: dict[int, core.AxleReading], typed: list[AxleWeightIn]) -> None:
     AxleWeight.objects.bulk_create(
         AxleWeight(
             weighing=row,
-            number=i + 1,
-            typed={end: entry.typed for end in _ENDS if (entry := getattr(axle, end))},
-            **{end: entry.value for end in _ENDS if (entry := getattr(axle, end))},
+            number=number,
+            whole_kg=own.whole_kg,
+            left_kg=own.left_kg,
+            right_kg=own.right_kg,
+            lifted=own.lifted,
+            typed={e: entry.typed for e in ENDS if (entry := getattr(typed[number - 1], e))} if typed else {},
         )
-        for i, axle in enumerate(data.axles)
+        for number, own in sorted(reads.items())
     )
-    return weighings(actor, rig).get(pk=row.pk)
 
 
-def loads_out(loads: core.RigLoad) -> dict[str, Any]:
+def guide(actor: Actor, data: GuideIn) -> list[dict[str, Any]]:
+    """The passes to do on the scale that is there."""
+    rows = vehicles(actor, data.rig, data.with_trailers)
+    steps = core.guide(tuple(vehicle_of(r) for r in rows), data.way, data.hitch)
+    return [step_out(s, rows) for s in steps]
+
+
+def step_out(step: core.Step, rows: list[Rig]) -> dict[str, Any]:
     return {
-        "axles": loads.axles,
-        "total_kg": loads.total_kg,
-        "checks": loads.checks,
-        "notes": loads.notes,
-        "over": [core.overload_words(c) for c in loads.over],
-        "caution": core.OVERLOAD_CAUTION if loads.over else "",
+        "key": step.key,
+        "words": step.words,
+        "on": [spot_code(s) for s in step.on],
+        "wheels": [w for s in step.on for w in wheels_at(s, rows)],
+        "apart": step.apart,
     }
 
 
-def present(row: Weighing, rig: core_rigs.Rig) -> dict[str, Any]:
-    fields = ("id", "load_state", "weighed_on", "scale", "resolution_kg", "note", "entered_at")
+def wheels_at(spot: core.Spot, rows: list[Rig]) -> list[str]:
+    """The wheels of the plan that stand at a spot."""
+    return [
+        w.code for w in rigs.wheels_in_train(rows[spot.vehicle])
+        if w.axle == spot.axle and w.side == spot.side
+    ] if spot.axle else []  # fmt: skip
+
+
+def vehicle_loads(row: Rig, loads: core.RigLoad) -> dict[str, Any]:
+    return {
+        "rig": row.pk,
+        "name": row.name,
+        "axles": loads.axles,
+        "total_kg": loads.total_kg,
+        "hitch_kg": loads.hitch_kg,
+        "checks": loads.checks,
+        "notes": loads.notes,
+    }
+
+
+def loads_out(
+    rows: list[Rig], loads: list[core.RigLoad], combined_kg: float | None, solved: core.Solved | None = None
+) -> dict[str, Any]:
+    every = [vehicle_loads(r, found) for r, found in zip(rows, loads, strict=True)]
+    over = [(r, c) for r, found in zip(rows, loads, strict=True) for c in found.over]
+    many = len(rows) > 1
+    said = []
+    for row, check in over:
+        words = core.overload_words(check)
+        said.append(words if not many else type(words)(f"{row.name}: {words.text}", words.values))
+    ticket = None
+    if solved is not None:
+        ticket = {
+            "unknown": solved.unknown,
+            "next": step_out(solved.next, rows) if solved.next else None,
+            "next_tells": solved.next_tells,
+            "doubt": solved.doubt,
+            "notes": solved.notes,
+            "working": solved.working,
+        }
+    return every[0] | {
+        "others": every[1:],
+        "combined_kg": combined_kg,
+        "ticket": ticket,
+        "over": said,
+        "caution": core.OVERLOAD_CAUTION if over else "",
+    }
+
+
+def read_out(found: Read) -> dict[str, Any]:
+    return loads_out(found.rows, found.loads, found.combined_kg, found.solved)
+
+
+def present(row: Weighing, rig: Rig) -> dict[str, Any]:
+    fields = (
+        "id", "way", "weighed_on", "scale", "resolution_kg", "odometer_km", "hitch_typed", "bars", "hitched", "ready",
+        "placed", "note", "entered_at", "passes",
+    )  # fmt: skip
     return {f: getattr(row, f) for f in fields} | {
+        "load_state": row.load_state.name,
+        "basis": row.basis_id,
+        "part_of": row.part_of_id,
         "amends": row.amends_id,
         "amended": row.amended,  # type: ignore[attr-defined]
         "by": row.entered_by.shown_name,
         "typed": [a.typed for a in row.axles.all()],
-        "loads": loads_out(loads_of(row, rig)),
+        "lifted": [a.lifted for a in row.axles.all()],
+        "loads": loads_out([rig], [loads_of(row, rigs.rig_of(rig))], row.combined_kg),
     }

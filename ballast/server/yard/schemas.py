@@ -4,7 +4,7 @@ from ninja import Schema
 
 from ballast.server.air.schemas import AirAnswerOut
 from ballast.server.edge.words import PhraseOut, StageOut, State
-from ballast.server.rigs.schemas import RigOut
+from ballast.server.rigs.schemas import RigOut, VehicleOut
 from ballast.server.rounds.schemas import AnswerOut, Word
 from ballast.server.targets.schemas import TargetSetOut
 from ballast.server.weighing.schemas import WeighingOut
@@ -29,6 +29,9 @@ class YardRigOut(Schema):
     weighed_on: dt.date | None
     last_round: dt.datetime | None
     round_open: bool
+    head: int | None
+    behind: str
+    trailer: bool
     tires: list[YardTireOut]
 
 
@@ -59,9 +62,9 @@ class SheetOut(Schema):
     """All that the screens of one rig stand on."""
 
     rig: RigOut
+    train: list[VehicleOut]
     stages: list[StageOut]
     weighing: WeighingOut | None
-    load_states: list[str]
     targets: TargetSetOut | None
     air: AirAnswerOut
     open_round: int | None

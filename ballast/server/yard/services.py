@@ -3,7 +3,7 @@ from collections import Counter
 from dataclasses import dataclass
 from typing import Any
 
-from django.db.models import OuterRef, Prefetch, Subquery
+from django.db.models import F, OuterRef, Prefetch, Subquery
 from django.utils import timezone
 
 from ballast.core import rigs as core_rigs
@@ -13,6 +13,7 @@ from ballast.core import weighing as core_weighing
 from ballast.core.working import Phrase, kpa, number, say
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.air import services as air
+from ballast.server.rigs import fittings
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
 from ballast.server.rounds.models import Round
@@ -21,7 +22,6 @@ from ballast.server.targets.models import TargetAxle, TargetSet
 from ballast.server.weighing import services as weighing
 from ballast.server.weighing.models import Weighing
 
-LOAD_STATES = ("empty", "half", "trip-ready")
 _RANK = {"attention": 0, "todo": 1, "quiet": 2, "fine": 3}
 
 
@@ -30,7 +30,7 @@ class LastRound:
     """The newest sealed round of a rig: when, and the last word of every wheel."""
 
     sealed_at: dt.datetime
-    words: list[tuple[str, str]]
+    words: list[tuple[str, str, int]]
 
 
 def _matters(
@@ -51,7 +51,7 @@ def _matters(
         beyond = [typed.axle_name(a.number).lower() for a in row.axles.all() if a.state in core_targets.NO_PRESSURE]
         if beyond:
             found.append(("attention", say(f"No pressure carries the load: {', '.join(beyond)}")))
-    words = Counter(word for _, word in last.words) if last else Counter()
+    words = Counter(word for _, word, whose in last.words if whose == rig.pk) if last else Counter()
     for word, state, text in (
         ("stop", "attention", "Stop: inspect {0} {tires}"),
         ("add", "attention", "Add air to {0} {tires}"),
@@ -77,6 +77,9 @@ def _matters(
         found.append(
             ("todo", say("Round due" + (f", last {schedule.ago(sealed, today)}" if sealed else ", never done")))
         )
+    if ticket and ticket.way == weighing.WORKED_OUT:
+        found.append(("todo", say(f"{ticket.load_state.name}: worked out, not weighed")))
+    found += [("attention" if f.urgent else "quiet", say(f.words)) for f in fittings.findings(rig, today)]
     found.sort(key=lambda pair: _RANK[pair[0]])
     if not found and sealed:
         found.append(("fine", say(f"All hold, read {schedule.ago(sealed, today)}")))
@@ -86,9 +89,11 @@ def _matters(
 def yard(actor: Actor) -> dict[str, Any]:
     """Every rig with its state in words, the most urgent first. The number of queries does not grow with the rigs."""
     actor.must(May.READ)
-    newest_ticket = Weighing.objects.filter(rig=OuterRef("pk"), amended_by=None).order_by("-weighed_on", "-id")
-    newest_set = TargetSet.objects.filter(rig=OuterRef("pk")).order_by("-id")
-    done = Round.objects.filter(rig=OuterRef("pk"), abandoned_at=None)
+    newest_ticket = Weighing.objects.filter(rig=OuterRef("pk"), amended_by=None, load_state__in_force=True).order_by(
+        "-weighed_on", "-id"
+    )
+    newest_set = TargetSet.objects.filter(rig=OuterRef("pk"), weighing__load_state__in_force=True).order_by("-id")
+    done = Round.objects.filter(parts__rig=OuterRef("pk"), abandoned_at=None)
     newest_round = done.exclude(sealed_at=None).order_by("-sealed_at", "-id")
     mine = list(
         rigs.rigs(actor)
@@ -100,7 +105,11 @@ def yard(actor: Actor) -> dict[str, Any]:
             open_id=Subquery(done.filter(sealed_at=None).values("pk")[:1]),
         )
     )
-    tickets = Weighing.objects.prefetch_related("axles").in_bulk([r.ticket_id for r in mine if r.ticket_id])
+    tickets = (
+        Weighing.objects.select_related("load_state")
+        .prefetch_related("axles")
+        .in_bulk([r.ticket_id for r in mine if r.ticket_id])
+    )
     bands = Prefetch("axles", TargetAxle.objects.only("target_set_id", "number", "state"))
     sets = TargetSet.objects.prefetch_related(bands).in_bulk([r.set_id for r in mine if r.set_id])
     done_last = Round.objects.filter(pk__in=[r.round_id for r in mine if r.round_id])
@@ -108,6 +117,7 @@ def yard(actor: Actor) -> dict[str, Any]:
         pk: LastRound(at, words) for pk, at, words in done_last.values_list("pk", "sealed_at", "words") if at and words
     }
     today = timezone.now().date()
+    heads = {r.pk: r.name for r in mine}
     lines: list[dict[str, Any]] = []
     for rig in mine:
         ticket, last = tickets.get(rig.ticket_id), last_rounds.get(rig.round_id)
@@ -126,7 +136,12 @@ def yard(actor: Actor) -> dict[str, Any]:
                 "weighed_on": ticket.weighed_on if ticket else None,
                 "last_round": last.sealed_at if last else None,
                 "round_open": bool(rig.open_id),
-                "tires": [{"code": code, "word": word} for code, word in last.words] if last else [],
+                "head": rig.head_id,
+                "behind": heads.get(rig.head_id or 0, ""),
+                "trailer": rig.kind in core_rigs.TRAILERS,
+                "tires": [{"code": code, "word": word} for code, word, whose in last.words if whose == rig.pk]
+                if last
+                else [],
             }
         )
     lines.sort(key=lambda line: (_RANK[line["state"]], line["fleet_number"], line["name"]))
@@ -135,35 +150,45 @@ def yard(actor: Actor) -> dict[str, Any]:
 
 def sheet(actor: Actor, rig_id: int) -> dict[str, Any]:
     """All that the screens of one rig stand on."""
-    rig = rigs.rigs(actor).select_related("air").get(pk=rig_id)
+    train = rigs.train(actor, rig_id, also=("air",))
+    rig = next(r for r in train if r.pk == rig_id)
     typed = rigs.rig_of(rig)
-    ticket = weighing.weighings(actor, rig).filter(amended_by=None).first()
-    row = targets.sets(actor, rig).prefetch_related("weighing__axles").first()
+    mine = weighing.weighings(actor, rig).filter(amended_by=None)
+    ticket = mine.filter(load_state__in_force=True).first()
+    row = targets.sets(actor, rig).filter(weighing__load_state__in_force=True).first()
+    if row and ticket and row.weighing_id == ticket.pk:
+        row.weighing = ticket
     names = {a.number: typed.axle_name(a.number) for a in typed.axles}
     surroundings = air.answer(air.air_of(actor, rig), row, names)
-    done = Round.objects.filter(rig=rig, abandoned_at=None)
-    open_round = done.filter(sealed_at=None).values_list("pk", flat=True).first()
-    last = done.exclude(sealed_at=None).order_by("-sealed_at", "-id").values_list("result", flat=True).first()
+    done = Round.objects.filter(parts__rig=rig, abandoned_at=None)
+    # Open ones first, then the newest sealed: both in one question.
+    newest = done.order_by(F("sealed_at").desc(nulls_first=True), "-id").values_list("pk", "sealed_at", "result")[:2]
+    open_round = next((pk for pk, sealed, _ in newest if sealed is None), None)
+    last = next((result for _, sealed, result in newest if sealed is not None), None)
     today = timezone.now().date()
     return {
         "rig": rigs.present(rig),
+        "train": [rigs.vehicle_out(r) for r in train],
         "stages": _stages(rig, ticket, row, surroundings, open_round, last, today),
-        "weighing": weighing.present(ticket, typed) if ticket else None,
-        "load_states": list(dict.fromkeys([*([ticket.load_state] if ticket else []), *LOAD_STATES])),
+        "weighing": weighing.present(ticket, rig) if ticket else None,
         "targets": targets.present(row, rig, ticket) if row else None,
         "air": surroundings,
         "open_round": open_round,
-        "last_round": _last(last) if last else None,
+        "last_round": _last(last, rig.pk) if last else None,
     }
 
 
-def _last(result: dict[str, Any]) -> dict[str, Any]:
+def _last(result: dict[str, Any], rig_id: int) -> dict[str, Any]:
+    """The last sealed round as the plan shows it: of a combination every wheel; a trailer's by their own codes."""
+    towed = result["rig"] != rig_id
     tires = []
     for wheel in result["wheels"]:
+        if towed and wheel["rig"] != rig_id:
+            continue
         answer = wheel["after_answer"] or wheel["answer"]
         tires.append(
             {
-                "code": wheel["code"],
+                "code": wheel["own"] if towed else wheel["code"],
                 "kpa": answer["cold_kpa"],
                 "floor_kpa": wheel["floor_kpa"],
                 "here_kpa": wheel["here_kpa"],
@@ -190,13 +215,19 @@ def _stages(
     def stage(key: str, name: str, state: str, words: Phrase) -> None:
         stages.append({"key": key, "name": name, "state": state, "words": words})
 
-    stage("rig", "Rig", "fine", say(f"{len(rig.axles.all())} axles, {len(wheels)} tires"))
+    found = fittings.findings(rig, today)
+    if found:
+        words = say(f"{len(found)} {'finding' if len(found) == 1 else 'findings'} on its tires")
+        stage("rig", "Rig", "attention" if any(f.urgent for f in found) else "todo", words)
+    else:
+        stage("rig", "Rig", "fine", say(f"{len(rig.axles.all())} axles, {len(wheels)} tires"))
     if ticket is None:
         stage("weighing", "Weigh", "todo", say("not weighed"))
     else:
         over = weighing.loads_of(ticket, rigs.rig_of(rig)).over
         old = schedule.due(ticket.weighed_on, schedule.WEIGH_EVERY_DAYS, today).now
-        words = say("over a rating") if over else say(f"weighed {schedule.ago(ticket.weighed_on, today)}")
+        how = "worked out" if ticket.way == weighing.WORKED_OUT else "weighed"
+        words = say("over a rating") if over else say(f"{how} {schedule.ago(ticket.weighed_on, today)}")
         stage("weighing", "Weigh", "attention" if over else "todo" if old else "fine", words)
     if row is None:
         stage("targets", "Target", "todo" if ticket else "quiet", say("none in force"))

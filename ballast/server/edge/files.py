@@ -1,0 +1,63 @@
+"""Files that people bring: bytes to text to rows, told plainly where they are not what they should be."""
+
+import base64
+import binascii
+import csv
+import io
+
+from ballast.core.refusal import Refusal
+
+MOST_BYTES = 700_000
+MOST_ROWS = 2_000
+
+
+def read_bytes(content: str, field: str = "content") -> bytes:
+    """The bytes of a base64 field. Raises Refusal."""
+    try:
+        data = base64.b64decode(content, validate=True)
+    except (binascii.Error, ValueError):
+        raise Refusal("The file did not arrive whole. Choose it again.", field) from None
+    if len(data) > MOST_BYTES:
+        raise Refusal(f"The file has {len(data):,} bytes, the most is {MOST_BYTES:,}. Split it.", field)
+    return data
+
+
+def read_text(content: str, field: str = "content") -> str:
+    """The text of a file, UTF-8 or, by its mark, UTF-16. Raises Refusal for other encodings and for no text at all."""
+    data = read_bytes(content, field)
+    encoding = "utf-16" if data[:2] in (b"\xff\xfe", b"\xfe\xff") else "utf-8-sig"
+    try:
+        text = data.decode(encoding)
+    except UnicodeDecodeError as at:
+        raise Refusal(
+            f"The file is not in UTF-8 (byte {at.start + 1} is not). Save it as UTF-8 and choose it again.", field
+        ) from None
+    if "\x00" in text:
+        raise Refusal("That is no text file. Choose the CSV or JSON file itself.", field)
+    if not text.strip():
+        raise Refusal("The file is empty. Choose another.", field)
+    return text
+
+
+def read_rows(
+    text: str, needed: tuple[str, ...], known: tuple[str, ...], field: str = "content"
+) -> list[dict[str, str]]:
+    """Rows of a CSV with a header, by its columns; comma, semicolon or tab. Raises Refusal naming what is missing."""
+    head = text.splitlines()[0]
+    delimiter = max(",;\t", key=head.count)
+    reader = csv.reader(io.StringIO(text), delimiter=delimiter)
+    try:
+        lines = [[cell.strip() for cell in line] for line in reader]
+    except csv.Error as bad:
+        raise Refusal(f"The file is not CSV: {bad}. Save it as CSV and choose it again.", field) from None
+    columns = [c.lower() for c in lines[0]]
+    missing = [c for c in needed if c not in columns]
+    if missing:
+        raise Refusal(f"The first row lacks the column {missing[0]}. It takes: {', '.join(known)}.", field)
+    strange = [c for c in columns if c and c not in known]
+    if strange:
+        raise Refusal(f"The column {strange[0][:40]} is not known. It takes: {', '.join(known)}.", field)
+    rows = [dict(zip(columns, line, strict=False)) for line in lines[1:] if any(line)]
+    if len(rows) > MOST_ROWS:
+        raise Refusal(f"The file has {len(rows):,} rows, the most is {MOST_ROWS:,}. Split it.", field)
+    return rows

@@ -1,0 +1,61 @@
+"""Tow vehicles and trailers: hitched, unhitched, one plan for the whole."""
+
+from django.db import transaction
+
+from ballast.core import rigs as core
+from ballast.core.refusal import Refusal
+from ballast.server.accounts.actors import Actor, May
+from ballast.server.edge.problems import Conflict
+from ballast.server.rigs import services as rigs
+from ballast.server.rigs.models import Rig
+
+LONGEST = len(rigs.PREFIXES)
+
+
+@transaction.atomic
+def hitch(actor: Actor, rig_id: int, behind_id: int | None) -> list[Rig]:
+    """Hitches a trailer, with all that hangs on it, behind another rig, or drops it; returns the combination.
+
+    Raises Refusal (field "behind") for what cannot be hitched, Conflict where the place is taken.
+    """
+    actor.must(May.FIT)
+    mine = rigs.train(actor, rig_id)
+    at = next(i for i, r in enumerate(mine) if r.pk == rig_id)
+    moved, trailer = mine[at:], mine[at]
+    if behind_id is None:
+        if at:
+            _place(moved, None, 0)
+        return rigs.train(actor, rig_id)
+    if trailer.kind not in core.TRAILERS:
+        raise Refusal(f"{trailer.name} is no trailer: it tows, it is not towed.", "behind")
+    if behind_id in {r.pk for r in moved}:
+        raise Refusal(f"{trailer.name} would tow itself. Choose a vehicle that is not behind it.", "behind")
+    try:
+        front = rigs.train(actor, behind_id)
+    except Rig.DoesNotExist:
+        raise Refusal("There is no such rig in this workspace. Choose one of its list.", "behind") from None
+    if front[-1].pk != behind_id:
+        taken = front[next(i for i, r in enumerate(front) if r.pk == behind_id) + 1]
+        if taken.pk == rig_id:
+            return front
+        raise Conflict(f"{taken.name} is hitched there already. Unhitch it first.", "behind")
+    if any(r.archived for r in (*moved, *front)):
+        raise Conflict("One of the two is archived. Bring it back first.", "behind")
+    if front[0].kind in core.TRAILERS:
+        raise Refusal(f"{front[0].name} has no tow vehicle itself. Hitch it to one first.", "behind")
+    if front[0].kind == "motorcycle" and trailer.kind not in ("camper",):
+        raise Refusal("A motorcycle tows at most a small camper.", "behind")
+    if len(front) + len(moved) > LONGEST:
+        raise Refusal(f"A combination has at most {LONGEST} vehicles here.", "behind")
+    _place(moved, front[0], len(front))
+    return rigs.train(actor, rig_id)
+
+
+def _place(vehicles: list[Rig], head: Rig | None, first: int) -> None:
+    """Puts vehicles in a row behind `head` from place `first`, or the first of them alone with the others behind it."""
+    lead = head or vehicles[0]
+    # Front to back when moving up, back to front when moving down: no place is held twice on the way.
+    for i, row in enumerate(vehicles):
+        row.head = None if row.pk == lead.pk else lead
+        row.place = first + i
+        row.save()

@@ -1,0 +1,265 @@
+"""Tires through their lives: fitted, moved, removed, retired; and what speaks against what is on a rig."""
+
+import datetime as dt
+from typing import Any
+
+from django.db import transaction
+from django.db.models import Max, QuerySet
+from django.utils import timezone
+
+from ballast.core import rigs as core
+from ballast.core.refusal import Refusal
+from ballast.core.working import Measure, Phrase, say
+from ballast.server.accounts.actors import Actor, May
+from ballast.server.edge.days import latest_day
+from ballast.server.edge.problems import Conflict
+from ballast.server.rigs import services as rigs
+from ballast.server.rigs.models import Axle, Fitting, Rig, Sidewall, Spare, Tire, Torque
+from ballast.server.rigs.schemas import FitIn, MoveIn, NewTireIn, RemoveIn, TorqueIn
+
+
+def tires(actor: Actor) -> QuerySet[Tire]:
+    actor.must(May.READ)
+    return Tire.objects.of(actor.workspace)
+
+
+def replace_years(rig: Rig) -> int:
+    """The age at which a rig's tires are replaced: its own, else ten years."""
+    return rig.replace_years or core.AGE_REPLACE_YEARS
+
+
+def _past(day: dt.date, field: str) -> None:
+    if day > latest_day():
+        raise Refusal("The date lies in the future. Check it.", field)
+
+
+def _wheel(rig: Rig, code: str, field: str) -> core.Wheel:
+    found = next((w for w in rigs.wheels_of(rig) if w.code == code), None)
+    if found is None:
+        known = ", ".join(w.code for w in rigs.wheels_of(rig))
+        raise Refusal(f"There is no wheel {code} on {rig.name}. It has {known}.", field)
+    return found
+
+
+def _described(rig: Rig, wheel: core.Wheel) -> Axle | Spare:
+    """What a wheel is described with in its rig's labels."""
+    if wheel.axle is not None:
+        return rig.axles.all()[wheel.axle - 1]
+    return rig.spares.all()[int(wheel.code[1:]) - 1]
+
+
+def _new(actor: Actor, given: NewTireIn, described: Sidewall, on: dt.date) -> Tire:
+    """A new tire; marks that were left empty come from the axle's description where the size is the same."""
+    try:
+        size = core.read_size(given.tire_size or described.tire_size)
+        if given.date_code:
+            core.read_date_code(given.date_code, on)
+    except Refusal as no:
+        raise no.within("new") from None
+    fields = rigs.sidewall_fields(given, size)
+    if size.name == core.read_size(described.tire_size).name:
+        for name, value in fields.items():
+            if value in (None, "") or (name == "tire_size" and not given.tire_size):
+                fields[name] = getattr(described, name)
+    return Tire.objects.create(
+        workspace=actor.workspace,
+        date_code=given.date_code,
+        sensor=given.sensor,
+        diameter_mm=given.diameter.value * 1000 if given.diameter else None,
+        **fields,
+    )
+
+
+def _take_off(rig: Rig, wheel: str, on: dt.date, reason: str) -> Fitting | None:
+    current = next((f for f in rigs.fitted_on(rig) if f.wheel == wheel), None)
+    if current is None:
+        return None
+    if on < current.fitted_on:
+        raise Refusal(
+            f"The tire there was fitted on {current.fitted_on:%d %b %Y}. Choose that day or a later one.", "removed_on"
+        )
+    current.removed_on, current.removed_reason = on, reason
+    current.save()
+    return current
+
+
+@transaction.atomic
+def fit(actor: Actor, rig_id: int, data: FitIn) -> Rig:
+    """Fits a new tire or one of the store to a wheel; what was there goes to the store."""
+    actor.must(May.FIT)
+    rig = rigs.rig(actor, rig_id)
+    wheel = _wheel(rig, data.wheel, "wheel")
+    _past(data.fitted_on, "fitted_on")
+    if (data.tire is None) == (data.new is None):
+        raise Refusal("Name a tire of the store, or describe a new one.", "tire")
+    if data.new is not None:
+        tire = _new(actor, data.new, _described(rig, wheel), data.fitted_on)
+    else:
+        found = tires(actor).filter(pk=data.tire or 0).first()
+        if found is None:
+            raise Refusal("There is no such tire in this workspace. Choose one of the store.", "tire")
+        if found.retired_on:
+            raise Conflict("That tire is retired. It is not fitted again.", "tire")
+        if found.fittings.filter(removed_on=None).exists():
+            raise Conflict("That tire is on a wheel. Take it off there first.", "tire")
+        tire = found
+    try:
+        _take_off(rig, data.wheel, data.fitted_on, "replaced")
+    except Refusal as no:
+        raise Refusal(no.message, "fitted_on") from None
+    _fitting(
+        actor, tire, rig, data.wheel, data.fitted_on, data.odometer, data.tread.value * 1000 if data.tread else None
+    )
+    return rigs.rig(actor, rig_id)
+
+
+def _fitting(
+    actor: Actor, tire: Tire, rig: Rig, wheel: str, on: dt.date, odometer: Any, tread_mm: float | None
+) -> None:
+    rigs.seen_at(rig, odometer.value if odometer else None)
+    Fitting.objects.create(
+        tire=tire, rig=rig, wheel=wheel, fitted_on=on, odometer_km=odometer.value if odometer else None, tread_mm=tread_mm,
+        by=actor.person,
+    )  # fmt: skip
+
+
+@transaction.atomic
+def move(actor: Actor, rig_id: int, data: MoveIn) -> Rig:
+    """Moves tires from wheel to wheel in one job. Whatever stood at a target and is not moved goes to the store."""
+    actor.must(May.FIT)
+    rig = rigs.rig(actor, rig_id)
+    _past(data.moved_on, "moved_on")
+    on = {f.wheel: f for f in rigs.fitted_on(rig)}
+    if len(set(data.moves.values())) < len(data.moves):
+        raise Refusal("Two tires would stand at one wheel. Give each its own.", "moves")
+    for source, target in data.moves.items():
+        _wheel(rig, source, "moves")
+        _wheel(rig, target, "moves")
+        if source not in on:
+            raise Refusal(f"No tire is entered at {source}. Fit it first.", "moves")
+    lifted = {source: on[source].tire for source in data.moves}
+    for wheel in {*data.moves, *data.moves.values()}:
+        try:
+            _take_off(
+                rig, wheel, data.moved_on, f"moved to {data.moves[wheel]}" if wheel in data.moves else "made room"
+            )
+        except Refusal as no:
+            raise Refusal(no.message, "moved_on") from None
+    for source, target in data.moves.items():
+        _fitting(actor, lifted[source], rig, target, data.moved_on, data.odometer, None)
+    return rigs.rig(actor, rig_id)
+
+
+@transaction.atomic
+def remove(actor: Actor, tire_id: int, data: RemoveIn) -> Tire:
+    """Takes a tire off, or retires it for good; retired, it stays readable."""
+    actor.must(May.FIT)
+    tire = tires(actor).get(pk=tire_id)
+    _past(data.removed_on, "removed_on")
+    current = tire.fittings.filter(removed_on=None).select_related("rig").first()
+    if current is None and not data.retire:
+        raise Conflict("That tire is on no wheel.", "removed_on")
+    if current is not None:
+        _take_off(current.rig, current.wheel, data.removed_on, data.reason or ("retired" if data.retire else "removed"))
+    if data.retire:
+        tire.retired_on, tire.retired_reason = data.removed_on, data.reason
+        tire.save()
+    return tire
+
+
+@transaction.atomic
+def bring_back(actor: Actor, tire_id: int) -> Tire:
+    """The undo of retiring."""
+    actor.must(May.FIT)
+    tire = tires(actor).get(pk=tire_id)
+    tire.retired_on, tire.retired_reason = None, ""
+    tire.save()
+    return tire
+
+
+@transaction.atomic
+def torque(actor: Actor, rig_id: int, data: TorqueIn) -> Rig:
+    """Wheel nuts torqued again."""
+    actor.must(May.FIT)
+    rig = rigs.rig(actor, rig_id)
+    _past(data.done_on, "done_on")
+    rigs.seen_at(rig, data.odometer.value)
+    Torque.objects.create(rig=rig, done_on=data.done_on, odometer_km=data.odometer.value, by=actor.person)
+    return rig
+
+
+def history(actor: Actor, tire_id: int) -> list[dict[str, Any]]:
+    """Where a tire was, newest first."""
+    tire = tires(actor).get(pk=tire_id)
+    rows = tire.fittings.select_related("rig", "by").order_by("-fitted_on", "-id")
+    fields = ("wheel", "fitted_on", "odometer_km", "tread_mm", "removed_on", "removed_reason")
+    return [
+        {f: getattr(r, f) for f in fields} | {"rig": r.rig_id, "rig_name": r.rig.name, "by": r.by.shown_name}
+        for r in rows
+    ]
+
+
+def _tire_out(tire: Tire, fitting: Fitting | None, today: dt.date, years: int) -> dict[str, Any]:
+    words, old = ("", False)
+    if tire.date_code:
+        words, old = core.age_words(core.read_date_code(tire.date_code, today), today, years)
+    fields = ("id", "date_code", "sensor", "diameter_mm", "retired_on", "retired_reason", *rigs.SIDEWALL_FIELDS)
+    return {f: getattr(tire, f) for f in fields} | {
+        "age_words": words,
+        "old": old,
+        "wheel": fitting.wheel if fitting else "",
+        "fitted_on": fitting.fitted_on if fitting else None,
+        "tread_mm": fitting.tread_mm if fitting else None,
+    }
+
+
+def findings(rig: Rig, today: dt.date) -> tuple[core.Finding, ...]:
+    """What speaks against the tires that are on a rig; uses what `rigs` has fetched."""
+    on_rig = tuple(
+        core.Fitted(
+            f.wheel, core.read_size(f.tire.tire_size), f.tire.tire_make, f.tire.load_range, f.tire.date_code, f.tire.diameter_mm
+        )
+        for f in rigs.fitted_on(rig)
+    )  # fmt: skip
+    return core.findings(rigs.rig_of(rig), rigs.wheels_of(rig), on_rig, today, replace_years(rig))
+
+
+def retorque(rig: Rig) -> Phrase | None:
+    """The reminder after a wheel was off, where one is due."""
+    last = rig.fittings.aggregate(at=Max("odometer_km"))["at"]
+    torqued = rig.torques.aggregate(at=Max("odometer_km"))["at"]
+    left = core.retorque_left_km(last, torqued, rig.odometer_km)
+    if left is None:
+        return None
+    if left <= 0:
+        return say(
+            "A wheel was off at {0}: torque the nuts again, overdue by {1}.",
+            Measure("distance", last),
+            Measure("distance", -left),
+        )
+    return say(
+        "A wheel was off at {0}: torque the nuts again within {1}.",
+        Measure("distance", last),
+        Measure("distance", left),
+    )
+
+
+def present(actor: Actor, rig: Rig) -> dict[str, Any]:
+    """The tires of a rig: on it, in the store for it, and what there is to say of them."""
+    today = timezone.now().date()
+    years = replace_years(rig)
+    order = {w.code: i for i, w in enumerate(rigs.wheels_of(rig))}
+    fitted = sorted(rigs.fitted_on(rig), key=lambda f: order.get(f.wheel, 99))
+    sizes = {core.read_size(a.tire_size).name for a in (*rig.axles.all(), *rig.spares.all())}
+    loose = tires(actor).filter(retired_on=None).exclude(fittings__removed_on=None, fittings__isnull=False)
+    store = [t for t in loose if core.read_size(t.tire_size).name in sizes]
+    return {
+        "fitted": [_tire_out(f.tire, f, today, years) for f in fitted],
+        "store": [_tire_out(t, None, today, years) for t in store],
+        "findings": findings(rig, today),
+        "rotations": core.rotations(
+            rigs.rig_of(rig), len(rig.spares.all()), {f.wheel: core.read_size(f.tire.tire_size).name for f in fitted}
+        ),
+        "retorque": retorque(rig),
+        "odometer_km": rig.odometer_km,
+    }
