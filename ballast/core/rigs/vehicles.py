@@ -21,10 +21,11 @@ KINDS: dict[str, str] = {
     "tractor": "Tractor",
     "semitrailer": "Semitrailer",
     "full_trailer": "Full trailer",
+    "trailer": "Utility trailer",
     "camper": "Caravan or camper",
     "fifth_wheel": "Fifth-wheel",
 }
-TRAILERS = frozenset({"semitrailer", "full_trailer", "camper", "fifth_wheel"})
+TRAILERS = frozenset({"semitrailer", "full_trailer", "trailer", "camper", "fifth_wheel"})
 # Trailers that lay part of their mass on the vehicle in front. A full trailer stands on its own axles.
 PULLED = TRAILERS - {"full_trailer"}
 # Axles closer than this [m] are one group: a tandem, a tridem.

@@ -10,7 +10,7 @@ from pydantic import StringConstraints
 
 from ballast.core import units
 from ballast.core.gauges import KIND_NAMES
-from ballast.core.rigs import KINDS
+from ballast.core.rigs import KINDS, TRAILERS
 from ballast.core.tables import STEPS
 from ballast.server.accounts import services
 from ballast.server.accounts.actors import ActorRequest, May, find_actor
@@ -52,6 +52,12 @@ class DemoPerson(Schema):
     workspace: str
 
 
+class KindOut(PairOut):
+    """A kind of rig."""
+
+    trailer: bool
+
+
 class SessionOut(Schema):
     """All that the interface needs to know before anything else."""
 
@@ -65,7 +71,7 @@ class SessionOut(Schema):
     units: System
     unit_table: list[UnitOut]
     shown: dict[str, dict[str, str]]
-    kinds: list[PairOut]
+    kinds: list[KindOut]
     gauge_kinds: list[PairOut]
     steps: list[str]
 
@@ -150,7 +156,7 @@ def _session(request: HttpRequest) -> SessionOut:
         units=Person.objects.values_list("units", flat=True).get(pk=actor.person.pk) if actor else "us",  # type: ignore[arg-type]
         unit_table=[UnitOut.from_orm(u) for u in units.UNITS],
         shown=units.SHOWN,  # type: ignore[arg-type]
-        kinds=[PairOut(key=k, name=n) for k, n in KINDS.items()],
+        kinds=[KindOut(key=k, name=n, trailer=k in TRAILERS) for k, n in KINDS.items()],
         gauge_kinds=[PairOut(key=k, name=n) for k, n in KIND_NAMES.items()],
         steps=list(STEPS),
     )

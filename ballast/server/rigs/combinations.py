@@ -43,8 +43,8 @@ def hitch(actor: Actor, rig_id: int, behind_id: int | None) -> list[Rig]:
         raise Conflict("One of the two is archived. Bring it back first.", "behind")
     if front[0].kind in core.TRAILERS:
         raise Refusal(f"{front[0].name} has no tow vehicle itself. Hitch it to one first.", "behind")
-    if front[0].kind == "motorcycle" and trailer.kind not in ("camper",):
-        raise Refusal("A motorcycle tows at most a small camper.", "behind")
+    if front[0].kind == "motorcycle" and trailer.kind not in ("trailer", "camper"):
+        raise Refusal("A motorcycle tows at most a small trailer or camper.", "behind")
     if len(front) + len(moved) > LONGEST:
         raise Refusal(f"A combination has at most {LONGEST} vehicles here.", "behind")
     _place(moved, front[0], len(front))

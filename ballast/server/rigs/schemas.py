@@ -28,7 +28,7 @@ from ballast.server.edge.words import PhraseOut
 
 Kind = Literal[
     "coach", "motorhome", "van", "pickup", "car", "motorcycle", "straight_truck", "tractor",
-    "semitrailer", "full_trailer", "camper", "fifth_wheel",
+    "semitrailer", "full_trailer", "trailer", "camper", "fifth_wheel",
 ]  # fmt: skip
 Wheels = Literal[1, 2, 4]
 

@@ -9,7 +9,12 @@ export const router = createRouter({
   scrollBehavior: (to, from, saved) => saved ?? (to.path === from.path ? undefined : { top: 0 }),
   routes: [
     { path: '/', name: 'yard', component: Yard },
-    { path: '/rigs/new', name: 'rig-new', component: () => import('@/rigs/RigForm.vue') },
+    {
+      path: '/rigs/new',
+      name: 'rig-new',
+      component: () => import('@/rigs/RigForm.vue'),
+      props: (route) => ({ copy: Number(route.query.like) || undefined }),
+    },
     {
       path: '/rigs/:id(\\d+)',
       component: () => import('@/rigs/RigFrame.vue'),
@@ -17,6 +22,8 @@ export const router = createRouter({
       children: [
         { path: '', name: 'rig', component: () => import('@/rigs/RigStage.vue') },
         { path: 'weighing', name: 'weighing', component: () => import('@/weighing/WeighStage.vue') },
+        { path: 'weighing/what-if', name: 'what-if', component: () => import('@/weighing/WhatIfStage.vue') },
+        { path: 'weighing/drift', name: 'drift', component: () => import('@/weighing/DriftStage.vue') },
         { path: 'targets', name: 'targets', component: () => import('@/targets/TargetStage.vue') },
         { path: 'air', name: 'air', component: () => import('@/air/AirStage.vue') },
         { path: 'rounds', name: 'rounds', component: () => import('@/rounds/RoundStage.vue') },
@@ -29,6 +36,7 @@ export const router = createRouter({
       component: () => import('@/rigs/RigForm.vue'),
       props: (route) => ({ id: Number(route.params.id) }),
     },
+    { path: '/rigs/import', name: 'rig-import', component: () => import('@/rigs/ImportRigs.vue') },
     { path: '/gauges', name: 'gauges', component: () => import('@/gauges/GaugeDrawer.vue') },
     { path: '/tables', name: 'tables', component: () => import('@/tables/TableLibrary.vue') },
     { path: '/tables/new', name: 'table-new', component: () => import('@/tables/TableForm.vue') },

@@ -11,7 +11,7 @@ import RigPlan from '@/shared/RigPlan.vue'
 import { shortly, system } from '@/shared/units'
 import type { WheelState } from '@/shared/scale'
 import { provideFrame } from './frame'
-import { sheet as sheetQuery, TRAILERS, type Sheet } from './queries'
+import { sheet as sheetQuery, type Sheet } from './queries'
 
 const props = defineProps<{ id: number }>()
 const id = toRef(props, 'id')
@@ -40,6 +40,12 @@ const lastRound = computed<Record<string, WheelState>>(() => {
   }
   return found
 })
+/** A tow vehicle stands with all that hangs on it; a trailer, on its own pages, by itself. */
+const vehicles = computed(() => {
+  const rig = data.value!.rig
+  return rig.head === null && frame.whole.value ? data.value!.train : [rig]
+})
+const behind = computed(() => (data.value?.rig.head ? data.value.train[0]! : null))
 const caption = computed(() => {
   if (frame.caption.value) return frame.caption.value
   const at = data.value?.last_round?.sealed_at
@@ -51,6 +57,8 @@ watch(
   () => [route.name, props.id],
   () => {
     frame.states.value = null
+    frame.standing.value = []
+    frame.whole.value = true
     frame.caption.value = ''
     frame.picked.value = null
   },
@@ -72,13 +80,18 @@ watch(
         aria-label="Rig plan"
       >
         <div class="mb-2 flex items-baseline justify-between gap-3">
-          <h2 class="truncate max-lg:sr-only">{{ data.rig.name }}</h2>
+          <h2 class="truncate max-lg:sr-only">{{ vehicles.map((v) => v.name).join(' + ') }}</h2>
           <p class="shrink-0 text-sm text-soft">{{ caption }}</p>
         </div>
+        <p v-if="behind" class="mb-2 text-sm text-soft">
+          Hitched behind
+          <RouterLink :to="{ name: String(route.name), params: { id: behind.id } }">{{
+            behind.name
+          }}</RouterLink>
+        </p>
         <RigPlan
-          :axles="data.rig.axles"
-          :wheels="data.rig.wheels"
-          :trailer="TRAILERS.includes(data.rig.kind)"
+          :vehicles="vehicles"
+          :standing="frame.standing.value"
           :states="frame.states.value ?? lastRound"
           :selected="frame.picked.value"
           :label="`Wheels of ${data.rig.name}`"

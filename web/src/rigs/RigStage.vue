@@ -10,7 +10,9 @@ import Opening from '@/shared/Opening.vue'
 import { say, show } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
 import Refusal from '@/shared/Refusal.vue'
+import Combination from './Combination.vue'
 import { useFrame } from './frame'
+import TirePanel from './TirePanel.vue'
 import { refreshRig } from './queries'
 
 const { id, sheet } = useFrame()
@@ -43,11 +45,18 @@ const MOUNT: Record<number, string> = { 1: 'one wheel', 2: 'singles', 4: 'duals'
       <h1>{{ rig.fleet_number }} {{ rig.name }}</h1>
       <p class="text-soft">
         {{ rig.kind_name }}, GVWR {{ known('mass', rig.gvwr_kg)
-        }}<template v-if="rig.wheelbase_m">, wheelbase {{ show('length', rig.wheelbase_m) }}</template>
+        }}<template v-if="rig.gcwr_kg">, GCWR {{ show('mass', rig.gcwr_kg) }}</template
+        ><template v-if="rig.hitch_max_kg"
+          >, {{ rig.trailer ? 'coupling' : 'hitch' }} {{ show('mass', rig.hitch_max_kg) }}</template
+        ><template v-if="rig.cargo_kg">, cargo {{ show('mass', rig.cargo_kg) }}</template
+        ><template v-if="rig.wheelbase_m">, wheelbase {{ show('length', rig.wheelbase_m) }}</template>
       </p>
       <p v-if="rig.note" class="mt-1">{{ rig.note }}</p>
     </div>
     <div class="flex flex-wrap gap-3">
+      <RouterLink v-if="may('rigs')" :to="{ name: 'rig-new', query: { like: id } }" class="button"
+        >Copy</RouterLink
+      >
       <RouterLink v-if="may('rigs')" :to="{ name: 'rig-edit', params: { id } }" class="button"
         >Change</RouterLink
       >
@@ -68,7 +77,12 @@ const MOUNT: Record<number, string> = { 1: 'one wheel', 2: 'singles', 4: 'duals'
   <section v-for="(a, i) in rig.axles" :key="a.number" class="mt-6 border-t border-hairline pt-4">
     <div class="flex flex-wrap items-baseline justify-between gap-x-6">
       <h2>
-        {{ a.name }} <span class="font-normal text-soft">{{ MOUNT[a.wheels] }}</span>
+        {{ a.name }}
+        <span class="font-normal text-soft">{{
+          [MOUNT[a.wheels], a.group === 'single axle' ? '' : a.group, a.lift ? 'lifts' : '']
+            .filter(Boolean)
+            .join(', ')
+        }}</span>
       </h2>
       <p class="text-xl font-bold">{{ a.tire_size }}</p>
     </div>
@@ -89,11 +103,19 @@ const MOUNT: Record<number, string> = { 1: 'one wheel', 2: 'singles', 4: 'duals'
       </div>
       <div>
         <dt class="text-sm text-soft">Placard</dt>
-        <dd>{{ known('pressure', a.placard_kpa) }}</dd>
+        <dd>
+          {{ known('pressure', a.placard_kpa)
+          }}<template v-if="a.placard_light_kpa !== null"
+            >, light load {{ show('pressure', a.placard_light_kpa) }}</template
+          >
+        </dd>
       </div>
       <div>
-        <dt class="text-sm text-soft">Wheel's rated pressure</dt>
-        <dd>{{ known('pressure', a.wheel_max_kpa) }}</dd>
+        <dt class="text-sm text-soft">Wheel is rated for</dt>
+        <dd>
+          {{ known('pressure', a.wheel_max_kpa)
+          }}<template v-if="a.wheel_max_load_kg !== null">, {{ show('mass', a.wheel_max_load_kg) }}</template>
+        </dd>
       </div>
       <div>
         <dt class="text-sm text-soft">Track</dt>
@@ -110,6 +132,7 @@ const MOUNT: Record<number, string> = { 1: 'one wheel', 2: 'singles', 4: 'duals'
         </dd>
       </div>
     </dl>
+    <p class="mt-2 text-sm text-soft">{{ a.sidewall_words }}</p>
     <ul>
       <li
         v-for="c in rig.cautions.filter((c) => c.field.startsWith(`axles.${i}.`))"
@@ -136,6 +159,9 @@ const MOUNT: Record<number, string> = { 1: 'one wheel', 2: 'singles', 4: 'duals'
       <p class="text-xl font-bold">{{ s.tire_size }}</p>
     </div>
   </section>
+
+  <TirePanel />
+  <Combination />
 
   <section class="mt-8 border-t border-hairline pt-3">
     <div class="flex flex-wrap items-start justify-between gap-4">

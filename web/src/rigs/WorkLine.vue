@@ -1,12 +1,15 @@
 <script setup lang="ts">
 /** The stages in the order people work, each with its state: the way about and the list of what is to do. */
-import { nextTick, watch, ref } from 'vue'
+import { computed, nextTick, watch, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import type { Schemas } from '@/shared/api/client'
 import { say } from '@/shared/units'
 
 defineProps<{ stages: Schemas['StageOut'][]; id: number }>()
 const route = useRoute()
+/** Pages of a stage stand under its name on the line. */
+const STAGE_OF: Record<string, string> = { 'what-if': 'weighing', drift: 'weighing' }
+const here = computed(() => STAGE_OF[String(route.name)] ?? String(route.name))
 const line = ref<HTMLElement>()
 
 watch(
@@ -26,14 +29,11 @@ watch(
         <RouterLink
           :to="{ name: s.key, params: { id } }"
           class="block h-full border-b-4 px-4 pt-2.5 pb-2 hover:bg-tealwash hover:no-underline lg:px-3"
-          :class="route.name === s.key ? 'border-teal' : 'border-transparent'"
-          :aria-current="route.name === s.key ? 'page' : undefined"
+          :class="here === s.key ? 'border-teal' : 'border-transparent'"
+          :aria-current="here === s.key ? 'page' : undefined"
           :title="`Alt+${i + 1}`"
         >
-          <span
-            class="flex items-center gap-2 font-bold"
-            :class="route.name === s.key ? 'text-teal' : 'text-ink'"
-          >
+          <span class="flex items-center gap-2 font-bold" :class="here === s.key ? 'text-teal' : 'text-ink'">
             {{ s.name }}
             <span v-if="s.state === 'todo'" class="size-2.5 rounded-full bg-buoy" aria-hidden="true" />
             <span v-if="s.state === 'attention'" class="size-2.5 bg-rust" aria-hidden="true" />

@@ -10,13 +10,25 @@ interface RigFrame {
   picked: Ref<string | null>
   /** What the stage draws into the wheels in place of the last round. */
   states: Ref<Record<string, WheelState> | null>
+  /** Wheels that stand on the scale, drawn on the plan. */
+  standing: Ref<string[]>
+  /** The whole combination on the plan, or this rig alone. */
+  whole: Ref<boolean>
   /** A line over the plan. */
   caption: Ref<string>
 }
 const KEY: InjectionKey<RigFrame> = Symbol('rig frame')
 
 export function provideFrame(id: Ref<number>, sheet: Ref<Sheet>): RigFrame {
-  const frame = { id, sheet, picked: ref(null), states: shallowRef(null), caption: ref('') }
+  const frame: RigFrame = {
+    id,
+    sheet,
+    picked: ref(null),
+    states: shallowRef(null),
+    standing: ref([]),
+    whole: ref(true),
+    caption: ref(''),
+  }
   provide(KEY, frame)
   return frame
 }

@@ -21,6 +21,13 @@ export function openRound(id: Ref<number | null>) {
   }
 }
 
+export function tiresOf(id: Ref<number>) {
+  return {
+    queryKey: ['rig', id, 'tires'],
+    queryFn: () => answer(api.GET('/api/v1/rigs/{rig_id}/tires', { params: { path: { rig_id: id.value } } })),
+  }
+}
+
 /** After something of a rig was saved: what hangs on it is asked again. */
 export async function refreshRig(id: number): Promise<void> {
   await Promise.all([
@@ -30,7 +37,11 @@ export async function refreshRig(id: number): Promise<void> {
   ])
 }
 
+/** After something that touches several rigs: hitching, an import. */
+export async function refreshAll(): Promise<void> {
+  await Promise.all(['sheet', 'yard', 'rig'].map((key) => queries.invalidateQueries({ queryKey: [key] })))
+}
+
 export type Sheet = Schemas['SheetOut']
 export const rigName = (rig: { fleet_number: string; name: string }) =>
   [rig.fleet_number, rig.name].filter(Boolean).join(' ')
-export const TRAILERS = ['semitrailer', 'full_trailer', 'camper', 'fifth_wheel']

@@ -22,13 +22,20 @@ export interface PlanWheel {
   side: 'L' | 'R' | 'C' | null
   inner: boolean
 }
-const props = defineProps<{
+export interface PlanVehicle {
+  name: string
+  trailer: boolean
   axles: PlanAxle[]
   wheels: PlanWheel[]
-  trailer: boolean
+}
+const props = defineProps<{
+  /** From the front: a rig, or all of its combination. */
+  vehicles: PlanVehicle[]
   states: Record<string, WheelState>
   selected?: string | null
   label: string
+  /** Wheels that stand on the scale. */
+  standing?: string[]
 }>()
 const emit = defineEmits<{ pick: [code: string] }>()
 
@@ -45,52 +52,73 @@ const EMPTY: WheelState = {
   words: '',
 }
 
-/** Axles at their own spacing, but never so close that cells touch. */
-const rows = computed(() => {
-  const length = (props.axles.at(-1)?.position_m ?? 0) - (props.axles[0]?.position_m ?? 0)
-  const perMetre = length > 0 ? Math.min(46, 300 / length) : 0
-  let y = props.trailer ? 96 : 62
-  return props.axles.map((axle, i) => {
-    if (i) {
-      const gap = (axle.position_m - props.axles[i - 1]!.position_m) * perMetre
-      y += Math.max(ROW + 8, gap)
-    }
-    return { axle, y }
+interface Body {
+  vehicle: PlanVehicle
+  rows: { axle: PlanAxle; y: number }[]
+  top: number
+  end: number
+  half: number
+  dual: boolean
+  solo: boolean
+  span: number
+  spares: PlanWheel[]
+}
+
+/** Axles at their own spacing, but never so close that cells touch; one vehicle under the other. */
+const bodies = computed<Body[]>(() => {
+  let top = 0
+  return props.vehicles.map((vehicle) => {
+    const axles = vehicle.axles
+    const span = (axles.at(-1)?.position_m ?? 0) - (axles[0]?.position_m ?? 0)
+    const most = props.vehicles.length > 1 ? 180 : 300
+    const perMeter = span > 0 ? Math.min(46, most / span) : 0
+    let y = top + (vehicle.trailer ? 96 : 62)
+    const rows = axles.map((axle, i) => {
+      if (i) y += Math.max(ROW + 8, (axle.position_m - axles[i - 1]!.position_m) * perMeter)
+      return { axle, y }
+    })
+    const spares = vehicle.wheels.filter((w) => w.axle === null)
+    const dual = axles.some((a) => a.wheels === 4)
+    const solo = axles.every((a) => a.wheels === 1)
+    const end = (rows.at(-1)?.y ?? top) + CELL.h + 22
+    const body = { vehicle, rows, top, end, span, spares, dual, solo, half: solo ? 22 : dual ? 42 : 56 }
+    top = end + (spares.length ? ROW + 22 : 10)
+    return body
   })
 })
-const span = computed(() => (props.axles.at(-1)?.position_m ?? 0) - (props.axles[0]?.position_m ?? 0))
-const solo = computed(() => props.axles.every((a) => a.wheels === 1))
-const bodyEnd = computed(() => (rows.value.at(-1)?.y ?? 0) + CELL.h + 22)
-const spares = computed(() => props.wheels.filter((w) => w.axle === null))
-const height = computed(() => bodyEnd.value + (spares.value.length ? ROW + 22 : 10))
-const dual = computed(() => props.axles.some((a) => a.wheels === 4))
-const half = computed(() => (solo.value ? 22 : dual.value ? 42 : 56))
+const height = computed(() => {
+  const last = bodies.value.at(-1)
+  return last ? last.end + (last.spares.length ? ROW + 22 : 10) : 0
+})
 
-function center(wheel: PlanWheel): number {
+function center(wheel: PlanWheel, body: Body): number {
   if (wheel.side === null) {
-    const i = spares.value.indexOf(wheel)
-    return WIDTH / 2 + (i - (spares.value.length - 1) / 2) * (CELL.w + 10)
+    const i = body.spares.indexOf(wheel)
+    return WIDTH / 2 + (i - (body.spares.length - 1) / 2) * (CELL.w + 10)
   }
   if (wheel.side === 'C') return WIDTH / 2
-  const axle = props.axles.find((a) => a.number === wheel.axle)
-  const outer = dual.value ? 128 : 92
-  const off = axle?.wheels === 4 ? (wheel.inner ? outer - DUAL_STEP : outer) : dual.value ? 100 : outer
+  const axle = body.vehicle.axles.find((a) => a.number === wheel.axle)
+  const outer = body.dual ? 128 : 92
+  const off = axle?.wheels === 4 ? (wheel.inner ? outer - DUAL_STEP : outer) : body.dual ? 100 : outer
   return WIDTH / 2 + (wheel.side === 'L' ? -off : off)
 }
 const places = computed(() =>
-  props.wheels.map((wheel) => {
-    const row = rows.value.find((r) => r.axle.number === wheel.axle)
-    return {
-      wheel,
-      x: center(wheel),
-      y: row ? row.y : bodyEnd.value + 18,
-      state: props.states[wheel.code] ?? EMPTY,
-    }
-  }),
+  bodies.value.flatMap((body) =>
+    body.vehicle.wheels.map((wheel) => {
+      const row = wheel.axle === null ? undefined : body.rows.find((r) => r.axle.number === wheel.axle)
+      return {
+        wheel,
+        x: center(wheel, body),
+        y: row ? row.y : body.end + 18,
+        state: props.states[wheel.code] ?? EMPTY,
+        standing: props.standing?.includes(wheel.code) ?? false,
+      }
+    }),
+  ),
 )
 
 const buttons = ref<Record<string, HTMLElement>>({})
-const focused = ref(props.selected ?? props.wheels[0]?.code ?? '')
+const focused = ref(props.selected ?? props.vehicles[0]?.wheels[0]?.code ?? '')
 watch(
   () => props.selected,
   (now) => now && (focused.value = now),
@@ -131,43 +159,73 @@ function move(event: KeyboardEvent) {
         fill="none"
         stroke="currentColor"
       >
-        <g stroke-width="2">
-          <path
-            v-if="trailer"
-            :d="`M${WIDTH / 2} 6L${WIDTH / 2 - half} 60V${bodyEnd}H${WIDTH / 2 + half}V60z`"
-          />
-          <path v-else-if="solo" :d="`M${WIDTH / 2} 14v${bodyEnd - 14}M${WIDTH / 2 - 46} 34q46 -22 92 0`" />
-          <path
-            v-else
-            :d="`M${WIDTH / 2 - half} ${bodyEnd}V24q${half} -26 ${2 * half} 0V${bodyEnd}zM${WIDTH / 2 - half + 7} 50q${half - 7} -18 ${2 * half - 14} 0`"
-          />
-          <circle v-if="trailer" :cx="WIDTH / 2" cy="6" r="5" />
-        </g>
-        <g v-if="rows.length > 1 && span" stroke-width="1.5">
-          <path
-            :d="`M${WIDTH / 2} ${rows[0]!.y + CELL.h / 2 + 8}V${rows.at(-1)!.y + CELL.h / 2 - 8}`"
-            stroke-dasharray="2 5"
-          />
+        <rect
+          v-for="p in places.filter((p) => p.standing)"
+          :key="p.wheel.code"
+          :x="p.x - 33"
+          :y="p.y - 5"
+          width="66"
+          height="106"
+          class="fill-tealwash stroke-teal"
+          stroke-width="1.5"
+        />
+        <template v-for="body in bodies" :key="body.vehicle.name">
+          <g stroke-width="2">
+            <path
+              v-if="body.vehicle.trailer"
+              :d="`M${WIDTH / 2} ${body.top + 6}L${WIDTH / 2 - body.half} ${body.top + 60}V${body.end}H${WIDTH / 2 + body.half}V${body.top + 60}z`"
+            />
+            <path
+              v-else-if="body.solo"
+              :d="`M${WIDTH / 2} ${body.top + 14}V${body.end}M${WIDTH / 2 - 46} ${body.top + 34}q46 -22 92 0`"
+            />
+            <path
+              v-else
+              :d="`M${WIDTH / 2 - body.half} ${body.end}V${body.top + 24}q${body.half} -26 ${2 * body.half} 0V${body.end}zM${WIDTH / 2 - body.half + 7} ${body.top + 50}q${body.half - 7} -18 ${2 * body.half - 14} 0`"
+            />
+            <circle v-if="body.vehicle.trailer" :cx="WIDTH / 2" :cy="body.top + 6" r="5" />
+            <path
+              v-if="body.vehicle.trailer && body.top"
+              :d="`M${WIDTH / 2} ${body.top + 1}v-10`"
+              stroke-dasharray="3 3"
+            />
+          </g>
+          <g v-if="body.rows.length > 1 && body.span" stroke-width="1.5">
+            <path
+              :d="`M${WIDTH / 2} ${body.rows[0]!.y + CELL.h / 2 + 8}V${body.rows.at(-1)!.y + CELL.h / 2 - 8}`"
+              stroke-dasharray="2 5"
+            />
+            <text
+              :x="WIDTH / 2 + (body.solo ? 44 : 8)"
+              :y="(body.rows[0]!.y + body.rows.at(-1)!.y + CELL.h) / 2"
+              class="fill-soft text-[13px]"
+              stroke="none"
+            >
+              {{ show('length', body.span) }}
+            </text>
+          </g>
+          <g class="text-soft" stroke-width="4">
+            <template v-for="row in body.rows" :key="row.axle.number">
+              <line
+                v-if="row.axle.wheels > 1"
+                :x1="WIDTH / 2 - (body.dual ? 100 : 92)"
+                :x2="WIDTH / 2 + (body.dual ? 100 : 92)"
+                :y1="row.y + CELL.h / 2"
+                :y2="row.y + CELL.h / 2"
+              />
+            </template>
+          </g>
           <text
-            :x="WIDTH / 2 + (solo ? 44 : 8)"
-            :y="(rows[0]!.y + rows.at(-1)!.y + CELL.h) / 2"
+            v-if="bodies.length > 1"
+            :x="WIDTH"
+            :y="body.top + 34"
+            text-anchor="end"
             class="fill-soft text-[13px]"
             stroke="none"
           >
-            {{ show('length', span) }}
+            {{ body.vehicle.name }}
           </text>
-        </g>
-        <g class="text-soft" stroke-width="4">
-          <template v-for="row in rows" :key="row.axle.number">
-            <line
-              v-if="row.axle.wheels > 1"
-              :x1="WIDTH / 2 - (dual ? 100 : 92)"
-              :x2="WIDTH / 2 + (dual ? 100 : 92)"
-              :y1="row.y + CELL.h / 2"
-              :y2="row.y + CELL.h / 2"
-            />
-          </template>
-        </g>
+        </template>
       </svg>
       <button
         v-for="p in places"
@@ -194,6 +252,7 @@ function move(event: KeyboardEvent) {
         <button
           type="button"
           class="relative flex w-16 flex-col items-center rounded-md"
+          :class="{ 'bg-tealwash': p.standing }"
           :aria-pressed="p.wheel.code === selected"
           @click="emit('pick', p.wheel.code)"
         >

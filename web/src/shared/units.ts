@@ -90,3 +90,21 @@ export function inField(kind: Kind, entry: Entry, whole = false): string {
   const tail = ` ${unitOf(kind)}`
   return entry.endsWith(tail) ? entry.slice(0, -tail.length) : entry
 }
+
+/** Tread depth: millimeters, or 32nds of an inch where inches are used. */
+export function tread(mm: number): string {
+  return system.value === 'us'
+    ? `${Math.round((mm / 25.4) * 32)}/32 in tread`
+    : `${digits(mm, 1, 'nearest')} mm tread`
+}
+
+export const today = (): string => new Date().toLocaleDateString('en-CA')
+
+/** A date as people say it. */
+export function spokenDay(iso: string): string {
+  return new Date(`${iso.slice(0, 10)}T12:00`).toLocaleDateString('en-US', {
+    day: 'numeric',
+    month: 'short',
+    year: 'numeric',
+  })
+}

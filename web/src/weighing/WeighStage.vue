@@ -1,83 +1,169 @@
 <script setup lang="ts">
-/** From a scale ticket to the load on each tire, answered while it is typed. */
+/** From a scale to the load on each tire: as a ticket says, or pass by pass with the guide. */
 import { useQuery } from '@tanstack/vue-query'
 import { computed, nextTick, reactive, ref, watch } from 'vue'
 import { useSession } from '@/shared/session'
 import { useFrame } from '@/rigs/frame'
-import { refreshRig } from '@/rigs/queries'
-import { answer, api, type Schemas } from '@/shared/api/client'
+import { refreshAll } from '@/rigs/queries'
+import { answer, api, refusedOf, type Schemas } from '@/shared/api/client'
 import Banner from '@/shared/Banner.vue'
+import ChoiceField from '@/shared/ChoiceField.vue'
+import FileField from '@/shared/FileField.vue'
 import Opening from '@/shared/Opening.vue'
 import Overloads from '@/shared/Overloads.vue'
 import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
 import TextField from '@/shared/TextField.vue'
-import { figure, say, show, system, unitOf, type Entry } from '@/shared/units'
+import { figure, show, spokenDay, system, today, unitOf, type Entry } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
 import { useWork } from '@/shared/useWork'
 import type { WheelState } from '@/shared/scale'
-import Working from '@/shared/Working.vue'
-import LoadBar from './LoadBar.vue'
+import AxleLoads from './AxleLoads.vue'
+import GrossLoads from './GrossLoads.vue'
+import PassGuide, { type Pass } from './PassGuide.vue'
+import WeighPages from './WeighPages.vue'
+import { loadStates } from './queries'
 
-const { id, sheet, states, caption } = useFrame()
+type Way = Schemas['LoadsIn']['way']
+const { id, sheet, states, caption, standing, whole } = useFrame()
 const { may } = useSession()
 const rig = computed(() => sheet.value.rig)
+const train = computed(() => sheet.value.train)
+const tows = computed(() => train.value.length > 1 && rig.value.head === null)
+const { data: known } = useQuery(loadStates(id))
 
-const today = () => new Date().toLocaleDateString('en-CA')
 const blank = () =>
-  rig.value.axles.map(() => ({ whole_kg: null as Entry, left_kg: null as Entry, right_kg: null as Entry }))
+  rig.value.axles.map(() => ({
+    whole_kg: null as Entry,
+    left_kg: null as Entry,
+    right_kg: null as Entry,
+    lifted: false,
+  }))
 const form = reactive({
-  load_state: sheet.value.load_states[0] ?? 'trip-ready',
+  load_state: sheet.value.weighing?.load_state ?? 'trip-ready',
   weighed_on: today(),
   scale: sheet.value.weighing?.scale ?? '',
   resolution_kg: (sheet.value.weighing?.resolution_kg ?? null) as Entry,
+  odometer: null as Entry,
+  bars: '' as Schemas['LoadsIn']['bars'],
+  hitch_kg: null as Entry,
+  way: 'ticket' as Way,
+  with_trailers: false,
+  ready: [] as string[],
   note: '',
   amends: null as number | null,
   axles: blank(),
 })
+const suggested = computed(() => [
+  ...new Set([...(known.value ?? []).map((s) => s.name), 'empty', 'half', 'trip-ready']),
+])
 const weighings = useQuery({
   queryKey: ['rig', id, 'weighings'],
   queryFn: () =>
     answer(api.GET('/api/v1/rigs/{rig_id}/weighings', { params: { path: { rig_id: id.value } } })),
 })
+const WAYS: { key: Way; name: string; note: string }[] = [
+  { key: 'ticket', name: 'As on a ticket', note: 'Axles, by ends or as a whole' },
+  { key: 'passes', name: 'Platform scale', note: 'Roll on axle by axle; the differences are done for you' },
+  { key: 'axles', name: 'Axle scale', note: 'One axle at a time' },
+  { key: 'left', name: 'Platform, then left wheels', note: 'The ends of each axle from a public scale' },
+  { key: 'pads', name: 'Wheel pads', note: 'Every end by itself' },
+]
+const BARS = [
+  { key: '' as const, name: 'None' },
+  { key: 'slack' as const, name: 'Slack' },
+  { key: 'engaged' as const, name: 'Engaged' },
+]
+
+// -- the guide ------------------------------------------------------------------------------------
+const passes = ref<Pass[]>([])
+/** Passes that came from a file or an older ticket stand as they are. */
+const brought = ref(false)
+const guide = useQuery({
+  queryKey: ['rig', id, 'guide', () => form.way, () => form.with_trailers],
+  queryFn: () =>
+    answer(
+      api.POST('/api/v1/work/weighing/guide', {
+        body: {
+          rig: id.value,
+          way: form.way as Schemas['GuideIn']['way'],
+          with_trailers: form.with_trailers,
+          hitch: true,
+        },
+      }),
+    ),
+  enabled: () => form.way !== 'ticket' && !brought.value,
+})
+watch(
+  [guide.data, () => form.way, () => form.with_trailers],
+  () => {
+    if (brought.value || form.way === 'ticket' || !guide.data.value) return
+    const before = new Map(passes.value.map((p) => [p.words, p.kg]))
+    passes.value = guide.data.value.map((s) => ({ ...s, kg: before.get(s.words) ?? null }))
+  },
+  { immediate: true },
+)
+watch([() => form.way, () => form.with_trailers], () => {
+  if (form.way === 'ticket') standing.value = []
+  whole.value = form.way === 'ticket' ? true : form.with_trailers
+})
+const guided = computed(() => form.way !== 'ticket')
 
 const typed = computed(() =>
-  form.axles.some((a) => a.whole_kg !== null || a.left_kg !== null || a.right_kg !== null),
+  guided.value
+    ? passes.value.some((p) => p.kg !== null)
+    : form.axles.some((a) => a.whole_kg !== null || a.left_kg !== null || a.right_kg !== null || a.lifted),
 )
-const inputs = computed(() =>
-  typed.value
-    ? { rig: id.value, resolution_kg: form.resolution_kg, axles: form.axles.map((a) => ({ ...a })) }
-    : null,
-)
+const reading = computed(() => ({
+  way: form.way,
+  with_trailers: guided.value && form.with_trailers,
+  resolution_kg: form.resolution_kg,
+  bars: form.bars,
+  hitch_kg: form.hitch_kg,
+  axles: guided.value ? [] : form.axles.map((a) => ({ ...a })),
+  passes: guided.value
+    ? passes.value
+        .filter((p) => p.kg !== null)
+        .map((p) => ({ words: p.words, on: p.on, apart: p.apart, kg: p.kg! }))
+    : [],
+}))
+const inputs = computed(() => (typed.value ? { rig: id.value, ...reading.value } : null))
 const work = useWork(inputs, (body) => answer(api.POST('/api/v1/work/weighing', { body })))
 const loads = computed(() => (typed.value ? work.answer.value : (sheet.value.weighing?.loads ?? null)))
 const loadOf = (number: number) => loads.value?.axles.find((a) => a.number === number)
+const stale = computed(() => typed.value && work.stale.value)
 
 watch(
-  [loads, system],
+  [loads, system, train],
   () => {
     const found: Record<string, WheelState> = {}
-    for (const wheel of rig.value.wheels) {
-      const axle = wheel.axle ? loadOf(wheel.axle) : undefined
-      const across = rig.value.axles.find((a) => a.number === wheel.axle)?.wheels ?? 2
-      const end = wheel.side === 'L' ? axle?.left_kg : wheel.side === 'R' ? axle?.right_kg : axle?.total_kg
-      const own = end === null || end === undefined ? undefined : across === 4 ? end / 2 : end
-      const load = own ?? axle?.per_tire_kg
-      found[wheel.code] = {
-        floor: null,
-        target: null,
-        ceiling: null,
-        level: null,
-        word: 'not_checked',
-        words:
-          load === null || load === undefined
-            ? wheel.axle
-              ? 'unknown'
-              : 'no load'
-            : own === undefined
-              ? 'assumed'
-              : unitOf('mass'),
-        ...(load === null || load === undefined ? {} : { text: figure('mass', load).replace(',', '') }),
+    for (const vehicle of tows.value ? train.value : [rig.value]) {
+      const own =
+        vehicle.id === id.value ? loads.value : loads.value?.others.find((o) => o.rig === vehicle.id)
+      for (const wheel of vehicle.wheels) {
+        const axle = wheel.axle ? own?.axles.find((a) => a.number === wheel.axle) : undefined
+        const across = vehicle.axles.find((a) => a.number === wheel.axle)?.wheels ?? 2
+        const end = wheel.side === 'L' ? axle?.left_kg : wheel.side === 'R' ? axle?.right_kg : axle?.total_kg
+        const weighed = end === null || end === undefined ? undefined : across === 4 ? end / 2 : end
+        const load = weighed ?? axle?.per_tire_kg
+        found[wheel.code] = {
+          floor: null,
+          target: null,
+          ceiling: null,
+          level: null,
+          word: 'not_checked',
+          words:
+            load === null || load === undefined
+              ? axle?.lifted
+                ? 'up'
+                : wheel.axle
+                  ? 'unknown'
+                  : 'no load'
+              : weighed === undefined
+                ? 'assumed'
+                : unitOf('mass'),
+          ...(load === null || load === undefined ? {} : { text: figure('mass', load).replace(',', '') }),
+        }
       }
     }
     states.value = found
@@ -90,16 +176,127 @@ watch(
   { immediate: true },
 )
 
+// -- a connected scale, a ticket from a file ------------------------------------------------------
+const scales = useQuery({ queryKey: ['scales'], queryFn: () => answer(api.GET('/api/v1/scales')) })
+const fitting = computed(() => scales.data.value?.filter((s) => s.ways.includes(form.way as never)) ?? [])
+const connected = ref('')
+const fault = ref<Schemas['ScaleIn']['fault']>('')
+const remark = ref('')
+const scaleChoices = computed(() => [
+  { key: '', name: 'None: I type the readings' },
+  ...fitting.value.map((s) => ({ key: s.key, name: s.name })),
+])
+const FAULTS = [
+  { key: '' as const, name: 'Nothing' },
+  { key: 'tare drift' as const, name: 'Not set to zero' },
+  { key: 'not level' as const, name: 'Approach not level' },
+  { key: 'half off' as const, name: 'Wheels half off the plate' },
+]
+watch([connected, fitting], () => {
+  const scale = fitting.value.find((s) => s.key === connected.value)
+  if (!scale) {
+    connected.value = ''
+    return
+  }
+  form.scale = scale.name
+  form.resolution_kg = scale.resolution_kg
+})
+async function ask(pass: Pass) {
+  remark.value = ''
+  try {
+    const shown = await answer(
+      api.POST('/api/v1/work/weighing/scale', {
+        body: {
+          rig: id.value,
+          scale: connected.value,
+          with_trailers: form.with_trailers,
+          on: pass.on,
+          apart: pass.apart,
+          fault: fault.value,
+        },
+      }),
+    )
+    pass.kg = shown.kg
+    remark.value = shown.steady ? shown.remark : `Not steady: ${shown.remark}`
+  } catch (error) {
+    remark.value = refusedOf(error).message
+  }
+}
+const issue = useSave(async (kind: 'json' | 'csv') => {
+  const ticket = await answer(
+    api.POST('/api/v1/work/weighing/scale-ticket', {
+      body: {
+        rig: id.value,
+        scale: connected.value,
+        way: form.way as Schemas['GuideIn']['way'],
+        with_trailers: form.with_trailers,
+        fault: fault.value,
+      },
+    }),
+  )
+  const file = new Blob([kind === 'json' ? ticket.json_text : ticket.csv_text], { type: 'text/plain' })
+  const link = document.createElement('a')
+  link.href = URL.createObjectURL(file)
+  link.download = `scale-ticket.${kind}`
+  link.click()
+  URL.revokeObjectURL(link.href)
+})
+const bring = useSave(async (file: Schemas['FileIn']) => {
+  const ticket = await answer(api.POST('/api/v1/work/weighing/ticket', { body: { ...file, rig: id.value } }))
+  take(ticket, ticket.passes)
+  Object.assign(form, {
+    scale: ticket.scale,
+    resolution_kg: ticket.resolution_kg,
+    weighed_on: ticket.weighed_on,
+  })
+})
+function take(from: { way: string; with_trailers: boolean }, given: Schemas['PassOut'][]) {
+  brought.value = true
+  form.way = from.way as Way
+  form.with_trailers = from.with_trailers
+  passes.value = given.map((p) => ({ ...p, kg: p.typed, wheels: wheelsAt(p.on) }))
+}
+/** The wheels of the plan at spots of a ticket: “1:2L” is axle 2, left, of the second vehicle. */
+function wheelsAt(on: string[]): string[] {
+  return on.flatMap((spot) => {
+    const [vehicle, rest] = spot.split(':') as [string, string]
+    const wheels = train.value[Number(vehicle)]?.wheels ?? []
+    return wheels.filter((w) => w.axle === Number(rest[0]) && w.side === rest[1]).map((w) => w.code)
+  })
+}
+function leaveTicket() {
+  brought.value = false
+  passes.value = []
+  form.way = 'ticket'
+}
+
+// -- saving -----------------------------------------------------------------------------------------
 const { save, busy, fields, message } = useSave(async () => {
   await answer(
     api.POST('/api/v1/rigs/{rig_id}/weighings', {
       params: { path: { rig_id: id.value } },
-      body: { ...form, axles: form.axles.map((a) => ({ ...a })) },
+      body: {
+        ...reading.value,
+        load_state: form.load_state,
+        weighed_on: form.weighed_on,
+        scale: form.scale,
+        odometer: form.odometer,
+        ready: form.ready,
+        note: form.note,
+        amends: form.amends,
+      },
     }),
   )
-  await refreshRig(id.value)
-  Object.assign(form, { axles: blank(), note: '', amends: null })
+  await refreshAll()
+  clear()
 })
+function clear() {
+  amending.value = null
+  brought.value = false
+  standing.value = []
+  passes.value = passes.value.map((p) => ({ ...p, kg: null }))
+  Object.assign(form, { axles: blank(), note: '', amends: null, ready: [], odometer: null, hitch_kg: null })
+}
 async function submit() {
   await save()
   await work.settled()
@@ -116,126 +313,194 @@ function amend(w: Schemas['WeighingOut']) {
     weighed_on: w.weighed_on,
     scale: w.scale,
     resolution_kg: w.resolution_kg,
+    odometer: w.odometer_km,
+    bars: w.bars,
+    hitch_kg: w.hitch_typed || null,
+    ready: [...w.ready],
     note: w.note,
     amends: w.id,
+    way: 'ticket',
     axles: rig.value.axles.map((_, i) => ({
       whole_kg: w.typed[i]?.whole_kg ?? null,
       left_kg: w.typed[i]?.left_kg ?? null,
       right_kg: w.typed[i]?.right_kg ?? null,
+      lifted: w.lifted[i] ?? false,
     })),
   })
+  if (w.passes.length)
+    take({ way: w.way, with_trailers: w.passes.some((p) => p.on.some((s) => !s.startsWith('0:'))) }, w.passes)
   window.scrollTo({ top: 0 })
 }
 function stopAmending() {
-  amending.value = null
-  Object.assign(form, { axles: blank(), amends: null, note: '', weighed_on: today() })
+  clear()
+  leaveTicket()
+  form.weighed_on = today()
 }
-const day = (iso: string) =>
-  new Date(`${iso}T12:00`).toLocaleDateString('en-US', { day: 'numeric', month: 'short', year: 'numeric' })
 const saved = computed(() => !typed.value && sheet.value.weighing)
+const HOW: Record<string, string> = {
+  ticket: 'axles and ends',
+  passes: 'cumulative passes',
+  axles: 'axle by axle',
+  left: 'left wheels',
+  pads: 'every end',
+  'worked out': 'worked out, not weighed',
+}
 </script>
 
 <template>
+  <WeighPages />
   <h1>What each tire carries</h1>
   <p class="text-soft">
-    Weigh it as it travels: tanks, people and load where they ride. Two of left, right and whole are enough;
-    the ends show a heavy corner.
+    Weigh it as it travels: tanks, people and load where they ride. The ends of an axle show a heavy corner.
   </p>
   <Overloads v-if="loads" class="mt-4" :over="loads.over" :caution="loads.caution" />
   <Banner v-if="amending" class="mt-4">
-    Amending the ticket of {{ day(amending.weighed_on) }}. The old one stays readable.
+    Amending the ticket of {{ spokenDay(amending.weighed_on) }}. The old one stays readable.
     <button type="button" class="link" @click="stopAmending">Leave it as it was</button>
   </Banner>
 
   <form class="mt-5" novalidate @submit.prevent="submit">
-    <div v-if="may('weigh')" class="grid grid-cols-2 gap-4 lg:grid-cols-4">
-      <TextField
-        v-model="form.load_state"
-        label="Load state"
-        :suggest="sheet.load_states"
-        :message="no('load_state')"
-      />
-      <TextField v-model="form.weighed_on" label="Weighed on" type="date" :message="no('weighed_on')" />
-      <TextField v-model="form.scale" label="Scale" :message="no('scale')" />
-      <QuantityField
-        v-model="form.resolution_kg"
-        label="Scale's step"
-        kind="mass"
-        :message="no('resolution_kg')"
-      />
-    </div>
-
-    <section v-for="(a, i) in rig.axles" :key="a.number" class="mt-6 border-t border-hairline pt-4">
-      <div
-        class="flex flex-wrap items-end justify-between gap-x-6 gap-y-2"
-        :class="{ stale: typed && work.stale.value }"
-      >
-        <h2>{{ a.name }}</h2>
-        <p class="text-soft">
-          <template v-if="loadOf(a.number)?.heavier">heavier end {{ loadOf(a.number)!.heavier }}</template>
-          <template v-if="loadOf(a.number)?.assumed">heavier end assumed</template>
-          <span class="ml-3 text-3xl font-bold text-ink">{{
-            loadOf(a.number)?.per_tire_kg == null ? '–' : figure('mass', loadOf(a.number)!.per_tire_kg!)
-          }}</span>
-          {{ unitOf('mass') }} each tire
-        </p>
-      </div>
-      <div v-if="may('weigh')" class="mt-2 grid grid-cols-2 gap-4 sm:grid-cols-3">
-        <QuantityField
-          v-if="a.wheels > 1"
-          v-model="form.axles[i]!.left_kg"
-          :label="`${a.name} left end`"
-          kind="mass"
-          :message="no(`axles.${i}.left_kg`)"
-        />
-        <QuantityField
-          v-if="a.wheels > 1"
-          v-model="form.axles[i]!.right_kg"
-          :label="`${a.name} right end`"
-          kind="mass"
-          :message="no(`axles.${i}.right_kg`)"
-        />
-        <QuantityField
-          v-model="form.axles[i]!.whole_kg"
-          :label="`${a.name} whole axle`"
-          kind="mass"
-          :message="no(`axles.${i}.whole_kg`)"
-        />
-      </div>
-      <div
-        v-if="loadOf(a.number)"
-        class="mt-3 grid gap-x-8 gap-y-3 sm:grid-cols-3"
-        :class="{ stale: typed && work.stale.value }"
-      >
-        <LoadBar v-for="c in loadOf(a.number)!.checks" :key="c.what" :check="c" />
-      </div>
-      <ul v-if="loadOf(a.number)" class="mt-2">
-        <li v-for="(n, k) in loadOf(a.number)!.notes" :key="k" class="text-sm">{{ say(n) }}</li>
-      </ul>
-      <Opening v-if="loadOf(a.number)?.working.length" label="Working" class="mt-1 max-w-xl text-sm">
-        <Working :lines="loadOf(a.number)!.working" />
+    <template v-if="may('weigh')">
+      <Opening class="mb-4" :label="`Ready to roll: ${form.ready.length} of ${rig.checklist.length} seen to`">
+        <ul class="grid gap-x-6 gap-y-1 sm:grid-cols-2">
+          <li v-for="c in rig.checklist" :key="c">
+            <label class="flex min-h-9 items-center gap-2.5">
+              <input v-model="form.ready" type="checkbox" :value="c" class="size-5 shrink-0 accent-teal" />
+              {{ c }}
+            </label>
+          </li>
+        </ul>
+        <RouterLink v-if="may('rigs')" :to="{ name: 'rig-edit', params: { id } }" class="text-sm"
+          >Change this list</RouterLink
+        >
       </Opening>
-    </section>
-
-    <section
-      v-if="loads"
-      class="mt-6 border-t border-hairline pt-4"
-      :class="{ stale: typed && work.stale.value }"
-    >
-      <div class="flex flex-wrap items-end justify-between gap-4">
-        <h2>Gross</h2>
-        <p class="text-soft">
-          <span class="text-3xl font-bold text-ink">{{
-            loads.total_kg === null ? 'unknown' : figure('mass', loads.total_kg)
-          }}</span>
-          {{ loads.total_kg === null ? '' : unitOf('mass') }}
+      <div class="grid grid-cols-2 gap-4 lg:grid-cols-4">
+        <TextField
+          v-model="form.load_state"
+          label="Load state"
+          :suggest="suggested"
+          :message="no('load_state')"
+        />
+        <TextField v-model="form.weighed_on" label="Weighed on" type="date" :message="no('weighed_on')" />
+        <TextField v-model="form.scale" label="Scale" :message="no('scale')" />
+        <QuantityField
+          v-model="form.resolution_kg"
+          label="Scale's step"
+          kind="mass"
+          :message="no('resolution_kg')"
+        />
+        <ChoiceField v-model="form.way" label="How it is weighed" :choices="WAYS" :message="no('way')" />
+        <QuantityField v-model="form.odometer" label="Odometer" kind="distance" :message="no('odometer')" />
+        <ChoiceField
+          v-if="tows || rig.pulled"
+          v-model="form.bars"
+          label="Weight-distribution bars"
+          :choices="BARS"
+          :message="no('bars')"
+        />
+        <QuantityField
+          v-if="!form.with_trailers && (rig.pulled || rig.hitch_max_kg !== null)"
+          v-model="form.hitch_kg"
+          :label="rig.pulled ? 'Its load on the hitch' : 'Load on its hitch'"
+          kind="mass"
+          hint="If you weighed it; a scale finds it"
+          :message="no('hitch_kg')"
+        />
+      </div>
+      <div class="mt-3 flex flex-wrap items-center gap-x-6 gap-y-2">
+        <label v-if="tows && guided && !brought" class="flex min-h-9 items-center gap-2.5">
+          <input v-model="form.with_trailers" type="checkbox" class="size-5 accent-teal" />
+          With
+          {{
+            train
+              .slice(1)
+              .map((t) => t.name)
+              .join(' and ')
+          }}, hitched and alone
+        </label>
+        <p v-if="brought" class="text-soft">
+          Passes as the ticket has them.
+          <button type="button" class="link" @click="leaveTicket">Start afresh</button>
         </p>
+        <Refusal :message="no('with_trailers')" />
       </div>
-      <div class="mt-2 grid gap-4 sm:grid-cols-3">
-        <LoadBar v-for="c in loads.checks" :key="c.what" :check="c" />
+      <Opening class="mt-1" label="A ticket from a file, or a connected scale">
+        <FileField
+          class="max-w-xl"
+          label="Scale ticket, JSON or CSV"
+          accept=".json,.csv,application/json,text/csv"
+          :busy="bring.busy.value"
+          :message="bring.fields.value.content || bring.fields.value.with_trailers || bring.message.value"
+          @chosen="bring.save"
+        />
+        <div v-if="guided && scaleChoices.length > 1" class="mt-3 flex flex-wrap items-end gap-4">
+          <ChoiceField v-model="connected" class="w-64" label="Connected scale" :choices="scaleChoices" />
+          <template v-if="connected">
+            <ChoiceField v-model="fault" class="w-56" label="Play what goes wrong" :choices="FAULTS" />
+            <button type="button" class="link min-h-10" @click="issue.save('json')">Ticket as JSON</button>
+            <button type="button" class="link min-h-10" @click="issue.save('csv')">Ticket as CSV</button>
+          </template>
+        </div>
+        <p v-else-if="scales.data.value?.length" class="mt-2 text-sm text-soft">
+          Choose how it is weighed to read a connected scale.
+        </p>
+        <Refusal :message="issue.message.value" />
+      </Opening>
+      <PassGuide
+        v-if="guided"
+        v-model="passes"
+        class="mt-4"
+        :ticket="typed ? (loads?.ticket ?? null) : null"
+        :stale="stale"
+        :message="no"
+        :ask="connected ? ask : undefined"
+        :remark="remark"
+        @stand="standing = $event"
+      />
+    </template>
+
+    <AxleLoads
+      v-for="(a, i) in rig.axles"
+      :key="a.number"
+      :name="a.name"
+      :axle="loadOf(a.number)"
+      :stale="stale"
+    >
+      <div v-if="may('weigh') && !guided" class="mt-2 grid grid-cols-2 gap-4 sm:grid-cols-3">
+        <template v-if="!form.axles[i]!.lifted">
+          <QuantityField
+            v-if="a.wheels > 1"
+            v-model="form.axles[i]!.left_kg"
+            :label="`${a.name} left end`"
+            kind="mass"
+            :message="no(`axles.${i}.left_kg`)"
+          />
+          <QuantityField
+            v-if="a.wheels > 1"
+            v-model="form.axles[i]!.right_kg"
+            :label="`${a.name} right end`"
+            kind="mass"
+            :message="no(`axles.${i}.right_kg`)"
+          />
+          <QuantityField
+            v-model="form.axles[i]!.whole_kg"
+            :label="`${a.name} whole axle`"
+            kind="mass"
+            :message="no(`axles.${i}.whole_kg`)"
+          />
+        </template>
+        <label v-if="a.lift" class="flex min-h-10 items-center gap-2.5 self-end">
+          <input v-model="form.axles[i]!.lifted" type="checkbox" class="size-5 accent-teal" /> It was up
+        </label>
+        <Refusal :message="no(`axles.${i}.lifted`)" />
       </div>
-      <p v-for="(n, k) in loads.notes" :key="k" class="mt-2 text-sm">{{ say(n) }}</p>
-    </section>
+    </AxleLoads>
+    <GrossLoads v-if="loads" name="Gross" :loads="loads" :combined="loads.combined_kg" :stale="stale" />
+    <template v-for="o in loads?.others ?? []" :key="o.rig">
+      <h2 class="mt-8 text-lg">{{ o.name }}</h2>
+      <AxleLoads v-for="a in o.axles" :key="a.number" :name="a.name" :axle="a" :stale="stale" />
+      <GrossLoads name="Gross, with its load on the hitch" :loads="o" :stale="stale" />
+    </template>
 
     <div class="mt-6 flex flex-wrap items-end gap-4 border-t border-hairline pt-5">
       <template v-if="may('weigh')">
@@ -271,25 +536,38 @@ const saved = computed(() => !typed.value && sheet.value.weighing)
           <tr>
             <th>Weighed</th>
             <th>Load state</th>
-            <th>Scale</th>
+            <th>Scale and way</th>
             <th class="figure">Gross</th>
             <th>Who</th>
-            <th><span class="sr-only">Amend</span></th>
+            <th><span class="sr-only">Files, amend</span></th>
           </tr>
         </thead>
         <tbody>
           <tr v-for="w in weighings.data.value" :key="w.id" :class="{ 'text-soft line-through': w.amended }">
-            <td class="whitespace-nowrap">{{ day(w.weighed_on) }}</td>
+            <td class="whitespace-nowrap">{{ spokenDay(w.weighed_on) }}</td>
             <td>{{ w.load_state }}</td>
             <td>
-              {{ w.scale }}<span v-if="w.note" class="block text-sm text-soft">{{ w.note }}</span>
+              {{ w.scale }}
+              <span class="block text-sm text-soft"
+                >{{ HOW[w.way] }}<template v-if="w.hitched">, {{ w.hitched }}</template
+                ><template v-if="w.bars">, bars {{ w.bars }}</template
+                ><template v-if="w.odometer_km !== null">, at {{ show('distance', w.odometer_km) }}</template
+                ><template v-if="w.note">. {{ w.note }}</template></span
+              >
             </td>
             <td class="figure whitespace-nowrap">
               {{ w.loads.total_kg === null ? 'unknown' : show('mass', w.loads.total_kg) }}
             </td>
             <td>{{ w.by }}</td>
-            <td class="text-right">
-              <button v-if="may('weigh') && !w.amended" type="button" class="link text-sm" @click="amend(w)">
+            <td class="text-right text-sm whitespace-nowrap">
+              <a :href="`/api/v1/rigs/${id}/weighings/${w.id}/ticket.json`" download>JSON</a>
+              <a :href="`/api/v1/rigs/${id}/weighings/${w.id}/ticket.csv`" download class="ml-3">CSV</a>
+              <button
+                v-if="may('weigh') && !w.amended && w.way !== 'worked out' && !w.part_of"
+                type="button"
+                class="link ml-3"
+                @click="amend(w)"
+              >
                 Amend
               </button>
             </td>

@@ -71,6 +71,7 @@ async function restore(id: number) {
       <div class="flex flex-wrap gap-3">
         <RouterLink to="/gauges" class="button">Gauges</RouterLink>
         <RouterLink to="/tables" class="button">Tables</RouterLink>
+        <RouterLink v-if="may('rigs')" to="/rigs/import" class="button">Import</RouterLink>
         <RouterLink
           v-if="may('rigs')"
           to="/rigs/new"
@@ -125,13 +126,20 @@ async function restore(id: number) {
       <ul class="mt-3 border-t border-hairline">
         <li v-for="r in shown" :key="r.id" class="border-b border-hairline">
           <RouterLink
-            :to="{ name: r.round_open ? 'rounds' : 'rig', params: { id: r.id } }"
+            :to="{
+              name: r.round_open ? 'rounds' : 'rig',
+              params: { id: r.round_open ? (r.head ?? r.id) : r.id },
+            }"
             class="grid gap-x-5 gap-y-1 px-1 py-3.5 font-normal text-ink hover:bg-tealwash hover:no-underline max-sm:grid-cols-2 sm:grid-cols-[5rem_13rem_1fr] lg:grid-cols-[5rem_14rem_1fr_9rem_9rem]"
           >
             <span class="font-semibold text-soft max-sm:order-2 max-sm:text-right">{{ r.fleet_number }}</span>
             <span class="max-sm:order-1">
               <span class="block text-lg leading-tight font-bold">{{ r.name }}</span>
-              <span class="text-sm text-soft">{{ r.kind_name }}, {{ r.wheels }} tires</span>
+              <span class="text-sm text-soft"
+                >{{ r.kind_name }}, {{ r.wheels }} tires<template v-if="r.behind"
+                  >, behind {{ r.behind }}</template
+                ></span
+              >
             </span>
             <span class="max-sm:order-3 max-sm:col-span-2">
               <span

@@ -163,6 +163,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/rigs/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Import Rigs
+         * @description Adds a fleet from a file, all or nothing.
+         */
+        post: operations["ballast_server_rigs_api_import_rigs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rigs/import.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Blank Import
+         * @description A file to start from: every column, with an example of each kind of row.
+         */
+        get: operations["ballast_server_rigs_api_blank_import"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/rigs/{rig_id}": {
         parameters: {
             query?: never;
@@ -200,6 +240,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/rigs/{rig_id}/drift": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Drift */
+        get: operations["ballast_server_weighing_api_drift"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rigs/{rig_id}/fittings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Fit Tire */
+        post: operations["ballast_server_rigs_api_fit_tire"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/rigs/{rig_id}/history": {
         parameters: {
             query?: never;
@@ -211,6 +285,95 @@ export interface paths {
         get: operations["ballast_server_rigs_api_rig_history"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rigs/{rig_id}/hitch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Hitch Rig
+         * @description Hitches a trailer behind a vehicle, or drops it; answers the combination that it is part of now.
+         */
+        put: operations["ballast_server_rigs_api_hitch_rig"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rigs/{rig_id}/load-states": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Load States */
+        get: operations["ballast_server_weighing_api_load_states"];
+        put?: never;
+        /** Add Load State */
+        post: operations["ballast_server_weighing_api_add_load_state"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rigs/{rig_id}/load-states/{state_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Drop Load State */
+        delete: operations["ballast_server_weighing_api_drop_load_state"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rigs/{rig_id}/load-states/{state_id}/use": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Use Load State */
+        post: operations["ballast_server_weighing_api_use_load_state"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rigs/{rig_id}/moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Move Tires */
+        post: operations["ballast_server_rigs_api_move_tires"];
         delete?: never;
         options?: never;
         head?: never;
@@ -269,6 +432,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/rigs/{rig_id}/tires": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Rig Tires */
+        get: operations["ballast_server_rigs_api_rig_tires"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rigs/{rig_id}/torques": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Torque Wheels */
+        post: operations["ballast_server_rigs_api_torque_wheels"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/rigs/{rig_id}/weighings": {
         parameters: {
             query?: never;
@@ -281,6 +478,60 @@ export interface paths {
         put?: never;
         /** Add Weighing */
         post: operations["ballast_server_weighing_api_add_weighing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rigs/{rig_id}/weighings/{weighing_id}/ticket.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Ticket Csv */
+        get: operations["ballast_server_weighing_api_ticket_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rigs/{rig_id}/weighings/{weighing_id}/ticket.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Ticket Json */
+        get: operations["ballast_server_weighing_api_ticket_json"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rigs/{rig_id}/worked-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Save Worked Out
+         * @description Keeps what was imagined as a load state that is worked out, not weighed.
+         */
+        post: operations["ballast_server_weighing_api_save_worked_out"];
         delete?: never;
         options?: never;
         head?: never;
@@ -334,6 +585,23 @@ export interface paths {
         put?: never;
         /** Seal Round */
         post: operations["ballast_server_rounds_api_seal_round"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/scales": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Scales */
+        get: operations["ballast_server_weighing_api_scales"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -463,6 +731,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/tires/{tire_id}/fittings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Tire History */
+        get: operations["ballast_server_rigs_api_tire_history"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/tires/{tire_id}/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Remove Tire */
+        post: operations["ballast_server_rigs_api_remove_tire"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/tires/{tire_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Restore Tire */
+        post: operations["ballast_server_rigs_api_restore_tire"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/weather/places": {
         parameters: {
             query?: never;
@@ -557,6 +876,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/work/rigs/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Import
+         * @description What a fleet file would add, row by row, every refused row told. Nothing is saved.
+         */
+        post: operations["ballast_server_rigs_api_preview_import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/rigs/size": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work Size
+         * @description What a size marking says, and a date code if there is one. Nothing is saved.
+         */
+        post: operations["ballast_server_rigs_api_work_size"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/work/rounds": {
         parameters: {
             query?: never;
@@ -617,6 +976,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/work/targets/what-if": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work What If Targets
+         * @description The target of every axle with masses put aboard, beside what it is now. Nothing is saved.
+         */
+        post: operations["ballast_server_targets_api_work_what_if_targets"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/work/weighing": {
         parameters: {
             query?: never;
@@ -628,9 +1007,109 @@ export interface paths {
         put?: never;
         /**
          * Work Weighing
-         * @description Loads and margins of weights as typed. Nothing is saved.
+         * @description Loads and margins of weights as typed, by ticket or by passes. Nothing is saved.
          */
         post: operations["ballast_server_weighing_api_work_weighing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/weighing/guide": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work Guide
+         * @description The passes to do on the scale that is there, in order. Nothing is saved.
+         */
+        post: operations["ballast_server_weighing_api_work_guide"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/weighing/scale": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work Scale
+         * @description What a connected scale shows now. Nothing is saved.
+         */
+        post: operations["ballast_server_weighing_api_work_scale"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/weighing/scale-ticket": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work Scale Ticket
+         * @description A ticket as a connected scale issues it. Nothing is saved.
+         */
+        post: operations["ballast_server_weighing_api_work_scale_ticket"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/weighing/ticket": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work Ticket
+         * @description Reads a scale ticket from a file. Nothing is saved.
+         */
+        post: operations["ballast_server_weighing_api_work_ticket"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/weighing/what-if": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work What If
+         * @description Loads and margins with masses put aboard, and what may still go to a place. Nothing is saved.
+         */
+        post: operations["ballast_server_weighing_api_work_what_if"];
         delete?: never;
         options?: never;
         head?: never;
@@ -793,6 +1272,11 @@ export interface components {
             dual: boolean;
             /** Gawr Kg */
             gawr_kg?: (number | string) | null;
+            /**
+             * Lift
+             * @default false
+             */
+            lift: boolean;
             /** Load Index Dual */
             load_index_dual?: (number | string) | null;
             /** Load Index Single */
@@ -808,11 +1292,27 @@ export interface components {
             max_load_single_kg?: (number | string) | null;
             /** Placard Kpa */
             placard_kpa?: (number | string) | null;
+            /** Placard Light Kpa */
+            placard_light_kpa?: (number | string) | null;
             /**
              * Position M
              * @description A length: a number in m, or text with a unit.
              */
             position_m: number | string;
+            /** Rim High In */
+            rim_high_in?: (number | string) | null;
+            /** Rim Low In */
+            rim_low_in?: (number | string) | null;
+            /** Rim Width In */
+            rim_width_in?: (number | string) | null;
+            /**
+             * Role
+             * @default
+             * @enum {string}
+             */
+            role: "" | "tag" | "pusher";
+            /** Share */
+            share?: (number | string) | null;
             /** Sidewall Max Kpa */
             sidewall_max_kpa?: (number | string) | null;
             /**
@@ -829,6 +1329,8 @@ export interface components {
             track_m: number | string;
             /** Wheel Max Kpa */
             wheel_max_kpa?: (number | string) | null;
+            /** Wheel Max Load Kg */
+            wheel_max_load_kg?: (number | string) | null;
             /** Wheels */
             wheels?: (1 | 2 | 4) | null;
         };
@@ -846,6 +1348,8 @@ export interface components {
             imbalance: number | null;
             /** Left Kg */
             left_kg: number | null;
+            /** Lifted */
+            lifted: boolean;
             /** Name */
             name: string;
             /** Notes */
@@ -865,6 +1369,10 @@ export interface components {
         AxleOut: {
             /** Gawr Kg */
             gawr_kg: number | null;
+            /** Group */
+            group: string;
+            /** Lift */
+            lift: boolean;
             /** Load Index Dual */
             load_index_dual: number | null;
             /** Load Index Single */
@@ -881,10 +1389,24 @@ export interface components {
             number: number;
             /** Placard Kpa */
             placard_kpa: number | null;
+            /** Placard Light Kpa */
+            placard_light_kpa: number | null;
             /** Position M */
             position_m: number;
+            /** Rim High In */
+            rim_high_in: number | null;
+            /** Rim Low In */
+            rim_low_in: number | null;
+            /** Rim Width In */
+            rim_width_in: number | null;
+            /** Role */
+            role: string;
+            /** Share */
+            share: number | null;
             /** Sidewall Max Kpa */
             sidewall_max_kpa: number | null;
+            /** Sidewall Words */
+            sidewall_words: string;
             /** Tire Make */
             tire_make: string;
             /** Tire Max Kg */
@@ -895,6 +1417,8 @@ export interface components {
             track_m: number;
             /** Wheel Max Kpa */
             wheel_max_kpa: number | null;
+            /** Wheel Max Load Kg */
+            wheel_max_load_kg: number | null;
             /** Wheels */
             wheels: number;
         };
@@ -935,6 +1459,11 @@ export interface components {
         AxleWeightIn: {
             /** Left Kg */
             left_kg?: (number | string) | null;
+            /**
+             * Lifted
+             * @default false
+             */
+            lifted: boolean;
             /** Right Kg */
             right_kg?: (number | string) | null;
             /** Whole Kg */
@@ -972,11 +1501,37 @@ export interface components {
             /** Reference */
             reference: string;
         };
+        /**
+         * CargoLeftOut
+         * @description How much may still go to a place, by every limit, the tightest first.
+         */
+        CargoLeftOut: {
+            /** Bound By */
+            bound_by: string;
+            /** Each */
+            each: components["schemas"]["CheckOut"][];
+            /** Left Kg */
+            left_kg: number;
+        };
         /** CautionOut */
         CautionOut: {
             /** Field */
             field: string;
             words: components["schemas"]["PhraseOut"];
+        };
+        /**
+         * ChangeKgOut
+         * @description The change of an axle by end.
+         */
+        ChangeKgOut: {
+            /** Left Kg */
+            left_kg: number;
+            /** Number */
+            number: number;
+            /** Rig */
+            rig: number;
+            /** Right Kg */
+            right_kg: number;
         };
         /** ChangeOut */
         ChangeOut: {
@@ -1063,12 +1618,91 @@ export interface components {
             /** Workspace */
             workspace: string;
         };
+        /**
+         * DriftChangeOut
+         * @description The change of an axle, or (axle 0) of the whole, since the weighing before in the same load state.
+         */
+        DriftChangeOut: {
+            /** Axle */
+            axle: number;
+            /** Before Kg */
+            before_kg: number;
+            /** Change Kg */
+            change_kg: number;
+            /**
+             * End
+             * @enum {string}
+             */
+            end: "whole" | "left" | "right";
+            /** Name */
+            name: string;
+            /** Now Kg */
+            now_kg: number;
+        };
+        /** DriftOut */
+        DriftOut: {
+            /** Changes */
+            changes: components["schemas"]["DriftChangeOut"][];
+            /** Due */
+            due: boolean;
+            /** Due On */
+            due_on: string | null;
+            due_words: components["schemas"]["PhraseOut"];
+            /** Points */
+            points: components["schemas"]["DriftPointOut"][];
+            /** Since */
+            since: string | null;
+        };
+        /** DriftPointOut */
+        DriftPointOut: {
+            /** Axles */
+            axles: components["schemas"]["AxleLoadOut"][];
+            /** Id */
+            id: number;
+            /** Load State */
+            load_state: string;
+            /** Odometer Km */
+            odometer_km: number | null;
+            /** Scale */
+            scale: string;
+            /** Total Kg */
+            total_kg: number | null;
+            /** Way */
+            way: string;
+            /**
+             * Weighed On
+             * Format: date
+             */
+            weighed_on: string;
+        };
         /** FieldProblem */
         FieldProblem: {
             /** Field */
             field: string;
             /** Message */
             message: string;
+        };
+        /**
+         * FileIn
+         * @description A file as it was chosen: its bytes in base64.
+         */
+        FileIn: {
+            /** Content */
+            content: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+        };
+        /** FindingOut */
+        FindingOut: {
+            /** Urgent */
+            urgent: boolean;
+            /** Wheel */
+            wheel: string;
+            /** Words */
+            words: string;
         };
         /** FirstRun */
         FirstRun: {
@@ -1080,6 +1714,91 @@ export interface components {
             username: string;
             /** Workspace */
             workspace: string;
+        };
+        /**
+         * FitIn
+         * @description A tire to a wheel: a new one, or one of the store by its number.
+         */
+        FitIn: {
+            /**
+             * Fitted On
+             * Format: date
+             */
+            fitted_on: string;
+            new?: components["schemas"]["NewTireIn"] | null;
+            /** Odometer */
+            odometer?: (number | string) | null;
+            /** Tire */
+            tire?: number | null;
+            /** Tread */
+            tread?: (number | string) | null;
+            /** Wheel */
+            wheel: string;
+        };
+        /** FittedTireOut */
+        FittedTireOut: {
+            /** Age Words */
+            age_words: string;
+            /** Date Code */
+            date_code: string;
+            /** Diameter Mm */
+            diameter_mm: number | null;
+            /** Fitted On */
+            fitted_on: string | null;
+            /** Id */
+            id: number;
+            /** Load Index Dual */
+            load_index_dual: number | null;
+            /** Load Index Single */
+            load_index_single: number | null;
+            /** Load Range */
+            load_range: string;
+            /** Max Load Dual Kg */
+            max_load_dual_kg: number | null;
+            /** Max Load Single Kg */
+            max_load_single_kg: number | null;
+            /** Old */
+            old: boolean;
+            /** Retired On */
+            retired_on: string | null;
+            /** Retired Reason */
+            retired_reason: string;
+            /** Sensor */
+            sensor: string;
+            /** Sidewall Max Kpa */
+            sidewall_max_kpa: number | null;
+            /** Tire Make */
+            tire_make: string;
+            /** Tire Size */
+            tire_size: string;
+            /** Tread Mm */
+            tread_mm: number | null;
+            /** Wheel */
+            wheel: string;
+        };
+        /** FittingOut */
+        FittingOut: {
+            /** By */
+            by: string;
+            /**
+             * Fitted On
+             * Format: date
+             */
+            fitted_on: string;
+            /** Odometer Km */
+            odometer_km: number | null;
+            /** Removed On */
+            removed_on: string | null;
+            /** Removed Reason */
+            removed_reason: string;
+            /** Rig */
+            rig: number;
+            /** Rig Name */
+            rig_name: string;
+            /** Tread Mm */
+            tread_mm: number | null;
+            /** Wheel */
+            wheel: string;
         };
         /** FlagOut */
         FlagOut: {
@@ -1211,6 +1930,73 @@ export interface components {
             /** Suspicions */
             suspicions: components["schemas"]["SuspicionOut"][];
         };
+        /** GuideIn */
+        GuideIn: {
+            /**
+             * Hitch
+             * @default true
+             */
+            hitch: boolean;
+            /** Rig */
+            rig: number;
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "passes" | "axles" | "left" | "pads";
+            /**
+             * With Trailers
+             * @default false
+             */
+            with_trailers: boolean;
+        };
+        /**
+         * HitchIn
+         * @description The vehicle in front; null drops the trailer with all behind it.
+         */
+        HitchIn: {
+            /** Behind */
+            behind: number | null;
+        };
+        /**
+         * ImportOut
+         * @description What a file would add, row by row; `saved` says that it was.
+         */
+        ImportOut: {
+            /** Refused */
+            refused: number;
+            /** Rigs */
+            rigs: number;
+            /** Rows */
+            rows: components["schemas"]["ImportRowOut"][];
+            /** Saved */
+            saved: boolean;
+            /** Tires */
+            tires: number;
+        };
+        /** ImportRowOut */
+        ImportRowOut: {
+            /** Field */
+            field: string;
+            /** Line */
+            line: number;
+            /** Refused */
+            refused: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * KindOut
+         * @description A kind of rig.
+         */
+        KindOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Trailer */
+            trailer: boolean;
+        };
         /** LastRoundOut */
         LastRoundOut: {
             /** Id */
@@ -1248,18 +2034,68 @@ export interface components {
             result: components["schemas"]["MeasureOut"] | components["schemas"]["PhraseOut"] | null;
             what: components["schemas"]["PhraseOut"];
         };
+        /** LoadStateIn */
+        LoadStateIn: {
+            /** Name */
+            name: string;
+        };
+        /**
+         * LoadStateOut
+         * @description A load state with its newest weighing.
+         */
+        LoadStateOut: {
+            /** Id */
+            id: number;
+            /** In Force */
+            in_force: boolean;
+            /** Name */
+            name: string;
+            /** Total Kg */
+            total_kg: number | null;
+            /** Weighed On */
+            weighed_on: string | null;
+            /** Worked Out */
+            worked_out: boolean;
+        };
         /** LoadsIn */
         LoadsIn: {
-            /** Axles */
+            /**
+             * Axles
+             * @default []
+             */
             axles: components["schemas"]["AxleWeightIn"][];
+            /**
+             * Bars
+             * @default
+             * @enum {string}
+             */
+            bars: "" | "slack" | "engaged";
+            /** Hitch Kg */
+            hitch_kg?: (number | string) | null;
+            /**
+             * Passes
+             * @default []
+             */
+            passes: components["schemas"]["PassIn"][];
             /** Resolution Kg */
             resolution_kg?: (number | string) | null;
             /** Rig */
             rig: number;
+            /**
+             * Way
+             * @default ticket
+             * @enum {string}
+             */
+            way: "ticket" | "passes" | "axles" | "left" | "pads";
+            /**
+             * With Trailers
+             * @default false
+             */
+            with_trailers: boolean;
         };
         /**
          * LoadsOut
-         * @description Loads on every tire and every limit they are held against.
+         * @description A rig, with the vehicles behind it where they were weighed together. `over` is of all of them.
          */
         LoadsOut: {
             /** Axles */
@@ -1268,10 +2104,21 @@ export interface components {
             caution: string;
             /** Checks */
             checks: components["schemas"]["CheckOut"][];
+            /** Combined Kg */
+            combined_kg: number | null;
+            /** Hitch Kg */
+            hitch_kg: number | null;
+            /** Name */
+            name: string;
             /** Notes */
             notes: components["schemas"]["PhraseOut"][];
+            /** Others */
+            others: components["schemas"]["VehicleLoadsOut"][];
             /** Over */
             over: components["schemas"]["PhraseOut"][];
+            /** Rig */
+            rig: number;
+            ticket: components["schemas"]["PassesOut"] | null;
             /** Total Kg */
             total_kg: number | null;
         };
@@ -1281,7 +2128,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "pressure" | "mass" | "temperature" | "length" | "share" | "number";
+            kind: "pressure" | "mass" | "temperature" | "length" | "volume" | "distance" | "speed" | "share" | "number";
             /**
              * Toward
              * @enum {string}
@@ -1317,6 +2164,66 @@ export interface components {
             role: "manager" | "technician" | "viewer";
             /** Username */
             username: string;
+        };
+        /**
+         * MoveIn
+         * @description Moves of one job, from wheel to wheel; what stands at a target moves too, or goes to the store.
+         */
+        MoveIn: {
+            /**
+             * Moved On
+             * Format: date
+             */
+            moved_on: string;
+            /** Moves */
+            moves: {
+                [key: string]: string;
+            };
+            /** Odometer */
+            odometer?: (number | string) | null;
+        };
+        /**
+         * NewTireIn
+         * @description A tire as it stands on its sidewall. Empty marks are taken from the axle's description where the size is the same.
+         */
+        NewTireIn: {
+            /**
+             * Date Code
+             * @default
+             */
+            date_code: string;
+            /** Diameter */
+            diameter?: (number | string) | null;
+            /** Load Index Dual */
+            load_index_dual?: (number | string) | null;
+            /** Load Index Single */
+            load_index_single?: (number | string) | null;
+            /**
+             * Load Range
+             * @default
+             */
+            load_range: string;
+            /** Max Load Dual Kg */
+            max_load_dual_kg?: (number | string) | null;
+            /** Max Load Single Kg */
+            max_load_single_kg?: (number | string) | null;
+            /**
+             * Sensor
+             * @default
+             */
+            sensor: string;
+            /** Sidewall Max Kpa */
+            sidewall_max_kpa?: (number | string) | null;
+            /**
+             * Tire Make
+             * @default
+             */
+            tire_make: string;
+            /**
+             * Tire Size
+             * @default
+             */
+            tire_size: string;
         };
         /** Nothing */
         Nothing: Record<string, never>;
@@ -1364,6 +2271,58 @@ export interface components {
             name: string;
         };
         /**
+         * PassIn
+         * @description What stood on the scale, and what it said. `apart`: 0 coupled, k with vehicle k and behind uncoupled.
+         */
+        PassIn: {
+            /**
+             * Apart
+             * @description the vehicle that is uncoupled
+             * @default 0
+             */
+            apart: number | string;
+            /**
+             * Kg
+             * @description A mass: a number in kg, or text with a unit.
+             */
+            kg: number | string;
+            /** On */
+            on: string[];
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
+        /** PassOut */
+        PassOut: {
+            /** Apart */
+            apart: number;
+            /** On */
+            on: string[];
+            /** Typed */
+            typed: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * PassesOut
+         * @description What passes tell together: what is unknown still, what one more would tell, which reading to doubt.
+         */
+        PassesOut: {
+            /** Doubt */
+            doubt: number[];
+            next: components["schemas"]["StepOut"] | null;
+            /** Next Tells */
+            next_tells: string;
+            /** Notes */
+            notes: components["schemas"]["PhraseOut"][];
+            /** Unknown */
+            unknown: string[];
+            /** Working */
+            working: components["schemas"]["LineOut"][];
+        };
+        /**
          * PhraseOut
          * @description `{0}`, `{1}` … in the text stand for the values, shown in the reader's units.
          */
@@ -1383,6 +2342,55 @@ export interface components {
             name: string;
             /** Time Zone */
             time_zone: string;
+        };
+        /**
+         * PlacedIn
+         * @description Something put aboard, or taken off: liters of a liquid, or a mass, at a place on the plan.
+         */
+        PlacedIn: {
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /** Liters */
+            liters?: (number | string) | null;
+            /** Mass */
+            mass?: (number | string) | null;
+            /** Rig */
+            rig: number;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "water" | "gasoline" | "diesel" | "propane" | "urea" | "people" | "cargo";
+            /**
+             * X
+             * @description A length: a number in m, or text with a unit.
+             */
+            x: number | string;
+            /**
+             * Y
+             * @description A length: a number in m, or text with a unit.
+             */
+            y: number | string;
+        };
+        /** PlacedOut */
+        PlacedOut: {
+            /** Label */
+            label: string;
+            /** Mass Kg */
+            mass_kg: number;
+            /** Rig */
+            rig: number;
+            /** Rig Name */
+            rig_name: string;
+            /** What */
+            what: string;
+            /** X M */
+            x_m: number;
+            /** Y M */
+            y_m: number;
         };
         /**
          * Problem
@@ -1444,6 +2452,24 @@ export interface components {
             /** Uuid */
             uuid: string;
         };
+        /** RemoveIn */
+        RemoveIn: {
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /**
+             * Removed On
+             * Format: date
+             */
+            removed_on: string;
+            /**
+             * Retire
+             * @default false
+             */
+            retire: boolean;
+        };
         /**
          * RigDraft
          * @description What a rig that is being typed means so far.
@@ -1451,8 +2477,12 @@ export interface components {
         RigDraft: {
             /** Cautions */
             cautions: components["schemas"]["CautionOut"][];
+            /** Groups */
+            groups: string[];
             /** Sizes */
-            sizes: string[];
+            sizes: components["schemas"]["SizeRead"][];
+            /** Spares */
+            spares: components["schemas"]["SizeRead"][];
             /** Wheels */
             wheels: components["schemas"]["WheelOut"][];
         };
@@ -1460,18 +2490,33 @@ export interface components {
         RigIn: {
             /** Axles */
             axles: components["schemas"]["AxleIn"][];
+            /** Cargo Kg */
+            cargo_kg?: (number | string) | null;
+            /**
+             * Checklist
+             * @default []
+             */
+            checklist: string[];
+            /** Coupler M */
+            coupler_m?: (number | string) | null;
             /**
              * Fleet Number
              * @default
              */
             fleet_number: string;
+            /** Gcwr Kg */
+            gcwr_kg?: (number | string) | null;
             /** Gvwr Kg */
             gvwr_kg?: (number | string) | null;
+            /** Hitch M */
+            hitch_m?: (number | string) | null;
+            /** Hitch Max Kg */
+            hitch_max_kg?: (number | string) | null;
             /**
              * Kind
              * @enum {string}
              */
-            kind: "coach" | "motorhome" | "van" | "pickup" | "car" | "motorcycle" | "straight_truck" | "tractor" | "semitrailer" | "full_trailer" | "camper" | "fifth_wheel";
+            kind: "coach" | "motorhome" | "van" | "pickup" | "car" | "motorcycle" | "straight_truck" | "tractor" | "semitrailer" | "full_trailer" | "trailer" | "camper" | "fifth_wheel";
             /** Name */
             name: string;
             /**
@@ -1479,11 +2524,15 @@ export interface components {
              * @default
              */
             note: string;
+            /** Replace Years */
+            replace_years?: (number | string) | null;
             /**
              * Spares
              * @default []
              */
             spares: components["schemas"]["SpareIn"][];
+            /** Top Speed Kmh */
+            top_speed_kmh?: (number | string) | null;
             /** Wheelbase M */
             wheelbase_m?: (number | string) | null;
         };
@@ -1493,19 +2542,33 @@ export interface components {
             archived: boolean;
             /** Axles */
             axles: components["schemas"]["AxleOut"][];
+            /** Cargo Kg */
+            cargo_kg: number | null;
             /** Cautions */
             cautions: components["schemas"]["CautionOut"][];
+            /** Checklist */
+            checklist: string[];
+            /** Coupler M */
+            coupler_m: number | null;
             /** Fleet Number */
             fleet_number: string;
+            /** Gcwr Kg */
+            gcwr_kg: number | null;
             /** Gvwr Kg */
             gvwr_kg: number | null;
+            /** Head */
+            head: number | null;
+            /** Hitch M */
+            hitch_m: number | null;
+            /** Hitch Max Kg */
+            hitch_max_kg: number | null;
             /** Id */
             id: number;
             /**
              * Kind
              * @enum {string}
              */
-            kind: "coach" | "motorhome" | "van" | "pickup" | "car" | "motorcycle" | "straight_truck" | "tractor" | "semitrailer" | "full_trailer" | "camper" | "fifth_wheel";
+            kind: "coach" | "motorhome" | "van" | "pickup" | "car" | "motorcycle" | "straight_truck" | "tractor" | "semitrailer" | "full_trailer" | "trailer" | "camper" | "fifth_wheel";
             /** Kind Name */
             kind_name: string;
             /** Light */
@@ -1514,8 +2577,18 @@ export interface components {
             name: string;
             /** Note */
             note: string;
+            /** Odometer Km */
+            odometer_km: number | null;
+            /** Pulled */
+            pulled: boolean;
+            /** Replace Years */
+            replace_years: number | null;
             /** Spares */
             spares: components["schemas"]["SpareOut"][];
+            /** Top Speed Kmh */
+            top_speed_kmh: number | null;
+            /** Trailer */
+            trailer: boolean;
             /** Wheelbase M */
             wheelbase_m: number | null;
             /** Wheels */
@@ -1528,6 +2601,17 @@ export interface components {
              * @enum {string}
              */
             role: "manager" | "technician" | "viewer";
+        };
+        /** RotationOut */
+        RotationOut: {
+            /** Key */
+            key: string;
+            /** Moves */
+            moves: {
+                [key: string]: string;
+            };
+            /** Name */
+            name: string;
         };
         /** RoundOut */
         RoundOut: {
@@ -1591,7 +2675,7 @@ export interface components {
         };
         /**
          * RoundWheelOut
-         * @description A wheel of a round: what it is held against, what was read, what that means.
+         * @description A wheel of a round: what it is held against, what was read, what that means. `own` is its code on its own rig.
          */
         RoundWheelOut: {
             after: components["schemas"]["ReadingOut"] | null;
@@ -1612,8 +2696,12 @@ export interface components {
             locked: boolean;
             /** Name */
             name: string;
+            /** Own */
+            own: string;
             /** Retakes */
             retakes: number;
+            /** Rig */
+            rig: number;
             /** Shows Kpa */
             shows_kpa: number | null;
             /** Spare */
@@ -1640,6 +2728,119 @@ export interface components {
             size: string;
             /** Taken */
             taken: boolean;
+        };
+        /** SaveWhatIfIn */
+        SaveWhatIfIn: {
+            /**
+             * Bars
+             * @default
+             * @enum {string}
+             */
+            bars: "" | "slack" | "engaged";
+            /** Load State */
+            load_state: string;
+            /**
+             * Placed
+             * @default []
+             */
+            placed: components["schemas"]["PlacedIn"][];
+            /**
+             * Restore
+             * @description the share that the bars give back
+             * @default 0.5
+             */
+            restore: number | string;
+            /** Weighing */
+            weighing?: number | null;
+        };
+        /**
+         * ScaleIn
+         * @description Ask a connected scale what stands on it. `fault` plays one on a simulated scale.
+         */
+        ScaleIn: {
+            /**
+             * Apart
+             * @description the vehicle that is uncoupled
+             * @default 0
+             */
+            apart: number | string;
+            /**
+             * Fault
+             * @default
+             * @enum {string}
+             */
+            fault: "" | "tare drift" | "not level" | "half off";
+            /** On */
+            on: string[];
+            /** Rig */
+            rig: number;
+            /** Scale */
+            scale: string;
+            /**
+             * With Trailers
+             * @default false
+             */
+            with_trailers: boolean;
+        };
+        /** ScaleOut */
+        ScaleOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Resolution Kg */
+            resolution_kg: number;
+            /** Simulated */
+            simulated: boolean;
+            /** Ways */
+            ways: ("passes" | "axles" | "left" | "pads")[];
+        };
+        /** ScaleReadingOut */
+        ScaleReadingOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Kg */
+            kg: number;
+            /** Remark */
+            remark: string;
+            /** Steady */
+            steady: boolean;
+        };
+        /** ScaleTicketIn */
+        ScaleTicketIn: {
+            /**
+             * Fault
+             * @default
+             * @enum {string}
+             */
+            fault: "" | "tare drift" | "not level" | "half off";
+            /** Rig */
+            rig: number;
+            /** Scale */
+            scale: string;
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "passes" | "axles" | "left" | "pads";
+            /**
+             * With Trailers
+             * @default false
+             */
+            with_trailers: boolean;
+        };
+        /**
+         * ScaleTicketOut
+         * @description A ticket as the scale issues it, in both open forms.
+         */
+        ScaleTicketOut: {
+            /** Csv Text */
+            csv_text: string;
+            /** Json Text */
+            json_text: string;
         };
         /** SealIn */
         SealIn: {
@@ -1698,7 +2899,7 @@ export interface components {
             /** Gauge Kinds */
             gauge_kinds: components["schemas"]["PairOut"][];
             /** Kinds */
-            kinds: components["schemas"]["PairOut"][];
+            kinds: components["schemas"]["KindOut"][];
             /** May */
             may: string[];
             /** Name */
@@ -1746,14 +2947,14 @@ export interface components {
         SheetOut: {
             air: components["schemas"]["AirAnswerOut"];
             last_round: components["schemas"]["LastRoundOut"] | null;
-            /** Load States */
-            load_states: string[];
             /** Open Round */
             open_round: number | null;
             rig: components["schemas"]["RigOut"];
             /** Stages */
             stages: components["schemas"]["StageOut"][];
             targets: components["schemas"]["TargetSetOut"] | null;
+            /** Train */
+            train: components["schemas"]["VehicleOut"][];
             weighing: components["schemas"]["WeighingOut"] | null;
         };
         /** SignIn */
@@ -1762,6 +2963,16 @@ export interface components {
             password: string;
             /** Username */
             username: string;
+        };
+        /**
+         * SizeRead
+         * @description What was understood of a marking, and what it leaves open.
+         */
+        SizeRead: {
+            /** Asked For */
+            asked_for: string[];
+            /** Words */
+            words: string;
         };
         /** SpareIn */
         SpareIn: {
@@ -1780,6 +2991,12 @@ export interface components {
             max_load_single_kg?: (number | string) | null;
             /** Required Kpa */
             required_kpa?: (number | string) | null;
+            /** Rim High In */
+            rim_high_in?: (number | string) | null;
+            /** Rim Low In */
+            rim_low_in?: (number | string) | null;
+            /** Rim Width In */
+            rim_width_in?: (number | string) | null;
             /** Sidewall Max Kpa */
             sidewall_max_kpa?: (number | string) | null;
             /**
@@ -1791,6 +3008,8 @@ export interface components {
             tire_size: string;
             /** Wheel Max Kpa */
             wheel_max_kpa?: (number | string) | null;
+            /** Wheel Max Load Kg */
+            wheel_max_load_kg?: (number | string) | null;
         };
         /** SpareOut */
         SpareOut: {
@@ -1808,6 +3027,12 @@ export interface components {
             number: number;
             /** Required Kpa */
             required_kpa: number | null;
+            /** Rim High In */
+            rim_high_in: number | null;
+            /** Rim Low In */
+            rim_low_in: number | null;
+            /** Rim Width In */
+            rim_width_in: number | null;
             /** Sidewall Max Kpa */
             sidewall_max_kpa: number | null;
             /** Tire Make */
@@ -1816,6 +3041,8 @@ export interface components {
             tire_size: string;
             /** Wheel Max Kpa */
             wheel_max_kpa: number | null;
+            /** Wheel Max Load Kg */
+            wheel_max_load_kg: number | null;
         };
         /**
          * StageOut
@@ -1832,6 +3059,22 @@ export interface components {
              */
             state: "todo" | "attention" | "fine" | "quiet";
             words: components["schemas"]["PhraseOut"];
+        };
+        /**
+         * StepOut
+         * @description A pass to do: where to stand, in words and as spots; `wheels` are those on the plan.
+         */
+        StepOut: {
+            /** Apart */
+            apart: number;
+            /** Key */
+            key: string;
+            /** On */
+            on: string[];
+            /** Wheels */
+            wheels: string[];
+            /** Words */
+            words: string;
         };
         /** SuspicionOut */
         SuspicionOut: {
@@ -1977,6 +3220,8 @@ export interface components {
             weighed_on: string;
             /** Weighing */
             weighing: number;
+            /** Worked Out */
+            worked_out: boolean;
         };
         /**
          * TargetsIn
@@ -2025,6 +3270,44 @@ export interface components {
             /** Tables */
             tables: (number | null)[];
         };
+        /** TicketIn */
+        TicketIn: {
+            /** Content */
+            content: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Rig */
+            rig: number;
+        };
+        /**
+         * TicketOut
+         * @description A ticket as read from a file, ready to be looked at and saved.
+         */
+        TicketOut: {
+            /** Passes */
+            passes: components["schemas"]["PassOut"][];
+            /** Resolution Kg */
+            resolution_kg: number;
+            /** Scale */
+            scale: string;
+            /** Vehicles */
+            vehicles: string[];
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "passes" | "axles" | "left" | "pads";
+            /**
+             * Weighed On
+             * Format: date
+             */
+            weighed_on: string;
+            /** With Trailers */
+            with_trailers: boolean;
+        };
         /**
          * TireLineOut
          * @description A tire in a sealed round [kPa]. `normalized_kpa`: as it would read at 20 °C and sea level.
@@ -2059,6 +3342,36 @@ export interface components {
             word: "stop" | "add" | "let_out" | "hold" | "cannot_tell" | "not_checked";
         };
         /**
+         * TiresOut
+         * @description The tires of a rig: what is fitted, what is in the store, and what speaks against it.
+         */
+        TiresOut: {
+            /** Findings */
+            findings: components["schemas"]["FindingOut"][];
+            /** Fitted */
+            fitted: components["schemas"]["FittedTireOut"][];
+            /** Odometer Km */
+            odometer_km: number | null;
+            retorque: components["schemas"]["PhraseOut"] | null;
+            /** Rotations */
+            rotations: components["schemas"]["RotationOut"][];
+            /** Store */
+            store: components["schemas"]["FittedTireOut"][];
+        };
+        /** TorqueIn */
+        TorqueIn: {
+            /**
+             * Done On
+             * Format: date
+             */
+            done_on: string;
+            /**
+             * Odometer
+             * @description A distance: a number in km, or text with a unit.
+             */
+            odometer: number | string;
+        };
+        /**
          * UnitOut
          * @description `canonical = (shown + offset) × factor`.
          */
@@ -2073,7 +3386,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "pressure" | "mass" | "temperature" | "length" | "share" | "number";
+            kind: "pressure" | "mass" | "temperature" | "length" | "volume" | "distance" | "speed" | "share" | "number";
             /** Offset */
             offset: number;
             /** Symbol */
@@ -2087,12 +3400,72 @@ export interface components {
              */
             units: "us" | "metric";
         };
+        /**
+         * VehicleLoadsOut
+         * @description Loads on every tire of a vehicle and every limit they are held against.
+         */
+        VehicleLoadsOut: {
+            /** Axles */
+            axles: components["schemas"]["AxleLoadOut"][];
+            /** Checks */
+            checks: components["schemas"]["CheckOut"][];
+            /** Hitch Kg */
+            hitch_kg: number | null;
+            /** Name */
+            name: string;
+            /** Notes */
+            notes: components["schemas"]["PhraseOut"][];
+            /** Rig */
+            rig: number;
+            /** Total Kg */
+            total_kg: number | null;
+        };
+        /**
+         * VehicleOut
+         * @description A vehicle of a combination as the plan draws it; wheel codes of trailers carry a letter in front.
+         */
+        VehicleOut: {
+            /** Axles */
+            axles: components["schemas"]["AxleOut"][];
+            /** Coupler M */
+            coupler_m: number | null;
+            /** Fleet Number */
+            fleet_number: string;
+            /** Hitch M */
+            hitch_m: number | null;
+            /** Id */
+            id: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "coach" | "motorhome" | "van" | "pickup" | "car" | "motorcycle" | "straight_truck" | "tractor" | "semitrailer" | "full_trailer" | "trailer" | "camper" | "fifth_wheel";
+            /** Name */
+            name: string;
+            /** Pulled */
+            pulled: boolean;
+            /** Trailer */
+            trailer: boolean;
+            /** Wheels */
+            wheels: components["schemas"]["WheelOut"][];
+        };
         /** WeighingIn */
         WeighingIn: {
             /** Amends */
             amends?: number | null;
-            /** Axles */
+            /**
+             * Axles
+             * @default []
+             */
             axles: components["schemas"]["AxleWeightIn"][];
+            /**
+             * Bars
+             * @default
+             * @enum {string}
+             */
+            bars: "" | "slack" | "engaged";
+            /** Hitch Kg */
+            hitch_kg?: (number | string) | null;
             /** Load State */
             load_state: string;
             /**
@@ -2100,15 +3473,38 @@ export interface components {
              * @default
              */
             note: string;
+            /** Odometer */
+            odometer?: (number | string) | null;
+            /**
+             * Passes
+             * @default []
+             */
+            passes: components["schemas"]["PassIn"][];
+            /**
+             * Ready
+             * @default []
+             */
+            ready: string[];
             /** Resolution Kg */
             resolution_kg?: (number | string) | null;
             /** Scale */
             scale: string;
             /**
+             * Way
+             * @default ticket
+             * @enum {string}
+             */
+            way: "ticket" | "passes" | "axles" | "left" | "pads";
+            /**
              * Weighed On
              * Format: date
              */
             weighed_on: string;
+            /**
+             * With Trailers
+             * @default false
+             */
+            with_trailers: boolean;
         };
         /** WeighingOut */
         WeighingOut: {
@@ -2116,6 +3512,10 @@ export interface components {
             amended: boolean;
             /** Amends */
             amends: number | null;
+            /** Bars */
+            bars: string;
+            /** Basis */
+            basis: number | null;
             /** By */
             by: string;
             /**
@@ -2123,13 +3523,29 @@ export interface components {
              * Format: date-time
              */
             entered_at: string;
+            /** Hitch Typed */
+            hitch_typed: string;
+            /** Hitched */
+            hitched: string;
             /** Id */
             id: number;
+            /** Lifted */
+            lifted: boolean[];
             /** Load State */
             load_state: string;
             loads: components["schemas"]["LoadsOut"];
             /** Note */
             note: string;
+            /** Odometer Km */
+            odometer_km: number | null;
+            /** Part Of */
+            part_of: number | null;
+            /** Passes */
+            passes: components["schemas"]["PassOut"][];
+            /** Placed */
+            placed: components["schemas"]["PlacedOut"][];
+            /** Ready */
+            ready: string[];
             /** Resolution Kg */
             resolution_kg: number;
             /** Scale */
@@ -2138,11 +3554,54 @@ export interface components {
             typed: {
                 [key: string]: string;
             }[];
+            /** Way */
+            way: string;
             /**
              * Weighed On
              * Format: date
              */
             weighed_on: string;
+        };
+        /** WhatIfOut */
+        WhatIfOut: {
+            /** Added Kg */
+            added_kg: number;
+            /** Added Share */
+            added_share: number | null;
+            cargo: components["schemas"]["CargoLeftOut"] | null;
+            /** Cargo Label Kg */
+            cargo_label_kg: number | null;
+            /** Changes */
+            changes: components["schemas"]["ChangeKgOut"][];
+            /** Hitch Change Kg */
+            hitch_change_kg: number | null;
+            loads: components["schemas"]["LoadsOut"];
+            /** Masses Kg */
+            masses_kg: number[];
+            /** Notes */
+            notes: components["schemas"]["PhraseOut"][];
+            /** Weigh Again */
+            weigh_again: boolean;
+        };
+        /**
+         * WhatIfTargetOut
+         * @description The target of an axle now, and with the masses put aboard.
+         */
+        WhatIfTargetOut: {
+            /** Now Kpa */
+            now_kpa: number | null;
+            /** Number */
+            number: number;
+            /** Rig */
+            rig: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "target" | "not weighed" | "no table" | "beyond tires" | "floor above ceiling";
+            /** Then Kpa */
+            then_kpa: number | null;
+            words: components["schemas"]["PhraseOut"];
         };
         /** WheelOut */
         WheelOut: {
@@ -2225,6 +3684,78 @@ export interface components {
             /** Weighing */
             weighing?: number | null;
         };
+        /** WorkWhatIfIn */
+        WorkWhatIfIn: {
+            /** At Rig */
+            at_rig?: number | null;
+            /** At X */
+            at_x?: (number | string) | null;
+            /** At Y */
+            at_y?: (number | string) | null;
+            /**
+             * Bars
+             * @default
+             * @enum {string}
+             */
+            bars: "" | "slack" | "engaged";
+            /**
+             * Placed
+             * @default []
+             */
+            placed: components["schemas"]["PlacedIn"][];
+            /**
+             * Restore
+             * @description the share that the bars give back
+             * @default 0.5
+             */
+            restore: number | string;
+            /** Rig */
+            rig: number;
+            /** Weighing */
+            weighing?: number | null;
+        };
+        /** WorkWhatIfTargetsIn */
+        WorkWhatIfTargetsIn: {
+            /**
+             * Bars
+             * @default
+             * @enum {string}
+             */
+            bars: "" | "slack" | "engaged";
+            /**
+             * Edge
+             * @description a share
+             * @default 0.02
+             */
+            edge: number | string;
+            /**
+             * Placed
+             * @default []
+             */
+            placed: components["schemas"]["PlacedIn"][];
+            /**
+             * Reserve
+             * @description a share
+             * @default 0.08
+             */
+            reserve: number | string;
+            /**
+             * Restore
+             * @description the share that the bars give back
+             * @default 0.5
+             */
+            restore: number | string;
+            /** Rig */
+            rig: number;
+            /**
+             * Step
+             * @default 1 psi
+             * @enum {string}
+             */
+            step: "1 psi" | "5 psi" | "5 kPa" | "0.1 bar";
+            /** Weighing */
+            weighing?: number | null;
+        };
         /** WorkspaceIn */
         WorkspaceIn: {
             /** Workspace */
@@ -2255,8 +3786,12 @@ export interface components {
          * @description A rig in the Yard with its state in words, the most urgent first.
          */
         YardRigOut: {
+            /** Behind */
+            behind: string;
             /** Fleet Number */
             fleet_number: string;
+            /** Head */
+            head: number | null;
             /** Id */
             id: number;
             /** Kind Name */
@@ -2276,6 +3811,8 @@ export interface components {
             state: "todo" | "attention" | "fine" | "quiet";
             /** Tires */
             tires: components["schemas"]["YardTireOut"][];
+            /** Trailer */
+            trailer: boolean;
             /** Weighed On */
             weighed_on: string | null;
             /** Wheels */
@@ -3661,6 +5198,230 @@ export interface operations {
             };
         };
     };
+    ballast_server_rigs_api_import_rigs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FileIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_rigs_api_blank_import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ballast_server_rigs_api_rig: {
         parameters: {
             query?: never;
@@ -4229,6 +5990,232 @@ export interface operations {
             };
         };
     };
+    ballast_server_weighing_api_drift: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DriftOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_rigs_api_fit_tire: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FitIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ballast_server_rigs_api_rig_history: {
         parameters: {
             query?: never;
@@ -4248,6 +6235,690 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ChangeOut"][];
                 };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_rigs_api_hitch_rig: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HitchIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VehicleOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_weighing_api_load_states: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoadStateOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_weighing_api_add_load_state: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LoadStateIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoadStateOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_weighing_api_drop_load_state: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+                state_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoadStateOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_weighing_api_use_load_state: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+                state_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoadStateOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_rigs_api_move_tires: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -4797,6 +7468,232 @@ export interface operations {
             };
         };
     };
+    ballast_server_rigs_api_rig_tires: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TiresOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_rigs_api_torque_wheels: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TorqueIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ballast_server_weighing_api_weighings: {
         parameters: {
             query?: never;
@@ -4921,6 +7818,348 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["WeighingIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeighingOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_weighing_api_ticket_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+                weighing_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_weighing_api_ticket_json: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+                weighing_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_weighing_api_save_worked_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaveWhatIfIn"];
             };
         };
         responses: {
@@ -5502,6 +8741,116 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RoundOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_weighing_api_scales: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScaleOut"][];
                 };
             };
             /** @description Bad Request */
@@ -6834,6 +10183,342 @@ export interface operations {
             };
         };
     };
+    ballast_server_rigs_api_tire_history: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tire_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FittingOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_rigs_api_remove_tire: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tire_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemoveIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_rigs_api_restore_tire: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tire_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ballast_server_weather_api_places: {
         parameters: {
             query?: never;
@@ -7398,6 +11083,234 @@ export interface operations {
             };
         };
     };
+    ballast_server_rigs_api_preview_import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FileIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_rigs_api_work_size: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewTireIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SizeRead"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ballast_server_rounds_api_work_rounds: {
         parameters: {
             query?: never;
@@ -7740,6 +11653,120 @@ export interface operations {
             };
         };
     };
+    ballast_server_targets_api_work_what_if_targets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorkWhatIfTargetsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhatIfTargetOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ballast_server_weighing_api_work_weighing: {
         parameters: {
             query?: never;
@@ -7760,6 +11787,576 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LoadsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_weighing_api_work_guide: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GuideIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StepOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_weighing_api_work_scale: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScaleIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScaleReadingOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_weighing_api_work_scale_ticket: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScaleTicketIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScaleTicketOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_weighing_api_work_ticket: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TicketIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TicketOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_weighing_api_work_what_if: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorkWhatIfIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhatIfOut"];
                 };
             };
             /** @description Bad Request */

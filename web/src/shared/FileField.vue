@@ -1,0 +1,58 @@
+<script setup lang="ts">
+/** A file, chosen or dropped, given on as the server takes it. Too large a one is not sent. */
+import { ref, useId } from 'vue'
+import type { Schemas } from './api/client'
+import Refusal from './Refusal.vue'
+
+defineProps<{ label: string; accept: string; busy?: boolean; message?: string | undefined }>()
+const emit = defineEmits<{ chosen: [file: Schemas['FileIn']] }>()
+const id = useId()
+const name = ref('')
+const tooLarge = ref('')
+const over = ref(false)
+// The server's bound, so that twenty megabytes are not sent in vain; it checks again.
+const MOST = 700_000
+
+async function take(file: File | undefined) {
+  if (!file) return
+  name.value = file.name
+  tooLarge.value = ''
+  if (file.size > MOST) {
+    tooLarge.value = `The file has ${file.size.toLocaleString('en-US')} bytes, the most is ${MOST.toLocaleString('en-US')}. Split it.`
+    return
+  }
+  const bytes = new Uint8Array(await file.arrayBuffer())
+  let text = ''
+  for (let i = 0; i < bytes.length; i += 8192) text += String.fromCharCode(...bytes.subarray(i, i + 8192))
+  emit('chosen', { name: file.name.slice(0, 200), content: btoa(text) })
+}
+function choose(event: Event) {
+  const input = event.target as HTMLInputElement
+  void take(input.files?.[0])
+  // The same file may be chosen again once it is mended.
+  input.value = ''
+}
+</script>
+
+<template>
+  <div
+    class="border border-dashed px-4 py-3"
+    :class="over ? 'border-teal bg-tealwash' : 'border-soft bg-paper'"
+    @dragover.prevent="over = true"
+    @dragleave="over = false"
+    @drop.prevent="((over = false), take($event.dataTransfer?.files[0]))"
+  >
+    <label :for="id" class="label">{{ label }}</label>
+    <input
+      :id="id"
+      type="file"
+      :accept="accept"
+      class="block w-full max-w-full text-sm file:mr-3 file:cursor-pointer file:rounded-md file:border file:border-teal file:bg-paper file:px-3 file:py-1.5 file:font-semibold file:text-teal"
+      :aria-invalid="message || tooLarge ? true : undefined"
+      :aria-describedby="message || tooLarge ? `${id}-no` : undefined"
+      @change="choose"
+    />
+    <p v-if="name" class="mt-1 text-sm text-soft">{{ busy ? `Reading ${name} …` : name }}</p>
+    <Refusal :id="`${id}-no`" :message="tooLarge || message" />
+  </div>
+</template>
