@@ -41,10 +41,10 @@ PERIGEE: dict[str, Any] = {
     "kind": "trailer", "name": "Perigee", "fleet_number": "CF-02", "gvwr_kg": "3600 kg", "hitch_max_kg": "360 kg",
     "coupler_m": "4.4 m", "replace_years": 6, "note": "Telescope trailer.",
     "axles": [
-        {**_CARRIER_16, "position_m": x, "track_m": "2.05 m", "gawr_kg": "1800 kg", "placard_kpa": "550 kPa"}
+        {**_CARRIER_16, "position_m": x, "track_m": "2.05 m", "gawr_kg": "1800 kg", "placard_kpa": "480 kPa"}
         for x in ("0 m", "0.92 m")
     ],
-    "spares": [{**_CARRIER_16, "required_kpa": "550 kPa"}],
+    "spares": [{**_CARRIER_16, "required_kpa": "515 kPa"}],
 }  # fmt: skip
 SYZYGY: dict[str, Any] = {
     "kind": "tractor", "name": "Syzygy", "fleet_number": "CF-03", "gvwr_kg": "23600 kg", "gcwr_kg": "36200 kg",
@@ -84,7 +84,7 @@ PICKUP: dict[str, Any] = {
     "spares": [{**_FELL, "required_kpa": "60 psi"}],
 }  # fmt: skip
 PENUMBRA: dict[str, Any] = {
-    "kind": "trailer", "name": "Penumbra", "fleet_number": "CF-07", "gvwr_kg": "1700 kg", "hitch_max_kg": "200 kg",
+    "kind": "trailer", "name": "Penumbra", "fleet_number": "CF-07", "gvwr_kg": "1700 kg", "hitch_max_kg": "250 kg",
     "coupler_m": "2.9 m", "note": "Off-road trailer, on the pickup's size.",
     "axles": [{**_FELL, "position_m": 0, "track_m": "1.74 m", "gawr_kg": "1600 kg", "placard_kpa": "35 psi"}],
     "spares": [{**_FELL, "required_kpa": "45 psi"}],

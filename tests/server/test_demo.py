@@ -47,7 +47,9 @@ def test_four_people_of_two_workspaces() -> None:
 
 def test_workspaces_do_not_see_each_other() -> None:
     fleet, owner = enter("fleet-maintainer"), enter("rv-owner")
-    assert [r["name"] for r in fleet.ok("GET", "/rigs")] == ["Almagest", "Parsec"]
+    assert [r["name"] for r in fleet.ok("GET", "/rigs")] == [
+        "Almagest", "Perigee", "Syzygy", "Big Dome", "Gibbous", "Umbra", "Penumbra", "Analemma", "Parsec", "Old Parallax",
+    ]  # fmt: skip
     assert [r["name"] for r in owner.ok("GET", "/rigs")] == ["Pipistrelle"]
     theirs = owner.ok("GET", "/rigs")[0]["id"]
     assert fleet.call("GET", f"/yard/{theirs}").status_code == 404
@@ -56,8 +58,10 @@ def test_workspaces_do_not_see_each_other() -> None:
 def test_ten_weeks_of_rounds_with_their_readings() -> None:
     assert Round.objects.filter(rig__fleet_number="CF-01").exclude(sealed_at=None).count() == 10
     assert Round.objects.filter(rig__fleet_number="CF-09").exclude(sealed_at=None).count() == 10
-    assert Reading.objects.filter(round__rig__fleet_number="CF-01", after=False).count() == 70
+    assert Reading.objects.filter(round__rig__fleet_number="CF-01", after=False).count() == 110
     assert Reading.objects.filter(after=True).exists()
+    # Seven wheels of the coach and four of its trailer; nobody reads the trailer's spare.
+    assert not Reading.objects.filter(round__rig__fleet_number="CF-01", wheel="TS1").exists()
     days = list(
         Round.objects.filter(rig__fleet_number="CF-01").order_by("opened_at").values_list("opened_at", flat=True)
     )
@@ -95,6 +99,56 @@ def test_the_slow_leak_is_in_the_history_and_no_other_tire_loses_like_it() -> No
     assert min(mean, key=mean.__getitem__) == "2Ri"
     assert mean["2Ri"] < -20
     assert all(m > -6 for code, m in mean.items() if code != "2Ri")
+
+
+def yard() -> dict[str, Any]:
+    return {r["fleet_number"]: r for r in enter("auditor").ok("GET", "/yard")["rigs"]}
+
+
+def said(line: dict[str, Any]) -> str:
+    return "; ".join(w["text"] for w in (line["words"], *line["more"]))
+
+
+def test_every_rig_shows_what_it_is_there_for() -> None:
+    lines = yard()
+    assert {n: line["behind"] for n, line in lines.items() if line["behind"]} == {
+        "CF-02": "Almagest", "CF-04": "Syzygy", "CF-07": "Umbra",
+    }  # fmt: skip
+    assert "Weighed 15 months ago: weigh again" in said(lines["CF-08"])
+    assert "Spare: 8.3 years old: replace it" in said(lines["CF-02"])
+    assert "diameters differ by 9 mm" in said(lines["CF-04"])
+    assert "mixed makes" in said(lines["CF-05"])
+    assert "Rear axle rating: over by" in said(lines["CF-10"])
+    over = [n for n, line in lines.items() if "over by" in said(line)]
+    assert over == ["CF-10"]
+
+
+def sheet_of(number: str) -> Any:
+    api = enter("auditor")
+    rig = next(r["id"] for r in api.ok("GET", "/rigs") if r["fleet_number"] == number)
+    return api.ok("GET", f"/yard/{rig}")
+
+
+def test_the_trailer_was_weighed_hitched_and_alone() -> None:
+    # Coach alone 9,750 of 9,960 coupled: 210 kg on the hitch. Trailer 1,650 + 1,610 + 210 = 3,470, as it weighs alone.
+    sheet = sheet_of("CF-02")
+    loads = sheet["weighing"]["loads"]
+    assert (loads["hitch_kg"], loads["total_kg"]) == (210, 3470)
+    assert [a["total_kg"] for a in loads["axles"]] == [1650, 1610]
+    assert sheet_of("CF-01")["weighing"]["loads"]["combined_kg"] == 13_220
+
+
+def test_the_flatbed_over_its_rating_has_a_pressure_and_beyond_its_tires_none() -> None:
+    api = enter("auditor")
+    sheet = sheet_of("CF-10")
+    assert sheet["targets"]["axles"][1]["state"] == "target"
+    assert sheet["targets"]["over"]
+    rig = sheet["rig"]["id"]
+    heavy = next(w for w in api.ok("GET", f"/rigs/{rig}/weighings") if w["load_state"] == "pier and ballast")
+    work = api.ok("POST", "work/targets", {"rig": rig, "weighing": heavy["id"]})
+    assert work["axles"][1]["state"] == "beyond tires"
+    # The right end: 4,290 kg on two tires of 2,060: 170 kg too much there.
+    assert work["axles"][1]["comes_off_kg"] > 0
 
 
 def test_gauges_good_dropped_and_overdue() -> None:

@@ -65,7 +65,7 @@ def _new(actor: Actor, given: NewTireIn, described: Sidewall, on: dt.date) -> Ti
         workspace=actor.workspace,
         date_code=given.date_code,
         sensor=given.sensor,
-        diameter_mm=given.diameter.value * 1000 if given.diameter else None,
+        diameter_mm=round(given.diameter.value * 1000, 2) if given.diameter else None,
         **fields,
     )
 
@@ -108,7 +108,13 @@ def fit(actor: Actor, rig_id: int, data: FitIn) -> Rig:
     except Refusal as no:
         raise Refusal(no.message, "fitted_on") from None
     _fitting(
-        actor, tire, rig, data.wheel, data.fitted_on, data.odometer, data.tread.value * 1000 if data.tread else None
+        actor,
+        tire,
+        rig,
+        data.wheel,
+        data.fitted_on,
+        data.odometer,
+        round(data.tread.value * 1000, 3) if data.tread else None,
     )
     return rigs.rig(actor, rig_id)
 

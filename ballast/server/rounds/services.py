@@ -27,7 +27,7 @@ from ballast.server.rigs.models import Rig
 from ballast.server.rounds.models import Reading, Round, RoundPart
 from ballast.server.rounds.schemas import ConditionsIn, ReadingIn, RoundOut
 from ballast.server.targets import services as targets
-from ballast.server.targets.models import TargetAxle
+from ballast.server.targets.models import TargetAxle, TargetSet
 from ballast.server.weighing import services as weighing
 
 _ROUND = TypeAdapter(RoundOut)
@@ -62,12 +62,24 @@ def open_round(actor: Actor, rig: Rig) -> Round | None:
     return rounds(actor).filter(parts__rig=rig, sealed_at=None).first()
 
 
-def _sheet(rig: Rig, row: Any) -> list[dict[str, Any]]:
-    """Every wheel of a vehicle in walking order with its band, from the targets in force."""
+def _sheet(train: list[Rig], sets: list[TargetSet | None]) -> list[dict[str, Any]]:
+    """Every wheel of a combination in walking order with its band, from the targets in force.
+
+    Down the left side of all vehicles, up the right, then the spares.
+    """
+    lines = [_lines(rig, row) for rig, row in zip(train, sets, strict=True)]
+    left = [line for own in lines for side, line in own if side in ("L", "C")]
+    right = [line for own in reversed(lines) for side, line in own if side == "R"]
+    spares = [line for own in lines for side, line in own if side is None]
+    return left + right + spares
+
+
+def _lines(rig: Rig, row: TargetSet | None) -> list[tuple[str | None, dict[str, Any]]]:
+    """The wheels of a vehicle, each with its side."""
     typed = rigs.rig_of(rig)
     bands = {a.number: a for a in row.axles.all()} if row else {}
     spares = list(rig.spares.all())
-    sheet = []
+    lines: list[tuple[str | None, dict[str, Any]]] = []
     for wheel, shown in zip(rigs.wheels_of(rig), rigs.wheels_in_train(rig), strict=True):
         if wheel.axle is None:
             spare = spares[int(wheel.code[1:]) - 1]
@@ -81,20 +93,19 @@ def _sheet(rig: Rig, row: Any) -> list[dict[str, Any]]:
                 "ceiling": axle.ceiling_kpa if axle else None,
             }
             dual = typed.axles[wheel.axle - 1].row == "dual"
-        sheet.append(
-            {
-                "code": shown.code,
-                "name": shown.name,
-                "own": wheel.code,
-                "rig": rig.pk,
-                "axle": wheel.axle,
-                "spare": wheel.axle is None,
-                "heavy_or_dual": dual or not typed.light,
-                "step": STEPS[row.step].kpa if row else 1.0,
-                **band,
-            }
-        )
-    return sheet
+        line = {
+            "code": shown.code,
+            "name": shown.name,
+            "own": wheel.code,
+            "rig": rig.pk,
+            "axle": wheel.axle,
+            "spare": wheel.axle is None,
+            "heavy_or_dual": dual or not typed.light,
+            "step": STEPS[row.step].kpa if row else 1.0,
+            **band,
+        }
+        lines.append((wheel.side, line))
+    return lines
 
 
 def _conditions(actor: Actor, data: ConditionsIn) -> dict[str, Any]:
@@ -146,7 +157,7 @@ def begin(actor: Actor, rig_id: int, data: ConditionsIn) -> Round:
     try:
         made = Round.objects.create(
             rig=rig,
-            sheet=[line for vehicle, row in zip(train, sets, strict=True) for line in _sheet(vehicle, row)],
+            sheet=_sheet(train, sets),
             heavy=any(not rigs.rig_of(vehicle).light for vehicle in train),
             opened_by=actor.person,
             opened_at=timezone.now(),

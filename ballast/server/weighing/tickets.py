@@ -93,7 +93,7 @@ def _from_json(text: str) -> dict[str, Any]:
     except RecursionError:
         raise Refusal("That is no scale ticket. Choose the file that the scale wrote.", "content") from None
     except json.JSONDecodeError as bad:
-        cut = bad.pos >= len(text.rstrip()) - 1
+        cut = bad.msg.startswith("Unterminated") or bad.pos >= len(text.rstrip()) - 1
         told = "The ticket breaks off" if cut else "The ticket is not JSON"
         raise Refusal(f"{told} in line {bad.lineno}. Fetch it from the scale again.", "content") from None
     if not isinstance(found, dict) or found.get("format") != FORMAT:

@@ -294,11 +294,13 @@ def drift(actor: Actor, rig: Rig) -> dict[str, Any]:
     weighed = [w for w in rows if w.way != weighing.WORKED_OUT]
     loads = {w.pk: weighing.loads_of(w, typed) for w in weighed}
     changes: list[dict[str, Any]] = []
-    newest = weighed[0] if weighed else None
-    before = next((w for w in weighed[1:] if w.load_state_id == newest.load_state_id), None) if newest else None
+    # What was put aboard counts while the load state that it made is in force.
+    ledger = next((w for w in rows if w.way == weighing.WORKED_OUT and w.load_state.in_force), None)
+    newest = next((w for w in weighed if ledger is None or w.pk == ledger.basis_id), None)
+    older = weighed[weighed.index(newest) + 1 :] if newest else []
+    before = next((w for w in older if newest and w.load_state_id == newest.load_state_id), None)
     if newest and before:
         changes = _changes(loads[before.pk], loads[newest.pk])
-    ledger = next((w for w in rows if w.way == weighing.WORKED_OUT and newest and w.basis_id == newest.pk), None)
     added = sum(abs(p["mass_kg"]) for p in ledger.placed) if ledger else 0.0
     today = timezone.now().date()
     gross = loads[newest.pk].total_kg if newest else None

@@ -83,7 +83,7 @@ const at = computed(() => Math.min(chosen.value, props.axles.length - 1))
         role="slider"
         tabindex="0"
         class="group cursor-ew-resize outline-none"
-        :aria-label="`${a.name}, behind the first axle`"
+        :aria-label="`${a.name} on the plan`"
         :aria-valuenow="a.position_m"
         :aria-valuetext="`${show('length', a.position_m)}, ${a.wheels === 4 ? 'dual' : 'single'}`"
         aria-valuemin="0"

@@ -6,6 +6,7 @@ import { useRouter } from 'vue-router'
 import { answer, api } from '@/shared/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
 import Refusal from '@/shared/Refusal.vue'
+import RigDrawing from '@/shared/RigDrawing.vue'
 import { useSession } from '@/shared/session'
 import { useSave } from '@/shared/useSave'
 import { yard } from '@/yard/queries'
@@ -68,6 +69,12 @@ function drop(event: DragEvent, behind: number) {
     aria-label="Combination"
   >
     <h2>Combination</h2>
+    <RigDrawing
+      v-if="train.length > 1"
+      class="mt-2"
+      :vehicles="train"
+      :label="`${train.map((t) => t.name).join(' and ')}, to scale`"
+    />
     <ol class="mt-2 flex flex-wrap items-center gap-2">
       <li v-for="(t, i) in train" :key="t.id" class="flex items-center gap-2">
         <span v-if="i" aria-hidden="true" class="text-soft">—</span>

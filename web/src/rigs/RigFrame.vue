@@ -58,7 +58,7 @@ watch(
   () => {
     frame.states.value = null
     frame.standing.value = []
-    frame.whole.value = true
+    frame.whole.value = false
     frame.caption.value = ''
     frame.picked.value = null
   },
@@ -76,7 +76,7 @@ watch(
     <WorkLine :id="id" :stages="data.stages" />
     <div class="lg:flex">
       <aside
-        class="shrink-0 border-hairline px-4 py-2 lg:py-4 lg:w-[356px] lg:border-r lg:px-5"
+        class="shrink-0 border-hairline px-4 py-2 lg:sticky lg:top-0 lg:max-h-screen lg:w-[356px] lg:self-start lg:overflow-y-auto lg:border-r lg:px-5 lg:py-4"
         aria-label="Rig plan"
       >
         <div class="mb-2 flex items-baseline justify-between gap-3">

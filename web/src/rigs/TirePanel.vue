@@ -38,7 +38,7 @@ watch(
             ceiling: null,
             level: null,
             word: found.some((f) => f.urgent) ? 'add' : 'not_checked',
-            words: found.length ? 'look' : tire ? (tire.date_code ? 'week' : '') : 'no tire',
+            words: found.length ? `${w.code} look` : tire ? w.code : 'no tire',
             text: tire ? tire.date_code || '•' : '',
           },
         ]

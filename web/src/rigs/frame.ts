@@ -26,7 +26,7 @@ export function provideFrame(id: Ref<number>, sheet: Ref<Sheet>): RigFrame {
     picked: ref(null),
     states: shallowRef(null),
     standing: ref([]),
-    whole: ref(true),
+    whole: ref(false),
     caption: ref(''),
   }
   provide(KEY, frame)

@@ -27,7 +27,8 @@ import Keypad from './Keypad.vue'
 import RoundConditions from './RoundConditions.vue'
 
 type Wheel = Schemas['RoundWheelOut']
-const { id, sheet, states, caption, picked } = useFrame()
+const { id, sheet, states, caption, picked, whole } = useFrame()
+whole.value = true
 const { may } = useSession()
 const router = useRouter()
 const roundId = computed(() => sheet.value.open_round)

@@ -3,13 +3,19 @@
 import { useId } from 'vue'
 import Refusal from './Refusal.vue'
 
-defineProps<{ label: string; hint?: string | undefined; message?: string | undefined }>()
+defineProps<{
+  label: string
+  hint?: string | undefined
+  message?: string | undefined
+  /** What stands beside it says what it is: the label is only spoken. */
+  bare?: boolean
+}>()
 const id = useId()
 </script>
 
 <template>
   <div class="min-w-0">
-    <label :for="id" class="label">{{ label }}</label>
+    <label :for="id" class="label" :class="{ 'sr-only': bare }">{{ label }}</label>
     <slot
       :id="id"
       :described="message ? `${id}-no` : hint ? `${id}-hint` : undefined"

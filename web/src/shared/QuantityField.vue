@@ -15,6 +15,7 @@ const props = defineProps<{
   message?: string | undefined
   large?: boolean
   whole?: boolean
+  bare?: boolean
 }>()
 const model = defineModel<Entry>({ required: true })
 
@@ -47,6 +48,7 @@ defineExpose({ focus: () => input.value?.focus(), select: () => input.value?.sel
     :label="label"
     :hint="hint"
     :message="message"
+    :bare="bare ?? false"
   >
     <span class="relative block">
       <input

@@ -15,7 +15,7 @@ const placed = computed(() => layOut(props.vehicles))
 const EDGE = 0.5
 const from = computed(() => Math.min(...placed.value.map((p) => Math.min(p.nose, p.at))) - EDGE)
 const to = computed(() => Math.max(...placed.value.map((p) => Math.max(p.tail, p.at))) + EDGE)
-const across = computed(() => Math.max(...placed.value.map((p) => p.width)) + 1.1)
+const across = computed(() => Math.max(...placed.value.map((p) => p.width)) + 0.6)
 const scale = computed(() => Math.min(92, Math.max(280, width.value || 600) / (to.value - from.value)))
 const size = computed(() => ({
   w: (to.value - from.value) * scale.value,

@@ -117,6 +117,12 @@ const places = computed(() =>
   ),
 )
 
+/** What comes to stand on the scale is brought into view where the plan is longer than the screen. */
+watch(
+  () => props.standing?.at(-1),
+  (code) => code && buttons.value[code]?.scrollIntoView({ block: 'nearest' }),
+)
+
 const buttons = ref<Record<string, HTMLElement>>({})
 const focused = ref(props.selected ?? props.vehicles[0]?.wheels[0]?.code ?? '')
 watch(
@@ -162,9 +168,9 @@ function move(event: KeyboardEvent) {
         <rect
           v-for="p in places.filter((p) => p.standing)"
           :key="p.wheel.code"
-          :x="p.x - 33"
+          :x="p.x - 30"
           :y="p.y - 5"
-          width="66"
+          width="60"
           height="106"
           class="fill-tealwash stroke-teal"
           stroke-width="1.5"

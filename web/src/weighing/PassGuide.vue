@@ -60,7 +60,7 @@ async function read(i: number) {
       <li
         v-for="(p, i) in passes"
         :key="i"
-        class="grid items-center gap-x-5 gap-y-1 border-b border-hairline py-2.5 pl-3 sm:grid-cols-[1fr_15rem]"
+        class="grid items-center gap-x-5 gap-y-1 border-b border-hairline py-2 pl-3 sm:grid-cols-[1fr_15rem]"
         :class="[i === at ? 'border-l-4 border-l-teal bg-paper' : 'border-l-4 border-l-transparent']"
         @focusin="stand(i)"
       >
@@ -69,16 +69,17 @@ async function read(i: number) {
           <span :class="i === at ? 'font-semibold' : ''">{{ p.words }}</span>
           <span v-if="doubted(i)" class="ml-2 font-semibold text-rust">doubt this reading</span>
         </p>
-        <div class="flex items-end gap-2">
+        <div class="flex items-start gap-2">
           <QuantityField
             v-model="p.kg"
             class="flex-1"
+            bare
             :label="`Pass ${i + 1}`"
             kind="mass"
             :message="message(i)"
             @keydown.enter="onward($event, i)"
           />
-          <button v-if="ask" type="button" class="button mb-px" @click="read(i)">Read</button>
+          <button v-if="ask" type="button" class="button" @click="read(i)">Read</button>
         </div>
       </li>
     </ol>

@@ -105,7 +105,7 @@ watch(
 )
 watch([() => form.way, () => form.with_trailers], () => {
   if (form.way === 'ticket') standing.value = []
-  whole.value = form.way === 'ticket' ? true : form.with_trailers
+  whole.value = form.way !== 'ticket' && form.with_trailers
 })
 const guided = computed(() => form.way !== 'ticket')
 

@@ -31,10 +31,9 @@ interface Item {
   x: number
   y: number
 }
-const { id, sheet, whole } = useFrame()
+const { id, sheet } = useFrame()
 const { may } = useSession()
 const router = useRouter()
-whole.value = true
 const rig = computed(() => sheet.value.rig)
 const vehicles = computed(() =>
   rig.value.head === null ? sheet.value.train : sheet.value.train.filter((t) => t.id === id.value),
@@ -99,15 +98,16 @@ watch(
 // -- where things are on the drawing -----------------------------------------------------------------
 const drawing = ref<InstanceType<typeof RigDrawing>>()
 const { take, drag, drop } = useDrag<Item>((e) => drawing.value!.meters(e))
-/** Drops a mass where the pointer is, on whichever vehicle lies there. */
+/** Puts a mass somewhere on the drawing: it rides on the vehicle that is nearest there. */
 function moveTo(i: Item, at: { x: number; y: number }, placed: Placed[]) {
-  const on = placed.find((p) => at.x >= Math.min(p.nose, p.at) - 0.4 && at.x <= p.tail + 0.4) ?? placed[0]!
+  const off = (p: Placed) => Math.max(p.nose - at.x, at.x - p.tail, 0)
+  const on = [...placed].sort((p, q) => off(p) - off(q))[0]!
   i.rig = on.id
   i.x = Math.round((at.x - on.at) * 20) / 20
   const side = on.width / 2
   i.y = Math.round(Math.min(side, Math.max(-side, at.y)) * 20) / 20
 }
-function onKey(event: KeyboardEvent, i: number) {
+function onKey(event: KeyboardEvent, i: number, placed: Placed[]) {
   const step = event.shiftKey ? 1 : 0.1
   const by = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, -step], ArrowDown: [0, step] }[
     event.key
@@ -115,8 +115,8 @@ function onKey(event: KeyboardEvent, i: number) {
   if (by) {
     event.preventDefault()
     const it = items.value[i]!
-    it.x = Math.round((it.x + by[0]!) * 100) / 100
-    it.y = Math.round(Math.max(-1.5, Math.min(1.5, it.y + by[1]!)) * 100) / 100
+    const from = placed.find((p) => p.id === it.rig)!
+    moveTo(it, { x: from.at + it.x + by[0]!, y: it.y + by[1]! }, placed)
   } else if (event.key === 'Delete' || event.key === 'Backspace') {
     event.preventDefault()
     remove(i)
@@ -130,6 +130,12 @@ const y = computed({
   get: () => item.value?.y as Entry,
   set: (entry: Entry) => item.value && (item.value.y = metersOf(entry) ?? item.value.y),
 })
+/** Into another vehicle: its middle, since the old place means nothing there. */
+function into(vehicle: number) {
+  if (!item.value || item.value.rig === vehicle) return
+  item.value.rig = vehicle
+  item.value.x = middle(vehicles.value.find((v) => v.id === vehicle)!)
+}
 const TO_M: Record<string, number> = { ft: 0.3048, in: 0.0254, mm: 0.001, m: 1 }
 function metersOf(entry: Entry): number | null {
   if (typeof entry === 'number' || entry === null) return entry
@@ -253,7 +259,7 @@ const reach = (i: Item) => {
           :aria-label="`${i.label || i.what}, ${reach(i)}. Arrow keys move it.`"
           :aria-pressed="n === chosen"
           @focus="chosen = n"
-          @keydown="onKey($event, n)"
+          @keydown="onKey($event, n, placed)"
           @pointerdown="((chosen = n), take($event, i, (w, at) => moveTo(w, at, placed)))"
           @pointermove="drag"
           @pointerup="drop"
@@ -325,10 +331,11 @@ const reach = (i: Item) => {
         <QuantityField v-model="y" label="Right of center" kind="length" :message="no('y')" />
         <ChoiceField
           v-if="vehicles.length > 1"
-          v-model="item.rig"
+          :model-value="item.rig"
           label="In"
           :choices="vehicles.map((v) => ({ key: v.id, name: v.name }))"
           :message="no('rig')"
+          @update:model-value="into"
         />
         <button type="button" class="link self-end py-2 text-left" @click="remove(chosen)">
           Take it away
