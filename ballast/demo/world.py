@@ -295,4 +295,4 @@ def _history(
 def _read(actor: Actor, round_id: int, rig: Rig, wheel: str, week: int, kpa: float, after: bool = False) -> None:
     key = uuid.uuid5(NAMESPACE, f"{rig.pk}:{week}:{wheel}:{after}")
     typed = f"{kpa / PSI_KPA:.1f} psi"
-    rounds.read(actor, round_id, key, ReadingIn.model_validate({"wheel": wheel, "after": after, "pressure": typed}))
+    rounds.store(actor, round_id, key, ReadingIn.model_validate({"wheel": wheel, "after": after, "pressure": typed}))

@@ -123,7 +123,7 @@ def test_what_if_by_keys_and_by_drag(server: DemoServer, new_page: Pages) -> Non
     enter(page, server.url)
     page.get_by_role("button", name="kPa · kg").click()
     what_if(page, server)
-    page.get_by_label("Behind axle 1").fill("2 m")
+    page.get_by_role("textbox", name="Behind axle 1").fill("2 m")
     # 305 kg at 2 of 6.1 m: 100 on the rear, 205 on the front, of 3,390 and 6,570.
     expect(page.get_by_role("row", name=re.compile("^Front.*3,595 kg.*205 kg"))).to_be_visible()
     expect(page.get_by_role("row", name=re.compile("^Rear.*6,670 kg.*100 kg"))).to_be_visible()

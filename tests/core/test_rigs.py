@@ -1,7 +1,9 @@
 """Sizes, load index, date codes, wheels and what contradicts itself."""
 
+import csv
 import datetime as dt
 from dataclasses import replace
+from pathlib import Path
 
 import pytest
 from hypothesis import given
@@ -55,6 +57,76 @@ def test_markings_in_every_form(row: tuple[object, ...]) -> None:
     assert size.rim_in == rim
     assert size.diameter_mm == (None if diameter is None else pytest.approx(diameter, abs=0.06))
     assert (size.load_index_single, size.load_index_dual, size.speed, size.load_range) == (single, dual, speed, range_)
+
+
+# Two hundred spellings, put together from their parts: what each says does not come from the reader.
+SPELLINGS = list(csv.DictReader((Path(__file__).parent / "markings.csv").open(encoding="utf-8", newline="")))
+
+
+@pytest.mark.parametrize("row", SPELLINGS, ids=[r["marking"] for r in SPELLINGS])
+def test_two_hundred_spellings(row: dict[str, str]) -> None:
+    size = rigs.read_size(row["marking"])
+    assert (size.name, size.service, size.construction or "") == (row["name"], row["service"], row["construction"])
+    assert size.width_mm == pytest.approx(float(row["width_mm"]), abs=0.06)
+    assert (f"{size.aspect or 0:g}", f"{size.rim_in or 0:g}") == (row["aspect"] or "0", row["rim_in"] or "0")
+    assert (size.load_index_single, size.load_index_dual) == tuple(
+        int(row[n]) if row[n] else None for n in ("index_single", "index_dual")
+    )
+    assert (size.speed or "", size.load_range or "") == (row["speed"], row["load_range"])
+
+
+def test_there_are_two_hundred_of_every_form() -> None:
+    assert len(SPELLINGS) >= 200
+    assert {r["service"] for r in SPELLINGS} == {
+        "passenger", "light truck", "commercial", "trailer", "heavy", "flotation", "motorcycle", "bicycle",
+    }  # fmt: skip
+
+
+PIECES = st.sampled_from(
+    [
+        "P",
+        "LT",
+        "ST",
+        "245",
+        "70",
+        "19.5",
+        "R",
+        "ZR",
+        "D",
+        "B",
+        "-",
+        "/",
+        "x",
+        "×",
+        "33",
+        "10.50",
+        "135/133M",
+        "999Z",
+        "(94W)",
+        "XL",
+        "LR",
+        "E",
+        "C",
+        "load",
+        "range",
+        "37-622",
+        "٣",
+        "\x00",
+        "–",
+        "0",
+    ]
+)
+
+
+@given(st.lists(PIECES, max_size=12).map(lambda parts: " ".join(parts)) | st.lists(PIECES, max_size=12).map("".join))
+def test_pieces_of_markings_raise_nothing_but_a_refusal(text: str) -> None:
+    try:
+        size = rigs.read_size(text)
+    except Refusal as no:
+        assert no.message
+        return
+    # What was read once is read the same from its own words.
+    assert rigs.read_size(size.text) == size
 
 
 @pytest.mark.parametrize(

@@ -97,7 +97,7 @@ def read_size(text: str) -> Size:
     if found := _BICYCLE.match(marking):
         rim = float(found["rim"])
         width = float(found["w"])
-        return Size(marking, "bicycle", width, None, None, None, rim, rim + 2 * width)
+        return Size(f"{found['w']}-{found['rim']}", "bicycle", width, None, None, None, rim, rim + 2 * width)
     for pattern in (_METRIC, _FLOTATION, _INCH):
         if found := pattern.match(marking):
             return _size(pattern, found, marking)

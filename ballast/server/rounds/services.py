@@ -175,9 +175,13 @@ def begin(actor: Actor, rig_id: int, data: ConditionsIn) -> Round:
 def _still_open(actor: Actor, round_id: int) -> Round:
     actor.must(May.ROUNDS)
     row = round_(actor, round_id)
+    _must_be_open(row)
+    return row
+
+
+def _must_be_open(row: Round) -> None:
     if row.sealed_at is not None:
         raise Conflict("This round is sealed. Open a new one for more readings.")
-    return row
 
 
 @transaction.atomic
@@ -209,14 +213,20 @@ def _wheel(row: Round, code: str) -> dict[str, Any]:
     return found  # type: ignore[no-any-return]
 
 
-@transaction.atomic
 def read(actor: Actor, round_id: int, uuid: uuids.UUID, data: ReadingIn) -> Round:
+    """Stores a reading and gives the round as it stands then. Raises Conflict as `store` does."""
+    store(actor, round_id, uuid, data)
+    return round_(actor, round_id)
+
+
+@transaction.atomic
+def store(actor: Actor, round_id: int, uuid: uuids.UUID, data: ReadingIn) -> None:
     """Stores a reading, once, however often it is sent.
 
     Raises Conflict when the UUID was used for another value, the round is sealed, or the tire waits for inspection.
     """
     actor.must(May.ROUNDS)
-    row = round_(actor, round_id)
+    row = rounds(actor).select_related("gauge").prefetch_related("gauge__calibrations").get(pk=round_id)
     if stored := Reading.objects.filter(uuid=uuid).first():
         same = (
             stored.round_id == row.pk
@@ -229,12 +239,12 @@ def read(actor: Actor, round_id: int, uuid: uuids.UUID, data: ReadingIn) -> Roun
             raise Conflict(
                 "This reading is stored already with another value. Send the new one under its own UUID.", "uuid"
             )
-        return row
-    row = _still_open(actor, round_id)
+        return
+    _must_be_open(row)
     wheel = _wheel(row, data.wheel)
     corrected = _corrected(row, data)
     if data.after:
-        view = wheel_view(Frame.of(row), wheel, list(row.readings.all()))
+        view = wheel_view(Frame.of(row), wheel, list(row.readings.select_related("gauge", "entered_by")))
         if view["before"] is None:
             raise Conflict("Read it before adding air first.", "after")
         if view["locked"]:
@@ -258,7 +268,6 @@ def read(actor: Actor, round_id: int, uuid: uuids.UUID, data: ReadingIn) -> Roun
         entered_by=actor.person,
         received_at=timezone.now(),
     )
-    return round_(actor, round_id)
 
 
 @dataclass(frozen=True)
