@@ -117,16 +117,28 @@ def nine_axles(server: DemoServer) -> None:
     tire = {"tire_size": "295/75R22.5 144/141L G", "sidewall_max_kpa": "760 kPa", "track_m": 1.85, "gawr_kg": "9000 kg"}
 
     def body(count: int) -> dict[str, Any]:
-        axles = [tire | {"position_m": 0}] + [
-            tire | {"position_m": 3 + 1.3 * i, "dual": True} for i in range(1, count)
-        ]
-        return {"kind": "coach", "name": f"Of {count}", "fleet_number": f"N-{count}", "gvwr_kg": "90000 kg", "axles": axles}
+        axles = [tire | {"position_m": 0}] + [tire | {"position_m": 3 + 1.3 * i, "dual": True} for i in range(1, count)]
+        return {
+            "kind": "coach",
+            "name": f"Of {count}",
+            "fleet_number": f"N-{count}",
+            "gvwr_kg": "90000 kg",
+            "axles": axles,
+        }
 
     def asked(count: int) -> list[tuple[str, Any]]:
         rig = wire.call("POST", "rigs", body(count))["id"]
         steps = wire.call("POST", "work/weighing/guide", {"rig": rig, "way": "left"})
-        passes = [{"on": s["on"], "kg": f"{(i % count + 1) * (7000 if i < count else 3400)} kg"} for i, s in enumerate(steps)]
-        ticket = {"load_state": "trip-ready", "weighed_on": "2026-10-01", "scale": "Pads", "way": "left", "passes": passes}
+        passes = [
+            {"on": s["on"], "kg": f"{(i % count + 1) * (7000 if i < count else 3400)} kg"} for i, s in enumerate(steps)
+        ]
+        ticket = {
+            "load_state": "trip-ready",
+            "weighed_on": "2026-10-01",
+            "scale": "Pads",
+            "way": "left",
+            "passes": passes,
+        }
         wire.call("POST", f"rigs/{rig}/weighings", ticket)
         put = [{"what": "cargo", "mass": "50 kg", "rig": rig, "x": 2, "y": 0}]
         return [
@@ -208,7 +220,7 @@ def keys_per_tire(server: DemoServer) -> None:
         walk = ("1L", "2Lo", "2Li", "T1L", "T2L", "T2R", "T1R", "2Ro", "2Ri", "1R", "S1", "TS1")
         for code in walk:
             heading = page.get_by_role("heading", level=1)
-            heading.filter(has_text=code).wait_for()
+            heading.filter(has_text=f"· {code}").wait_for()
             shown = page.get_by_text("should show").locator("b").last.inner_text()
             digits += len(shown)
             keys.type(shown)
@@ -216,7 +228,7 @@ def keys_per_tire(server: DemoServer) -> None:
             start = time.perf_counter()
             keys.press("Enter")
             if code != walk[-1]:
-                heading.filter(has_not_text=code).wait_for()
+                heading.filter(has_not_text=f"· {code}").wait_for()
                 waits.append(time.perf_counter() - start)
         page.get_by_text("12 of 12 read").wait_for()
         beyond = (keys.count - digits) / len(walk)

@@ -33,6 +33,32 @@ def read(page: Page, wheels: list[str]) -> None:
         page.wait_for_timeout(500)
 
 
+def guide_and_what_if(page: Page, server: DemoServer) -> None:
+    page.goto(f"{server.url}/rigs/1/weighing")
+    page.get_by_role("button", name="How it is weighed").click()
+    page.get_by_role("option", name="Platform, then left wheels").click()
+    page.get_by_label("With Perigee").check()
+    for i, kg in enumerate((3390, 9960, 11_610, 13_220, 1690, 4850), 1):
+        field = page.get_by_label(f"Pass {i}", exact=True)
+        field.fill(f"{kg} kg")
+        field.press("Enter")
+    page.get_by_label("Pass 1", exact=True).scroll_into_view_if_needed()
+    page.evaluate("window.scrollTo(0, 330)")
+    page.wait_for_timeout(600)
+    shot(page, "guide")
+    page.goto(f"{server.url}/rigs/1/weighing/what-if")
+    for name, mass in (("Six guests", "480 kg"), ("Generator", "90 kg")):
+        page.get_by_role("button", name="Put something aboard").click()
+        page.get_by_label("Weighs").fill(mass)
+        page.get_by_label("Called").fill(name)
+    last = page.get_by_role("button", name="Arrow keys move it").nth(1)
+    last.focus()
+    for _ in range(8):
+        page.keyboard.press("Shift+ArrowRight")
+    page.wait_for_timeout(800)
+    shot(page, "what-if")
+
+
 def draw(browser: Browser, server: DemoServer) -> None:
     page = browser.new_context(locale="en-US", **DESK).new_page()  # type: ignore[arg-type]
     page.add_init_script("localStorage.setItem('light', 'day')")
@@ -43,28 +69,33 @@ def draw(browser: Browser, server: DemoServer) -> None:
     page = session(browser, server, "day", "Fleet maintainer", **DESK)
     shot(page, "yard")
     for path, name in (
-        ("/rigs/1", "rig"), ("/rigs/1/edit", "rig-form"), ("/rigs/1/weighing", "weigh"), ("/rigs/1/targets", "target"),
+        ("/rigs/1", "rig"), ("/rigs/8/edit", "rig-form"), ("/rigs/1/weighing", "weigh"), ("/rigs/1/weighing/drift", "drift"), ("/rigs/1/targets", "target"),
         ("/rigs/1/air", "air"), ("/rigs/1/lookback", "look-back"), ("/gauges", "gauges"), ("/tables", "tables"),
     ):  # fmt: skip
         page.goto(server.url + path)
         page.get_by_role("heading", level=1).wait_for()
         shot(page, name)
 
+    guide_and_what_if(page, server)
     page = session(browser, server, "day", "Technician", **DESK)
     page.goto(f"{server.url}/rigs/1/rounds")
     page.get_by_role("button", name="Open the round").click()
-    page.get_by_text("0 of 7 read").wait_for()
-    shown = [float(b.inner_text()) for b in page.get_by_text("should show").locator("b").all()[1:]]
-    read(page, [str(shown[0])])
-    rear = float(page.get_by_text("should show").locator("b").last.inner_text())
-    read(page, [f"{rear + 0.3:.1f}", f"{rear - 0.4:.1f}", f"{rear:.1f}"])
+    page.get_by_text("0 of 12 read").wait_for()
+
+    def should_show() -> float:
+        return float(page.get_by_text("should show").locator("b").last.inner_text())
+
+    # Front left, both rear left, then the trailer's.
+    for off in (0.0, 0.3, -0.4, 0.2):
+        read(page, [f"{should_show() + off:.1f}"])
+    rear = should_show()
     page.keyboard.type(f"{rear - 7.4:.1f}")
     page.wait_for_timeout(500)
     shot(page, "round")
 
     page = session(browser, server, "dusk", "Technician", **DESK)
     page.goto(f"{server.url}/rigs/1/rounds")
-    page.get_by_text("4 of 7 read").wait_for()
+    page.get_by_text("4 of 12 read").wait_for()
     page.keyboard.type(f"{rear - 7.4:.1f}")
     page.wait_for_timeout(500)
     shot(page, "round-dusk")

@@ -122,8 +122,7 @@ PIECES = st.sampled_from(
 def test_pieces_of_markings_raise_nothing_but_a_refusal(text: str) -> None:
     try:
         size = rigs.read_size(text)
-    except Refusal as no:
-        assert no.message
+    except Refusal:
         return
     # What was read once is read the same from its own words.
     assert rigs.read_size(size.text) == size

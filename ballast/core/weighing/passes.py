@@ -94,6 +94,10 @@ def _called(vehicle: Vehicle, name: str, many: bool) -> str:
     return f"{axle} of {vehicle.name}" if many else axle
 
 
+def _the(called: str) -> str:
+    return called if called.startswith("axle") else f"the {called}"
+
+
 def guide(vehicles: tuple[Vehicle, ...], way: Way, hitch: bool) -> tuple[Step, ...]:
     """The passes to do on a scale, in the order in which they are quickest.
 
@@ -145,17 +149,19 @@ def _rolling(vehicles: tuple[Vehicle, ...], way: Way, many: bool) -> list[Step]:
                     steps.append(Step(f"{key}{spot.side}", words[0].upper() + words[1:], (spot,)))
                 continue
             if way == "axles":
-                steps.append(Step(key, f"Only the {called} on the scale", spots))
+                steps.append(Step(key, f"Only {_the(called)} on the scale", spots))
                 continue
             on += spots
             names.append(called)
-            words = f"Only the {called} on the scale" if len(names) == 1 else f"Roll on until the {called} is on too"
+            words = (
+                f"Only {_the(called)} on the scale" if len(names) == 1 else f"Roll on until {_the(called)} is on too"
+            )
             steps.append(Step(key, words, tuple(on)))
             if way == "left" and wheels > 1:
                 left.append(spots[0])
                 said = "Left wheels only, the right ones beside the scale: "
                 lefts.append(
-                    Step(f"{key}L", said + (f"the {called}" if len(left) == 1 else f"on to the {called}"), tuple(left))
+                    Step(f"{key}L", said + (_the(called) if len(left) == 1 else f"on to {_the(called)}"), tuple(left))
                 )
     return steps + lefts
 
@@ -266,9 +272,9 @@ def solve(vehicles: tuple[Vehicle, ...], passes: tuple[Pass, ...], way: Way, res
             left, right = (None, None) if wheels == 1 else (known(sum_of(own[:1])), known(sum_of(own[1:])))
             axles[(i, number)] = AxleReading(None if left is not None and right is not None else whole, left, right)
             called = _called(v, name, many)
-            wanted.append((f"the {called}", sum_of(own)))
+            wanted.append((_the(called), sum_of(own)))
             if wheels > 1:
-                wanted.append((f"the ends of the {called}", sum_of(own[:1])))
+                wanted.append((f"the ends of {_the(called)}", sum_of(own[:1])))
     hitch: dict[int, float | None] = {}
     for k, v in enumerate(vehicles):
         if k and v.pulled:

@@ -7,6 +7,8 @@ const KEYS: [string, string][] = [
   ['?', 'These keys'],
   ['Alt 1 … 6', 'Rig, Weigh, Target, Air, Round, Look back'],
   ['← → ↑ ↓', 'Move over the wheels of the plan'],
+  ['← → D A Delete', 'On the plan of a rig: move an axle, make it dual, add, take off'],
+  ['Shift ← → ↑ ↓', 'In What if: move what is aboard by a meter'],
   ['Digits, Enter', 'In a round: the reading, then the next wheel'],
   ['↑ ↓', 'In a round: the wheel before, the wheel after'],
   ['Alt N', 'In a round: it has not rolled like this'],

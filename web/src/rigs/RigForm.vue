@@ -676,6 +676,7 @@ const ROLES = [
               v-model="s.tire_size"
               upper
               label="Size on the sidewall"
+              :hint="understood(work.answer.value?.spares[i])"
               :message="no(`spares.${i}.tire_size`)"
             />
             <QuantityField

@@ -15,6 +15,7 @@ const share = computed(() => Math.min(100, props.check.share * LIMIT))
     <span class="text-sm text-soft">{{ check.name }}</span>
     <span class="figure text-sm" :class="check.over ? 'font-bold text-rust' : ''">
       {{ check.over ? `over by ${show('mass', -check.margin_kg)}` : `${show('mass', check.margin_kg)} left` }}
+      <span class="font-normal text-soft">{{ Math.round(check.share * 100) }} %</span>
     </span>
     <svg class="col-span-2 h-2.5 w-full" viewBox="0 0 100 10" preserveAspectRatio="none" aria-hidden="true">
       <rect width="100" height="10" class="fill-hairline" opacity="0.45" />

@@ -8,7 +8,7 @@ import pytest
 
 from ballast.server.weighing.models import LoadState, Weighing
 from tests.server.conftest import TICKET, Api, Fleet
-from tests.server.test_fleet import TRAILER, pair
+from tests.server.test_rigs_fleet import TRAILER, pair
 
 __all__ = ["pair"]
 
