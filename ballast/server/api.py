@@ -1,13 +1,14 @@
 """The API: every room's routes under one roof, one way of saying no."""
 
 from django.http import HttpRequest
-from ninja import NinjaAPI, Router, Schema
+from ninja import NinjaAPI, Router
 
 from ballast.server.accounts.actors import SignedIn
 from ballast.server.accounts.api import router as accounts
 from ballast.server.air import api as air
 from ballast.server.edge.parsing import StrictParser
 from ballast.server.edge.problems import answers, install
+from ballast.server.edge.schema import Out
 from ballast.server.gauges.api import router as gauges
 from ballast.server.lookback.api import router as lookback
 from ballast.server.rigs import api as rigs
@@ -29,7 +30,7 @@ api = NinjaAPI(
 install(api)
 
 
-class Nothing(Schema):
+class Nothing(Out):
     pass
 
 

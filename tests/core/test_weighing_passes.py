@@ -97,7 +97,7 @@ def test_full_trailers_lay_nothing_on_a_hitch() -> None:
 def test_what_is_missing_and_what_one_more_pass_would_tell() -> None:
     # Coupled up to the coach's rear axle only: the trailer and the hitch are open.
     found = follow((COACH, TANDEM), "passes", [3280, 10_010])
-    assert "the axle 1 of Perigee" in found.unknown
+    assert "axle 1 of Perigee" in found.unknown
     assert found.hitch_kg == {1: None}
     assert found.next is not None
     assert found.next_tells

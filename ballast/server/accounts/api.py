@@ -1,9 +1,9 @@
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from django.conf import settings
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
-from ninja import Router, Schema, Status
+from ninja import Router, Status
 from ninja.errors import HttpError
 from ninja.utils import check_csrf
 from pydantic import StringConstraints
@@ -17,6 +17,7 @@ from ballast.server.accounts.actors import ActorRequest, May, find_actor
 from ballast.server.accounts.models import Membership, Person
 from ballast.server.edge.problems import answers
 from ballast.server.edge.quantities import Name, Share, Words
+from ballast.server.edge.schema import Out, Strict
 from ballast.server.edge.words import PairOut
 
 router = Router(tags=["accounts"])
@@ -26,7 +27,7 @@ Role = Literal["manager", "technician", "viewer"]
 System = Literal["us", "metric"]
 
 
-class UnitOut(Schema):
+class UnitOut(Out):
     """`canonical = (shown + offset) × factor`."""
 
     symbol: str
@@ -37,7 +38,7 @@ class UnitOut(Schema):
     also: list[str]
 
 
-class WorkspaceOut(Schema):
+class WorkspaceOut(Out):
     id: int
     name: str
     reserve: float
@@ -45,7 +46,7 @@ class WorkspaceOut(Schema):
     place_key: str
 
 
-class DemoPerson(Schema):
+class DemoPerson(Out):
     username: str
     name: str
     role: str
@@ -58,7 +59,7 @@ class KindOut(PairOut):
     trailer: bool
 
 
-class SessionOut(Schema):
+class SessionOut(Out):
     """All that the interface needs to know before anything else."""
 
     first_run: bool
@@ -76,12 +77,12 @@ class SessionOut(Schema):
     steps: list[str]
 
 
-class SignIn(Schema):
+class SignIn(Strict):
     username: Username
     password: Password
 
 
-class DemoIn(Schema):
+class DemoIn(Strict):
     username: Username
 
 
@@ -90,11 +91,11 @@ class FirstRun(SignIn):
     name: Name
 
 
-class UnitsIn(Schema):
+class UnitsIn(Strict):
     units: System
 
 
-class WorkspaceIn(Schema):
+class WorkspaceIn(Strict):
     workspace: int
 
 
@@ -103,26 +104,22 @@ class MemberIn(SignIn):
     role: Role
 
 
-class RoleIn(Schema):
+class RoleIn(Strict):
     role: Role
 
 
-class MemberOut(Schema):
+class MemberOut(Out):
     id: int
     name: str
     username: str
     role: Role
 
-    @staticmethod
-    def resolve_name(member: Membership) -> str:
-        return member.person.shown_name
 
-    @staticmethod
-    def resolve_username(member: Membership) -> str:
-        return member.person.username
+def _member(row: Membership) -> dict[str, Any]:
+    return {"id": row.pk, "name": row.person.shown_name, "username": row.person.username, "role": row.role}
 
 
-class SettingsIn(Schema):
+class SettingsIn(Strict):
     reserve: Share
     step: Literal["1 psi", "5 psi", "5 kPa", "0.1 bar"]
     place_key: Annotated[str, Words(40)]
@@ -149,13 +146,13 @@ def _session(request: HttpRequest) -> SessionOut:
         first_run=actor is None and services.nobody_yet(),
         demo=demo,
         name=actor.person.shown_name if actor else None,
-        role=actor.role if actor else None,  # type: ignore[arg-type]
+        role=actor.role if actor else None,
         may=sorted(m.name.lower() for m in May if actor.may(m)) if actor else [],
-        workspace=WorkspaceOut.from_orm(actor.workspace) if actor else None,
+        workspace=WorkspaceOut.model_validate(actor.workspace) if actor else None,
         workspaces=[PairOut(key=str(m.workspace_id), name=m.workspace.name) for m in workspaces],
-        units=Person.objects.values_list("units", flat=True).get(pk=actor.person.pk) if actor else "us",  # type: ignore[arg-type]
-        unit_table=[UnitOut.from_orm(u) for u in units.UNITS],
-        shown=units.SHOWN,  # type: ignore[arg-type]
+        units=Person.objects.values_list("units", flat=True).get(pk=actor.person.pk) if actor else "us",
+        unit_table=[UnitOut.model_validate(u) for u in units.UNITS],
+        shown=units.SHOWN,
         kinds=[KindOut(key=k, name=n, trailer=k in TRAILERS) for k, n in KINDS.items()],
         gauge_kinds=[PairOut(key=k, name=n) for k, n in KIND_NAMES.items()],
         steps=list(STEPS),
@@ -208,17 +205,17 @@ def enter_workspace(request: ActorRequest, data: WorkspaceIn):
 
 @router.get("/people", response=answers(list[MemberOut]))
 def people(request: ActorRequest):
-    return services.members(request.auth)
+    return [_member(m) for m in services.members(request.auth)]
 
 
 @router.post("/people", response=answers(MemberOut, 201))
 def add_person(request: ActorRequest, data: MemberIn):
-    return Status(201, services.add_member(request.auth, data.name, data.username, data.password, data.role))
+    return Status(201, _member(services.add_member(request.auth, data.name, data.username, data.password, data.role)))
 
 
 @router.put("/people/{member_id}", response=answers(MemberOut))
 def change_role(request: ActorRequest, member_id: int, data: RoleIn):
-    return services.change_role(request.auth, member_id, data.role)
+    return _member(services.change_role(request.auth, member_id, data.role))
 
 
 @router.put("/settings", response=answers(WorkspaceOut))

@@ -1,10 +1,8 @@
 import datetime as dt
 from typing import Annotated, Literal
 
-from ninja import Schema
-
 from ballast.server.edge.quantities import Elevation, Temperature, Words
-from ballast.server.edge.schema import Strict
+from ballast.server.edge.schema import Out, Strict
 from ballast.server.edge.words import LineOut, PhraseOut
 
 
@@ -21,7 +19,7 @@ class WorkAirIn(AirIn):
     rig: int
 
 
-class AirOut(Schema):
+class AirOut(Out):
     """The air in use. Unknown is null."""
 
     source: Literal["service", "hand", "none"]
@@ -37,7 +35,7 @@ class AirOut(Schema):
     silent: bool
 
 
-class AxleAirOut(Schema):
+class AxleAirOut(Out):
     """One axle's target in this air: what to set here now, what it reads at dawn, and whether that holds."""
 
     number: int
@@ -56,7 +54,7 @@ class AxleAirOut(Schema):
     working: list[LineOut]
 
 
-class AirAnswerOut(Schema):
+class AirAnswerOut(Out):
     air: AirOut
     axles: list[AxleAirOut]
     words: PhraseOut

@@ -4,19 +4,20 @@ from typing import Any
 
 from django.core.exceptions import ObjectDoesNotExist
 from django.http import Http404, HttpRequest, HttpResponse
-from ninja import NinjaAPI, Schema
+from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, Throttled, ValidationError
 
 from ballast.core.refusal import Refusal, Refusals
 from ballast.server.edge.parsing import Unreadable
+from ballast.server.edge.schema import Out
 
 
-class FieldProblem(Schema):
+class FieldProblem(Out):
     field: str
     message: str
 
 
-class Problem(Schema):
+class Problem(Out):
     """`message` is the whole in a sentence; `fields` stand beside the fields they name."""
 
     message: str
@@ -81,13 +82,13 @@ def install(api: NinjaAPI) -> None:
 
     def reply(request: HttpRequest, status: int, message: str, field: str = "") -> HttpResponse:
         fields = [FieldProblem(field=field, message=message)] if field else []
-        return api.create_response(request, Problem(message=message, fields=fields).dict(), status=status)
+        return api.create_response(request, Problem(message=message, fields=fields).model_dump(), status=status)
 
     def several(request: HttpRequest, told: list[FieldProblem]) -> HttpResponse:
         # One thing at a time beside a field: the first.
         fields = list({f.field: f for f in reversed(told)}.values())[::-1]
         message = "One entry cannot be used." if len(fields) == 1 else f"{len(fields)} entries cannot be used."
-        return api.create_response(request, Problem(message=message, fields=fields).dict(), status=422)
+        return api.create_response(request, Problem(message=message, fields=fields).model_dump(), status=422)
 
     @api.exception_handler(ValidationError)
     def invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:

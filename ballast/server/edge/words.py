@@ -2,30 +2,29 @@
 
 from typing import Literal
 
-from ninja import Schema
-
 from ballast.core import units
+from ballast.server.edge.schema import Out
 
 
-class MeasureOut(Schema):
+class MeasureOut(Out):
     kind: units.Kind
     value: float
     toward: units.Toward
 
 
-class PhraseOut(Schema):
+class PhraseOut(Out):
     """`{0}`, `{1}` … in the text stand for the values, shown in the reader's units."""
 
     text: str
     values: list[MeasureOut]
 
 
-class LineOut(Schema):
+class LineOut(Out):
     what: PhraseOut
     result: MeasureOut | PhraseOut | None
 
 
-class CheckOut(Schema):
+class CheckOut(Out):
     what: str
     name: str
     load_kg: float
@@ -35,7 +34,7 @@ class CheckOut(Schema):
     over: bool
 
 
-class PairOut(Schema):
+class PairOut(Out):
     """A choice and its name."""
 
     key: str
@@ -45,7 +44,7 @@ class PairOut(Schema):
 State = Literal["todo", "attention", "fine", "quiet"]
 
 
-class StageOut(Schema):
+class StageOut(Out):
     """A stage of the work line in a few words."""
 
     key: str

@@ -1,11 +1,10 @@
 import datetime as dt
 from typing import Annotated, Literal
 
-from ninja import Schema
 from pydantic import Field
 
 from ballast.server.edge.quantities import Day, Name, Pressure, Words
-from ballast.server.edge.schema import Strict
+from ballast.server.edge.schema import Out, Strict
 from ballast.server.edge.words import PhraseOut
 
 GaugeKind = Literal["stick", "dial", "digital", "inflator", "display", "station", "master"]
@@ -34,12 +33,12 @@ class CalibrationIn(Strict):
     pairs: Annotated[list[PairIn], Field(min_length=1, max_length=60)]
 
 
-class ComparedPairOut(Schema):
+class ComparedPairOut(Out):
     reference_kpa: float
     reading_kpa: float
 
 
-class CalibrationOut(Schema):
+class CalibrationOut(Out):
     id: int
     compared_on: dt.date
     reference: str
@@ -48,7 +47,7 @@ class CalibrationOut(Schema):
     pairs: list[ComparedPairOut]
 
 
-class GaugeOut(Schema):
+class GaugeOut(Out):
     id: int
     label: str
     kind: GaugeKind

@@ -1,11 +1,10 @@
 import datetime as dt
 
-from ninja import Schema
-
+from ballast.server.edge.schema import Out
 from ballast.server.rounds.schemas import Word
 
 
-class TireLineOut(Schema):
+class TireLineOut(Out):
     """A tire in a sealed round [kPa]. `normalized_kpa`: as it would read at 20 °C and sea level."""
 
     code: str
@@ -22,7 +21,7 @@ class TireLineOut(Schema):
     by: str
 
 
-class SealedRoundOut(Schema):
+class SealedRoundOut(Out):
     id: int
     sealed_at: dt.datetime
     sealed_by: str

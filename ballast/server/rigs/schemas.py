@@ -1,7 +1,6 @@
 import datetime as dt
 from typing import Annotated, Literal
 
-from ninja import Schema
 from pydantic import Field
 
 from ballast.server.edge.quantities import (
@@ -23,7 +22,7 @@ from ballast.server.edge.quantities import (
     Tread,
     Words,
 )
-from ballast.server.edge.schema import Strict
+from ballast.server.edge.schema import Out, Strict
 from ballast.server.edge.words import PhraseOut
 
 Kind = Literal[
@@ -88,7 +87,7 @@ class RigIn(Strict):
     spares: Annotated[list[SpareIn], Field(max_length=3)] = []
 
 
-class SidewallOut(Schema):
+class SidewallOut(Out):
     tire_size: str
     tire_make: str
     load_index_single: int | None
@@ -129,7 +128,7 @@ class SpareOut(TireOut):
     required_kpa: float | None
 
 
-class WheelOut(Schema):
+class WheelOut(Out):
     code: str
     name: str
     axle: int | None
@@ -137,12 +136,12 @@ class WheelOut(Schema):
     inner: bool
 
 
-class CautionOut(Schema):
+class CautionOut(Out):
     field: str
     words: PhraseOut
 
 
-class VehicleOut(Schema):
+class VehicleOut(Out):
     """A vehicle of a combination as the plan draws it; wheel codes of trailers carry a letter in front."""
 
     id: int
@@ -157,7 +156,7 @@ class VehicleOut(Schema):
     wheels: list[WheelOut]
 
 
-class RigOut(Schema):
+class RigOut(Out):
     id: int
     kind: Kind
     kind_name: str
@@ -186,14 +185,14 @@ class RigOut(Schema):
     cautions: list[CautionOut]
 
 
-class SizeRead(Schema):
+class SizeRead(Out):
     """What was understood of a marking, and what it leaves open."""
 
     words: str
     asked_for: list[str]
 
 
-class RigDraft(Schema):
+class RigDraft(Out):
     """What a rig that is being typed means so far."""
 
     sizes: list[SizeRead]
@@ -248,7 +247,7 @@ class TorqueIn(Strict):
     odometer: Odometer
 
 
-class FittingOut(Schema):
+class FittingOut(Out):
     rig: int
     rig_name: str
     wheel: str
@@ -274,19 +273,19 @@ class FittedTireOut(SidewallOut):
     retired_reason: str
 
 
-class FindingOut(Schema):
+class FindingOut(Out):
     wheel: str
     words: str
     urgent: bool
 
 
-class RotationOut(Schema):
+class RotationOut(Out):
     key: str
     name: str
     moves: dict[str, str]
 
 
-class TiresOut(Schema):
+class TiresOut(Out):
     """The tires of a rig: what is fitted, what is in the store, and what speaks against it."""
 
     fitted: list[FittedTireOut]
@@ -304,14 +303,14 @@ class FileIn(Strict):
     content: Annotated[str, Field(max_length=1_000_000)]
 
 
-class ImportRowOut(Schema):
+class ImportRowOut(Out):
     line: int
     words: str
     refused: str
     field: str
 
 
-class ImportOut(Schema):
+class ImportOut(Out):
     """What a file would add, row by row; `saved` says that it was."""
 
     rigs: int
@@ -321,7 +320,7 @@ class ImportOut(Schema):
     saved: bool
 
 
-class ChangeOut(Schema):
+class ChangeOut(Out):
     at: str
     who: str
     what: str

@@ -1,10 +1,8 @@
 import datetime as dt
 from typing import Annotated, Literal
 
-from ninja import Schema
-
 from ballast.server.edge.quantities import Elevation, Hours, Pressure, Temperature, Words
-from ballast.server.edge.schema import Strict
+from ballast.server.edge.schema import Out, Strict
 from ballast.server.edge.words import LineOut, PhraseOut
 
 Word = Literal["stop", "add", "let_out", "hold", "cannot_tell", "not_checked"]
@@ -40,7 +38,7 @@ class SealIn(Strict):
     unread_reason: Annotated[str, Words(200)] = ""
 
 
-class AnswerOut(Schema):
+class AnswerOut(Out):
     word: Word
     words: PhraseOut
     cold_kpa: float | None
@@ -51,7 +49,7 @@ class AnswerOut(Schema):
     working: list[LineOut]
 
 
-class ReadingOut(Schema):
+class ReadingOut(Out):
     uuid: str
     typed: str
     raw_kpa: float
@@ -63,7 +61,7 @@ class ReadingOut(Schema):
     at: dt.datetime
 
 
-class RoundWheelOut(Schema):
+class RoundWheelOut(Out):
     """A wheel of a round: what it is held against, what was read, what that means. `own` is its code on its own rig."""
 
     code: str
@@ -87,7 +85,7 @@ class RoundWheelOut(Schema):
     retakes: int
 
 
-class RoundOut(Schema):
+class RoundOut(Out):
     id: int
     rig: int
     rig_name: str

@@ -1,11 +1,10 @@
 import datetime as dt
 from typing import Annotated, Literal
 
-from ninja import Schema
 from pydantic import Field
 
 from ballast.server.edge.quantities import LoadIndex, Number, Words
-from ballast.server.edge.schema import Strict
+from ballast.server.edge.schema import Out, Strict
 from ballast.server.edge.words import PhraseOut
 
 Cell = Annotated[float, Number("a number as printed", 0, 200_000)]
@@ -32,7 +31,7 @@ class TableIn(GridIn):
     replaces: int | None = None
 
 
-class SuspicionOut(Schema):
+class SuspicionOut(Out):
     row: Literal["single", "dual"]
     index: int
     load_kg: float
@@ -40,7 +39,7 @@ class SuspicionOut(Schema):
     words: PhraseOut
 
 
-class GridOut(Schema):
+class GridOut(Out):
     """What was understood: the table in canonical units, and what looks wrong in it."""
 
     size: str
@@ -71,7 +70,7 @@ class TableOut(GridOut):
     entered_at: dt.datetime
 
 
-class SampleOut(Schema):
+class SampleOut(Out):
     key: str
     name: str
     size: str

@@ -1,11 +1,10 @@
 import datetime as dt
 from typing import Annotated, Literal
 
-from ninja import Schema
 from pydantic import Field
 
 from ballast.server.edge.quantities import Share
-from ballast.server.edge.schema import Strict
+from ballast.server.edge.schema import Out, Strict
 from ballast.server.edge.words import CheckOut, LineOut, PhraseOut
 from ballast.server.weighing.schemas import WhatIfIn
 
@@ -36,7 +35,7 @@ class WorkWhatIfTargetsIn(WhatIfTargetsIn):
     rig: int
 
 
-class WhatIfTargetOut(Schema):
+class WhatIfTargetOut(Out):
     """The target of an axle now, and with the masses put aboard."""
 
     rig: int
@@ -47,14 +46,14 @@ class WhatIfTargetOut(Schema):
     words: PhraseOut
 
 
-class FlagOut(Schema):
+class FlagOut(Out):
     school: Literal["table", "ratio", "placard", "sidewall"]
     name: str
     kpa: float
     objection: PhraseOut | None
 
 
-class AxleTargetOut(Schema):
+class AxleTargetOut(Out):
     number: int
     name: str
     state: Literal["target", "not weighed", "no table", "beyond tires", "floor above ceiling"]
@@ -71,7 +70,7 @@ class AxleTargetOut(Schema):
     over: list[CheckOut]
 
 
-class TargetsOut(Schema):
+class TargetsOut(Out):
     """The answer for every axle, with the loads' overloads standing over all of them."""
 
     axles: list[AxleTargetOut]

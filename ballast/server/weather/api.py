@@ -1,22 +1,23 @@
 import datetime as dt
 
-from ninja import Router, Schema
+from ninja import Router
 
 from ballast.server.accounts.actors import ActorRequest
 from ballast.server.edge.problems import answers
+from ballast.server.edge.schema import Out
 from ballast.server.weather import services
 
 router = Router(tags=["weather"])
 
 
-class PlaceOut(Schema):
+class PlaceOut(Out):
     key: str
     name: str
     elevation_m: float
     time_zone: str
 
 
-class OutlookOut(Schema):
+class OutlookOut(Out):
     place: PlaceOut
     at: dt.datetime
     outside_c: float

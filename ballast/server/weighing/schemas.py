@@ -1,7 +1,6 @@
 import datetime as dt
 from typing import Annotated, Literal
 
-from ninja import Schema
 from pydantic import Field
 
 from ballast.server.edge.quantities import (
@@ -18,7 +17,7 @@ from ballast.server.edge.quantities import (
     Volume,
     Words,
 )
-from ballast.server.edge.schema import Strict
+from ballast.server.edge.schema import Out, Strict
 from ballast.server.edge.words import CheckOut, LineOut, PhraseOut
 from ballast.server.rigs.schemas import FileIn
 
@@ -74,7 +73,7 @@ class GuideIn(Strict):
     hitch: bool = True
 
 
-class StepOut(Schema):
+class StepOut(Out):
     """A pass to do: where to stand, in words and as spots; `wheels` are those on the plan."""
 
     key: str
@@ -94,7 +93,7 @@ class WeighingIn(ReadIn):
     amends: int | None = None
 
 
-class AxleLoadOut(Schema):
+class AxleLoadOut(Out):
     number: int
     name: str
     total_kg: float | None
@@ -111,7 +110,7 @@ class AxleLoadOut(Schema):
     working: list[LineOut]
 
 
-class VehicleLoadsOut(Schema):
+class VehicleLoadsOut(Out):
     """Loads on every tire of a vehicle and every limit they are held against."""
 
     rig: int
@@ -123,7 +122,7 @@ class VehicleLoadsOut(Schema):
     notes: list[PhraseOut]
 
 
-class PassesOut(Schema):
+class PassesOut(Out):
     """What passes tell together: what is unknown still, what one more would tell, which reading to doubt."""
 
     unknown: list[str]
@@ -144,14 +143,14 @@ class LoadsOut(VehicleLoadsOut):
     caution: str
 
 
-class PassOut(Schema):
+class PassOut(Out):
     words: str
     on: list[str]
     apart: int
     typed: str
 
 
-class PlacedOut(Schema):
+class PlacedOut(Out):
     what: str
     label: str
     mass_kg: float
@@ -161,7 +160,7 @@ class PlacedOut(Schema):
     y_m: float
 
 
-class WeighingOut(Schema):
+class WeighingOut(Out):
     id: int
     load_state: str
     way: str
@@ -220,7 +219,7 @@ class SaveWhatIfIn(WhatIfIn):
     load_state: StateName
 
 
-class ChangeKgOut(Schema):
+class ChangeKgOut(Out):
     """The change of an axle by end."""
 
     rig: int
@@ -229,7 +228,7 @@ class ChangeKgOut(Schema):
     right_kg: float
 
 
-class CargoLeftOut(Schema):
+class CargoLeftOut(Out):
     """How much may still go to a place, by every limit, the tightest first."""
 
     left_kg: float
@@ -237,7 +236,7 @@ class CargoLeftOut(Schema):
     each: list[CheckOut]
 
 
-class WhatIfOut(Schema):
+class WhatIfOut(Out):
     loads: LoadsOut
     changes: list[ChangeKgOut]
     hitch_change_kg: float | None
@@ -254,7 +253,7 @@ class LoadStateIn(Strict):
     name: StateName
 
 
-class LoadStateOut(Schema):
+class LoadStateOut(Out):
     """A load state with its newest weighing."""
 
     id: int
@@ -265,7 +264,7 @@ class LoadStateOut(Schema):
     total_kg: float | None
 
 
-class DriftPointOut(Schema):
+class DriftPointOut(Out):
     id: int
     weighed_on: dt.date
     load_state: str
@@ -276,7 +275,7 @@ class DriftPointOut(Schema):
     axles: list[AxleLoadOut]
 
 
-class DriftChangeOut(Schema):
+class DriftChangeOut(Out):
     """The change of an axle, or (axle 0) of the whole, since the weighing before in the same load state."""
 
     axle: int
@@ -287,7 +286,7 @@ class DriftChangeOut(Schema):
     change_kg: float
 
 
-class DriftOut(Schema):
+class DriftOut(Out):
     points: list[DriftPointOut]
     changes: list[DriftChangeOut]
     since: dt.date | None
@@ -300,7 +299,7 @@ class TicketIn(FileIn):
     rig: int
 
 
-class TicketOut(Schema):
+class TicketOut(Out):
     """A ticket as read from a file, ready to be looked at and saved."""
 
     scale: str
@@ -312,7 +311,7 @@ class TicketOut(Schema):
     passes: list[PassOut]
 
 
-class ScaleOut(Schema):
+class ScaleOut(Out):
     key: str
     name: str
     ways: list[GuidedWay]
@@ -334,7 +333,7 @@ class ScaleIn(Strict):
     fault: Fault = ""
 
 
-class ScaleReadingOut(Schema):
+class ScaleReadingOut(Out):
     kg: float
     steady: bool
     remark: str
@@ -349,7 +348,7 @@ class ScaleTicketIn(Strict):
     fault: Fault = ""
 
 
-class ScaleTicketOut(Schema):
+class ScaleTicketOut(Out):
     """A ticket as the scale issues it, in both open forms."""
 
     json_text: str

@@ -1,8 +1,7 @@
 import datetime as dt
 
-from ninja import Schema
-
 from ballast.server.air.schemas import AirAnswerOut
+from ballast.server.edge.schema import Out
 from ballast.server.edge.words import PhraseOut, StageOut, State
 from ballast.server.rigs.schemas import RigOut, VehicleOut
 from ballast.server.rounds.schemas import AnswerOut, Word
@@ -10,12 +9,12 @@ from ballast.server.targets.schemas import TargetSetOut
 from ballast.server.weighing.schemas import WeighingOut
 
 
-class YardTireOut(Schema):
+class YardTireOut(Out):
     code: str
     word: Word
 
 
-class YardRigOut(Schema):
+class YardRigOut(Out):
     """A rig in the Yard with its state in words, the most urgent first."""
 
     id: int
@@ -35,12 +34,12 @@ class YardRigOut(Schema):
     tires: list[YardTireOut]
 
 
-class YardOut(Schema):
+class YardOut(Out):
     rigs: list[YardRigOut]
     archived: int
 
 
-class LastTireOut(Schema):
+class LastTireOut(Out):
     """The last sealed reading of a wheel."""
 
     code: str
@@ -51,14 +50,14 @@ class LastTireOut(Schema):
     answer: AnswerOut
 
 
-class LastRoundOut(Schema):
+class LastRoundOut(Out):
     id: int
     sealed_at: dt.datetime
     summary: str
     tires: list[LastTireOut]
 
 
-class SheetOut(Schema):
+class SheetOut(Out):
     """All that the screens of one rig stand on."""
 
     rig: RigOut
