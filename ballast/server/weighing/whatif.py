@@ -233,7 +233,7 @@ def what_if_out(actor: Actor, found: Imagined, data: WorkWhatIfIn) -> dict[str, 
         "added_share": part,
         "weigh_again": part is not None and part > schedule.WEIGH_AGAIN_SHARE,
         "cargo": cargo_at(actor, found, data),
-        "cargo_label_kg": found.rows[0].cargo_kg,
+        "cargo_label_kg": next((r.cargo_kg for r in found.rows if r.pk == data.at_rig), None),
         "notes": found.notes,
     }
 

@@ -41,9 +41,9 @@ const {
   await answer(
     api.PUT('/api/v1/rigs/{rig_id}/hitch', { params: { path: { rig_id: trailer } }, body: { behind } }),
   )
-  last.value = { trailer, behind: was, words }
   chosen.value = null
   await refreshAll()
+  last.value = { trailer, behind: was, words }
 })
 function go() {
   if (chosen.value === null) return

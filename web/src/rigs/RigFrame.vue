@@ -76,7 +76,7 @@ watch(
     <WorkLine :id="id" :stages="data.stages" />
     <div class="lg:flex">
       <aside
-        class="shrink-0 border-hairline px-4 py-2 lg:sticky lg:top-0 lg:max-h-screen lg:w-[356px] lg:self-start lg:overflow-y-auto lg:border-r lg:px-5 lg:py-4"
+        class="shrink-0 border-hairline px-4 py-2 lg:sticky lg:top-0 lg:max-h-screen lg:w-[356px] lg:self-start lg:overflow-y-auto lg:px-5 lg:py-4"
         aria-label="Rig plan"
       >
         <div class="mb-2 flex items-baseline justify-between gap-3">
@@ -98,7 +98,10 @@ watch(
           @pick="frame.picked.value = $event"
         />
       </aside>
-      <main id="stage" class="min-w-0 flex-1 px-4 py-5 lg:px-7">
+      <main
+        id="stage"
+        class="min-w-0 flex-1 border-hairline px-4 py-5 lg:min-h-[calc(100vh-7.2rem)] lg:border-l lg:px-7"
+      >
         <Overloads
           v-if="data.weighing && route.name !== 'weighing' && route.name !== 'targets'"
           class="mb-5"
