@@ -6,6 +6,7 @@ import itertools
 import pytest
 
 from ballast.server.weather.service import service
+from ballast.standins.scale import SimulatedScale
 from ballast.standins.weather import SimulatedWeather
 
 WEATHER = SimulatedWeather()
@@ -68,3 +69,34 @@ def test_an_unknown_place_is_a_key_error() -> None:
 def test_the_service_in_use_is_named_in_settings(settings: object) -> None:
     settings.WEATHER_SERVICE = "ballast.standins.weather.SimulatedWeather"  # type: ignore[attr-defined]
     assert isinstance(service(), SimulatedWeather)
+
+
+SCALE = SimulatedScale()
+
+
+@pytest.mark.parametrize("key", ["platform", "pads"])
+def test_the_simulated_scale_shows_its_own_steps(key: str) -> None:
+    setup = next(s for s in SCALE.setups() if s.key == key)
+    assert setup.simulated
+    for load in (812.0, 1690.0, 3410.0):
+        shown = SCALE.read(key, (load,), "", NOON)
+        assert shown.kg % setup.resolution_kg == 0
+        # A step either side, and the same again for the same load.
+        assert abs(shown.kg - load) <= 1.5 * setup.resolution_kg
+        assert SCALE.read(key, (load,), "", NOON).kg == shown.kg
+
+
+def test_its_faults_are_those_of_real_ones() -> None:
+    right = SCALE.read("platform", (1690, 1700), "", NOON)
+    assert right.steady
+    # A tare of 140 kg, 4 % of a lean, the last wheels with 55 % on the plate.
+    assert SCALE.read("platform", (1690, 1700), "tare drift", NOON).kg == pytest.approx(right.kg + 140, abs=20)
+    lean = SCALE.read("platform", (1690, 1700), "not level", NOON)
+    assert (lean.steady, lean.kg) == (False, pytest.approx(right.kg * 1.04, abs=20))
+    half = SCALE.read("platform", (1690, 1700), "half off", NOON)
+    assert (half.steady, half.kg) == (False, pytest.approx(1690 + 0.55 * 1700, abs=20))
+
+
+def test_a_scale_that_is_not_there() -> None:
+    with pytest.raises(KeyError):
+        SCALE.read("moon", (1.0,), "", NOON)

@@ -436,3 +436,60 @@ def test_a_weighing_is_never_rewritten(fleet: Fleet) -> None:
     before = Weighing.objects.values().get()
     fleet.api.ok("POST", f"/rigs/{fleet.rig}/weighings", TICKET | {"amends": fleet.weighing})
     assert Weighing.objects.filter(pk=fleet.weighing).values().get() == before
+
+
+# -- what goes along with a ticket ---------------------------------------------------------------------------
+
+
+def test_what_was_seen_to_before_weighing_stays_with_the_ticket(fleet: Fleet) -> None:
+    offered = fleet.api.ok("GET", f"/rigs/{fleet.rig}")["checklist"]
+    assert "Fresh water at its usual level" in offered
+    saved = fleet.api.ok("POST", f"/rigs/{fleet.rig}/weighings", TICKET | {"ready": offered[:2]})
+    assert saved["ready"] == offered[:2]
+
+
+def test_the_list_is_each_rigs_own(fleet: Fleet) -> None:
+    rig = fleet.api.ok("GET", f"/rigs/{fleet.rig}")
+    body = {k: rig[k] for k in ("kind", "name", "fleet_number", "gvwr_kg", "wheelbase_m")} | {
+        "checklist": ["Instrument rack bolted"],
+        "axles": [
+            {
+                "position_m": a["position_m"],
+                "track_m": a["track_m"],
+                "tire_size": a["tire_size"],
+                "dual": a["wheels"] == 4,
+            }
+            for a in rig["axles"]
+        ],
+    }
+    assert fleet.api.ok("PUT", f"/rigs/{fleet.rig}", body)["checklist"] == ["Instrument rack bolted"]
+    # Emptied, the usual one of its kind is back.
+    assert len(fleet.api.ok("PUT", f"/rigs/{fleet.rig}", body | {"checklist": []})["checklist"]) > 3
+
+
+def test_a_trailer_by_itself_with_its_hitch_load_as_typed(api: Api) -> None:
+    rig = api.ok("POST", "/rigs", TRAILER)["id"]
+    body = {
+        "load_state": "trip-ready", "weighed_on": "2026-09-01", "scale": "Platform", "bars": "slack", "hitch_kg": "500 lb",
+        "axles": [{"whole_kg": "1640 kg"}, {"whole_kg": "1620 kg"}],
+    }  # fmt: skip
+    saved = api.ok("POST", f"/rigs/{rig}/weighings", body)
+    # 500 lb are 226.8 kg: 3,260 + 226.8, and 360 − 226.8 left on the coupling.
+    assert saved["hitch_typed"] == "500 lb"
+    assert saved["loads"]["total_kg"] == pytest.approx(3486.8, abs=0.01)
+    margins = {c["what"]: c["margin_kg"] for c in saved["loads"]["checks"]}
+    assert margins["hitch"] == pytest.approx(133.2, abs=0.01)
+    unknown = api.ok("POST", "work/weighing", {"rig": rig, "axles": body["axles"]})
+    assert unknown["total_kg"] is None
+
+
+def test_pounds_and_kilograms_give_the_same_margins_on_the_wire(fleet: Fleet) -> None:
+    def margins(unit: str, factor: float) -> list[float]:
+        axles = [
+            {"left_kg": f"{left / factor:.6f} {unit}", "right_kg": f"{right / factor:.6f} {unit}"}
+            for left, right in ((1690, 1700), (3160, 3410))
+        ]
+        work = fleet.api.ok("POST", "work/weighing", {"rig": fleet.rig, "axles": axles})
+        return [c["margin_kg"] for a in work["axles"] for c in a["checks"]]
+
+    assert margins("lb", 0.45359237) == pytest.approx(margins("kg", 1.0), abs=1e-3)
