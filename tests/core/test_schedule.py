@@ -2,7 +2,7 @@ import datetime as dt
 
 import pytest
 
-from ballast.core.schedule import ROUND_EVERY_DAYS, WEIGH_EVERY_DAYS, ago, due
+from ballast.core.schedule import ROUND_EVERY_DAYS, WEIGH_EVERY_DAYS, ago, due, weighing_due
 
 TODAY = dt.date(2026, 11, 25)
 
@@ -47,16 +47,16 @@ def test_a_day_ahead_is_named() -> None:
 )
 def test_more_than_two_percent_put_aboard_asks_for_the_scale(added: float, gross: float | None, now: bool) -> None:
     last = dt.date(2026, 9, 13)
-    found = schedule.weighing_due(last, added, gross, dt.date(2026, 11, 25))
+    found = weighing_due(last, added, gross, dt.date(2026, 11, 25))
     assert found.now is now
     assert found.on == (dt.date(2026, 11, 25) if now else dt.date(2027, 9, 13))
 
 
 def test_an_overdue_weighing_stays_overdue_whatever_was_put_aboard() -> None:
-    found = schedule.weighing_due(dt.date(2025, 8, 22), 900, 10_000, dt.date(2026, 11, 25))
+    found = weighing_due(dt.date(2025, 8, 22), 900, 10_000, dt.date(2026, 11, 25))
     # Due on 22 August 2026, 95 days ago.
     assert (found.on, found.days_over, found.now) == (dt.date(2026, 8, 22), 95, True)
 
 
 def test_never_weighed_is_due_now() -> None:
-    assert schedule.weighing_due(None, 0, None, dt.date(2026, 11, 25)).now
+    assert weighing_due(None, 0, None, dt.date(2026, 11, 25)).now
