@@ -13,11 +13,16 @@ from tests.browser.serving import CHROMIUM, CHROMIUM_FLAGS, DemoServer, copy_of
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
 
 
+# The slowest half of the browser tests; the others go to another worker, each with a server of its own.
+FIRST_WORKER = ("test_interface.py", "test_weighing.py")
+
+
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    """All browser tests go to one worker: they share a server."""
+    """The browser tests of a file go to one worker: they share a server."""
     for item in items:
         if "tests/browser" in str(item.fspath):
-            item.add_marker(pytest.mark.xdist_group("browser"))
+            half = "first" if str(item.fspath).endswith(FIRST_WORKER) else "second"
+            item.add_marker(pytest.mark.xdist_group(f"browser-{half}"))
 
 
 @pytest.fixture(scope="session")

@@ -134,10 +134,13 @@ def test_an_expired_sign_in_loses_nothing(server: DemoServer, new_page: Pages) -
     for field in page.get_by_label("Size on the sidewall").all():
         field.fill("245/70R19.5 135/133M")
     page.context.clear_cookies(name="sessionid")
-    page.get_by_role("button", name="Add it, then weigh").click()
+    # The next thing typed is answered by a sign-in over the page, not by losing it.
+    page.get_by_label("Note").fill("Typed after it expired")
     expect(page.get_by_text("What you entered waits behind this page")).to_be_visible()
     page.get_by_role("button", name="Fleet maintainer Copperfinch").click()
+    expect(page.get_by_text("What you entered waits behind this page")).to_have_count(0)
     expect(page.get_by_label("Name")).to_have_value("Half described")
+    expect(page.get_by_label("Note")).to_have_value("Typed after it expired")
     page.get_by_role("button", name="Add it, then weigh").click()
     expect(page.get_by_role("heading", name="What each tire carries")).to_be_visible()
 
