@@ -136,6 +136,22 @@ def test_what_is_no_size_is_refused_with_examples(text: str) -> None:
         rigs.read_size(text)
 
 
+@pytest.mark.parametrize(
+    ("text", "words"),
+    [
+        ("245/70", "Understood: width 245 mm, aspect 70; construction and rim are missing."),
+        ("245/70 19.5", "Understood: width 245 mm, aspect 70; “19.5” after it is not."),
+        ("245/70R", "Understood: width 245 mm, aspect 70, radial; the rim is missing."),
+        ("lt245/70r19.5 heavy", "Understood: width 245 mm, aspect 70, radial, rim 19.5 in; “HEAVY” after it is not."),
+    ],
+)
+def test_a_size_that_is_none_says_what_was_understood(text: str, words: str) -> None:
+    with pytest.raises(Refusal) as no:
+        rigs.read_size(text)
+    assert words in no.value.message
+    assert "Enter it as it stands" in no.value.message
+
+
 def test_a_dual_index_above_the_single_is_refused() -> None:
     with pytest.raises(Refusal, match="higher number stands first"):
         rigs.read_size("245/70R19.5 133/135M")

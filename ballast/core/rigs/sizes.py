@@ -102,10 +102,30 @@ def read_size(text: str) -> Size:
         if found := pattern.match(marking):
             return _size(pattern, found, marking)
     raise Refusal(
-        f"“{text.strip()[:40]}” is not a size marking that is understood. Enter it as it stands on the sidewall, "
-        "for example 245/70R19.5 135/133M, LT275/70R18 E, ST235/80R16 E, 11R22.5 G or 33x10.50R15LT C.",
+        f"“{text.strip()[:40]}” is not a size marking that is understood. {_part_understood(marking)}Enter it as it stands "
+        "on the sidewall, for example 245/70R19.5 135/133M, LT275/70R18 E, ST235/80R16 E, 11R22.5 G or 33x10.50R15LT C.",
         "tire_size",
     )
+
+
+_BEGINNING = re.compile(
+    r"^(?P<pre>P|LT|ST)?\s*(?P<w>\d{2,3})\s*/\s*(?P<a>\d{2,3})\s*(?:(?P<con>ZR|R|B|D|-)\s*(?P<rim>\d{2}(?:\.\d)?)?)?",
+    re.ASCII,
+)
+
+
+def _part_understood(marking: str) -> str:
+    """Of a marking that is none: what its beginning says, and where it stops being understood."""
+    found = _BEGINNING.match(marking)
+    if not found:
+        return ""
+    parts = [f"width {found['w']} mm", f"aspect {found['a']}"]
+    parts += [_CON[found["con"]]] if found["con"] else []
+    parts += [f"rim {found['rim']} in"] if found["rim"] else []
+    rest = marking[found.end() :].strip()
+    missing = "" if rest else "construction and rim are missing" if not found["con"] else "the rim is missing"
+    stops = f"“{rest[:20]}” after it is not" if rest else missing
+    return f"Understood: {', '.join(parts)}; {stops or 'the rest is not'}. "
 
 
 def asked_for(size: Size) -> tuple[str, ...]:
