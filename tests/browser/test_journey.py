@@ -170,6 +170,8 @@ def do_the_round(keys: Keyboard, page: Page) -> None:
         keys.type(shown)
         keys.press("Enter")
     expect(page.get_by_text("7 of 7 read")).to_be_visible()
+    # It waits for the last reading to be stored.
+    expect(page.get_by_role("button", name="Seal the round")).to_be_enabled()
     keys.to("Seal the round")
     keys.press("Enter")
 
