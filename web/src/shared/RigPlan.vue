@@ -117,6 +117,24 @@ const places = computed(() =>
   ),
 )
 
+/** The strip on a phone: down the left of all vehicles, up the right, spares last, as people walk. */
+const walk = computed(() => {
+  const of = (p: (typeof places.value)[number]) => props.vehicles.findIndex((v) => v.wheels.includes(p.wheel))
+  const side = (p: (typeof places.value)[number]) =>
+    p.wheel.side === null ? 2 : p.wheel.side === 'R' ? 1 : 0
+  return [...places.value].sort(
+    (p, q) => side(p) - side(q) || (side(p) === 1 ? of(q) - of(p) : of(p) - of(q)),
+  )
+})
+const strip = ref<HTMLElement>()
+watch(
+  () => props.selected,
+  (code) => {
+    const at = walk.value.findIndex((p) => p.wheel.code === code)
+    strip.value?.scrollTo({ left: Math.max(0, at * 68 - 140) })
+  },
+  { flush: 'post' },
+)
 /** What comes to stand on the scale is brought into view where the plan is longer than the screen. */
 watch(
   () => props.standing?.at(-1),
@@ -253,8 +271,8 @@ function move(event: KeyboardEvent) {
         >
       </button>
     </div>
-    <ol class="flex gap-1 overflow-x-auto pb-1 lg:hidden">
-      <li v-for="p in places" :key="p.wheel.code">
+    <ol ref="strip" class="flex gap-1 overflow-x-auto pb-1 lg:hidden">
+      <li v-for="p in walk" :key="p.wheel.code">
         <button
           type="button"
           class="relative flex w-16 flex-col items-center rounded-md"
