@@ -3,6 +3,8 @@
 import datetime as dt
 from dataclasses import dataclass
 
+from ballast.core.working import Phrase, kg, say, share
+
 ROUND_EVERY_DAYS = 7
 WEIGH_EVERY_DAYS = 365
 # More than this share of the weighed gross put aboard since: weigh again.
@@ -35,6 +37,23 @@ def weighing_due(last: dt.date | None, added_kg: float, gross_kg: float | None, 
     if found.on is None or not gross_kg or added_kg <= WEIGH_AGAIN_SHARE * gross_kg:
         return found
     return Due(min(found.on, today), max(found.days_over or 0, 0))
+
+
+def added_share(masses_kg: tuple[float, ...], gross_kg: float | None) -> float | None:
+    """What was put aboard or taken off, as a share of the weighed gross; None where that is not known."""
+    return sum(abs(m) for m in masses_kg) / gross_kg if gross_kg else None
+
+
+def weighing_words(due: Due, added_kg: float, gross_kg: float | None) -> Phrase:
+    """When to weigh again, and why."""
+    if due.on is None:
+        return say("Never weighed: weigh it as it travels.")
+    if gross_kg and added_kg > WEIGH_AGAIN_SHARE * gross_kg:
+        return say(
+            "{0} put aboard since, {1} of what was weighed: weigh again.", kg(added_kg), share(added_kg / gross_kg)
+        )
+    day = f"{due.on:%d %b %Y}".lstrip("0")
+    return say(f"Overdue since {day}: weigh again." if due.now else f"Next weighing by {day}, or after anything big.")
 
 
 def ago(last: dt.date, today: dt.date) -> str:

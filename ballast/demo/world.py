@@ -197,15 +197,13 @@ def _fit_tires(actor: Actor, number: str, rig: Rig) -> None:
             "diameter": other.get("diameter"),
         }  # fmt: skip
         with at(dt.datetime.combine(on, dt.time(10), dt.UTC)):
-            fit(
-                actor, rig.pk, FitIn.model_validate({"wheel": wheel.code, "new": new, "fitted_on": on, "tread": "9 mm"})
-            )
+            fit(actor, rig, FitIn.model_validate({"wheel": wheel.code, "new": new, "fitted_on": on, "tread": "9 mm"}))
 
 
 def _move_tires(actor: Actor, van: Rig, on: dt.datetime) -> None:
     """The van's wheels change sides, and nobody has torqued them again yet."""
     moves = {"1L": "1R", "1R": "1L"}
-    move(actor, van.pk, MoveIn.model_validate({"moves": moves, "moved_on": on.date(), "odometer": "98060 km"}))
+    move(actor, van, MoveIn.model_validate({"moves": moves, "moved_on": on.date(), "odometer": "98060 km"}))
 
 
 def _weigh(actor: Actor, rig: Rig, ticket: dict[str, Any], start: dt.datetime) -> None:

@@ -1,7 +1,7 @@
 """A vehicle or trailer as its labels describe it: axles, ratings, wheels and where they are."""
 
-from dataclasses import dataclass
-from typing import Literal
+from dataclasses import dataclass, replace
+from typing import Any, Literal
 
 from ballast.core.refusal import Refusal
 from ballast.core.rigs.sizes import SPEEDS, Size, load_index_kg
@@ -74,6 +74,8 @@ class Tire:
     rim_width_in: float | None = None
     rim_low_in: float | None = None
     rim_high_in: float | None = None
+    # Set by `weakest`: a size that is fitted beside the one described.
+    other_size: str = ""
 
     def rated_kg(self, row: Row) -> float | None:
         """The load marked for a mounting: the lesser of load index and sidewall load, whichever are known."""
@@ -90,6 +92,28 @@ class Tire:
         """The most one tire may carry on a rig of that kind, passenger tires ÷ 1.10 where that applies."""
         rated = self.rated_kg(row)
         return None if rated is None else rated / load_divisor(self.size.service, kind)
+
+
+_LOADS = ("load_index_single", "load_index_dual", "max_load_single_kg", "max_load_dual_kg")
+
+
+def weakest(described: Tire, fitted: tuple[Tire, ...]) -> Tire:
+    """An axle's tires as the rules take them: the least of what is described and of what is fitted.
+
+    A fitted tire of another size is named in `other_size`; where its load is not known, the axle's is not either.
+    """
+    every = (described, *fitted)
+
+    def least(name: str) -> float | None:
+        known = [v for t in every if (v := getattr(t, name)) is not None]
+        return min(known) if known else None
+
+    others = [t for t in fitted if t.size.name != described.size.name]
+    marks: dict[str, Any] = {name: least(name) for name in (*_LOADS, "sidewall_max_kpa")}
+    for row in ("single", "dual"):
+        if any(t.rated_kg(row) is None for t in others):
+            marks |= {f"load_index_{row}": None, f"max_load_{row}_kg": None}
+    return replace(described, **marks, other_size=others[0].size.name if others else "")
 
 
 @dataclass(frozen=True)
@@ -182,6 +206,23 @@ def groups(axles: tuple[Axle, ...]) -> tuple[Group, ...]:
             found.append([axle])
     names = {1: "single axle", 2: "tandem", 3: "tridem"}
     return tuple(Group(tuple(a.number for a in g), g[0].role or names.get(len(g), f"group of {len(g)}")) for g in found)
+
+
+def check_hitching(trailer: tuple[str, str], head: tuple[str, str], behind_itself: bool) -> None:
+    """May a rig be hitched into a combination that `head` leads? Both as (kind, name).
+
+    Raises Refusal for what is no trailer, what would tow itself, a combination without a tow vehicle, and a
+    motorcycle's limits.
+    """
+    (kind, name), (head_kind, head_name) = trailer, head
+    if kind not in TRAILERS:
+        raise Refusal(f"{name} is no trailer: it tows, it is not towed.", "behind")
+    if behind_itself:
+        raise Refusal(f"{name} would tow itself. Choose a vehicle that is not behind it.", "behind")
+    if head_kind in TRAILERS:
+        raise Refusal(f"{head_name} has no tow vehicle itself. Hitch it to one first.", "behind")
+    if head_kind == "motorcycle" and kind not in ("trailer", "camper"):
+        raise Refusal("A motorcycle tows at most a small trailer or camper.", "behind")
 
 
 def contradictions(rig: Rig) -> list[Refusal]:

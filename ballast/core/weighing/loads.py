@@ -12,6 +12,8 @@ End = Literal["left", "right"]
 # Weight-distribution bars when weighed; empty where there are none.
 Bars = Literal["", "slack", "engaged"]
 
+# Usual load states; a rig may have its own.
+LOAD_STATES = ("empty", "half", "trip-ready")
 # An axle weighed as a whole: this share is taken to ride on its heavier end.
 ASSUMED_HEAVIER = 0.525
 IMBALANCE_NOTE = 0.05
@@ -33,6 +35,7 @@ class AxleLimits:
     gawr_kg: float | None
     tire_max_kg: float | None
     wheel_max_kg: float | None = None
+    lifts: bool = True
 
 
 @dataclass(frozen=True)
@@ -53,6 +56,15 @@ class AxleReading:
     left_kg: float | None = None
     right_kg: float | None = None
     lifted: bool = False
+
+    @property
+    def known_kg(self) -> float | None:
+        """The whole axle as far as the reading tells."""
+        if self.lifted:
+            return 0.0
+        if self.left_kg is not None and self.right_kg is not None:
+            return self.left_kg + self.right_kg
+        return self.whole_kg
 
 
 @dataclass(frozen=True)
@@ -230,6 +242,8 @@ def _end_checks(
 
 def _lifted(limits: AxleLimits, read: AxleReading) -> AxleLoad:
     """An axle that is up: it carries nothing, and says nothing of what its tires need when it is down."""
+    if not limits.lifts:
+        raise Refusal("This axle cannot lift. Set it down, or say with the rig that it lifts.", "lifted")
     for field in ("whole_kg", "left_kg", "right_kg"):
         if getattr(read, field):
             raise Refusal("This axle is up, so nothing stands on the scale. Set it down, or leave it empty.", field)
@@ -313,6 +327,39 @@ def weigh_rig(
         if total is not None and rig.pulled and total > 0 and hitch_kg >= 0:
             notes.append(say("{0} of its gross rides on the hitch.", share(hitch_kg / total)))
     return RigLoad(tuple(axles), total, tuple(checks), tuple(notes), hitch_kg)
+
+
+@dataclass(frozen=True)
+class Weighed:
+    """A vehicle with what a scale said of it."""
+
+    name: str
+    limits: tuple[AxleLimits, ...]
+    rig: RigLimits
+    reads: dict[int, AxleReading]
+    hitch_kg: float | None = None
+    resolution_kg: float = 0.0
+
+
+def combined_kg(vehicles: tuple[Weighed, ...]) -> float | None:
+    """All axles of a combination together; unknown while any of them is, and None of a vehicle by itself."""
+    if len(vehicles) < 2:
+        return None
+    wholes = [v.reads.get(a.number, AxleReading()).known_kg for v in vehicles for a in v.limits]
+    return None if any(w is None for w in wholes) else sum(w for w in wholes if w is not None)
+
+
+def weigh_together(vehicles: tuple[Weighed, ...], bars: Bars = "") -> tuple[tuple[RigLoad, ...], float | None]:
+    """The vehicles of a combination from the front, the whole held against the first one's GCWR.
+
+    Raises Refusal as `weigh_rig` does.
+    """
+    together = combined_kg(vehicles)
+    loads = tuple(
+        weigh_rig(v.limits, v.reads, v.rig, v.resolution_kg, v.hitch_kg, bars, None if i else together)
+        for i, v in enumerate(vehicles)
+    )
+    return loads, together
 
 
 def judge_hitch(hitch_kg: float, most_kg: float | None, bars: Bars, name: str) -> tuple[list[Check], list[Phrase]]:

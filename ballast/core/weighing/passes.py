@@ -7,7 +7,7 @@ Least squares after the singular values: Golub and Van Loan, Matrix Computations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
-from typing import Literal, NamedTuple
+from typing import Literal, NamedTuple, get_args
 
 import numpy as np
 
@@ -16,13 +16,9 @@ from ballast.core.units import both
 from ballast.core.weighing.loads import AxleReading
 from ballast.core.working import Line, Phrase, kg, say
 
-Way = Literal["axles", "passes", "left", "pads"]
-WAYS: dict[Way, str] = {
-    "passes": "Platform: roll on axle by axle",
-    "axles": "Axle scale: one axle at a time",
-    "left": "Platform and left wheels only",
-    "pads": "Wheel pads: every end",
-}
+# Cumulative passes over a platform; axle by axle; a platform and then its left wheels only; every end on its pad.
+Way = Literal["passes", "axles", "left", "pads"]
+WAYS: tuple[Way, ...] = get_args(Way)
 _ZERO = 1e-9
 
 
@@ -82,6 +78,11 @@ class Solved:
     doubt: tuple[int, ...]
     notes: tuple[Phrase, ...]
     working: tuple[Line, ...]
+
+
+def hitch_by_vehicle(vehicles: tuple[Vehicle, ...], hitch_kg: dict[int, float | None]) -> tuple[float | None, ...]:
+    """The hitch load that each vehicle is judged by: a pulled trailer's own, else what hangs on it."""
+    return tuple(hitch_kg.get(i if v.pulled else i + 1) for i, v in enumerate(vehicles))
 
 
 def _spoken(names: list[str]) -> str:

@@ -1,9 +1,19 @@
 """Where a mass goes: which axle, which end, and how much of it a hitch passes on. Statics of a beam on its supports."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ballast.core.refusal import Refusal
+from ballast.core.weighing.loads import (
+    ASSUMED_HEAVIER,
+    AxleLoad,
+    AxleReading,
+    Bars,
+    Check,
+    RigLoad,
+    Weighed,
+    weigh_together,
+)
 
 # Mass of a liter [kg].
 PER_LITER_KG = {"water": 1.00, "gasoline": 0.74, "diesel": 0.84, "propane": 0.51, "urea": 1.09}
@@ -62,6 +72,41 @@ class Effect:
     @property
     def total(self) -> float:
         return sum(sum(e) for e in self.ends.values())
+
+    def on_hitch(self, vehicle: int) -> float:
+        """Change of the hitch load that a vehicle is judged by: a pulled trailer's own, else what hangs on it."""
+        return self.hitch.get(vehicle, self.hitch.get(vehicle + 1, 0.0))
+
+    def __add__(self, other: "Effect") -> "Effect":
+        return self._with(other, 1.0)
+
+    def __sub__(self, other: "Effect") -> "Effect":
+        return self._with(other, -1.0)
+
+    def _with(self, other: "Effect", sign: float) -> "Effect":
+        ends = {
+            key: tuple(self.ends.get(key, (0.0, 0.0))[n] + sign * other.ends.get(key, (0.0, 0.0))[n] for n in (0, 1))
+            for key in {*self.ends, *other.ends}
+        }
+        return Effect(
+            ends,  # type: ignore[arg-type]
+            {k: self.hitch.get(k, 0.0) + sign * other.hitch.get(k, 0.0) for k in {*self.hitch, *other.hitch}},
+            {k: self.gross.get(k, 0.0) + sign * other.gross.get(k, 0.0) for k in {*self.gross, *other.gross}},
+        )
+
+
+NOTHING = Effect({}, {}, {})
+
+
+def mass_kg(what: str, liters: float | None, typed_kg: float | None) -> float:
+    """Mass [kg] of what is put aboard, by its weight or, of a liquid, its liters. Raises Refusal unless just one is given."""
+    if (liters is None) == (typed_kg is None):
+        raise Refusal("Enter either how much it weighs or, of a liquid, how many liters.", "mass")
+    if typed_kg is not None:
+        return typed_kg
+    if what not in PER_LITER_KG or liters is None:
+        raise Refusal("Only liquids come in liters. Enter what it weighs.", "liters")
+    return liters * PER_LITER_KG[what]
 
 
 def place_mass(mass_kg: float, behind_front_m: float, wheelbase_m: float) -> tuple[float, float]:
@@ -179,6 +224,80 @@ def bars_effect(parts: tuple[Part, ...], hitch_kg: float, restore: float = BARS_
             ends[(i, axle.number)] = (load * shares[axle.number] / 2, load * shares[axle.number] / 2)
     hitch = {i: -off_hitch if i == 1 else 0.0 for i, p in enumerate(parts) if i and p.pulled}
     return Effect(ends, hitch, {0: -off_hitch, **dict.fromkeys(range(1, len(parts)), 0.0)})
+
+
+def lay_on(vehicles: tuple[Weighed, ...], change: Effect, bars: Bars) -> tuple[tuple[RigLoad, ...], float | None]:
+    """The loads of weighed vehicles with a change on top, and all of their axles together.
+
+    What is not known stays so: an axle weighed as a whole changes as a whole. Raises Refusal (field "mass") where
+    more is taken off than stands there, or an axle would lift off the ground.
+    """
+    laden = []
+    for i, v in enumerate(vehicles):
+        reads = {n: _changed(r, change.ends.get((i, n), (0.0, 0.0))) for n, r in v.reads.items()}
+        hitch = None if v.hitch_kg is None else v.hitch_kg + change.on_hitch(i)
+        laden.append(replace(v, reads=reads, hitch_kg=hitch))
+    for v in laden:
+        names = {a.number: a.name for a in v.limits}
+        for number, read in v.reads.items():
+            if any(kg is not None and kg < 0 for kg in (read.known_kg, read.left_kg, read.right_kg)):
+                raise Refusal(
+                    f"{names[number]} of {v.name} would lift off the ground. Put less there, or put it elsewhere.",
+                    "mass",
+                )
+    return weigh_together(tuple(laden), bars)
+
+
+def _changed(read: AxleReading, ends: tuple[float, float]) -> AxleReading:
+    if read.lifted:
+        return read
+    left, right = ends
+    return AxleReading(
+        None if read.whole_kg is None else read.whole_kg + left + right,
+        None if read.left_kg is None else read.left_kg + left,
+        None if read.right_kg is None else read.right_kg + right,
+    )
+
+
+@dataclass(frozen=True)
+class CargoLeft:
+    """How much may still go to a place [kg], and the limits that bind it with their vehicle, the tightest first."""
+
+    left_kg: float
+    bound_by: tuple[tuple[int, Check], ...]
+
+
+def cargo_at(parts: tuple[Part, ...], loads: tuple[RigLoad, ...], place: Placed) -> CargoLeft | None:
+    """What may still be put at a place, whatever `place` weighs: every margin over the share of a kilogram put there.
+
+    None where no limit that is known carries anything of it. Raises Refusal as `effect` does.
+    """
+    one = effect(parts, [replace(place, mass_kg=1.0)])
+    found: list[tuple[float, int, Check]] = []
+    for i, rig in enumerate(loads):
+        for check in rig.checks:
+            per_kg = {"gvwr": one.gross[i], "gcwr": 1.0, "hitch": one.on_hitch(i)}[check.what]
+            found.append((per_kg, i, check))
+        for axle in rig.axles:
+            ends = one.ends.get((i, axle.number), (0.0, 0.0))
+            found += [(_end_share(check, axle, ends), i, check) for check in axle.checks]
+    binding = sorted(((c.margin_kg / share, i, c) for share, i, c in found if share > 1e-9), key=lambda b: b[0])
+    if not binding:
+        return None
+    left = cargo_left(tuple(c.margin_kg for _, _, c in found), tuple(share for share, _, _ in found))
+    return CargoLeft(left, tuple((i, c) for _, i, c in binding))
+
+
+def _end_share(check: Check, axle: AxleLoad, ends: tuple[float, float]) -> float:
+    """The part of a kilogram that a check of an axle feels. An assumed heavier end feels the worse of end and assumption."""
+    left, right = ends
+    if check.what.startswith("left"):
+        return left
+    if check.what.startswith("right"):
+        return right
+    if axle.assumed and check.what != "gawr":
+        return max(left, right, (left + right) * ASSUMED_HEAVIER)
+    return left + right
 
 
 def cargo_left(margins_kg: tuple[float, ...], shares: tuple[float, ...]) -> float:

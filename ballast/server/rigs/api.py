@@ -110,24 +110,24 @@ def hitch_rig(request: ActorRequest, rig_id: int, data: HitchIn):
 
 @router.get("/rigs/{rig_id}/tires", response=answers(TiresOut))
 def rig_tires(request: ActorRequest, rig_id: int):
-    return fittings.present(request.auth, services.rig(request.auth, rig_id))
+    return fittings.present(request.auth, rig_id)
 
 
 @router.post("/rigs/{rig_id}/fittings", response=answers(None, 204))
 def fit_tire(request: ActorRequest, rig_id: int, data: FitIn):
-    fittings.fit(request.auth, rig_id, data)
+    fittings.fit(request.auth, services.rig(request.auth, rig_id), data)
     return Status(204, None)
 
 
 @router.post("/rigs/{rig_id}/moves", response=answers(None, 204))
 def move_tires(request: ActorRequest, rig_id: int, data: MoveIn):
-    fittings.move(request.auth, rig_id, data)
+    fittings.move(request.auth, services.rig(request.auth, rig_id), data)
     return Status(204, None)
 
 
 @router.post("/rigs/{rig_id}/torques", response=answers(None, 204))
 def torque_wheels(request: ActorRequest, rig_id: int, data: TorqueIn):
-    fittings.torque(request.auth, rig_id, data)
+    fittings.torque(request.auth, services.rig(request.auth, rig_id), data)
     return Status(204, None)
 
 

@@ -26,14 +26,12 @@ def hitch(actor: Actor, rig_id: int, behind_id: int | None) -> list[Rig]:
         if at:
             _place(moved, None, 0)
         return rigs.train(actor, rig_id)
-    if trailer.kind not in core.TRAILERS:
-        raise Refusal(f"{trailer.name} is no trailer: it tows, it is not towed.", "behind")
-    if behind_id in {r.pk for r in moved}:
-        raise Refusal(f"{trailer.name} would tow itself. Choose a vehicle that is not behind it.", "behind")
     try:
         front = rigs.train(actor, behind_id)
     except Rig.DoesNotExist:
         raise Refusal("There is no such rig in this workspace. Choose one of its list.", "behind") from None
+    itself = behind_id in {r.pk for r in moved}
+    core.check_hitching((trailer.kind, trailer.name), (front[0].kind, front[0].name), itself)
     if front[-1].pk != behind_id:
         taken = front[next(i for i, r in enumerate(front) if r.pk == behind_id) + 1]
         if taken.pk == rig_id:
@@ -41,10 +39,6 @@ def hitch(actor: Actor, rig_id: int, behind_id: int | None) -> list[Rig]:
         raise Conflict(f"{taken.name} is hitched there already. Unhitch it first.", "behind")
     if any(r.archived for r in (*moved, *front)):
         raise Conflict("One of the two is archived. Bring it back first.", "behind")
-    if front[0].kind in core.TRAILERS:
-        raise Refusal(f"{front[0].name} has no tow vehicle itself. Hitch it to one first.", "behind")
-    if front[0].kind == "motorcycle" and trailer.kind not in ("trailer", "camper"):
-        raise Refusal("A motorcycle tows at most a small trailer or camper.", "behind")
     if len(front) + len(moved) > LONGEST:
         raise Refusal(f"A combination has at most {LONGEST} vehicles here.", "behind")
     _place(moved, front[0], len(front))

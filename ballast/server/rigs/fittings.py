@@ -4,15 +4,16 @@ import datetime as dt
 from typing import Any
 
 from django.db import transaction
-from django.db.models import Max, QuerySet
+from django.db.models import OuterRef, QuerySet, Subquery
 from django.utils import timezone
 
 from ballast.core import rigs as core
 from ballast.core.refusal import Refusal
-from ballast.core.working import Measure, Phrase, say
+from ballast.core.working import Phrase
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge.days import latest_day
 from ballast.server.edge.problems import Conflict
+from ballast.server.edge.quantities import Entry
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Axle, Fitting, Rig, Sidewall, Spare, Tire, Torque
 from ballast.server.rigs.schemas import FitIn, MoveIn, NewTireIn, RemoveIn, TorqueIn
@@ -70,24 +71,23 @@ def _new(actor: Actor, given: NewTireIn, described: Sidewall, on: dt.date) -> Ti
     )
 
 
-def _take_off(rig: Rig, wheel: str, on: dt.date, reason: str) -> Fitting | None:
+def _take_off(rig: Rig, wheel: str, on: dt.date, reason: str) -> None:
     current = next((f for f in rigs.fitted_on(rig) if f.wheel == wheel), None)
     if current is None:
-        return None
+        return
     if on < current.fitted_on:
         raise Refusal(
             f"The tire there was fitted on {current.fitted_on:%d %b %Y}. Choose that day or a later one.", "removed_on"
         )
     current.removed_on, current.removed_reason = on, reason
     current.save()
-    return current
+    rig.on_now = [f for f in rigs.fitted_on(rig) if f.pk != current.pk]  # type: ignore[attr-defined]
 
 
 @transaction.atomic
-def fit(actor: Actor, rig_id: int, data: FitIn) -> Rig:
+def fit(actor: Actor, rig: Rig, data: FitIn) -> None:
     """Fits a new tire or one of the store to a wheel; what was there goes to the store."""
     actor.must(May.FIT)
-    rig = rigs.rig(actor, rig_id)
     wheel = _wheel(rig, data.wheel, "wheel")
     _past(data.fitted_on, "fitted_on")
     if (data.tire is None) == (data.new is None):
@@ -116,24 +116,25 @@ def fit(actor: Actor, rig_id: int, data: FitIn) -> Rig:
         data.odometer,
         round(data.tread.value * 1000, 3) if data.tread else None,
     )
-    return rigs.rig(actor, rig_id)
 
 
 def _fitting(
-    actor: Actor, tire: Tire, rig: Rig, wheel: str, on: dt.date, odometer: Any, tread_mm: float | None
+    actor: Actor, tire: Tire, rig: Rig, wheel: str, on: dt.date, odometer: Entry | None, tread_mm: float | None
 ) -> None:
+    """Notes a tire at a wheel, and what `fitted_on` has at hand of the rig."""
     rigs.seen_at(rig, odometer.value if odometer else None)
-    Fitting.objects.create(
+    now_on = rigs.fitted_on(rig)
+    made = Fitting.objects.create(
         tire=tire, rig=rig, wheel=wheel, fitted_on=on, odometer_km=odometer.value if odometer else None, tread_mm=tread_mm,
         by=actor.person,
     )  # fmt: skip
+    rig.on_now = [*now_on, made]  # type: ignore[attr-defined]
 
 
 @transaction.atomic
-def move(actor: Actor, rig_id: int, data: MoveIn) -> Rig:
+def move(actor: Actor, rig: Rig, data: MoveIn) -> None:
     """Moves tires from wheel to wheel in one job. Whatever stood at a target and is not moved goes to the store."""
     actor.must(May.FIT)
-    rig = rigs.rig(actor, rig_id)
     _past(data.moved_on, "moved_on")
     on = {f.wheel: f for f in rigs.fitted_on(rig)}
     if len(set(data.moves.values())) < len(data.moves):
@@ -153,7 +154,6 @@ def move(actor: Actor, rig_id: int, data: MoveIn) -> Rig:
             raise Refusal(no.message, "moved_on") from None
     for source, target in data.moves.items():
         _fitting(actor, lifted[source], rig, target, data.moved_on, data.odometer, None)
-    return rigs.rig(actor, rig_id)
 
 
 @transaction.atomic
@@ -184,14 +184,12 @@ def bring_back(actor: Actor, tire_id: int) -> Tire:
 
 
 @transaction.atomic
-def torque(actor: Actor, rig_id: int, data: TorqueIn) -> Rig:
+def torque(actor: Actor, rig: Rig, data: TorqueIn) -> None:
     """Wheel nuts torqued again."""
     actor.must(May.FIT)
-    rig = rigs.rig(actor, rig_id)
     _past(data.done_on, "done_on")
     rigs.seen_at(rig, data.odometer.value)
     Torque.objects.create(rig=rig, done_on=data.done_on, odometer_km=data.odometer.value, by=actor.person)
-    return rig
 
 
 def history(actor: Actor, tire_id: int) -> list[dict[str, Any]]:
@@ -230,28 +228,23 @@ def findings(rig: Rig, today: dt.date) -> tuple[core.Finding, ...]:
     return core.findings(rigs.rig_of(rig), rigs.wheels_of(rig), on_rig, today, replace_years(rig))
 
 
-def retorque(rig: Rig) -> Phrase | None:
-    """The reminder after a wheel was off, where one is due."""
-    last = rig.fittings.aggregate(at=Max("odometer_km"))["at"]
-    torqued = rig.torques.aggregate(at=Max("odometer_km"))["at"]
-    left = core.retorque_left_km(last, torqued, rig.odometer_km)
-    if left is None:
-        return None
-    if left <= 0:
-        return say(
-            "A wheel was off at {0}: torque the nuts again, overdue by {1}.",
-            Measure("distance", last),
-            Measure("distance", -left),
-        )
-    return say(
-        "A wheel was off at {0}: torque the nuts again within {1}.",
-        Measure("distance", last),
-        Measure("distance", left),
+def with_wheels_off(rows: QuerySet[Rig]) -> QuerySet[Rig]:
+    """Rigs with the odometer at which a wheel was last off (`off_km`) and last torqued (`torqued_km`) at hand."""
+    off = Fitting.objects.filter(rig=OuterRef("pk")).exclude(odometer_km=None).order_by("-odometer_km")
+    torqued = Torque.objects.filter(rig=OuterRef("pk")).order_by("-odometer_km")
+    return rows.annotate(
+        off_km=Subquery(off.values("odometer_km")[:1]), torqued_km=Subquery(torqued.values("odometer_km")[:1])
     )
 
 
-def present(actor: Actor, rig: Rig) -> dict[str, Any]:
+def retorque(rig: Rig) -> Phrase | None:
+    """The reminder after a wheel was off, where one is due, of a rig that came `with_wheels_off`."""
+    return core.retorque_words(rig.off_km, rig.torqued_km, rig.odometer_km)  # type: ignore[attr-defined]
+
+
+def present(actor: Actor, rig_id: int) -> dict[str, Any]:
     """The tires of a rig: on it, in the store for it, and what there is to say of them."""
+    rig = with_wheels_off(rigs.rigs(actor)).get(pk=rig_id)
     today = timezone.now().date()
     years = replace_years(rig)
     order = {w.code: i for i, w in enumerate(rigs.wheels_of(rig))}

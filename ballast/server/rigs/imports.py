@@ -167,7 +167,7 @@ def _fit(actor: Actor, sheet: _Sheet, by_key: dict[str, Rig], i: int, key: str, 
         return 0
     try:
         with transaction.atomic():
-            fittings.fit(actor, by_key[key].pk, FitIn.model_validate(body))
+            fittings.fit(actor, by_key[key], FitIn.model_validate(body))
     except (Refusal, Refusals, Conflict, ValidationError) as no:
         message, field = _told(no)[0]
         sheet.refuse(i, message, field.removeprefix("new."))

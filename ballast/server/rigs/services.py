@@ -25,30 +25,15 @@ _RIG_FIELDS = (
 PREFIXES = ("", "T", "U", "V", "W")
 
 
-def _least(values: list[float | None]) -> float | None:
-    known = [v for v in values if v is not None]
-    return min(known) if known else None
-
-
-def marks_of(row: Sidewall) -> dict[str, Any]:
-    """The marks of a tire that limit it, the load index also from its size marking."""
+def tire_of(row: Sidewall) -> core.Tire:
+    """The rules' view of a tire, the load index also from its size marking."""
     size = core.read_size(row.tire_size)
     marks = {name: getattr(row, name) for name in _MARKS}
     for name in ("load_index_single", "load_index_dual"):
         if marks[name] is None:
             marks[name] = getattr(size, name)
-    return marks
-
-
-def tire_of(row: TireSpec, placard_kpa: float | None = None, fitted: list[Sidewall] | None = None) -> core.Tire:
-    """The rules' view of an axle's tires: the least of what it is described with and of what is fitted."""
-    every = [marks_of(t) for t in (row, *(fitted or ()))]
-    return core.Tire(
-        size=core.read_size(row.tire_size),
-        placard_kpa=placard_kpa,
-        **{name: _least([m[name] for m in every]) for name in _MARKS},  # type: ignore[arg-type]
-        **{name: getattr(row, name) for name in _WHEEL},
-    )
+    on_wheel = {name: getattr(row, name) for name in _WHEEL} if isinstance(row, TireSpec) else {}
+    return core.Tire(size=size, **marks, **on_wheel)
 
 
 def fitted_on(rig: Rig) -> list[Fitting]:
@@ -57,10 +42,10 @@ def fitted_on(rig: Rig) -> list[Fitting]:
     return found if found is not None else list(rig.fittings.filter(removed_on=None).select_related("tire"))
 
 
-def axle_of(row: Axle, fitted: list[Sidewall] | None = None) -> core.Axle:
+def axle_of(row: Axle, fitted: list[Sidewall]) -> core.Axle:
+    tire = core.weakest(replace(tire_of(row), placard_kpa=row.placard_kpa), tuple(tire_of(t) for t in fitted))
     return core.Axle(
-        row.number, row.position_m, row.track_m, row.wheels, row.gawr_kg, tire_of(row, row.placard_kpa, fitted),
-        row.role, row.lift, row.share,  # type: ignore[arg-type]
+        row.number, row.position_m, row.track_m, row.wheels, row.gawr_kg, tire, row.role, row.lift, row.share,  # type: ignore[arg-type]
     )  # fmt: skip
 
 
@@ -70,7 +55,7 @@ def rig_of(rig: Rig) -> core.Rig:
     for fitting in fitted_on(rig):
         if fitting.wheel[:1].isdigit():
             on_axle.setdefault(int(fitting.wheel[:1]), []).append(fitting.tire)
-    axles = tuple(axle_of(a, on_axle.get(a.number)) for a in rig.axles.all())
+    axles = tuple(axle_of(a, on_axle.get(a.number, [])) for a in rig.axles.all())
     ratings = {f: getattr(rig, f) for f in _RIG_FIELDS if f not in ("cargo_kg", "replace_years")}
     return core.Rig(rig.kind, axles, **ratings)
 
@@ -252,10 +237,11 @@ def save_rig(actor: Actor, data: RigIn, rig_id: int | None = None) -> Rig:
     saved = rig(actor, row.pk)
     # Tires of wheels that are no more go to the store.
     there = {w.code for w in wheels_of(saved)}
-    for fitting in fitted_on(saved):
-        if fitting.wheel not in there:
-            fitting.removed_on, fitting.removed_reason = timezone.now().date(), "the rig has this wheel no more"
-            fitting.save()
+    gone = [f.pk for f in fitted_on(saved) if f.wheel not in there]
+    if not gone:
+        return saved
+    why = "the rig has this wheel no more"
+    Fitting.objects.filter(pk__in=gone).update(removed_on=timezone.now().date(), removed_reason=why)
     return rig(actor, row.pk)
 
 
@@ -363,10 +349,6 @@ def describe_size(size: core.Size) -> str:
     return ", ".join(bits)
 
 
-def describe_size_of(row: Sidewall) -> str:
-    return describe_size(core.read_size(row.tire_size))
-
-
 def size_read(size: core.Size) -> dict[str, Any]:
     return {"words": describe_size(size), "asked_for": core.asked_for(size)}
 
@@ -395,7 +377,7 @@ def axles_out(row: Rig) -> list[dict[str, Any]]:
             "name": typed.axle_name(axle.number),
             "group": named[axle.number],
             "tire_max_kg": axle.tire.max_kg(axle.row, row.kind) if axle.tire else None,
-            "sidewall_words": describe_size_of(stored),
+            "sidewall_words": describe_size(core.read_size(stored.tire_size)),
         }
         for stored, axle in zip(row.axles.all(), typed.axles, strict=True)
     ]

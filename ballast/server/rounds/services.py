@@ -57,11 +57,6 @@ def round_(actor: Actor, round_id: int) -> Round:
     )
 
 
-def open_round(actor: Actor, rig: Rig) -> Round | None:
-    """The round that is open now and reads a rig, by itself or in its combination."""
-    return rounds(actor).filter(parts__rig=rig, sealed_at=None).first()
-
-
 def _sheet(train: list[Rig], sets: list[TargetSet | None]) -> list[dict[str, Any]]:
     """Every wheel of a combination in walking order with its band, from the targets in force.
 
@@ -147,12 +142,10 @@ def begin(actor: Actor, rig_id: int, data: ConditionsIn) -> Round:
         raise Conflict(f"It is hitched behind {rig.name}: read the whole from there, or unhitch it first.", "rig")
     if rig.archived:
         raise Conflict("This rig is archived. Bring it back first.")
-    for vehicle in train:
-        if other := open_round(actor, vehicle):
-            raise Conflict(
-                f"A round of {vehicle.name} by {other.opened_by.shown_name} is open. Go on with it, or abandon it.",
-                "rig",
-            )
+    if other := rounds(actor).filter(parts__rig__in=train, sealed_at=None).select_related("rig", "opened_by").first():
+        raise Conflict(
+            f"A round of {other.rig.name} by {other.opened_by.shown_name} is open. Go on with it, or abandon it.", "rig"
+        )
     sets = [targets.in_force(actor, vehicle) for vehicle in train]
     try:
         made = Round.objects.create(

@@ -60,13 +60,21 @@ def work(actor: Actor, rig: Rig, data: TargetsIn) -> Worked:
         ticket = weighing.weighings(actor, rig).filter(pk=data.weighing).first()
         if ticket is None:
             raise Refusal("There is no such weighing of this rig. Choose one of its list.", "weighing")
-    return work_on(actor, rig, data, ticket, weighing.loads_of(ticket, typed) if ticket else None)
+    loads = weighing.loads_of(ticket, typed) if ticket else None
+    chosen = choose_tables(actor, rig, data)
+    return Worked(ticket, chosen, loads, answers(typed, data, chosen, loads))
 
 
-def work_on(
-    actor: Actor, rig: Rig, data: TargetsIn, ticket: Weighing | None, loads: core_weighing.RigLoad | None
-) -> Worked:
-    """The target of every axle for given loads, weighed or imagined. Raises Refusal as `work` does."""
+def answers(
+    rig: core_rigs.Rig, data: TargetsIn, chosen: list[Table | None], loads: core_weighing.RigLoad | None
+) -> list[core.AxleTarget]:
+    """The target of every axle for given loads, weighed or imagined."""
+    policy = core.Policy(data.reserve, STEPS[data.step], data.edge)
+    return [core.axle_target(_case(rig, i, loads, chosen[i]), policy) for i in range(len(rig.axles))]
+
+
+def choose_tables(actor: Actor, rig: Rig, data: TargetsIn) -> list[Table | None]:
+    """The table of each axle: the one asked for, else the newest of its size. Raises Refusal for one that does not fit."""
     typed = rigs.rig_of(rig)
     sizes = {a.tire.size.name for a in typed.axles if a.tire}
     named = [t for t in data.tables if t is not None]
@@ -90,30 +98,10 @@ def work_on(
         if axle.row == "dual" and not table.dual:
             raise Refusal("That table has no dual row, and this axle has duals. Choose another.", f"tables.{i}")
         chosen[i] = table
-    policy = core.Policy(data.reserve, STEPS[data.step], data.edge)
-    other = other_sizes(rig)
-    answers = [
-        core.axle_target(_case(typed, i, loads, chosen[i], other.get(i + 1, "")), policy)
-        for i in range(len(typed.axles))
-    ]
-    return Worked(ticket, chosen, loads, answers)
+    return chosen
 
 
-def other_sizes(rig: Rig) -> dict[int, str]:
-    """Sizes that are fitted and are not what the rig is described with, by axle number."""
-    described = {a.number: core_rigs.read_size(a.tire_size).name for a in rig.axles.all()}
-    found: dict[int, str] = {}
-    for fitting in rigs.fitted_on(rig):
-        size = core_rigs.read_size(fitting.tire.tire_size).name
-        number = int(fitting.wheel[0]) if fitting.wheel[:1].isdigit() else 0
-        if number in described and size != described[number]:
-            found[number] = size
-    return found
-
-
-def _case(
-    rig: core_rigs.Rig, index: int, loads: core_weighing.RigLoad | None, table: Table | None, other_size: str
-) -> core.AxleCase:
+def _case(rig: core_rigs.Rig, index: int, loads: core_weighing.RigLoad | None, table: Table | None) -> core.AxleCase:
     axle = rig.axles[index]
     load = loads.axles[index] if loads else None
     tire = axle.tire
@@ -132,7 +120,7 @@ def _case(
         wheel_max_kpa=tire.wheel_max_kpa,
         placard_kpa=tire.placard_kpa,
         placard_is_floor=rig.light,
-        other_size=other_size,
+        other_size=tire.other_size,
         over=tuple(c for c in load.checks if c.over) if load else (),
     )
 
@@ -245,25 +233,19 @@ def out_of_date(row: TargetSet, rig: Rig, newest: Weighing | None) -> list[str]:
 def what_if(actor: Actor, rig_id: int, data: WhatIfTargetsIn) -> list[dict[str, Any]]:
     """What every axle of a combination would need with masses put aboard, beside what it needs now."""
     found = imagine(actor, rig_id, data)
-    answers: list[dict[str, Any]] = []
-    for i, row in enumerate(found.rows):
-        base = found.bases[i]
-        now_loads = weighing.loads_of(base, rigs.rig_of(row)) if base else None
-        policy = TargetsIn(reserve=data.reserve, edge=data.edge, step=data.step)
-        now = work_on(actor, row, policy, base, now_loads).axles
-        then = work_on(actor, row, policy, base, found.loads[i]).axles
-        answers += [
+    asked = TargetsIn(reserve=data.reserve, edge=data.edge, step=data.step)
+    lines: list[dict[str, Any]] = []
+    for row, before, loads in zip(found.rows, found.before, found.loads, strict=True):
+        typed, chosen = rigs.rig_of(row), choose_tables(actor, row, asked)
+        now, then = answers(typed, asked, chosen, before), answers(typed, asked, chosen, loads)
+        lines += [
             {
-                "rig": row.pk,
-                "number": b.number,
-                "now_kpa": a.target_kpa,
-                "then_kpa": b.target_kpa,
-                "state": b.state,
+                "rig": row.pk, "number": b.number, "now_kpa": a.target_kpa, "then_kpa": b.target_kpa, "state": b.state,
                 "words": b.words,
             }
             for a, b in zip(now, then, strict=True)
-        ]
-    return answers
+        ]  # fmt: skip
+    return lines
 
 
 def present(row: TargetSet, rig: Rig, newest: Weighing | None) -> dict[str, Any]:

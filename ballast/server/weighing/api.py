@@ -4,7 +4,7 @@ from ninja import Router, Status
 from ballast.server.accounts.actors import ActorRequest
 from ballast.server.edge.problems import answers
 from ballast.server.rigs import services as rigs
-from ballast.server.weighing import services, tickets, whatif
+from ballast.server.weighing import drift, services, tickets, whatif
 from ballast.server.weighing.schemas import (
     DriftOut,
     GuideIn,
@@ -46,7 +46,7 @@ def work_guide(request: ActorRequest, data: GuideIn):
 @work.post("/weighing/what-if", response=answers(WhatIfOut))
 def work_what_if(request: ActorRequest, data: WorkWhatIfIn):
     """Loads and margins with masses put aboard, and what may still go to a place. Nothing is saved."""
-    return whatif.what_if_out(request.auth, whatif.imagine(request.auth, data.rig, data), data)
+    return whatif.what_if_out(whatif.imagine(request.auth, data.rig, data), data)
 
 
 @work.post("/weighing/ticket", response=answers(TicketOut))
@@ -92,8 +92,8 @@ def save_worked_out(request: ActorRequest, rig_id: int, data: SaveWhatIfIn):
 
 
 @router.get("/rigs/{rig_id}/drift", response=answers(DriftOut))
-def drift(request: ActorRequest, rig_id: int):
-    return whatif.drift(request.auth, rigs.rig(request.auth, rig_id))
+def rig_drift(request: ActorRequest, rig_id: int):
+    return drift.drift(request.auth, rigs.rig(request.auth, rig_id))
 
 
 def _file(text: str, name: str, kind: str) -> HttpResponse:

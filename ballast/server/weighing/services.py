@@ -16,7 +16,6 @@ from ballast.server.weighing.models import AxleWeight, LoadState, Weighing
 from ballast.server.weighing.schemas import AxleWeightIn, GuideIn, PassIn, ReadIn, WeighingIn
 
 ENDS = ("whole_kg", "left_kg", "right_kg")
-LOAD_STATES = ("empty", "half", "trip-ready")
 WORKED_OUT = "worked out"
 
 
@@ -31,6 +30,7 @@ def limits_of(rig: core_rigs.Rig) -> tuple[core.AxleLimits, ...]:
             axle.gawr_kg,
             axle.tire.max_kg(axle.row, rig.kind) if axle.tire else None,
             axle.tire.wheel_max_load_kg if axle.tire else None,
+            axle.lift,
         )
         for axle in rig.axles
     )
@@ -69,14 +69,13 @@ def vehicles(actor: Actor, rig_id: int, with_trailers: bool) -> list[Rig]:
 
 @dataclass(frozen=True)
 class Read:
-    """What a scale said, by vehicle: axles, hitch load, and what the passes tell together."""
+    """What a scale said, by vehicle: readings and hitch loads, their loads, and what the passes tell together."""
 
     rows: list[Rig]
-    reads: list[dict[int, core.AxleReading]]
-    hitch_kg: list[float | None]
-    loads: list[core.RigLoad]
-    solved: core.Solved | None
+    vehicles: tuple[core.Weighed, ...]
+    loads: tuple[core.RigLoad, ...]
     combined_kg: float | None
+    solved: core.Solved | None
 
 
 def _reading(axle: AxleWeightIn) -> core.AxleReading:
@@ -84,8 +83,16 @@ def _reading(axle: AxleWeightIn) -> core.AxleReading:
     return core.AxleReading(whole, left, right, axle.lifted)
 
 
-def _pass_of(given: PassIn) -> core.Pass:
+def pass_of(given: PassIn) -> core.Pass:
     return core.Pass(frozenset(read_spot(s) for s in given.on), given.kg.value, given.apart)
+
+
+def weighed(
+    row: Rig, reads: dict[int, core.AxleReading], hitch_kg: float | None, resolution_kg: float = 0.0
+) -> core.Weighed:
+    """A rig with what a scale said of it."""
+    typed = rigs.rig_of(row)
+    return core.Weighed(row.name, limits_of(typed), rig_limits_of(typed), reads, hitch_kg, resolution_kg)
 
 
 def read(actor: Actor, rig_id: int, data: ReadIn) -> Read:
@@ -95,7 +102,7 @@ def read(actor: Actor, rig_id: int, data: ReadIn) -> Read:
     """
     rows = vehicles(actor, rig_id, data.with_trailers and data.way != "ticket")
     resolution = data.resolution_kg.value if data.resolution_kg else 0.0
-    hitch: list[float | None] = [None] * len(rows)
+    typed_hitch = data.hitch_kg.value if data.hitch_kg else None
     solved: core.Solved | None = None
     if data.way == "ticket":
         count = len(rows[0].axles.all())
@@ -104,50 +111,27 @@ def read(actor: Actor, rig_id: int, data: ReadIn) -> Read:
                 f"{rows[0].name} has {count} axles, {len(data.axles)} are weighed. Leave out what is not its own.",
                 f"axles.{count}",
             )
-        reads = [{i + 1: _reading(axle) for i, axle in enumerate(data.axles)}]
-        hitch[0] = data.hitch_kg.value if data.hitch_kg else None
+        reads = {i + 1: _reading(axle) for i, axle in enumerate(data.axles)}
+        said: tuple[core.Weighed, ...] = (weighed(rows[0], reads, typed_hitch, resolution),)
     else:
         scaled = tuple(vehicle_of(r) for r in rows)
-        solved = core.solve(scaled, tuple(_pass_of(p) for p in data.passes), data.way, resolution)
-        reads = [{n: r for (i, n), r in solved.axles.items() if i == at} for at in range(len(rows))]
-        for k, load in solved.hitch_kg.items():
-            hitch[k] = load
-            # What hangs on it shows at the hitch of the vehicle in front; a towed one is judged by its own coupling.
-            if not scaled[k - 1].pulled:
-                hitch[k - 1] = load
-        if len(rows) == 1 and data.hitch_kg:
-            hitch[0] = data.hitch_kg.value
-    typed = [rigs.rig_of(r) for r in rows]
-    together = combined(reads, rows) if len(rows) > 1 else None
-    loads = [
-        core.weigh_rig(
-            limits_of(rig), own, rig_limits_of(rig), resolution if solved is None else 0.0, hitch[i], data.bars,
-            together if i == 0 else None,
+        solved = core.solve(scaled, tuple(pass_of(p) for p in data.passes), data.way, resolution)
+        hitch = core.hitch_by_vehicle(scaled, solved.hitch_kg) if len(rows) > 1 else (typed_hitch,)
+        said = tuple(
+            weighed(row, {n: r for (k, n), r in solved.axles.items() if k == i}, hitch[i]) for i, row in enumerate(rows)
         )
-        for i, (rig, own) in enumerate(zip(typed, reads, strict=True))
-    ]  # fmt: skip
-    return Read(rows, reads, hitch, loads, solved, together)
+    loads, together = core.weigh_together(said, data.bars)
+    return Read(rows, said, loads, together, solved)
 
 
-def combined(reads: list[dict[int, core.AxleReading]], rows: list[Rig]) -> float | None:
-    """All axles of all vehicles together; unknown while any of them is."""
-    total = 0.0
-    for own, row in zip(reads, rows, strict=True):
-        for axle in row.axles.all():
-            r = own.get(axle.number, core.AxleReading())
-            ends = None if r.left_kg is None or r.right_kg is None else r.left_kg + r.right_kg
-            whole = 0.0 if r.lifted else r.whole_kg if r.whole_kg is not None else ends
-            if whole is None:
-                return None
-            total += whole
-    return total
+def readings_of(row: Weighing) -> dict[int, core.AxleReading]:
+    return {a.number: core.AxleReading(a.whole_kg, a.left_kg, a.right_kg, a.lifted) for a in row.axles.all()}
 
 
 def loads_of(row: Weighing, rig: core_rigs.Rig) -> core.RigLoad:
     """The loads of a stored weighing against the rig as it is now."""
-    reads = {a.number: core.AxleReading(a.whole_kg, a.left_kg, a.right_kg, a.lifted) for a in row.axles.all()}
     return core.weigh_rig(
-        limits_of(rig), reads, rig_limits_of(rig), row.resolution_kg, row.hitch_kg, row.bars, row.combined_kg  # type: ignore[arg-type]
+        limits_of(rig), readings_of(row), rig_limits_of(rig), row.resolution_kg, row.hitch_kg, row.bars, row.combined_kg  # type: ignore[arg-type]
     )  # fmt: skip
 
 
@@ -270,12 +254,6 @@ def save_weighing(actor: Actor, rig_id: int, data: WeighingIn) -> Weighing:
     rig = rigs.rig(actor, rig_id)
     if data.weighed_on > latest_day():
         raise Refusal("The date lies in the future. Check it.", "weighed_on")
-    if data.way == "ticket":
-        for i, axle in enumerate(data.axles):
-            if axle.lifted and i < len(rig.axles.all()) and not rig.axles.all()[i].lift:
-                raise Refusal(
-                    "This axle cannot lift. Set it down, or say with the rig that it lifts.", f"axles.{i}.lifted"
-                )
     found = read(actor, rig_id, data)
     _nothing_on_it(data)
     old = _amended(actor, rig, data.amends)
@@ -289,7 +267,7 @@ def save_weighing(actor: Actor, rig_id: int, data: WeighingIn) -> Weighing:
             scale=data.scale,
             resolution_kg=data.resolution_kg.value if data.resolution_kg else 0.0,
             odometer_km=data.odometer.value if data.odometer and i == 0 else None,
-            hitch_kg=found.hitch_kg[i],
+            hitch_kg=found.vehicles[i].hitch_kg,
             hitch_typed=data.hitch_kg.typed if data.hitch_kg and i == 0 else "",
             bars=data.bars,
             combined_kg=found.combined_kg if i == 0 else None,
@@ -305,7 +283,7 @@ def save_weighing(actor: Actor, rig_id: int, data: WeighingIn) -> Weighing:
             entered_by=actor.person,
         )
         first = first or made
-        _store_axles(made, found.reads[i], data.axles if data.way == "ticket" else [])
+        _store_axles(made, found.vehicles[i].reads, data.axles if data.way == "ticket" else [])
     rigs.seen_at(rig, data.odometer.value if data.odometer else None)
     assert first is not None  # there is always the rig itself
     return weighings(actor, rig).get(pk=first.pk)
@@ -369,7 +347,7 @@ def vehicle_loads(row: Rig, loads: core.RigLoad) -> dict[str, Any]:
 
 
 def loads_out(
-    rows: list[Rig], loads: list[core.RigLoad], combined_kg: float | None, solved: core.Solved | None = None
+    rows: list[Rig], loads: tuple[core.RigLoad, ...], combined_kg: float | None, solved: core.Solved | None = None
 ) -> dict[str, Any]:
     every = [vehicle_loads(r, found) for r, found in zip(rows, loads, strict=True)]
     over = [(r, c) for r, found in zip(rows, loads, strict=True) for c in found.over]
@@ -415,5 +393,5 @@ def present(row: Weighing, rig: Rig) -> dict[str, Any]:
         "by": row.entered_by.shown_name,
         "typed": [a.typed for a in row.axles.all()],
         "lifted": [a.lifted for a in row.axles.all()],
-        "loads": loads_out([rig], [loads_of(row, rigs.rig_of(rig))], row.combined_kg),
+        "loads": loads_out([rig], (loads_of(row, rigs.rig_of(rig)),), row.combined_kg),
     }

@@ -4,6 +4,7 @@ import csv
 import datetime as dt
 import io
 import json
+from dataclasses import dataclass
 from typing import Any
 
 from django.utils import timezone
@@ -159,7 +160,7 @@ def read_ticket(actor: Actor, rig_id: int, content: str) -> dict[str, Any]:
     try:
         core.check_passes(
             tuple(weighing.vehicle_of(r) for r in rows),
-            tuple(core.Pass(frozenset(weighing.read_spot(s) for s in p.on), p.kg.value, p.apart) for p in passes),
+            tuple(weighing.pass_of(p) for p in passes),
         )
     except Refusal as no:
         raise Refusal(f"Pass {int(no.field.split('.')[1]) + 1}: {no.message}", "content") from None
@@ -192,49 +193,46 @@ def _setup(key: str) -> ScaleSetup:
     return found
 
 
-def _standing(rows: list[Rig], actor: Actor) -> dict[core.Spot, float]:
-    """What would stand on a simulated scale: the newest weighing, or four fifths of each axle's rating."""
-    loads: dict[core.Spot, float] = {}
-    for i, row in enumerate(rows):
-        base = weighing.in_force(actor, row)
-        typed = rigs.rig_of(row)
-        weighed = {a.number: a for a in weighing.loads_of(base, typed).axles} if base else {}
-        for axle in typed.axles:
-            known = weighed.get(axle.number)
-            whole = known.total_kg if known and known.total_kg else 0.8 * (axle.gawr_kg or 1500.0)
-            if axle.wheels == 1:
-                loads[core.Spot(i, axle.number, "C")] = whole
-                continue
-            left = known.left_kg if known and known.left_kg is not None else whole * 0.49
-            loads[core.Spot(i, axle.number, "L")] = left
-            loads[core.Spot(i, axle.number, "R")] = whole - left
-    return loads
+@dataclass(frozen=True)
+class _Standing:
+    """What would stand on a simulated scale: [kg] by spot, and what each trailer lays on its hitch."""
 
+    loads: dict[core.Spot, float]
+    hitch_kg: dict[int, float]
 
-def _hitch(rows: list[Rig], actor: Actor, k: int) -> float:
-    """The load a simulated trailer lays on its hitch: as weighed, else a tenth of its axles."""
-    base = weighing.in_force(actor, rows[k])
-    if base is not None and base.hitch_kg is not None:
-        return base.hitch_kg
-    return 0.1 * sum(v for s, v in _standing(rows, actor).items() if s.vehicle == k)
+    @classmethod
+    def of(cls, actor: Actor, rows: list[Rig]) -> "_Standing":
+        """The newest weighings; of what was never weighed four fifths of each axle's rating, a tenth of it hitched."""
+        loads: dict[core.Spot, float] = {}
+        hitch: dict[int, float] = {}
+        for i, row in enumerate(rows):
+            base = weighing.in_force(actor, row)
+            reads = weighing.readings_of(base) if base else {}
+            for axle in rigs.rig_of(row).axles:
+                read = reads.get(axle.number, core.AxleReading())
+                whole = read.known_kg or 0.8 * (axle.gawr_kg or 1500.0)
+                if axle.wheels == 1:
+                    loads[core.Spot(i, axle.number, "C")] = whole
+                    continue
+                left = read.left_kg if read.left_kg is not None else whole * 0.49
+                loads[core.Spot(i, axle.number, "L")] = left
+                loads[core.Spot(i, axle.number, "R")] = whole - left
+            own = sum(kg for s, kg in loads.items() if s.vehicle == i)
+            hitch[i] = base.hitch_kg if base and base.hitch_kg is not None else 0.1 * own
+        return cls(loads, hitch)
 
-
-def _loads_on(rows: list[Rig], actor: Actor, on: list[str], apart: int) -> tuple[float, ...]:
-    """Loads at the spots of a pass; uncoupled, the axles in front are lighter by what the hitch lays on them."""
-    loads = _standing(rows, actor)
-    spots = [weighing.read_spot(s) for s in on]
-    there = {*loads, *({core.Spot(apart, 0, "C")} if apart else ())}
-    if not set(spots) <= there:
-        raise Refusal("This pass has wheels on the scale that the rig has not. Choose a step of the guide.", "on")
-    if not apart or apart >= len(rows):
+    def on(self, spots: list[core.Spot], apart: int) -> tuple[float, ...]:
+        """Loads at spots; uncoupled, the last axle in front is lighter by what the hitch lays on it. Raises Refusal."""
+        loads = dict(self.loads)
+        if apart:
+            front = [s for s in loads if s.vehicle == apart - 1]
+            rear = [s for s in front if s.axle == max(f.axle for f in front)]
+            for s in rear:
+                loads[s] -= self.hitch_kg.get(apart, 0.0) / len(rear)
+            loads[core.Spot(apart, 0, "C")] = self.hitch_kg.get(apart, 0.0)
+        if not set(spots) <= set(loads):
+            raise Refusal("This pass has wheels on the scale that the rig has not. Choose a step of the guide.", "on")
         return tuple(loads[s] for s in spots)
-    hitch = _hitch(rows, actor, apart)
-    last = rows[apart - 1].axles.all()
-    rear = [s for s in loads if s.vehicle == apart - 1 and s.axle == len(last)]
-    for s in rear:
-        loads[s] -= hitch / len(rear)
-    loads[core.Spot(apart, 0, "C")] = hitch
-    return tuple(loads[s] for s in spots)
 
 
 def read_scale(actor: Actor, data: ScaleIn) -> Any:
@@ -242,7 +240,8 @@ def read_scale(actor: Actor, data: ScaleIn) -> Any:
     actor.must(May.WEIGH)
     setup = _setup(data.scale)
     rows = weighing.vehicles(actor, data.rig, data.with_trailers)
-    return scale().read(setup.key, _loads_on(rows, actor, data.on, data.apart), data.fault, timezone.now())
+    standing = _Standing.of(actor, rows).on([weighing.read_spot(s) for s in data.on], data.apart)
+    return scale().read(setup.key, standing, data.fault, timezone.now())
 
 
 def scale_ticket(actor: Actor, data: ScaleTicketIn) -> dict[str, str]:
@@ -251,11 +250,18 @@ def scale_ticket(actor: Actor, data: ScaleTicketIn) -> dict[str, str]:
     setup = _setup(data.scale)
     rows = weighing.vehicles(actor, data.rig, data.with_trailers)
     at = timezone.now()
+    standing = _Standing.of(actor, rows)
     passes = []
     for step in core.guide(tuple(weighing.vehicle_of(r) for r in rows), data.way, hitch=True):
-        on = [weighing.spot_code(s) for s in step.on]
-        shown = scale().read(setup.key, _loads_on(rows, actor, on, step.apart), data.fault, at)
-        passes.append({"words": step.words, "on": on, "apart": step.apart, "typed": f"{shown.kg:g} kg"})
+        shown = scale().read(setup.key, standing.on(list(step.on), step.apart), data.fault, at)
+        passes.append(
+            {
+                "words": step.words,
+                "on": [weighing.spot_code(s) for s in step.on],
+                "apart": step.apart,
+                "typed": f"{shown.kg:g} kg",
+            }
+        )
     head = {
         "scale": setup.name, "resolution": f"{setup.resolution_kg:g} kg", "weighed_on": at.date().isoformat(), "way": data.way,
         "vehicles": [r.name for r in rows],

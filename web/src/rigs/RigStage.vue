@@ -12,7 +12,7 @@ import { useSave } from '@/shared/useSave'
 import Refusal from '@/shared/Refusal.vue'
 import Combination from './Combination.vue'
 import { useFrame } from './frame'
-import TirePanel from './TirePanel.vue'
+import Fittings from './Fittings.vue'
 import { refreshRig } from './queries'
 
 const { id, sheet } = useFrame()
@@ -160,7 +160,7 @@ const MOUNT: Record<number, string> = { 1: 'one wheel', 2: 'singles', 4: 'duals'
     </div>
   </section>
 
-  <TirePanel />
+  <Fittings />
   <Combination />
 
   <section class="mt-8 border-t border-hairline pt-3">

@@ -6,6 +6,7 @@ from typing import Literal
 
 from ballast.core.rigs.sizes import Size, age_words, read_date_code
 from ballast.core.rigs.vehicles import TRAILERS, Axle, Rig, Wheel, walking_order
+from ballast.core.working import Measure, Phrase, say
 
 # Dual mates: measured diameters further apart than this [mm] make the larger one carry the pair.
 DUAL_DIAMETER_MM = 6.0
@@ -180,6 +181,20 @@ def _both(a: Axle, b: Axle, crossed: bool, back_crossed: bool) -> Move:
         moves[f"{b.number}{side}"] = f"{a.number}{other[side] if back_crossed else side}"
         moves[f"{a.number}{side}"] = f"{b.number}{other[side] if crossed else side}"
     return moves
+
+
+def retorque_words(fitted_at_km: float | None, torqued_at_km: float | None, now_km: float | None) -> Phrase | None:
+    """The reminder after a wheel was off, where one is due."""
+    left = retorque_left_km(fitted_at_km, torqued_at_km, now_km)
+    if left is None or fitted_at_km is None:
+        return None
+    what = "overdue by {1}" if left <= 0 else "within {1}"
+    comma = "," if left <= 0 else ""
+    return say(
+        f"A wheel was off at {{0}}: torque the nuts again{comma} {what}.",
+        Measure("distance", fitted_at_km),
+        Measure("distance", abs(left)),
+    )
 
 
 def retorque_left_km(fitted_at_km: float | None, torqued_at_km: float | None, now_km: float | None) -> float | None:
