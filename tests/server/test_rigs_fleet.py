@@ -145,6 +145,23 @@ def test_a_wheel_that_was_off_is_torqued_again_after_eighty_kilometers(fleet: Fl
     assert tires(fleet.api, fleet.rig)["retorque"] is None
 
 
+def test_the_yard_says_that_a_wheel_was_off(fleet: Fleet) -> None:
+    def said() -> list[str]:
+        line = fleet.api.ok("GET", "/yard")["rigs"][0]
+        return [w["text"] for w in (line["words"], *line["more"]) if "torque" in w["text"]]
+
+    assert said() == []
+    fit(fleet.api, fleet.rig, "1L")
+    assert said() == ["A wheel was off at {0}: torque the nuts again within {1}."]
+    fleet.api.ok("POST", f"/rigs/{fleet.rig}/torques", {"done_on": "2026-09-14", "odometer": "1090 km"})
+    assert said() == []
+
+
+def test_a_fitted_tire_of_another_size_and_unknown_load_leaves_the_axle_unknown(fleet: Fleet) -> None:
+    fit(fleet.api, fleet.rig, "1L", tire_size="225/70R19.5")
+    assert fleet.api.ok("GET", f"/rigs/{fleet.rig}")["axles"][0]["tire_max_kg"] is None
+
+
 def test_rotation_keeps_duals_matched(fleet: Fleet) -> None:
     for wheel in ("1L", "1R", "2Lo", "2Li", "2Ro", "2Ri"):
         fit(fleet.api, fleet.rig, wheel, date_code="2624")

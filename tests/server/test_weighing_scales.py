@@ -278,6 +278,39 @@ def test_what_is_imagined_is_kept_as_worked_out_never_as_weighed(aimed: Fleet) -
     assert aimed.api.ok("POST", f"/rigs/{aimed.rig}/targets", {})["worked_out"] is True
 
 
+def test_what_is_put_on_top_of_what_was_worked_out_keeps_the_whole_ledger(aimed: Fleet) -> None:
+    path = f"/rigs/{aimed.rig}/worked-out"
+    aimed.api.ok("POST", path, {"load_state": "one", "placed": [put(aimed.rig, "120 kg", 2, label="Tank")]})
+    aimed.api.ok("POST", f"/rigs/{aimed.rig}/load-states/{LoadState.objects.get(name='one').pk}/use")
+    made = aimed.api.ok("POST", path, {"load_state": "two", "placed": [put(aimed.rig, "100 kg", 3, label="Crates")]})
+    # The scale is still the basis, and both masses stand since it: 220 of 9,960 kg is more than 2 %.
+    assert (made["basis"], [p["label"] for p in made["placed"]]) == (aimed.weighing, ["Tank", "Crates"])
+    aimed.api.ok("POST", f"/rigs/{aimed.rig}/load-states/{LoadState.objects.get(name='two').pk}/use")
+    drift = aimed.api.ok("GET", f"/rigs/{aimed.rig}/drift")
+    assert (drift["due"], drift["due_words"]["values"][0]["value"]) == (True, pytest.approx(220))
+
+
+def test_each_vehicle_counts_what_was_put_into_itself(pair: Pair) -> None:
+    fleet, trailer = pair
+    fleet.api.ok("POST", f"/rigs/{fleet.rig}/weighings", ticket(fleet, load_state="trip-ready"))
+    for rig, more in ((fleet.rig, {"hitch_m": "8.1 m"}),):
+        now = fleet.api.ok("GET", f"/rigs/{rig}")
+        axles = [
+            {
+                "position_m": a["position_m"],
+                "track_m": a["track_m"],
+                "tire_size": a["tire_size"],
+                "dual": a["wheels"] == 4,
+            }
+            for a in now["axles"]
+        ]
+        keep = {k: now[k] for k in ("kind", "name", "fleet_number", "gvwr_kg", "wheelbase_m")}
+        fleet.api.ok("PUT", f"/rigs/{rig}", keep | {"axles": axles} | more)
+    found = fleet.api.ok("POST", "work/weighing/what-if", {"rig": fleet.rig, "placed": [put(trailer, "100 kg", 0)]})
+    # 100 of the trailer's 3,470 kg, not of the coach's 10,010.
+    assert (found["added_share"], found["weigh_again"]) == (pytest.approx(100 / 3470), True)
+
+
 @pytest.mark.parametrize(
     ("item", "field", "words"),
     [

@@ -80,6 +80,8 @@ def _matters(
     if ticket and ticket.way == weighing.WORKED_OUT:
         found.append(("todo", say(f"{ticket.load_state.name}: worked out, not weighed")))
     found += [("attention" if f.urgent else "quiet", say(f.words)) for f in fittings.findings(rig, today)]
+    if torque := fittings.retorque(rig):
+        found.append(("todo", torque))
     found.sort(key=lambda pair: _RANK[pair[0]])
     if not found and sealed:
         found.append(("fine", say(f"All hold, read {schedule.ago(sealed, today)}")))
@@ -96,7 +98,7 @@ def yard(actor: Actor) -> dict[str, Any]:
     done = Round.objects.filter(parts__rig=OuterRef("pk"), abandoned_at=None)
     newest_round = done.exclude(sealed_at=None).order_by("-sealed_at", "-id")
     mine = list(
-        rigs.rigs(actor)
+        fittings.with_wheels_off(rigs.rigs(actor))
         .filter(archived=False)
         .annotate(
             ticket_id=Subquery(newest_ticket.values("pk")[:1]),
