@@ -70,6 +70,7 @@ def test_an_unsent_reading_outlives_its_page(own_server: DemoServer, new_page: P
     again = page.context.new_page()
     again.goto(address)
     expect(again.get_by_text("1 of 12 read")).to_be_visible(timeout=15_000)
+    expect(again.get_by_text(re.compile("^Kept on the server"))).to_be_visible(timeout=15_000)
     assert [(w, t) for _, w, t in stored(own_server)] == [("1L", "92.5 psi")]
 
 

@@ -12,9 +12,11 @@ from ballast.core import units
 from ballast.core.gauges import KIND_NAMES
 from ballast.core.rigs import KINDS, TRAILERS
 from ballast.core.tables import STEPS
+from ballast.core.weighing import LOAD_STATES
 from ballast.server.accounts import services
 from ballast.server.accounts.actors import ActorRequest, May, find_actor
 from ballast.server.accounts.models import Membership, Person
+from ballast.server.edge.files import MOST_BYTES
 from ballast.server.edge.problems import answers
 from ballast.server.edge.quantities import Name, Share, Words
 from ballast.server.edge.schema import Out, Strict
@@ -75,6 +77,8 @@ class SessionOut(Out):
     kinds: list[KindOut]
     gauge_kinds: list[PairOut]
     steps: list[str]
+    load_states: list[str]
+    most_file_bytes: int
 
 
 class SignIn(Strict):
@@ -156,6 +160,8 @@ def _session(request: HttpRequest) -> SessionOut:
         kinds=[KindOut(key=k, name=n, trailer=k in TRAILERS) for k, n in KINDS.items()],
         gauge_kinds=[PairOut(key=k, name=n) for k, n in KIND_NAMES.items()],
         steps=list(STEPS),
+        load_states=list(LOAD_STATES),
+        most_file_bytes=MOST_BYTES,
     )
 
 

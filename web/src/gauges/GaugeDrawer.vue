@@ -8,7 +8,7 @@ import ChoiceField from '@/shared/ChoiceField.vue'
 import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
 import TextField from '@/shared/TextField.vue'
-import { figure, say, show, unitOf, type Entry } from '@/shared/units'
+import { figure, say, show, unitOf, type Entry, today } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
 
 type Gauge = Schemas['GaugeOut']
@@ -76,7 +76,7 @@ function compare(gauge: Gauge) {
   comparing.value = gauge.id
   editing.value = null
   Object.assign(session_, {
-    compared_on: new Date().toLocaleDateString('en-CA'),
+    compared_on: today(),
     reference: gauge.calibrations[0]?.reference ?? '',
     master_u_kpa: gauge.calibrations[0]?.master_u_kpa ?? null,
     pairs: Array.from({ length: 4 }, () => ({ reference: null, reading: null })),

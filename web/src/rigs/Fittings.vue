@@ -7,6 +7,7 @@ import ChoiceField from '@/shared/ChoiceField.vue'
 import Opening from '@/shared/Opening.vue'
 import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
+import { BLANK_WHEEL } from '@/shared/scale'
 import { useSession } from '@/shared/session'
 import TextField from '@/shared/TextField.vue'
 import { say, show, spokenDay, system, today, tread, type Entry } from '@/shared/units'
@@ -33,11 +34,8 @@ watch(
         return [
           w.code,
           {
-            floor: null,
-            target: null,
-            ceiling: null,
-            level: null,
-            word: found.some((f) => f.urgent) ? 'add' : 'not_checked',
+            ...BLANK_WHEEL,
+            word: found.some((f) => f.urgent) ? ('add' as const) : BLANK_WHEEL.word,
             words: found.length ? `${w.code} look` : tire ? w.code : 'no tire',
             text: tire ? tire.date_code || '•' : '',
           },
@@ -343,7 +341,13 @@ const spoken = (moves: Record<string, string>) =>
             />
           </template>
           <TextField v-model="form.tread" label="Tread now" hint="8 mm or 10/32 in" :message="no('tread')" />
-          <QuantityField v-model="form.odometer" label="Odometer" kind="distance" :message="no('odometer')" />
+          <QuantityField
+            v-model="form.odometer"
+            label="Odometer"
+            kind="distance"
+            hint="Brings the reminder to torque again"
+            :message="no('odometer')"
+          />
           <TextField v-model="form.fitted_on" label="Fitted on" type="date" :message="no('fitted_on')" />
         </div>
         <div class="mt-4 flex flex-wrap items-center gap-4">

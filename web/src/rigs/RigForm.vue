@@ -12,7 +12,7 @@ import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
 import RigPlan from '@/shared/RigPlan.vue'
 import TextField from '@/shared/TextField.vue'
-import { say, type Entry } from '@/shared/units'
+import { metersOf, say, type Entry } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
 import { useWork } from '@/shared/useWork'
 import AxleEditor from './AxleEditor.vue'
@@ -300,26 +300,12 @@ const axleName = (i: number) =>
     : form.axles.length === 2
       ? ['Front axle', 'Rear axle'][i]!
       : `Axle ${i + 1}`
-/** A length as far as it can be drawn: what is typed in another unit is drawn once it is saved. */
-const drawn = (entry: Entry): number | null => {
-  if (typeof entry === 'number' || entry === null) return entry
-  const unit = entry.trim().split(' ').at(-1)
-  const value = parseFloat(entry)
-  if (Number.isNaN(value)) return null
-  return unit === 'ft'
-    ? value * 0.3048
-    : unit === 'in'
-      ? value * 0.0254
-      : unit === 'mm'
-        ? value / 1000
-        : value
-}
 const axles = computed(() =>
   form.axles.map((a, i) => ({
     number: i + 1,
     name: axleName(i),
-    position_m: drawn(a.position_m) ?? i * 1.3,
-    track_m: drawn(a.track_m) ?? 1.8,
+    position_m: metersOf(a.position_m) ?? i * 1.3,
+    track_m: metersOf(a.track_m) ?? 1.8,
     wheels: a.wheels,
     lift: a.lift,
   })),
@@ -463,8 +449,8 @@ const ROLES = [
             :axles="axles"
             :trailer="trailer"
             :pulled="pulled"
-            :coupler="drawn(form.coupler_m)"
-            :hitch="drawn(form.hitch_m)"
+            :coupler="metersOf(form.coupler_m)"
+            :hitch="metersOf(form.hitch_m)"
             :solo="form.kind === 'motorcycle'"
             @move="moveAxle"
             @dual="toggleDual"

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 /** A file, chosen or dropped, given on as the server takes it. Too large a one is not sent. */
-import { ref, useId } from 'vue'
+import { computed, ref, useId } from 'vue'
 import type { Schemas } from './api/client'
 import Refusal from './Refusal.vue'
+import { useSession } from './session'
 
 defineProps<{ label: string; accept: string; busy?: boolean; message?: string | undefined }>()
 const emit = defineEmits<{ chosen: [file: Schemas['FileIn']] }>()
@@ -10,15 +11,16 @@ const id = useId()
 const name = ref('')
 const tooLarge = ref('')
 const over = ref(false)
-// The server's bound, so that twenty megabytes are not sent in vain; it checks again.
-const MOST = 700_000
+const { session } = useSession()
+/** The server's bound, so that twenty megabytes are not sent in vain; it checks again. */
+const most = computed(() => session.value?.most_file_bytes ?? 0)
 
 async function take(file: File | undefined) {
   if (!file) return
   name.value = file.name
   tooLarge.value = ''
-  if (file.size > MOST) {
-    tooLarge.value = `The file has ${file.size.toLocaleString('en-US')} bytes, the most is ${MOST.toLocaleString('en-US')}. Split it.`
+  if (file.size > most.value) {
+    tooLarge.value = `The file has ${file.size.toLocaleString('en-US')} bytes, the most is ${most.value.toLocaleString('en-US')}. Split it.`
     return
   }
   const bytes = new Uint8Array(await file.arrayBuffer())

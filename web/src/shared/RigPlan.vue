@@ -5,7 +5,7 @@
  */
 import { computed, ref, watch } from 'vue'
 import { show } from './units'
-import type { WheelState } from './scale'
+import { BLANK_WHEEL, type WheelState } from './scale'
 import WheelCell from './WheelCell.vue'
 import { COLOR } from './words'
 
@@ -43,15 +43,6 @@ const WIDTH = 316
 const CELL = { w: 60, h: 76 }
 const ROW = CELL.h + 26
 const DUAL_STEP = 57
-const EMPTY: WheelState = {
-  floor: null,
-  target: null,
-  ceiling: null,
-  level: null,
-  word: 'not_checked',
-  words: '',
-}
-
 interface Body {
   vehicle: PlanVehicle
   rows: { axle: PlanAxle; y: number }[]
@@ -110,7 +101,7 @@ const places = computed(() =>
         wheel,
         x: center(wheel, body),
         y: row ? row.y : body.end + 18,
-        state: props.states[wheel.code] ?? EMPTY,
+        state: props.states[wheel.code] ?? BLANK_WHEEL,
         standing: props.standing?.includes(wheel.code) ?? false,
       }
     }),

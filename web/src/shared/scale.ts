@@ -39,6 +39,16 @@ export interface WheelState {
   text?: string
 }
 
+/** A wheel of which nothing is known. */
+export const BLANK_WHEEL: WheelState = {
+  floor: null,
+  target: null,
+  ceiling: null,
+  level: null,
+  word: 'not_checked',
+  words: '',
+}
+
 /** The figure in a wheel: its pressure to the whole unit, or what stands in its place. */
 export function figureIn(state: WheelState): string {
   return state.text ?? (state.level === null ? '' : figure('pressure', state.level).replace(/\.\d+$/, ''))

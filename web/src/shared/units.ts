@@ -100,11 +100,20 @@ export function tread(mm: number): string {
 
 export const today = (): string => new Date().toLocaleDateString('en-CA')
 
-/** A date as people say it. */
+/** A date as people say it; of a moment, the day it was here. */
 export function spokenDay(iso: string): string {
-  return new Date(`${iso.slice(0, 10)}T12:00`).toLocaleDateString('en-US', {
+  return new Date(iso.length === 10 ? `${iso}T12:00` : iso).toLocaleDateString('en-US', {
     day: 'numeric',
     month: 'short',
     year: 'numeric',
   })
+}
+
+/** A length as far as it can be drawn while it is typed; the server alone reads it for good. */
+export function metersOf(entry: Entry): number | null {
+  if (typeof entry === 'number' || entry === null) return entry
+  const [, figures, symbol] = /^\s*(\S+)\s*(.*)$/.exec(entry) ?? []
+  const value = Number(figures?.replace(',', '.').replace('\u2212', '-'))
+  const unit = table.value[symbol?.trim() || unitOf('length')]
+  return Number.isFinite(value) && unit?.kind === 'length' ? value * unit.factor : null
 }

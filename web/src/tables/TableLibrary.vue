@@ -7,7 +7,7 @@ import { answer, api } from '@/shared/api/client'
 import Opening from '@/shared/Opening.vue'
 import Refusal from '@/shared/Refusal.vue'
 import SampleStamp from '@/shared/SampleStamp.vue'
-import { say } from '@/shared/units'
+import { say, spokenDay } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
 import TableGrid from './TableGrid.vue'
 
@@ -23,7 +23,6 @@ const { save: take, message } = useSave(async (key: string) => {
     queries.invalidateQueries({ queryKey: ['samples'] }),
   ])
 })
-const day = (iso: string) => new Date(iso).toLocaleDateString('en-US', { dateStyle: 'medium' })
 </script>
 
 <template>
@@ -60,7 +59,7 @@ const day = (iso: string) => new Date(iso).toLocaleDateString('en-US', { dateSty
             >
           </h2>
           <p class="flex gap-4 text-sm text-soft">
-            {{ t.entered_by }}, {{ day(t.entered_at) }}
+            {{ t.entered_by }}, {{ spokenDay(t.entered_at) }}
             <RouterLink
               v-if="may('tables') && !t.replaced && !t.sample"
               :to="{ name: 'table-new', query: { from: t.id } }"

@@ -13,7 +13,7 @@ import Opening from '@/shared/Opening.vue'
 import Overloads from '@/shared/Overloads.vue'
 import Refusal from '@/shared/Refusal.vue'
 import SampleStamp from '@/shared/SampleStamp.vue'
-import { figure, say, show, system, unitOf } from '@/shared/units'
+import { figure, say, show, system, unitOf, spokenDay } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
 import { useWork } from '@/shared/useWork'
 import type { WheelState } from '@/shared/scale'
@@ -125,12 +125,6 @@ const same = computed(() => {
 const any = computed(() =>
   work.answer.value?.axles.some((a) => !['not weighed', 'no table'].includes(a.state)),
 )
-const day = (iso: string) =>
-  new Date(iso.length === 10 ? `${iso}T12:00` : iso).toLocaleDateString('en-US', {
-    day: 'numeric',
-    month: 'short',
-    year: 'numeric',
-  })
 const lastLevel = (number: number) => {
   const wheels = rig.value.wheels.filter((w) => w.axle === number).map((w) => w.code)
   const levels = (sheet.value.last_round?.tires ?? [])
@@ -145,8 +139,8 @@ const lastLevel = (number: number) => {
     <div>
       <h1>One pressure for each axle</h1>
       <p v-if="inForce" class="text-soft">
-        In force since {{ day(inForce.put_at) }}, by {{ inForce.put_by }}, from the weighing of
-        {{ day(inForce.weighed_on) }}, {{ inForce.load_state }}
+        In force since {{ spokenDay(inForce.put_at) }}, by {{ inForce.put_by }}, from the weighing of
+        {{ spokenDay(inForce.weighed_on) }}, {{ inForce.load_state }}
       </p>
       <p v-else class="text-soft">
         The load gives a floor, tire and wheel give a ceiling, the target lies between.
@@ -192,7 +186,10 @@ const lastLevel = (number: number) => {
           { key: null as number | null, name: 'The newest' },
           ...(weighings.data.value ?? [])
             .filter((w) => !w.amended)
-            .map((w) => ({ key: w.id as number | null, name: `${day(w.weighed_on)}, ${w.load_state}` })),
+            .map((w) => ({
+              key: w.id as number | null,
+              name: `${spokenDay(w.weighed_on)}, ${w.load_state}`,
+            })),
         ]"
         :message="work.fields.value.weighing"
       />

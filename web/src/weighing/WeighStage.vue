@@ -17,16 +17,17 @@ import TextField from '@/shared/TextField.vue'
 import { figure, show, spokenDay, system, today, unitOf, type Entry } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
 import { useWork } from '@/shared/useWork'
-import type { WheelState } from '@/shared/scale'
+import { BLANK_WHEEL, type WheelState } from '@/shared/scale'
 import AxleLoads from './AxleLoads.vue'
 import GrossLoads from './GrossLoads.vue'
 import PassGuide, { type Pass } from './PassGuide.vue'
 import WeighPages from './WeighPages.vue'
+import { BARS } from './words'
 import { loadStates } from './queries'
 
 type Way = Schemas['LoadsIn']['way']
 const { id, sheet, states, caption, standing, whole } = useFrame()
-const { may } = useSession()
+const { may, session } = useSession()
 const rig = computed(() => sheet.value.rig)
 const train = computed(() => sheet.value.train)
 const tows = computed(() => train.value.length > 1 && rig.value.head === null)
@@ -55,7 +56,7 @@ const form = reactive({
   axles: blank(),
 })
 const suggested = computed(() => [
-  ...new Set([...(known.value ?? []).map((s) => s.name), 'empty', 'half', 'trip-ready']),
+  ...new Set([...(known.value ?? []).map((s) => s.name), ...(session.value?.load_states ?? [])]),
 ])
 const weighings = useQuery({
   queryKey: ['rig', id, 'weighings'],
@@ -68,11 +69,6 @@ const WAYS: { key: Way; name: string; note: string }[] = [
   { key: 'axles', name: 'Axle scale', note: 'One axle at a time' },
   { key: 'left', name: 'Platform, then left wheels', note: 'The ends of each axle from a public scale' },
   { key: 'pads', name: 'Wheel pads', note: 'Every end by itself' },
-]
-const BARS = [
-  { key: '' as const, name: 'None' },
-  { key: 'slack' as const, name: 'Slack' },
-  { key: 'engaged' as const, name: 'Engaged' },
 ]
 
 // -- the guide ------------------------------------------------------------------------------------
@@ -147,11 +143,7 @@ watch(
         const weighed = end === null || end === undefined ? undefined : across === 4 ? end / 2 : end
         const load = weighed ?? axle?.per_tire_kg
         found[wheel.code] = {
-          floor: null,
-          target: null,
-          ceiling: null,
-          level: null,
-          word: 'not_checked',
+          ...BLANK_WHEEL,
           words:
             load === null || load === undefined
               ? axle?.lifted

@@ -14,13 +14,14 @@ import Refusal from '@/shared/Refusal.vue'
 import RigDrawing from '@/shared/RigDrawing.vue'
 import { useSession } from '@/shared/session'
 import TextField from '@/shared/TextField.vue'
-import { figure, inField, say, show, spokenDay, unitOf, type Entry } from '@/shared/units'
+import { figure, inField, metersOf, say, show, spokenDay, unitOf, type Entry } from '@/shared/units'
 import { useDrag } from '@/shared/useDrag'
 import { useSave } from '@/shared/useSave'
 import { useWork } from '@/shared/useWork'
 import GrossLoads from './GrossLoads.vue'
 import LoadBar from './LoadBar.vue'
 import WeighPages from './WeighPages.vue'
+import { BARS } from './words'
 
 interface Item {
   what: Schemas['PlacedIn']['what']
@@ -48,11 +49,6 @@ const WHAT = [
   { key: 'urea' as const, name: 'Urea solution' },
 ]
 const LIQUID = ['water', 'diesel', 'gasoline', 'propane', 'urea']
-const BARS = [
-  { key: '' as const, name: 'None' },
-  { key: 'slack' as const, name: 'Slack' },
-  { key: 'engaged' as const, name: 'Engaged' },
-]
 const items = ref<Item[]>([])
 const chosen = ref(0)
 const form = reactive({
@@ -135,13 +131,6 @@ function into(vehicle: number) {
   if (!item.value || item.value.rig === vehicle) return
   item.value.rig = vehicle
   item.value.x = middle(vehicles.value.find((v) => v.id === vehicle)!)
-}
-const TO_M: Record<string, number> = { ft: 0.3048, in: 0.0254, mm: 0.001, m: 1 }
-function metersOf(entry: Entry): number | null {
-  if (typeof entry === 'number' || entry === null) return entry
-  const [value, unit] = entry.split(' ') as [string, string | undefined]
-  const number = Number(value.replace(',', '.').replace('\u2212', '-'))
-  return Number.isFinite(number) ? number * (TO_M[unit ?? 'm'] ?? 1) : null
 }
 
 // -- the answers -------------------------------------------------------------------------------------

@@ -6,7 +6,7 @@ import { useSession } from '@/shared/session'
 import { answer, api, refusedOf, type Schemas } from '@/shared/api/client'
 import { refreshRig } from '@/rigs/queries'
 import Shape from '@/shared/Shape.vue'
-import { say } from '@/shared/units'
+import { say, spokenDay } from '@/shared/units'
 import { yard } from './queries'
 
 type Line = Schemas['YardRigOut']
@@ -40,11 +40,6 @@ const asking = computed(
 )
 const tiresSaid = (r: Line) =>
   `Last round: ${r.tires.map((t) => `${t.code} ${t.word.replace('_', ' ')}`).join(', ')}`
-const day = (iso: string | null) =>
-  iso
-    ? new Date(iso).toLocaleDateString('en-US', { day: 'numeric', month: 'short', year: 'numeric' })
-    : 'never'
-
 async function restore(id: number) {
   await answer(api.POST('/api/v1/rigs/{rig_id}/restore', { params: { path: { rig_id: id } } }))
   await Promise.all([refreshRig(id), archived.refetch()])
@@ -166,10 +161,12 @@ async function restore(id: number) {
               </span>
             </span>
             <span class="text-sm text-soft max-sm:order-4"
-              >weighed <span class="block text-ink">{{ day(r.weighed_on) }}</span></span
+              >weighed
+              <span class="block text-ink">{{ r.weighed_on ? spokenDay(r.weighed_on) : 'never' }}</span></span
             >
             <span class="text-sm text-soft max-sm:order-4"
-              >last round <span class="block text-ink">{{ day(r.last_round) }}</span></span
+              >last round
+              <span class="block text-ink">{{ r.last_round ? spokenDay(r.last_round) : 'never' }}</span></span
             >
           </RouterLink>
         </li>

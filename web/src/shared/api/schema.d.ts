@@ -247,8 +247,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Drift */
-        get: operations["ballast_server_weighing_api_drift"];
+        /** Rig Drift */
+        get: operations["ballast_server_weighing_api_rig_drift"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2900,8 +2900,12 @@ export interface components {
             gauge_kinds: components["schemas"]["PairOut"][];
             /** Kinds */
             kinds: components["schemas"]["KindOut"][];
+            /** Load States */
+            load_states: string[];
             /** May */
             may: string[];
+            /** Most File Bytes */
+            most_file_bytes: number;
             /** Name */
             name: string | null;
             /** Role */
@@ -5990,7 +5994,7 @@ export interface operations {
             };
         };
     };
-    ballast_server_weighing_api_drift: {
+    ballast_server_weighing_api_rig_drift: {
         parameters: {
             query?: never;
             header?: never;
