@@ -23,7 +23,7 @@ class WheelGoal:
     """What a wheel is held against [kPa]: its target here and now, floor and ceiling.
 
     `may_have_rolled` is False for a spare, or where somebody said that it has not rolled like this.
-    `heavy_or_dual` tires are for a tire service once they rolled low.
+    `heavy_or_dual` tires are for a tire service once they rolled low. From `hold_from_kpa` up nothing is added.
     """
 
     target_kpa: float | None
@@ -31,6 +31,7 @@ class WheelGoal:
     ceiling_kpa: float | None
     may_have_rolled: bool
     heavy_or_dual: bool
+    hold_from_kpa: float | None = None
 
 
 @dataclass(frozen=True)
@@ -56,6 +57,8 @@ STOP_SERVICE = "Heavy or dual: the tire comes off, deflated first, and a license
 def _needs_air(pressure: float, goal: WheelGoal, target: float) -> bool:
     if goal.floor_kpa is not None and pressure < goal.floor_kpa:
         return True
+    if goal.hold_from_kpa is not None:
+        return pressure < goal.hold_from_kpa
     return pressure < target - max(ADD_SHARE * target, ADD_KPA)
 
 

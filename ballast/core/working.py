@@ -37,6 +37,11 @@ class Line:
     result: Measure | Phrase | None = None
 
 
+def plain(text: str) -> str:
+    """What a person wrote, inside a phrase: its braces are no places for measures."""
+    return text.replace("{", "(").replace("}", ")")
+
+
 def say(text: str, *values: Measure) -> Phrase:
     return Phrase(text, values)
 

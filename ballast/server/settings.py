@@ -45,6 +45,7 @@ INSTALLED_APPS = [
     "csp",
     "ballast.server.accounts",
     "ballast.server.rigs",
+    "ballast.server.weather",
     "ballast.server.gauges",
     "ballast.server.tables",
     "ballast.server.weighing",

@@ -74,8 +74,8 @@ class Tire:
     rim_width_in: float | None = None
     rim_low_in: float | None = None
     rim_high_in: float | None = None
-    # Set by `weakest`: a size that is fitted beside the one described.
-    other_size: str = ""
+    # Set by `weakest`: every kind of tire on the axle, where there is more than one or another than described.
+    mixed: "tuple[Tire, ...]" = ()
 
     def rated_kg(self, row: Row) -> float | None:
         """The load marked for a mounting: the lesser of load index and sidewall load, whichever are known."""
@@ -95,25 +95,35 @@ class Tire:
 
 
 _LOADS = ("load_index_single", "load_index_dual", "max_load_single_kg", "max_load_dual_kg")
+_MARKS = (*_LOADS, "sidewall_max_kpa")
 
 
-def weakest(described: Tire, fitted: tuple[Tire, ...]) -> Tire:
+def weakest(described: Tire, fitted: tuple[Tire, ...], every_wheel: bool = True) -> Tire:
     """An axle's tires as the rules take them: the least of what is described and of what is fitted.
 
-    A fitted tire of another size is named in `other_size`; where its load is not known, the axle's is not either.
+    `mixed` keeps the kinds apart where size, loads or sidewall differ. What is not known of a fitted tire of the size
+    described is as described; where the load of another size is not known, the axle's is not either. Unless
+    `every_wheel` has its fitted tire, the one described counts as a kind as well.
     """
-    every = (described, *fitted)
+    same = described.size.name
+    filled = tuple(
+        replace(t, **{n: getattr(described, n) for n in _MARKS if getattr(t, n) is None}) if t.size.name == same else t
+        for t in fitted
+    )
+    every = (described, *filled)
 
     def least(name: str) -> float | None:
         known = [v for t in every if (v := getattr(t, name)) is not None]
         return min(known) if known else None
 
-    others = [t for t in fitted if t.size.name != described.size.name]
-    marks: dict[str, Any] = {name: least(name) for name in (*_LOADS, "sidewall_max_kpa")}
+    others = [t for t in fitted if t.size.name != same]
+    marks: dict[str, Any] = {name: least(name) for name in _MARKS}
     for row in ("single", "dual"):
         if any(t.rated_kg(row) is None for t in others):
             marks |= {f"load_index_{row}": None, f"max_load_{row}_kg": None}
-    return replace(described, **marks, other_size=others[0].size.name if others else "")
+    kinds = {(t.size.name, *(getattr(t, n) for n in _MARKS)): t for t in (filled if filled and every_wheel else every)}
+    mixed = tuple(kinds.values()) if others or len(kinds) > 1 else ()
+    return replace(described, **marks, mixed=mixed)
 
 
 @dataclass(frozen=True)

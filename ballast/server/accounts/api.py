@@ -9,16 +9,19 @@ from ninja.utils import check_csrf
 from pydantic import StringConstraints
 
 from ballast.core import units
+from ballast.core.air import NAMES, POLICIES
 from ballast.core.gauges import KIND_NAMES
 from ballast.core.rigs import KINDS, TRAILERS
 from ballast.core.tables import STEPS
+from ballast.core.targets import BETWEEN, SCHOOLS
 from ballast.core.weighing import LOAD_STATES
 from ballast.server.accounts import services
 from ballast.server.accounts.actors import ActorRequest, May, find_actor
 from ballast.server.accounts.models import Membership, Person
 from ballast.server.edge.files import MOST_BYTES
+from ballast.server.edge.policy import BetweenName, SchoolName, StepName, TemperatureName
 from ballast.server.edge.problems import answers
-from ballast.server.edge.quantities import Name, Share, Words
+from ballast.server.edge.quantities import CheckDays, ColdAfter, Edge, Name, Share, Words
 from ballast.server.edge.schema import Out, Strict
 from ballast.server.edge.words import PairOut
 
@@ -44,7 +47,14 @@ class WorkspaceOut(Out):
     id: int
     name: str
     reserve: float
-    step: str
+    edge: float
+    step: StepName
+    school: SchoolName
+    between: BetweenName
+    temperature: TemperatureName
+    check_days: int
+    cold_after_h: float | None
+    spare_over: bool
     place_key: str
 
 
@@ -77,6 +87,9 @@ class SessionOut(Out):
     kinds: list[KindOut]
     gauge_kinds: list[PairOut]
     steps: list[str]
+    schools: list[PairOut]
+    between: list[PairOut]
+    temperatures: list[PairOut]
     load_states: list[str]
     most_file_bytes: int
 
@@ -125,7 +138,14 @@ def _member(row: Membership) -> dict[str, Any]:
 
 class SettingsIn(Strict):
     reserve: Share
-    step: Literal["1 psi", "5 psi", "5 kPa", "0.1 bar"]
+    edge: Edge = 0.02
+    step: StepName
+    school: SchoolName = "table"
+    between: BetweenName = "step up"
+    temperature: TemperatureName = "morning"
+    check_days: CheckDays = 7
+    cold_after_h: ColdAfter | None = None
+    spare_over: bool = False
     place_key: Annotated[str, Words(40)]
 
 
@@ -160,6 +180,9 @@ def _session(request: HttpRequest) -> SessionOut:
         kinds=[KindOut(key=k, name=n, trailer=k in TRAILERS) for k, n in KINDS.items()],
         gauge_kinds=[PairOut(key=k, name=n) for k, n in KIND_NAMES.items()],
         steps=list(STEPS),
+        schools=[PairOut(key=k, name=n) for k, n in SCHOOLS.items()],
+        between=[PairOut(key=k, name=n) for k, n in BETWEEN.items()],
+        temperatures=[PairOut(key=k, name=NAMES[k]) for k in POLICIES],
         load_states=list(LOAD_STATES),
         most_file_bytes=MOST_BYTES,
     )
@@ -226,4 +249,4 @@ def change_role(request: ActorRequest, member_id: int, data: RoleIn):
 
 @router.put("/settings", response=answers(WorkspaceOut))
 def change_settings(request: ActorRequest, data: SettingsIn):
-    return services.change_settings(request.auth, data.reserve, data.step, data.place_key)
+    return services.change_settings(request.auth, data.model_dump())

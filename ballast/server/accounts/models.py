@@ -16,11 +16,22 @@ class Person(AbstractUser):
 
 
 class Workspace(models.Model):
-    """A fleet or a household. Nothing in one is seen from another."""
+    """A fleet or a household. Nothing in one is seen from another.
+
+    How targets are chosen and kept, where a rig has no way of its own, stands here.
+    """
 
     name = models.CharField(max_length=80)
     reserve = models.FloatField(default=0.08)
+    edge = models.FloatField(default=0.02)
     step = models.CharField(max_length=10, default="1 psi")
+    school = models.CharField(max_length=12, default="table")
+    between = models.CharField(max_length=12, default="step up")
+    temperature = models.CharField(max_length=14, default="morning")
+    check_days = models.PositiveSmallIntegerField(default=7)
+    # Hours parked that count as cold; null: 3 light, 5 heavy.
+    cold_after_h = models.FloatField(null=True)
+    spare_over = models.BooleanField(default=False)
     place_key = models.CharField(max_length=40, blank=True)
     history = HistoricalRecords()
 

@@ -1,3 +1,5 @@
+from typing import Any
+
 from django.conf import settings
 from django.contrib.auth import authenticate, login, logout, password_validation
 from django.core.exceptions import ValidationError
@@ -105,9 +107,10 @@ def change_role(actor: Actor, membership_id: int, role: str) -> Membership:
 
 
 @transaction.atomic
-def change_settings(actor: Actor, reserve: float, step: str, place_key: str) -> Workspace:
+def change_settings(actor: Actor, given: dict[str, Any]) -> Workspace:
     actor.must(May.PEOPLE)
     workspace = actor.workspace
-    workspace.reserve, workspace.step, workspace.place_key = reserve, step, place_key
+    for name, value in given.items():
+        setattr(workspace, name, value)
     workspace.save()
     return workspace

@@ -1,39 +1,119 @@
+import re
 from typing import Any
 
 from ninja import Router
 
 from ballast.server.accounts.actors import Actor, ActorRequest
-from ballast.server.air import services
-from ballast.server.air.schemas import AirAnswerOut, AirIn, WorkAirIn
+from ballast.server.air import card, paper, services, trips, warm
+from ballast.server.air.schemas import (
+    AirAnswerOut,
+    AirIn,
+    CardOut,
+    ElsewhereIn,
+    ElsewhereOut,
+    LegTypedOut,
+    Paper,
+    ReadingsIn,
+    ReadingsOut,
+    TripIn,
+    TripOut,
+    TripStoredOut,
+    WarmIn,
+    WarmOut,
+    WorkAirIn,
+    WorkTripIn,
+)
+from ballast.server.edge.files import attachment
 from ballast.server.edge.problems import answers
-from ballast.server.rigs import services as rigs
-from ballast.server.rigs.models import Rig
-from ballast.server.targets import services as targets
+from ballast.server.edge.schema import FileIn
 
 router = Router(tags=["air"])
 work = Router(tags=["work"])
 
 
-def _answer(actor: Actor, rig: Rig, air: dict[str, Any]) -> dict[str, Any]:
-    typed = rigs.rig_of(rig)
-    names = {a.number: typed.axle_name(a.number) for a in typed.axles}
-    return services.answer(air, targets.bands_in_force(actor, rig), names)
-
-
 @work.post("/air", response=answers(AirAnswerOut))
 def work_air(request: ActorRequest, data: WorkAirIn):
-    """What each target in force reads in this air and at the coming dawn. Nothing is saved."""
-    rig = rigs.rig_on_axles(request.auth, data.rig)
-    return _answer(request.auth, rig, services.read_air(request.auth, data))
+    """What each target in force reads in this air, at the coming dawns and highs, and what to set now. Nothing is saved."""
+    found = services.vehicles(request.auth, data.rig, data.whole)
+    tried = {"temperature": data.temperature, "check_days": data.check_days}
+    return services.answer(services.read_air(request.auth, data), found, tried)
+
+
+@work.post("/air/elsewhere", response=answers(list[ElsewhereOut]))
+def work_elsewhere(request: ActorRequest, data: ElsewhereIn):
+    """What a gauge must show in a heated shop, a hot afternoon or another place. Nothing is saved."""
+    return warm.elsewhere(request.auth, data)
+
+
+@work.post("/air/warm", response=answers(WarmOut))
+def work_warm(request: ActorRequest, data: WarmIn):
+    """Is it cold yet, how to top up a warm tire, what it should read hot. Nothing is saved."""
+    return warm.warm(request.auth, data)
+
+
+@work.post("/air/readings", response=answers(ReadingsOut))
+def work_readings(request: ActorRequest, data: ReadingsIn):
+    """Cold readings by temperature, with the thumb rule beside the law. Nothing is saved."""
+    return warm.readings(request.auth, data)
+
+
+@work.post("/air/trip", response=answers(TripOut))
+def work_trip(request: ActorRequest, data: WorkTripIn):
+    """The one fill that holds along a trip, or where to stop and set again. Nothing is saved."""
+    return trips.plan(request.auth, data)
+
+
+@work.post("/air/trip-file", response=answers(list[LegTypedOut]))
+def work_trip_file(request: ActorRequest, data: FileIn):
+    """The legs of a CSV, as typed. Nothing is saved."""
+    return trips.read_file(request.auth, data.content)
+
+
+@router.get("/trip-blank.csv", response=answers(str))
+def trip_blank(request: ActorRequest):
+    return attachment(trips.blank(), "trip-blank.csv", "text/csv")
+
+
+def _air(actor: Actor, rig_id: int) -> dict[str, Any]:
+    found = services.vehicles(actor, rig_id)
+    return services.answer(services.air_of(actor, found[0].rig), found)
 
 
 @router.get("/rigs/{rig_id}/air", response=answers(AirAnswerOut))
 def air(request: ActorRequest, rig_id: int):
-    rig = rigs.rigs(request.auth).select_related("air").get(pk=rig_id)
-    return _answer(request.auth, rig, services.air_of(request.auth, rig))
+    return _air(request.auth, rig_id)
 
 
 @router.put("/rigs/{rig_id}/air", response=answers(AirAnswerOut))
 def set_air(request: ActorRequest, rig_id: int, data: AirIn):
-    rig = services.set_air(request.auth, rig_id, data)
-    return _answer(request.auth, rig, services.air_of(request.auth, rig))
+    services.set_air(request.auth, rig_id, data)
+    return _air(request.auth, rig_id)
+
+
+@router.get("/rigs/{rig_id}/trip", response=answers(TripStoredOut))
+def trip(request: ActorRequest, rig_id: int):
+    return trips.stored(request.auth, rig_id)
+
+
+@router.put("/rigs/{rig_id}/trip", response=answers(TripStoredOut))
+def keep_trip(request: ActorRequest, rig_id: int, data: TripIn):
+    """Keeps the trip of a rig as typed."""
+    return trips.keep(request.auth, rig_id, data)
+
+
+def _card(request: ActorRequest, rig_id: int) -> dict[str, Any]:
+    return card.card(request.auth, rig_id, request.build_absolute_uri(f"/rigs/{rig_id}/rounds"))
+
+
+@router.get("/rigs/{rig_id}/card", response=answers(CardOut))
+def pressure_card(request: ActorRequest, rig_id: int):
+    return _card(request, rig_id)
+
+
+@router.get("/rigs/{rig_id}/card.pdf", response=answers(str))
+def pressure_card_pdf(request: ActorRequest, rig_id: int, paper_size: Paper = "a5"):
+    """The pressure card, one A5 or half-letter sheet, in the person's units."""
+    made = _card(request, rig_id)
+    system: Any = request.auth.person.units
+    name = re.sub(r"[^A-Za-z0-9-]+", "-", made["title"]).strip("-") or "rig"
+    return attachment(paper.pdf(made, paper_size, system), f"{name}-pressure-card.pdf", "application/pdf")

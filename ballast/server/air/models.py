@@ -11,6 +11,18 @@ class RigAir(models.Model):
     place_key = models.CharField(max_length=40, blank=True)
     outside_c = models.FloatField(null=True)
     dawn_c = models.FloatField(null=True)
+    high_c = models.FloatField(null=True)
     elevation_m = models.FloatField(null=True)
+    # Measured station pressure [kPa absolute], in place of the standard one.
+    station_kpa = models.FloatField(null=True)
+    set_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    set_at = models.DateTimeField(auto_now=True)
+
+
+class RigTrip(models.Model):
+    """The trip that a rig is about to make, leg by leg as entered."""
+
+    rig = models.OneToOneField(Rig, on_delete=models.CASCADE, related_name="trip")
+    legs = models.JSONField(default=list)
     set_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     set_at = models.DateTimeField(auto_now=True)

@@ -1,38 +1,69 @@
+import datetime as dt
 from dataclasses import dataclass
 from typing import Any
 
 from django.db import transaction
 
 from ballast.core import air as core
-from ballast.core.gas import Air
+from ballast.core.gas import Air, station
 from ballast.core.refusal import Refusal
-from ballast.core.tables import STEPS
 from ballast.core.working import Line, Phrase, celsius, kpa, say
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.air.models import RigAir
 from ballast.server.air.schemas import AirIn
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
-from ballast.server.targets.models import TargetSet
+from ballast.server.targets import policies
+from ballast.server.targets import services as targets
+from ballast.server.targets.models import TargetAxle, TargetSet
+from ballast.server.targets.policies import Way
 from ballast.server.weather import services as weather
-from ballast.server.weather.service import Outlook
+from ballast.server.weather.outlook import Outlook
 
 _NOTHING: dict[str, Any] = {
     "source": "none", "place_key": "", "place": "", "time_zone": "UTC", "outside_c": None, "morning_c": None,
-    "dawn_c": None, "dawn_at": None, "elevation_m": None, "set_at": None, "silent": False,
+    "dawn_c": None, "dawn_at": None, "high_c": None, "elevation_m": None, "station_kpa": None, "set_at": None,
+    "silent": False, "week": [],
 }  # fmt: skip
+_DAY = dt.timedelta(days=1)
 
 
 @dataclass(frozen=True)
 class Surroundings:
-    """The air here, this morning's and the coming dawn's, where known."""
+    """The air here, this morning's, and that of the dawns until the next check, where known."""
 
     here: Air | None
     morning: Air | None
-    dawn: Air | None
+    dawns: tuple[core.Ahead, ...]
+
+
+@dataclass(frozen=True)
+class Vehicle:
+    """A rig with its targets in force and its axles' names."""
+
+    rig: Rig
+    row: TargetSet | None
+    way: Way
+
+    @property
+    def names(self) -> dict[int, str]:
+        typed = rigs.rig_of(self.rig)
+        return {a.number: typed.axle_name(a.number) for a in typed.axles}
+
+    @property
+    def aimed(self) -> list[TargetAxle]:
+        """Its axles that have a pressure."""
+        return [a for a in self.row.axles.all() if a.target_kpa is not None] if self.row else []
 
 
 def _from_outlook(found: Outlook) -> dict[str, Any]:
+    week = [
+        {
+            "date": d.date, "dawn_at": d.dawn_at, "dawn_c": d.dawn_c, "high_at": d.high_at, "high_c": d.high_c,
+            "days": (d.dawn_at - found.at) / _DAY,
+        }
+        for d in found.week
+    ]  # fmt: skip
     return _NOTHING | {
         "source": "service",
         "place_key": found.place.key,
@@ -40,10 +71,25 @@ def _from_outlook(found: Outlook) -> dict[str, Any]:
         "time_zone": found.place.time_zone,
         "outside_c": found.outside_c,
         "morning_c": found.morning_c,
-        "dawn_c": found.dawn_c,
-        "dawn_at": found.dawn_at,
+        "dawn_c": found.dawn.dawn_c,
+        "dawn_at": found.dawn.dawn_at,
+        "high_c": found.dawn.high_c,
         "elevation_m": found.place.elevation_m,
+        "week": week,
     }
+
+
+def _by_hand(
+    outside: float, elevation: float, dawn: float | None, high: float | None, measured: float | None
+) -> dict[str, Any]:
+    week = []
+    if dawn is not None or high is not None:
+        # By hand a dawn is the coming one: at most a day away.
+        week = [{"date": None, "dawn_at": None, "dawn_c": dawn, "high_at": None, "high_c": high, "days": 1.0}]
+    return _NOTHING | {
+        "source": "hand", "outside_c": outside, "dawn_c": dawn, "high_c": high, "elevation_m": elevation,
+        "station_kpa": measured, "week": week,
+    }  # fmt: skip
 
 
 def air_of(actor: Actor, rig: Rig) -> dict[str, Any]:
@@ -53,13 +99,8 @@ def air_of(actor: Actor, rig: Rig) -> dict[str, Any]:
     """
     stored = getattr(rig, "air", None)
     if stored is not None and not stored.place_key:
-        return _NOTHING | {
-            "source": "hand",
-            "outside_c": stored.outside_c,
-            "dawn_c": stored.dawn_c,
-            "elevation_m": stored.elevation_m,
-            "set_at": stored.set_at,
-        }
+        by_hand = _by_hand(stored.outside_c, stored.elevation_m, stored.dawn_c, stored.high_c, stored.station_kpa)
+        return by_hand | {"set_at": stored.set_at}
     key = stored.place_key if stored is not None else actor.workspace.place_key
     found = weather.try_outlook(actor, key)
     if found is not None:
@@ -75,92 +116,167 @@ def read_air(actor: Actor, data: AirIn) -> dict[str, Any]:
         raise Refusal("Enter the outside temperature, or choose a place.", "outside_c")
     if data.elevation_m is None:
         raise Refusal("Enter the elevation, or choose a place.", "elevation_m")
-    return _NOTHING | {
-        "source": "hand",
-        "outside_c": data.outside_c.value,
-        "dawn_c": data.dawn_c.value if data.dawn_c else None,
-        "elevation_m": data.elevation_m.value,
-    }
+    measured = data.station_kpa.value if data.station_kpa else None
+    if measured is not None:
+        station(measured, data.elevation_m.value)
+    return _by_hand(
+        data.outside_c.value,
+        data.elevation_m.value,
+        data.dawn_c.value if data.dawn_c else None,
+        data.high_c.value if data.high_c else None,
+        measured,
+    )
 
 
 @transaction.atomic
-def set_air(actor: Actor, rig_id: int, data: AirIn) -> Rig:
+def set_air(actor: Actor, rig_id: int, data: AirIn) -> None:
     """Keeps the air of a rig: a place to be asked again each time, or numbers by hand with their hour."""
     actor.must(May.AIR)
     rig = rigs.rig(actor, rig_id)
     read = read_air(actor, data)
     by_hand = read["source"] == "hand"
+    kept = ("outside_c", "dawn_c", "high_c", "elevation_m", "station_kpa")
     RigAir.objects.update_or_create(
         rig=rig,
-        defaults={
-            "place_key": read["place_key"],
-            "outside_c": read["outside_c"] if by_hand else None,
-            "dawn_c": read["dawn_c"] if by_hand else None,
-            "elevation_m": read["elevation_m"] if by_hand else None,
-            "set_by": actor.person,
-        },
+        defaults={name: read[name] if by_hand else None for name in kept}
+        | {"place_key": read["place_key"], "set_by": actor.person},
     )
-    return rigs.rigs(actor).select_related("air").get(pk=rig.pk)
 
 
-def surroundings(air: dict[str, Any]) -> Surroundings:
-    def of(name: str) -> Air | None:
-        return None if air[name] is None or air["elevation_m"] is None else Air(air[name], air["elevation_m"])
+def surroundings(air: dict[str, Any], check_days: int) -> Surroundings:
+    """The air as the rules take it, with the dawns until the next check."""
 
-    return Surroundings(of("outside_c"), of("morning_c"), of("dawn_c"))
+    def of(temperature: float | None, measured: float | None = None) -> Air | None:
+        if temperature is None or air["elevation_m"] is None:
+            return None
+        return Air(temperature, air["elevation_m"], measured)
 
-
-def answer(air: dict[str, Any], row: TargetSet | None, names: dict[int, str]) -> dict[str, Any]:
-    """Every axle's target in this air, in words. Axles without a target are left out."""
-    around = surroundings(air)
-    axles: list[dict[str, Any]] = []
-    if row is not None and around.here is not None:
-        step = STEPS[row.step].kpa
-        for axle in row.axles.all():
-            if axle.target_kpa is None:
-                continue
-            loss = core.ordinary_loss(axle.target_kpa, 1)
-            here = core.target_here(
-                axle.target_kpa, axle.floor_kpa, axle.ceiling_kpa, around.here, around.morning, around.dawn, loss, step
-            )
-            dawn = None
-            beside: tuple[Line, ...] = ()
-            if around.dawn is not None:
-                dawn = core.at_dawn(here.kpa, around.here, around.dawn, axle.floor_kpa, axle.ceiling_kpa, loss)
-                colder = around.here.temperature_c - around.dawn.temperature_c
-                beside = (
-                    Line(say("set here, it reads at dawn, less {0} lost until then", kpa(loss)), kpa(dawn.kpa)),
-                    core.thumb_rule(here.kpa, colder),
-                )
-            axles.append(
-                {
-                    "number": axle.number,
-                    "name": names.get(axle.number, f"Axle {axle.number}"),
-                    "floor_kpa": axle.floor_kpa,
-                    "target_kpa": axle.target_kpa,
-                    "ceiling_kpa": axle.ceiling_kpa,
-                    "here_kpa": here.kpa,
-                    "raised": here.raised,
-                    "capped": here.capped,
-                    "dawn_kpa": dawn.kpa if dawn else None,
-                    "above_floor": dawn.above_floor if dawn else None,
-                    "below_ceiling": dawn.below_ceiling if dawn else None,
-                    "words": _words(dawn),
-                    "notes": here.notes,
-                    "working": (*here.working, *beside),
-                }
-            )
-    return {"air": air, "axles": axles, "words": _summary(air, axles, row)}
+    ahead = [
+        core.Ahead(dawn, day["days"])
+        for day in air["week"]
+        if _judged(day, check_days) and (dawn := of(day["dawn_c"])) is not None
+    ]
+    return Surroundings(of(air["outside_c"], air["station_kpa"]), of(air["morning_c"]), tuple(ahead))
 
 
-def _words(dawn: core.Dawn | None) -> Phrase:
-    if dawn is None:
+def _judged(day: dict[str, Any], check_days: int) -> bool:
+    """Whether a dawn lies before the next check."""
+    return bool(day["days"] <= check_days)
+
+
+def vehicles(actor: Actor, rig_id: int, whole: bool = False) -> list[Vehicle]:
+    """A rig, or with `whole` all that is hitched behind it too, with targets and ways. Raises DoesNotExist."""
+    if whole:
+        train = rigs.train(actor, rig_id, also=("air", "policy"))
+        at = next(i for i, r in enumerate(train) if r.pk == rig_id)
+        mine = train[at:]
+    else:
+        mine = [rigs.rigs(actor).select_related("air", "policy").get(pk=rig_id)]
+    sets = targets.bands_in_force(actor, mine)
+    return [Vehicle(r, sets.get(r.pk), policies.way_of(actor, r)) for r in mine]
+
+
+def here_of(axle: TargetAxle, way: Way, around: Surroundings) -> core.TargetHere:
+    """An axle's target in the air here and now."""
+    assert axle.target_kpa is not None
+    assert around.here is not None
+    return core.target_here(
+        axle.target_kpa, axle.floor_kpa, axle.ceiling_kpa, around.here, around.morning, around.dawns, way.step_of.kpa,
+        way.temperature,
+    )  # fmt: skip
+
+
+def answer(air: dict[str, Any], found: list[Vehicle], tried: dict[str, Any] | None = None) -> dict[str, Any]:
+    """Every axle's target in this air, in words, with the week. Axles without a target are left out.
+
+    `tried` are other ways than the rig's own, by name.
+    """
+    way = found[0].way
+    if tried:
+        way = Way(
+            **{f: getattr(way, f) for f in way.__dataclass_fields__} | {k: v for k, v in tried.items() if v is not None}
+        )
+    around = surroundings(air, way.check_days)
+    axles = [_axle(air, v, a, way, around) for v in found for a in v.aimed] if around.here is not None else []
+    week = [d | {"judged": _judged(d, way.check_days)} for d in air["week"]]
+    return {"air": air | {"week": week}, "axles": axles, "words": _summary(air, axles, found[0].row), "way": way}
+
+
+def _axle(air: dict[str, Any], vehicle: Vehicle, axle: TargetAxle, way: Way, around: Surroundings) -> dict[str, Any]:
+    assert axle.target_kpa is not None
+    assert around.here is not None
+    here = here_of(axle, way, around)
+    days, judged = [], []
+    for day in air["week"]:
+        loss = core.ordinary_loss(axle.target_kpa, day["days"])
+        dawn = high = None
+        if day["dawn_c"] is not None:
+            air_then = Air(day["dawn_c"], air["elevation_m"])
+            dawn = core.at_dawn(here.kpa, around.here, air_then, axle.floor_kpa, axle.ceiling_kpa, loss)
+            if _judged(day, way.check_days):
+                judged.append(dawn)
+        if day["high_c"] is not None:
+            high = core.at_dawn(here.kpa, around.here, Air(day["high_c"], air["elevation_m"]), None, None).kpa
+        days.append(
+            {
+                "dawn_kpa": dawn.kpa if dawn else None,
+                "high_kpa": high,
+                "above_floor": dawn.above_floor if dawn else None,
+                "below_ceiling": dawn.below_ceiling if dawn else None,
+            }
+        )
+    coldest = min(judged, key=lambda d: d.kpa) if judged else None
+    hottest = max(judged, key=lambda d: d.kpa) if judged else None
+    beside: tuple[Line, ...] = ()
+    if coldest is not None:
+        colder = around.here.temperature_c - coldest.air.temperature_c
+        beside = (
+            Line(say("set here, it reads at the coldest dawn, losses until then taken off"), kpa(coldest.kpa)),
+            core.thumb_rule(here.kpa, colder),
+        )
+    eaten = None
+    if coldest is not None and axle.floor_kpa is not None:
+        eaten = core.eaten(here.kpa, coldest.kpa, axle.floor_kpa)
+    above = None if coldest is None else all(d.above_floor is not False for d in judged) and coldest.above_floor
+    below = None if hottest is None else all(d.below_ceiling is not False for d in judged) and hottest.below_ceiling
+    return {
+        "rig": vehicle.rig.pk,
+        "rig_name": vehicle.rig.name,
+        "number": axle.number,
+        "name": vehicle.names.get(axle.number, f"Axle {axle.number}"),
+        "floor_kpa": axle.floor_kpa,
+        "target_kpa": axle.target_kpa,
+        "ceiling_kpa": axle.ceiling_kpa,
+        "here_kpa": here.kpa,
+        "raised": here.raised,
+        "capped": here.capped,
+        "hold_from_kpa": here.hold_from_kpa,
+        "dawn_kpa": days[0]["dawn_kpa"] if days else None,
+        "coldest_kpa": coldest.kpa if coldest else None,
+        "eaten": eaten,
+        "above_floor": above,
+        "below_ceiling": below,
+        "days": days,
+        "words": _words(coldest, hottest, below),
+        "notes": here.notes,
+        "working": (*here.working, *beside),
+    }
+
+
+def _words(coldest: core.Dawn | None, hottest: core.Dawn | None, below: bool | None) -> Phrase:
+    if coldest is None or hottest is None:
         return say("The coming dawn is not known.")
-    if dawn.above_floor is False:
-        return say("At dawn {0}: below the floor.", kpa(dawn.kpa))
-    if dawn.below_ceiling is False:
-        return say("At dawn {0}: above the ceiling.", kpa(dawn.kpa))
-    return say("At dawn {0}: the floor holds.", kpa(dawn.kpa))
+    if coldest.above_floor is False:
+        return say(
+            "At the coldest dawn, {0}, it reads {1}: below the floor.",
+            celsius(coldest.air.temperature_c),
+            kpa(coldest.kpa),
+        )
+    if below is False:
+        return say("At the mildest dawn it reads {0}: above the ceiling.", kpa(hottest.kpa))
+    return say(
+        "At the coldest dawn, {0}, it reads {1}: the floor holds.", celsius(coldest.air.temperature_c), kpa(coldest.kpa)
+    )
 
 
 def _summary(air: dict[str, Any], axles: list[dict[str, Any]], row: TargetSet | None) -> Phrase:
@@ -171,7 +287,7 @@ def _summary(air: dict[str, Any], axles: list[dict[str, Any]], row: TargetSet | 
     if air["dawn_c"] is None:
         return say("dawn not known")
     if any(a["above_floor"] is False or a["below_ceiling"] is False for a in axles):
-        return say("the dawn leaves the band")
+        return say("a dawn leaves the band")
     if any(a["raised"] for a in axles):
-        return say("raised for the dawn")
-    return say("dawn holds the floor") if axles else say("{0} outside", celsius(air["outside_c"]))
+        return say("raised for the cold ahead")
+    return say("the dawns hold the floor") if axles else say("{0} outside", celsius(air["outside_c"]))

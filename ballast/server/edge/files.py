@@ -5,6 +5,8 @@ import binascii
 import csv
 import io
 
+from django.http import HttpResponse
+
 from ballast.core.refusal import Refusal
 
 MOST_BYTES = 700_000
@@ -40,14 +42,14 @@ def read_text(content: str, field: str = "content") -> str:
 
 
 def read_rows(
-    text: str, needed: tuple[str, ...], known: tuple[str, ...], field: str = "content"
+    text: str, needed: tuple[str, ...], known: tuple[str, ...], field: str = "content", most: int = MOST_ROWS
 ) -> list[dict[str, str]]:
     """Rows of a CSV with a header, by its columns; comma, semicolon or tab. Raises Refusal naming what is missing."""
     head = text.splitlines()[0]
     delimiter = max(",;\t", key=head.count)
     reader = csv.reader(io.StringIO(text), delimiter=delimiter)
     try:
-        lines = [[cell.strip() for cell in line] for line in reader]
+        lines = [[harmed(cell.strip()) for cell in line] for line in reader]
     except csv.Error as bad:
         raise Refusal(f"The file is not CSV: {bad}. Save it as CSV and choose it again.", field) from None
     columns = [c.lower() for c in lines[0]]
@@ -58,6 +60,24 @@ def read_rows(
     if strange:
         raise Refusal(f"The column {strange[0][:40]} is not known. It takes: {', '.join(known)}.", field)
     rows = [dict(zip(columns, line, strict=False)) for line in lines[1:] if any(line)]
-    if len(rows) > MOST_ROWS:
-        raise Refusal(f"The file has {len(rows):,} rows, the most is {MOST_ROWS:,}. Split it.", field)
+    if len(rows) > most:
+        raise Refusal(f"The file has {len(rows):,} rows, the most is {most:,}. Split it.", field)
     return rows
+
+
+def harmless(cell: str) -> str:
+    """Text that a spreadsheet would run as a formula, made plain by a leading apostrophe."""
+    return f"'{cell}" if cell[:1] in ("=", "+", "-", "@", "\t", "\r") else cell
+
+
+def harmed(cell: str) -> str:
+    """The other way: a cell that was made harmless, as it was before."""
+    return cell[1:] if cell[:1] == "'" and harmless(cell[1:]) != cell[1:] else cell
+
+
+def attachment(content: str | bytes, name: str, kind: str) -> HttpResponse:
+    """A file to download."""
+    charset = "; charset=utf-8" if isinstance(content, str) else ""
+    reply = HttpResponse(content, content_type=f"{kind}{charset}")
+    reply["Content-Disposition"] = f'attachment; filename="{name}"'
+    return reply

@@ -1,9 +1,9 @@
 import re
 
-from django.http import HttpResponse
 from ninja import Router
 
 from ballast.server.accounts.actors import ActorRequest
+from ballast.server.edge.files import attachment
 from ballast.server.edge.problems import answers
 from ballast.server.lookback import services
 from ballast.server.lookback.schemas import SealedRoundOut
@@ -22,6 +22,4 @@ def export_rounds(request: ActorRequest, rig_id: int):
     """All sealed rounds as CSV, a line for every tire, in kPa and °C."""
     rig = rigs.rig(request.auth, rig_id)
     name = re.sub(r"[^A-Za-z0-9-]+", "-", f"{rig.fleet_number or rig.name}").strip("-") or "rig"
-    reply = HttpResponse(services.export(request.auth, rig), content_type="text/csv; charset=utf-8")
-    reply["Content-Disposition"] = f'attachment; filename="{name}-rounds.csv"'
-    return reply
+    return attachment(services.export(request.auth, rig), f"{name}-rounds.csv", "text/csv")

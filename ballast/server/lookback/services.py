@@ -5,6 +5,7 @@ from typing import Any
 from ballast.core import lookback as core
 from ballast.core.gas import Air
 from ballast.server.accounts.actors import Actor
+from ballast.server.edge.files import harmless
 from ballast.server.rigs.models import Rig
 from ballast.server.rounds import services as rounds
 
@@ -67,11 +68,6 @@ _COLUMNS = (
     "wheel_name", "read_by", "typed", "raw_kpa", "corrected_kpa", "target_here_kpa", "answer", "after_raw_kpa",
     "after_corrected_kpa", "normalized_kpa", "change_kpa", "not_read_because",
 )  # fmt: skip
-
-
-def harmless(cell: str) -> str:
-    """Text that a spreadsheet would run as a formula, made plain by a leading apostrophe."""
-    return f"'{cell}" if cell[:1] in ("=", "+", "-", "@", "\t", "\r") else cell
 
 
 def export(actor: Actor, rig: Rig) -> str:

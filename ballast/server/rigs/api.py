@@ -1,13 +1,13 @@
-from django.http import HttpResponse
 from ninja import Router, Status
 
 from ballast.core.rigs import cautions, groups, walking_order
 from ballast.server.accounts.actors import ActorRequest
+from ballast.server.edge.files import attachment
 from ballast.server.edge.problems import answers
+from ballast.server.edge.schema import FileIn
 from ballast.server.rigs import combinations, fittings, imports, services
 from ballast.server.rigs.schemas import (
     ChangeOut,
-    FileIn,
     FitIn,
     FittingOut,
     HitchIn,
@@ -62,9 +62,7 @@ def import_rigs(request: ActorRequest, data: FileIn):
 @router.get("/rigs/import.csv", response=answers(str))
 def blank_import(request: ActorRequest):
     """A file to start from: every column, with an example of each kind of row."""
-    reply = HttpResponse(imports.blank(), content_type="text/csv; charset=utf-8")
-    reply["Content-Disposition"] = 'attachment; filename="fleet.csv"'
-    return reply
+    return attachment(imports.blank(), "fleet.csv", "text/csv")
 
 
 @router.get("/rigs", response=answers(list[RigOut]))

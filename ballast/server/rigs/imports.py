@@ -27,7 +27,19 @@ _SIDEWALL = (
     "sidewall_max_kpa",
 )  # fmt: skip
 _WHEELS = ("wheel_max_kpa", "wheel_max_load_kg", "rim_width_in", "rim_low_in", "rim_high_in")
-_AXLE = ("position_m", "track_m", "wheels", "role", "lift", "share", "gawr_kg", "placard_kpa", "placard_light_kpa")
+_AXLE = (
+    "position_m",
+    "track_m",
+    "wheels",
+    "role",
+    "lift",
+    "share",
+    "gawr_kg",
+    "placard_kpa",
+    "placard_light_kpa",
+    "placard_size",
+    "lamp_kpa",
+)
 _TIRE = ("wheel", "date_code", "sensor", "diameter", "tread", "fitted_on", "odometer")
 COLUMNS = ("row", "rig", *_RIG, *_AXLE, *_SIDEWALL, *_WHEELS, "required_kpa", *_TIRE)
 _EXAMPLE: tuple[dict[str, str], ...] = (

@@ -87,6 +87,10 @@ class Axle(TireSpec):
     gawr_kg = models.FloatField(null=True)
     placard_kpa = models.FloatField(null=True)
     placard_light_kpa = models.FloatField(null=True)
+    # The size that the placard is for, where another is fitted.
+    placard_size = models.CharField(max_length=60, blank=True)
+    # Below this the vehicle's own lamp lights, where that is known or was changed.
+    lamp_kpa = models.FloatField(null=True)
     history = HistoricalRecords()
 
     class Meta:

@@ -62,6 +62,8 @@ class AxleIn(TireIn):
     gawr_kg: Rating | None = None
     placard_kpa: Pressure | None = None
     placard_light_kpa: Pressure | None = None
+    placard_size: Annotated[str, Words(60)] = ""
+    lamp_kpa: Pressure | None = None
 
 
 class SpareIn(TireIn):
@@ -119,6 +121,8 @@ class AxleOut(TireOut):
     gawr_kg: float | None
     placard_kpa: float | None
     placard_light_kpa: float | None
+    placard_size: str
+    lamp_kpa: float | None
     tire_max_kg: float | None
     sidewall_words: str
 
@@ -294,13 +298,6 @@ class TiresOut(Out):
     rotations: list[RotationOut]
     retorque: PhraseOut | None
     odometer_km: float | None
-
-
-class FileIn(Strict):
-    """A file as it was chosen: its bytes in base64."""
-
-    name: Annotated[str, Words(200)] = ""
-    content: Annotated[str, Field(max_length=1_000_000)]
 
 
 class ImportRowOut(Out):

@@ -43,7 +43,8 @@ def fitted_on(rig: Rig) -> list[Fitting]:
 
 
 def axle_of(row: Axle, fitted: list[Sidewall]) -> core.Axle:
-    tire = core.weakest(replace(tire_of(row), placard_kpa=row.placard_kpa), tuple(tire_of(t) for t in fitted))
+    described = replace(tire_of(row), placard_kpa=row.placard_kpa)
+    tire = core.weakest(described, tuple(tire_of(t) for t in fitted), len(fitted) >= row.wheels)
     return core.Axle(
         row.number, row.position_m, row.track_m, row.wheels, row.gawr_kg, tire, row.role, row.lift, row.share,  # type: ignore[arg-type]
     )  # fmt: skip
@@ -171,6 +172,11 @@ def read_draft(data: RigIn) -> Draft:
                 given.lift, given.share,
             )
         )  # fmt: skip
+        if given.placard_size:
+            try:
+                core.read_size(given.placard_size)
+            except Refusal as no:
+                wrong.append(Refusal(no.message, f"axles.{i}.placard_size"))
         light, full = given.placard_light_kpa, given.placard_kpa
         if light and full and light.value > full.value:
             wrong.append(
@@ -225,6 +231,8 @@ def save_rig(actor: Actor, data: RigIn, rig_id: int | None = None) -> Rig:
             "gawr_kg": axle.gawr_kg,
             "placard_kpa": _value(given.placard_kpa),
             "placard_light_kpa": _value(given.placard_light_kpa),
+            "placard_size": given.placard_size.upper(),
+            "lamp_kpa": _value(given.lamp_kpa),
         }
         for given, size, axle in zip(data.axles, draft.sizes, draft.rig.axles, strict=True)
     ]
@@ -291,7 +299,7 @@ def _shown(name: str, value: Any, system: units.System) -> str:
 _LABELS = {
     "gvwr_kg": "GVWR", "gcwr_kg": "GCWR", "hitch_max_kg": "hitch limit", "cargo_kg": "cargo carrying capacity",
     "hitch_m": "hitch position", "coupler_m": "coupling ahead", "top_speed_kmh": "top speed", "role": "kind of axle",
-    "placard_light_kpa": "placard pressure, light load", "wheel_max_load_kg": "wheel's rated load", "rim_width_in": "rim width",
+    "placard_light_kpa": "placard pressure, light load", "placard_size": "placard's size", "lamp_kpa": "lamp threshold", "wheel_max_load_kg": "wheel's rated load", "rim_width_in": "rim width",
     "gawr_kg": "GAWR", "wheelbase_m": "wheelbase", "position_m": "position", "track_m": "track",
     "tire_size": "tire size", "tire_make": "tire make", "sidewall_max_kpa": "sidewall maximum",
     "wheel_max_kpa": "wheel's rated pressure", "placard_kpa": "placard pressure", "required_kpa": "required pressure",
@@ -369,7 +377,7 @@ def axles_out(row: Rig) -> list[dict[str, Any]]:
     named = {n: g.name for g in core.groups(typed.axles) for n in g.numbers}
     fields = (
         "number", "position_m", "track_m", "wheels", "role", "lift", "share", "gawr_kg", "placard_kpa", "placard_light_kpa",
-        *_TIRE_FIELDS,
+        "placard_size", "lamp_kpa", *_TIRE_FIELDS,
     )  # fmt: skip
     return [
         {f: getattr(stored, f) for f in fields}

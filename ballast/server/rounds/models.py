@@ -21,6 +21,11 @@ class Round(models.Model):
     outside_c = models.FloatField()
     morning_c = models.FloatField(null=True)
     dawn_c = models.FloatField(null=True)
+    # Every dawn until the next check: [[°C, days ahead], …]; empty: the coming one alone.
+    dawns = models.JSONField(default=list)
+    station_kpa = models.FloatField(null=True)
+    temperature = models.CharField(max_length=14, default="morning")
+    cold_after_h = models.FloatField(null=True)
     elevation_m = models.FloatField()
     heavy = models.BooleanField()
     standing_h = models.FloatField()

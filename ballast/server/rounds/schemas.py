@@ -1,7 +1,7 @@
 import datetime as dt
 from typing import Annotated, Literal
 
-from ballast.server.edge.quantities import Elevation, Hours, Pressure, Temperature, Words
+from ballast.server.edge.quantities import Elevation, Hours, Pressure, Station, Temperature, Words
 from ballast.server.edge.schema import Out, Strict
 from ballast.server.edge.words import LineOut, PhraseOut
 
@@ -19,6 +19,7 @@ class ConditionsIn(Strict):
     morning_c: Temperature | None = None
     dawn_c: Temperature | None = None
     elevation_m: Elevation | None = None
+    station_kpa: Station | None = None
 
 
 class ReadingIn(Strict):

@@ -26,8 +26,10 @@ from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
 from ballast.server.rounds.models import Reading, Round, RoundPart
 from ballast.server.rounds.schemas import ConditionsIn, ReadingIn, RoundOut
+from ballast.server.targets import policies
 from ballast.server.targets import services as targets
 from ballast.server.targets.models import TargetAxle, TargetSet
+from ballast.server.targets.policies import Way
 from ballast.server.weighing import services as weighing
 
 _ROUND = TypeAdapter(RoundOut)
@@ -74,11 +76,17 @@ def _lines(rig: Rig, row: TargetSet | None) -> list[tuple[str | None, dict[str, 
     typed = rigs.rig_of(rig)
     bands = {a.number: a for a in row.axles.all()} if row else {}
     spares = list(rig.spares.all())
+    own_spares = {s["number"]: s for s in row.spares} if row else {}
     lines: list[tuple[str | None, dict[str, Any]]] = []
     for wheel, shown in zip(rigs.wheels_of(rig), rigs.wheels_in_train(rig), strict=True):
         if wheel.axle is None:
             spare = spares[int(wheel.code[1:]) - 1]
-            band = {"floor": None, "target": spare.required_kpa, "ceiling": spare.sidewall_max_kpa}
+            aimed = own_spares.get(spare.number)
+            band = {
+                "floor": None,
+                "target": aimed["target_kpa"] if aimed else spare.required_kpa,
+                "ceiling": aimed["ceiling_kpa"] if aimed else spare.sidewall_max_kpa,
+            }
             dual = False
         else:
             axle = bands.get(wheel.axle)
@@ -103,7 +111,7 @@ def _lines(rig: Rig, row: TargetSet | None) -> list[tuple[str | None, dict[str, 
     return lines
 
 
-def _conditions(actor: Actor, data: ConditionsIn) -> dict[str, Any]:
+def _conditions(actor: Actor, data: ConditionsIn, way: Way) -> dict[str, Any]:
     try:
         gauge = gauges.gauge(actor, data.gauge)
     except Gauge.DoesNotExist:
@@ -112,8 +120,12 @@ def _conditions(actor: Actor, data: ConditionsIn) -> dict[str, Any]:
         raise Refusal("That gauge is retired. Choose another.", "gauge")
     read = air.read_air(
         actor,
-        AirIn(place_key=data.place_key, outside_c=data.outside_c, dawn_c=data.dawn_c, elevation_m=data.elevation_m),
-    )
+        AirIn(
+            place_key=data.place_key, outside_c=data.outside_c, dawn_c=data.dawn_c, elevation_m=data.elevation_m,
+            station_kpa=data.station_kpa,
+        ),
+    )  # fmt: skip
+    ahead = air.surroundings(read, way.check_days).dawns
     morning = data.morning_c.value if data.morning_c else read["morning_c"]
     return {
         "gauge": gauge,
@@ -124,7 +136,11 @@ def _conditions(actor: Actor, data: ConditionsIn) -> dict[str, Any]:
         "outside_c": read["outside_c"],
         "morning_c": morning,
         "dawn_c": read["dawn_c"],
+        "dawns": [[d.air.temperature_c, d.days] for d in ahead],
+        "station_kpa": read["station_kpa"],
         "elevation_m": read["elevation_m"],
+        "temperature": way.temperature,
+        "cold_after_h": way.cold_after_h,
     }
 
 
@@ -154,7 +170,7 @@ def begin(actor: Actor, rig_id: int, data: ConditionsIn) -> Round:
             heavy=any(not rigs.rig_of(vehicle).light for vehicle in train),
             opened_by=actor.person,
             opened_at=timezone.now(),
-            **_conditions(actor, data),
+            **_conditions(actor, data, policies.way_of(actor, rig)),
         )
     except IntegrityError:
         raise Conflict("Another round was opened at this moment. Go on with it.", "rig") from None
@@ -181,7 +197,8 @@ def _must_be_open(row: Round) -> None:
 def change_conditions(actor: Actor, round_id: int, data: ConditionsIn) -> Round:
     """Changes gauge, air or standing of an open round; every answer follows, readings keep their own gauge."""
     row = _still_open(actor, round_id)
-    for name, value in _conditions(actor, data).items():
+    way = policies.way_of(actor, policies.rig_of(actor, row.rig_id))
+    for name, value in _conditions(actor, data, way).items():
         setattr(row, name, value)
     row.save()
     return round_(actor, round_id)
@@ -269,7 +286,8 @@ class Frame:
 
     here: Air
     morning: Air | None
-    dawn: Air | None
+    dawns: tuple[core_air.Ahead, ...]
+    temperature: core_air.TemperaturePolicy
     standing: core_air.Standing
     gauge: core_gauges.Gauge
 
@@ -278,11 +296,14 @@ class Frame:
         def air_at(temperature: float | None) -> Air | None:
             return None if temperature is None else Air(temperature, row.elevation_m)
 
+        # A round of before dawns were kept knows the coming one alone.
+        dawns = row.dawns or ([[row.dawn_c, 1.0]] if row.dawn_c is not None else [])
         return cls(
-            Air(row.outside_c, row.elevation_m),
+            Air(row.outside_c, row.elevation_m, row.station_kpa),
             air_at(row.morning_c),
-            air_at(row.dawn_c),
-            core_air.standing(row.standing_h, row.heavy, row.driven, row.outside_c),  # type: ignore[arg-type]
+            tuple(core_air.Ahead(Air(c, row.elevation_m), days) for c, days in dawns),
+            row.temperature,  # type: ignore[arg-type]
+            core_air.standing(row.standing_h, row.heavy, row.driven, row.outside_c, row.cold_after_h),  # type: ignore[arg-type]
             gauges.gauge_of(row.gauge),
         )
 
@@ -290,14 +311,15 @@ class Frame:
 def here_of(frame: Frame, wheel: dict[str, Any]) -> dict[str, Any]:
     """A wheel's target in the air of the round, and what the gauge in hand shows there."""
     if wheel["target"] is None:
-        return {"here_kpa": None, "shows_kpa": None, "target_working": (), "target_notes": ()}
-    loss = core_air.ordinary_loss(wheel["target"], 1)
+        return {"here_kpa": None, "shows_kpa": None, "hold_from_kpa": None, "target_working": (), "target_notes": ()}
     found = core_air.target_here(
-        wheel["target"], wheel["floor"], wheel["ceiling"], frame.here, frame.morning, frame.dawn, loss, wheel["step"]
-    )
+        wheel["target"], wheel["floor"], wheel["ceiling"], frame.here, frame.morning, frame.dawns, wheel["step"],
+        frame.temperature,
+    )  # fmt: skip
     return {
         "here_kpa": found.kpa,
         "shows_kpa": core_gauges.shows(frame.gauge, found.kpa),
+        "hold_from_kpa": found.hold_from_kpa,
         "target_working": found.working,
         # What speaks against this gauge at this pressure belongs beside it.
         "target_notes": (*found.notes, *core_gauges.suits(frame.gauge, found.kpa)[1]),
@@ -305,11 +327,12 @@ def here_of(frame: Frame, wheel: dict[str, Any]) -> dict[str, Any]:
 
 
 def answer_for(
-    frame: Frame, wheel: dict[str, Any], here_kpa: float | None, found: core_gauges.Corrected | None, not_rolled: bool
+    frame: Frame, wheel: dict[str, Any], held: dict[str, Any], found: core_gauges.Corrected | None, not_rolled: bool
 ) -> core.Answer:
     """What a corrected reading means at a wheel of a round. A spare has not rolled, so it is cold."""
     goal = core.WheelGoal(
-        target_kpa=here_kpa,
+        target_kpa=held["here_kpa"],
+        hold_from_kpa=held["hold_from_kpa"],
         floor_kpa=wheel["floor"],
         ceiling_kpa=wheel["ceiling"],
         may_have_rolled=not wheel["spare"] and not not_rolled,
@@ -347,8 +370,8 @@ def wheel_view(frame: Frame, wheel: dict[str, Any], readings: list[Reading]) -> 
     after = next((r for r in reversed(own) if r.after and before is not None and r.pk > before.pk), None)
     not_rolled = bool(before and before.not_rolled)
     held = here_of(frame, wheel)
-    answer = answer_for(frame, wheel, held["here_kpa"], _as_corrected(before), not_rolled)
-    after_answer = answer_for(frame, wheel, held["here_kpa"], _as_corrected(after), True) if after else None
+    answer = answer_for(frame, wheel, held, _as_corrected(before), not_rolled)
+    after_answer = answer_for(frame, wheel, held, _as_corrected(after), True) if after else None
     firsts = sum(1 for r in own if not r.after)
     return {
         "code": wheel["code"],
@@ -414,7 +437,7 @@ def present(row: Round) -> dict[str, Any]:
     parts = list(row.parts.all())
     over: list[Phrase] = []
     for part in parts:
-        if part.target_set is not None:
+        if part.target_set is not None and part.target_set.weighing is not None:
             loads = weighing.loads_of(part.target_set.weighing, rigs.rig_of(part.rig))
             said = [core_weighing.overload_words(c) for c in loads.over]
             over += [say(f"{part.rig.name}: {p.text}", *p.values) for p in said] if len(parts) > 1 else said
@@ -464,5 +487,4 @@ def work_answer(actor: Actor, round_id: int, data: ReadingIn) -> core.Answer:
     """What a reading as typed would mean. Nothing is saved."""
     row = round_(actor, round_id)
     frame, wheel = Frame.of(row), _wheel(row, data.wheel)
-    here_kpa = here_of(frame, wheel)["here_kpa"]
-    return answer_for(frame, wheel, here_kpa, _corrected(row, data), data.not_rolled or data.after)
+    return answer_for(frame, wheel, here_of(frame, wheel), _corrected(row, data), data.not_rolled or data.after)

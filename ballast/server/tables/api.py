@@ -1,9 +1,22 @@
 from ninja import Router, Status
 
 from ballast.server.accounts.actors import ActorRequest
+from ballast.server.edge.files import attachment
 from ballast.server.edge.problems import answers
-from ballast.server.tables import services
-from ballast.server.tables.schemas import GridIn, GridOut, SampleIn, SampleOut, TableIn, TableOut
+from ballast.server.edge.schema import FileIn
+from ballast.server.tables import imports, services
+from ballast.server.tables.schemas import (
+    BlockOut,
+    CheckIn,
+    GridIn,
+    GridOut,
+    PasteIn,
+    SampleIn,
+    SampleOut,
+    TableIn,
+    TableOut,
+    TablesImportOut,
+)
 
 router = Router(tags=["tables"])
 work = Router(tags=["work"])
@@ -15,14 +28,47 @@ def work_tables(request: ActorRequest, data: GridIn):
     return services.grid_out(services.understand(data))
 
 
+@work.post("/tables/paste", response=answers(BlockOut))
+def work_paste(request: ActorRequest, data: PasteIn):
+    """What a pasted block says, cell by cell. Nothing is saved."""
+    return services.paste(data)
+
+
+@work.post("/tables/import", response=answers(TablesImportOut))
+def work_import(request: ActorRequest, data: FileIn):
+    """What the tables of a file mean, and which of them are refused. Nothing is saved."""
+    return imports.run(request.auth, data.content, save=False)
+
+
 @router.get("/tables", response=answers(list[TableOut]))
 def tables(request: ActorRequest):
-    return [services.present(t) for t in services.tables(request.auth)]
+    return [services.present(t, request.auth) for t in services.tables(request.auth)]
 
 
 @router.post("/tables", response=answers(TableOut, 201))
 def add_table(request: ActorRequest, data: TableIn):
-    return Status(201, services.present(services.save_table(request.auth, data)))
+    return Status(201, services.present(services.save_table(request.auth, data), request.auth))
+
+
+@router.post("/tables/import", response=answers(TablesImportOut))
+def import_tables(request: ActorRequest, data: FileIn):
+    """Saves the tables of a file, all or nothing."""
+    return imports.run(request.auth, data.content, save=True)
+
+
+@router.get("/tables/export.json", response=answers(str))
+def export_json(request: ActorRequest):
+    return attachment(imports.export_json(request.auth), "load-inflation-tables.json", "application/json")
+
+
+@router.get("/tables/export.csv", response=answers(str))
+def export_csv(request: ActorRequest):
+    return attachment(imports.export_csv(request.auth), "load-inflation-tables.csv", "text/csv")
+
+
+@router.get("/tables/blank.csv", response=answers(str))
+def blank_csv(request: ActorRequest):
+    return attachment(imports.blank(), "load-inflation-tables-blank.csv", "text/csv")
 
 
 @router.get("/tables/samples", response=answers(list[SampleOut]))
@@ -32,4 +78,10 @@ def samples(request: ActorRequest):
 
 @router.post("/tables/samples", response=answers(TableOut, 201))
 def take_sample(request: ActorRequest, data: SampleIn):
-    return Status(201, services.present(services.take_sample(request.auth, data.key)))
+    return Status(201, services.present(services.take_sample(request.auth, data.key), request.auth))
+
+
+@router.put("/tables/{table_id}/check", response=answers(TableOut))
+def check_table(request: ActorRequest, table_id: int, data: CheckIn):
+    """A second person has read it against its source, or takes that back."""
+    return services.present(services.check_table(request.auth, table_id, data.checked), request.auth)

@@ -3,7 +3,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ballast.server.edge.quantities import LoadIndex, Number, Words
+from ballast.server.edge.quantities import LoadIndex, Number, Speed, Words
 from ballast.server.edge.schema import Out, Strict
 from ballast.server.edge.words import PhraseOut
 
@@ -27,8 +27,59 @@ class GridIn(Strict):
 class TableIn(GridIn):
     line: Annotated[str, Words(80)] = ""
     source: Annotated[str, Words(120, 1)]
+    page: Annotated[str, Words(40)] = ""
+    speed_kmh: Speed | None = None
     load_range: Annotated[str, Words(4)] = ""
     replaces: int | None = None
+
+
+class PasteIn(Strict):
+    """A block copied from a sheet or a page, that begins at a line of the grid."""
+
+    text: Annotated[str, Field(min_length=1, max_length=400_000)]
+    line: Literal["steps", "single", "dual"] = "steps"
+    pressure_unit: Literal["kPa", "psi", "bar"]
+    mass_unit: Literal["kg", "lb"]
+
+
+class ToldOut(Out):
+    """A cell that was not understood, and why."""
+
+    line: Literal["steps", "single", "dual"]
+    index: int
+    message: str
+
+
+class BlockOut(Out):
+    """What was understood of a block: cells as text, by line, with the units that stood beside them."""
+
+    lines: dict[str, list[str]]
+    pressure_unit: Literal["kPa", "psi", "bar"] | None
+    mass_unit: Literal["kg", "lb"] | None
+    told: list[ToldOut]
+
+
+class ImportedOut(Out):
+    """A table of a file: what was understood, or why not."""
+
+    name: str
+    line: int
+    grid: "GridOut | None"
+    problems: list[str]
+
+
+class TablesImportOut(Out):
+    tables: list[ImportedOut]
+    ready: bool
+    saved: int
+
+
+class CurveOut(Out):
+    """ln(load) = start + exponent × ln(pressure), in kg and kPa."""
+
+    row: Literal["single", "dual"]
+    exponent: float
+    start: float
 
 
 class SuspicionOut(Out):
@@ -46,6 +97,7 @@ class GridOut(Out):
     steps_kpa: list[float]
     single_kg: list[float]
     dual_kg: list[float] | None
+    curves: list[CurveOut]
     suspicions: list[SuspicionOut]
     odd: list[PhraseOut]
 
@@ -54,6 +106,8 @@ class TableOut(GridOut):
     id: int
     line: str
     source: str
+    page: str
+    speed_kmh: float | None
     service: str
     load_range: str
     load_index_single: int | None
@@ -68,6 +122,9 @@ class TableOut(GridOut):
     replaced: bool
     entered_by: str
     entered_at: dt.datetime
+    checked_by: str | None
+    checked_at: dt.datetime | None
+    may_check: bool
 
 
 class SampleOut(Out):
@@ -79,3 +136,7 @@ class SampleOut(Out):
 
 class SampleIn(Strict):
     key: Annotated[str, Words(40, 1)]
+
+
+class CheckIn(Strict):
+    checked: bool

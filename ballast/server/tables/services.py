@@ -1,24 +1,29 @@
+from dataclasses import dataclass
 from typing import Any
 
 from django.db import transaction
 from django.db.models import Exists, OuterRef, QuerySet
+from django.utils import timezone
 
 from ballast.core import tables as core
 from ballast.core.refusal import Refusal
-from ballast.core.rigs import load_index_kg, read_size
+from ballast.core.rigs import Size, load_index_kg, read_size
 from ballast.core.units import to_canonical
+from ballast.core.working import Phrase
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge.problems import Conflict
 from ballast.server.tables.models import Table
 from ballast.server.tables.samples import SAMPLES
-from ballast.server.tables.schemas import GridIn, TableIn
+from ballast.server.tables.schemas import GridIn, PasteIn, TableIn
 
 
 def tables(actor: Actor) -> QuerySet[Table]:
     """The tables of the workspace, each with whether a newer edition replaces it."""
     actor.must(May.READ)
     newer = Exists(Table.objects.filter(replaces=OuterRef("pk")))
-    found: QuerySet[Table] = Table.objects.of(actor.workspace).annotate(replaced=newer).select_related("entered_by")
+    found: QuerySet[Table] = (
+        Table.objects.of(actor.workspace).annotate(replaced=newer).select_related("entered_by", "checked_by")
+    )
     return found
 
 
@@ -46,42 +51,63 @@ def table_of(row: Table) -> core.LoadTable:
     )
 
 
-def understand(data: GridIn) -> dict[str, Any]:
+@dataclass(frozen=True)
+class Understood:
+    """A grid as typed, read and inspected."""
+
+    size: Size
+    indices: tuple[int | None, int | None]
+    table: core.LoadTable
+    curves: list[core.Curve]
+    suspicions: list[core.Suspicion]
+    odd: list[Phrase]
+
+
+def _inspected(
+    built: core.LoadTable,
+    printed: tuple[float, ...],
+    mass_unit: str,
+    indices: tuple[int | None, int | None],
+) -> tuple[list[core.Curve], list[core.Suspicion], list[Phrase]]:
+    rounding = to_canonical(core.rounding_of(printed), mass_unit)
+    cells, odd = core.inspect(built, _index_kg(*indices), rounding)
+    return core.curves(built, rounding), cells, odd
+
+
+def understand(data: GridIn) -> Understood:
     """A grid as typed, read and inspected. Raises Refusal naming the cell."""
     if not data.steps:
         raise Refusal("The table is empty. Enter at least two columns as printed.", "steps")
     size = read_size(data.size)
     single = data.load_index_single if data.load_index_single is not None else size.load_index_single
     dual = data.load_index_dual if data.load_index_dual is not None else size.load_index_dual
-    index = _index_kg(single, dual)
     built = core.build(
         tuple(data.steps),
         tuple(data.single),
         tuple(data.dual) if data.dual else None,
         data.pressure_unit,
         data.mass_unit,
-        index_kg=index,
+        index_kg=_index_kg(single, dual),
     )
-    cells, odd = core.inspect(built, index, to_canonical(2.5, data.mass_unit))
+    printed = (*data.single, *(data.dual or ()))
+    return Understood(size, (single, dual), built, *_inspected(built, printed, data.mass_unit, (single, dual)))
+
+
+def grid_out(read: Understood) -> dict[str, Any]:
     return {
-        "size": size,
-        "indices": (single, dual),
-        "table": built,
-        "suspicions": cells,
-        "odd": odd,
+        "size": read.size.name,
+        "steps_kpa": read.table.steps_kpa,
+        "single_kg": read.table.single_kg,
+        "dual_kg": read.table.dual_kg,
+        "curves": read.curves,
+        "suspicions": read.suspicions,
+        "odd": read.odd,
     }
 
 
-def grid_out(read: dict[str, Any]) -> dict[str, Any]:
-    built: core.LoadTable = read["table"]
-    return {
-        "size": read["size"].name,
-        "steps_kpa": built.steps_kpa,
-        "single_kg": built.single_kg,
-        "dual_kg": built.dual_kg,
-        "suspicions": read["suspicions"],
-        "odd": read["odd"],
-    }
+def paste(data: PasteIn) -> core.Block:
+    """What a pasted block says, cell by cell. Raises Refusal where it is no table of this size."""
+    return core.read_block(data.text, data.line, data.pressure_unit, data.mass_unit)
 
 
 @transaction.atomic
@@ -92,15 +118,19 @@ def save_table(actor: Actor, data: TableIn) -> Table:
     old = table(actor, data.replaces, "replaces") if data.replaces is not None else None
     if old is not None and old.replaced:  # type: ignore[attr-defined]
         raise Conflict("That edition has been replaced already. Start from the newest.", "replaces")
+    if old is not None and old.size != read.size.name:
+        raise Refusal(f"The edition that it replaces is for {old.size}. Enter a table of its own.", "size")
     row = Table.objects.create(
         workspace=actor.workspace,
-        size=read["size"].name,
-        service=read["size"].service,
+        size=read.size.name,
+        service=read.size.service,
         line=data.line,
         source=data.source,
-        load_range=data.load_range or read["size"].load_range or "",
-        load_index_single=read["indices"][0],
-        load_index_dual=read["indices"][1],
+        page=data.page,
+        speed_kmh=data.speed_kmh.value if data.speed_kmh else None,
+        load_range=(data.load_range or read.size.load_range or "").upper(),
+        load_index_single=read.indices[0],
+        load_index_dual=read.indices[1],
         pressure_unit=data.pressure_unit,
         mass_unit=data.mass_unit,
         steps=data.steps,
@@ -110,6 +140,24 @@ def save_table(actor: Actor, data: TableIn) -> Table:
         entered_by=actor.person,
     )
     return table(actor, row.pk)
+
+
+@transaction.atomic
+def check_table(actor: Actor, table_id: int, checked: bool) -> Table:
+    """Marks a table as read against its source by a second person, or takes that back.
+
+    Raises Conflict for the person who entered it, and for samples, which have no source.
+    """
+    actor.must(May.TABLES)
+    row = table(actor, table_id)
+    if row.sample:
+        raise Conflict("A sample is made up: there is no source to check it against.")
+    if checked and row.entered_by_id == actor.person.pk:
+        raise Conflict("You entered it. Somebody else checks it against the source.")
+    row.checked_by = actor.person if checked else None
+    row.checked_at = timezone.now() if checked else None
+    row.save(update_fields=["checked_by", "checked_at"])
+    return table(actor, table_id)
 
 
 @transaction.atomic
@@ -149,21 +197,35 @@ def samples(actor: Actor) -> list[dict[str, Any]]:
     ]
 
 
-def present(row: Table) -> dict[str, Any]:
+def name_of(row: Table) -> str:
+    """A table as it is named where it was used: its line or size, its source and page."""
+    where = f"{row.source}, {row.page}" if row.page else row.source
+    return f"{row.line or row.size}: {where}"
+
+
+def unchecked(row: Table) -> bool:
+    """Nobody but who entered it has read it against its source. A sample is stamped instead."""
+    return not row.sample and row.checked_by_id is None
+
+
+def present(row: Table, actor: Actor) -> dict[str, Any]:
     built = table_of(row)
-    index = _index_kg(row.load_index_single, row.load_index_dual)
-    cells, odd = core.inspect(built, index, to_canonical(2.5, row.mass_unit))
+    indices = (row.load_index_single, row.load_index_dual)
+    lines, cells, odd = _inspected(built, (*row.single, *(row.dual or ())), row.mass_unit, indices)
     fields = (
-        "id", "size", "line", "source", "service", "load_range", "load_index_single", "load_index_dual", "sample",
-        "pressure_unit", "mass_unit", "steps", "single", "dual", "entered_at",
+        "id", "size", "line", "source", "page", "speed_kmh", "service", "load_range", "load_index_single",
+        "load_index_dual", "sample", "pressure_unit", "mass_unit", "steps", "single", "dual", "entered_at", "checked_at",
     )  # fmt: skip
     return {f: getattr(row, f) for f in fields} | {
         "steps_kpa": built.steps_kpa,
         "single_kg": built.single_kg,
         "dual_kg": built.dual_kg,
+        "curves": lines,
         "suspicions": cells,
         "odd": odd,
         "replaces": row.replaces_id,
         "replaced": row.replaced,  # type: ignore[attr-defined]
         "entered_by": row.entered_by.shown_name,
+        "checked_by": row.checked_by.shown_name if row.checked_by else None,
+        "may_check": actor.may(May.TABLES) and not row.sample and row.entered_by_id != actor.person.pk,
     }

@@ -1,13 +1,22 @@
+from typing import Any
+
 from ninja import Router, Status
 
-from ballast.server.accounts.actors import ActorRequest
+from ballast.server.accounts.actors import Actor, ActorRequest
 from ballast.server.edge.problems import answers
-from ballast.server.rigs import services as rigs
-from ballast.server.targets import services
+from ballast.server.edge.schema import Strict
+from ballast.server.tables.schemas import TableIn
+from ballast.server.targets import chalk, editions, policies, services
+from ballast.server.targets.models import TargetSet
 from ballast.server.targets.schemas import (
+    ChalkIn,
+    ChalkOut,
+    ImpactOut,
     TargetSetOut,
     TargetsIn,
     TargetsOut,
+    WayIn,
+    WayOut,
     WhatIfTargetOut,
     WorkTargetsIn,
     WorkWhatIfTargetsIn,
@@ -18,10 +27,14 @@ router = Router(tags=["targets"])
 work = Router(tags=["work"])
 
 
+class WithdrawIn(Strict):
+    withdrawn: bool
+
+
 @work.post("/targets", response=answers(TargetsOut))
 def work_targets(request: ActorRequest, data: WorkTargetsIn):
-    """Floor, target and ceiling of every axle, with the working. Nothing is saved."""
-    return services.worked_out(services.work(request.auth, rigs.rig_on_axles(request.auth, data.rig), data))
+    """Floor, target and ceiling of every axle, every school, with the working. Nothing is saved."""
+    return services.worked_out(services.work(request.auth, policies.rig_of(request.auth, data.rig), data))
 
 
 @work.post("/targets/what-if", response=answers(list[WhatIfTargetOut]))
@@ -30,17 +43,55 @@ def work_what_if_targets(request: ActorRequest, data: WorkWhatIfTargetsIn):
     return services.what_if(request.auth, data.rig, data)
 
 
+@work.post("/targets/edition", response=answers(list[ImpactOut]))
+def work_edition(request: ActorRequest, data: TableIn):
+    """Which targets in force a new edition of a table would change, and by how much. Nothing is saved."""
+    return editions.impact(request.auth, data)
+
+
+def _set(actor: Actor, row: TargetSet, rig_id: int) -> dict[str, Any]:
+    rig = policies.rig_of(actor, rig_id)
+    return services.present(row, rig, weighing.in_force(actor, rig), actor)
+
+
 @router.get("/rigs/{rig_id}/targets", response=answers(list[TargetSetOut]))
 def targets(request: ActorRequest, rig_id: int):
-    rig = rigs.rig(request.auth, rig_id)
+    """Every set of targets that was put in force, the newest first."""
+    rig = policies.rig_of(request.auth, rig_id)
     newest = weighing.in_force(request.auth, rig)
-    return [
-        services.present(s, rig, newest) for s in services.sets(request.auth, rig).prefetch_related("weighing__axles")
-    ]
+    found = services.sets(request.auth, rig).prefetch_related("weighing__axles")
+    return [services.present(s, rig, newest, request.auth) for s in found]
 
 
 @router.post("/rigs/{rig_id}/targets", response=answers(TargetSetOut, 201))
 def put_targets(request: ActorRequest, rig_id: int, data: TargetsIn):
     row = services.put_in_force(request.auth, rig_id, data)
-    rig = rigs.rig(request.auth, rig_id)
-    return Status(201, services.present(row, rig, weighing.in_force(request.auth, rig)))
+    return Status(201, _set(request.auth, row, rig_id))
+
+
+@router.get("/rigs/{rig_id}/policy", response=answers(WayOut))
+def way(request: ActorRequest, rig_id: int):
+    return policies.way_of(request.auth, policies.rig_of(request.auth, rig_id))
+
+
+@router.put("/rigs/{rig_id}/policy", response=answers(WayOut))
+def change_way(request: ActorRequest, rig_id: int, data: WayIn):
+    """How a rig's targets are chosen and kept; what is given is kept, null goes back to the workspace's way."""
+    given = data.model_dump(exclude_unset=True)
+    return policies.way_of(request.auth, policies.change(request.auth, rig_id, given))
+
+
+@router.get("/rigs/{rig_id}/chalk", response=answers(list[ChalkOut]))
+def chalk_results(request: ActorRequest, rig_id: int):
+    return chalk.results(request.auth, rig_id)
+
+
+@router.post("/rigs/{rig_id}/chalk", response=answers(list[ChalkOut], 201))
+def add_chalk(request: ActorRequest, rig_id: int, data: ChalkIn):
+    return Status(201, chalk.add(request.auth, rig_id, data))
+
+
+@router.put("/rigs/{rig_id}/chalk/{result_id}", response=answers(list[ChalkOut]))
+def withdraw_chalk(request: ActorRequest, rig_id: int, result_id: int, data: WithdrawIn):
+    """Takes a result back, or takes that back."""
+    return chalk.withdraw(request.auth, rig_id, result_id, data.withdrawn)

@@ -1,34 +1,45 @@
 import datetime as dt
-from typing import Annotated, Literal
+from typing import Annotated
 
 from pydantic import Field
 
-from ballast.server.edge.quantities import Share
+from ballast.server.edge.policy import BetweenName, FlagName, SchoolName, StateName, StepName, TemperatureName
+from ballast.server.edge.quantities import CheckDays, ColdAfter, Day, Edge, Note, Pressure, Share, Words
 from ballast.server.edge.schema import Out, Strict
 from ballast.server.edge.words import CheckOut, LineOut, PhraseOut
 from ballast.server.weighing.schemas import WhatIfIn
 
-StepName = Literal["1 psi", "5 psi", "5 kPa", "0.1 bar"]
+
+class ChoiceIn(Strict):
+    """How to choose; null is as the rig, or else its workspace, has it."""
+
+    reserve: Share | None = None
+    edge: Edge | None = None
+    step: StepName | None = None
+    school: SchoolName | None = None
+    between: BetweenName | None = None
+    spare_over: bool | None = None
 
 
-class TargetsIn(Strict):
-    """Which weighing, which table for each axle (null: none yet), and how to choose."""
+class TargetsIn(ChoiceIn):
+    """Which weighing, which table for each axle (null: the newest of its size), and how to choose.
+
+    `own` are pressures of one's own for an axle, between its floor and ceiling. `trial` is the reason why a light rig
+    goes below its placard; without one it does not.
+    """
 
     weighing: int | None = None
     tables: Annotated[list[int | None], Field(max_length=9)] = []
-    reserve: Share = 0.08
-    edge: Share = 0.02
-    step: StepName = "1 psi"
+    own: Annotated[list[Pressure | None], Field(max_length=9)] = []
+    trial: Annotated[str, Words(300)] = ""
 
 
 class WorkTargetsIn(TargetsIn):
     rig: int
 
 
-class WhatIfTargetsIn(WhatIfIn):
-    reserve: Share = 0.08
-    edge: Share = 0.02
-    step: StepName = "1 psi"
+class WhatIfTargetsIn(WhatIfIn, ChoiceIn):
+    pass
 
 
 class WorkWhatIfTargetsIn(WhatIfTargetsIn):
@@ -42,21 +53,35 @@ class WhatIfTargetOut(Out):
     number: int
     now_kpa: float | None
     then_kpa: float | None
-    state: Literal["target", "not weighed", "no table", "beyond tires", "floor above ceiling"]
+    state: StateName
+    words: PhraseOut
+
+
+class ImpactOut(Out):
+    """The target of an axle in force, and by the table that is about to be taken into use."""
+
+    rig: int
+    rig_name: str
+    number: int
+    name: str
+    now_kpa: float | None
+    then_kpa: float | None
+    state: StateName
     words: PhraseOut
 
 
 class FlagOut(Out):
-    school: Literal["table", "ratio", "placard", "sidewall"]
+    school: FlagName
     name: str
     kpa: float
     objection: PhraseOut | None
+    working: list[LineOut] = []
 
 
 class AxleTargetOut(Out):
     number: int
     name: str
-    state: Literal["target", "not weighed", "no table", "beyond tires", "floor above ceiling"]
+    state: StateName
     words: PhraseOut
     floor_kpa: float | None
     target_kpa: float | None
@@ -68,27 +93,96 @@ class AxleTargetOut(Out):
     notes: list[PhraseOut]
     working: list[LineOut]
     over: list[CheckOut]
+    # Absent from answers that were kept before they were asked for.
+    school: FlagName | None = None
+    estimate: bool = False
+    trial: bool = False
+
+
+class SpareTargetOut(Out):
+    number: int
+    name: str
+    target_kpa: float | None
+    required_kpa: float | None
+    offered_kpa: float | None
+    ceiling_kpa: float | None
+    words: PhraseOut
+    working: list[LineOut]
+
+
+class WayOut(Out):
+    """How this rig's targets are chosen and kept; `own` names what it has for itself."""
+
+    reserve: float
+    edge: float
+    step: StepName
+    school: SchoolName
+    between: BetweenName
+    temperature: TemperatureName
+    check_days: int
+    cold_after_h: float | None
+    spare_over: bool
+    own: list[str]
+
+
+class WayIn(ChoiceIn):
+    """What is given is kept as the rig's own; null goes back to the workspace's way."""
+
+    temperature: TemperatureName | None = None
+    check_days: CheckDays | None = None
+    cold_after_h: ColdAfter | None = None
 
 
 class TargetsOut(Out):
     """The answer for every axle, with the loads' overloads standing over all of them."""
 
     axles: list[AxleTargetOut]
+    spares: list[SpareTargetOut]
+    notes: list[PhraseOut]
     tables: list[int | None]
+    table_names: list[str]
     samples: bool
+    unchecked: list[str]
+    provisional: bool
+    below_placard: bool
     over: list[PhraseOut]
     caution: str
+    way: WayOut
 
 
 class TargetSetOut(TargetsOut):
     id: int
-    weighing: int
+    weighing: int | None
     load_state: str
     worked_out: bool
-    weighed_on: dt.date
+    weighed_on: dt.date | None
     reserve: float
     edge: float
-    step: str
+    step: StepName
+    school: SchoolName
+    between: BetweenName
+    trial: str
+    own: list[float | None]
     put_by: str
     put_at: dt.datetime
     out_of_date: list[str]
+
+
+class ChalkIn(Strict):
+    number: Annotated[int, Field(ge=1, le=9)]
+    pressure: Pressure
+    done_on: Day
+    load_state: Annotated[str, Words(40)] = ""
+    note: Note = ""
+
+
+class ChalkOut(Out):
+    id: int
+    number: int
+    name: str
+    kpa: float
+    typed: str
+    load_state: str
+    done_on: dt.date
+    note: str
+    by: str

@@ -1,58 +1,81 @@
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from django.db import transaction
-from django.db.models import Prefetch, Q, QuerySet
+from django.db.models import Exists, OuterRef, Prefetch, Q, QuerySet
 from pydantic import TypeAdapter
 
 from ballast.core import rigs as core_rigs
 from ballast.core import targets as core
 from ballast.core import weighing as core_weighing
 from ballast.core.refusal import Refusal
-from ballast.core.tables import STEPS
+from ballast.core.tables import LoadTable
+from ballast.core.units import both
+from ballast.core.working import Phrase, say
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge.problems import Conflict
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
 from ballast.server.tables import services as tables
 from ballast.server.tables.models import Table
-from ballast.server.targets.models import TargetAxle, TargetSet
-from ballast.server.targets.schemas import AxleTargetOut, TargetsIn, WhatIfTargetsIn
+from ballast.server.targets import policies
+from ballast.server.targets.models import ChalkResult, TargetAxle, TargetSet
+from ballast.server.targets.policies import Way
+from ballast.server.targets.schemas import AxleTargetOut, ChoiceIn, SpareTargetOut, TargetsIn, WhatIfTargetsIn
 from ballast.server.weighing import services as weighing
 from ballast.server.weighing.models import Weighing
 from ballast.server.weighing.whatif import imagine
 
 _AXLE = TypeAdapter(AxleTargetOut)
+_SPARES = TypeAdapter(list[SpareTargetOut])
+
+
+@dataclass(frozen=True)
+class Shelf:
+    """The tables at hand for a rig: the one chosen for each axle, and the newest of every size."""
+
+    chosen: list[Table | None]
+    by_size: dict[str, list[Table]]
+
+    def newest(self, size: str, row: core_rigs.Row) -> Table | None:
+        """The newest table of a size that has the row, not a sample where another is there."""
+        fit = [t for t in self.by_size.get(size, []) if t.dual or row == "single"]
+        return min(fit, key=lambda t: (t.sample, -t.pk)) if fit else None
+
+    def instead(self, old: Table, new: Table) -> "Shelf":
+        """The shelf with a new edition in an old one's place."""
+        return Shelf(
+            [new if t is not None and t.pk == old.pk else t for t in self.chosen],
+            {s: [new if t.pk == old.pk else t for t in own] for s, own in self.by_size.items()},
+        )
 
 
 @dataclass(frozen=True)
 class Worked:
     """Targets as worked out, with what they were worked out from."""
 
+    rig: Rig
+    way: Way
     weighing: Weighing | None
-    tables: list[Table | None]
+    shelf: Shelf
+    used: list[list[Table]]
     loads: core_weighing.RigLoad | None
     axles: list[core.AxleTarget]
+    spares: list[core.SpareTarget]
+    notes: tuple[Phrase, ...]
 
 
-def default_tables(rig: core_rigs.Rig, known: list[Table]) -> list[Table | None]:
-    """For each axle the newest table of its size, not a sample where another is there."""
-    chosen: list[Table | None] = []
-    for axle in rig.axles:
-        size = axle.tire.size.name if axle.tire else ""
-        fit = [
-            t for t in known
-            if t.size == size and not t.replaced and (t.dual or axle.row == "single")  # type: ignore[attr-defined]
-        ]  # fmt: skip
-        chosen.append(min(fit, key=lambda t: (t.sample, -t.pk)) if fit else None)
-    return chosen
+def _given(data: ChoiceIn) -> dict[str, Any]:
+    return {name: getattr(data, name) for name in ChoiceIn.model_fields}
 
 
 def work(actor: Actor, rig: Rig, data: TargetsIn) -> Worked:
-    """The target of every axle from a weighing (the newest by default) and tables.
+    """The target of every axle and spare from a weighing (the newest by default) and tables.
 
-    Raises Refusal for a weighing or table that is not this rig's or workspace's, or of another size.
+    Raises Refusal for a weighing or table that is not this rig's or workspace's, or of another size; Conflict, with the
+    bound, for a pressure of one's own that does not carry the load or is above the ceiling.
     """
+    way = policies.way_of(actor, rig, _given(data))
     typed = rigs.rig_of(rig)
     if data.weighing is None:
         ticket = weighing.in_force(actor, rig)
@@ -61,26 +84,60 @@ def work(actor: Actor, rig: Rig, data: TargetsIn) -> Worked:
         if ticket is None:
             raise Refusal("There is no such weighing of this rig. Choose one of its list.", "weighing")
     loads = weighing.loads_of(ticket, typed) if ticket else None
-    chosen = choose_tables(actor, rig, data)
-    return Worked(ticket, chosen, loads, answers(typed, data, chosen, loads))
+    shelf = choose_tables(actor, rig, data)
+    chalk = chalk_of(rig, ticket.load_state_id if ticket else None)
+    cases, used = cases_of(rig, typed, loads, shelf, chalk)
+    answers = [core.axle_target(c, way.policy(data.trial)) for c in cases]
+    for i, own in enumerate(data.own[: len(cases)]):
+        if own is None:
+            continue
+        if no := core.limits_of_own(answers[i], own.value):
+            raise Conflict(_in_both(no), f"own.{i}")
+        cases[i] = replace(cases[i], own_kpa=own.value)
+        answers[i] = core.axle_target(cases[i], way.policy(data.trial))
+        if answers[i].target_kpa is not None and abs((answers[i].target_kpa or 0) - own.value) > 0.01:
+            # Raised to the placard: a second floor on a light rig, which takes a recorded reason to go below.
+            raise Conflict(
+                f"{answers[i].name}: the placard asks for {both('pressure', answers[i].target_kpa or 0)}, and on a light "
+                "rig it is a second floor. Enter that or more, or give the reason for a trial.",
+                f"own.{i}",
+            )
+    return Worked(
+        rig, way, ticket, shelf, used, loads, answers, spares_of(rig, way),
+        core.across(tuple(cases), tuple(answers), typed.light),
+    )  # fmt: skip
 
 
-def answers(
-    rig: core_rigs.Rig, data: TargetsIn, chosen: list[Table | None], loads: core_weighing.RigLoad | None
-) -> list[core.AxleTarget]:
-    """The target of every axle for given loads, weighed or imagined."""
-    policy = core.Policy(data.reserve, STEPS[data.step], data.edge)
-    return [core.axle_target(_case(rig, i, loads, chosen[i]), policy) for i in range(len(rig.axles))]
+def _in_both(words: Phrase) -> str:
+    """A phrase for a refusal, with its measures in both systems."""
+    return words.text.format(*(both(v.kind, v.value) for v in words.values))
 
 
-def choose_tables(actor: Actor, rig: Rig, data: TargetsIn) -> list[Table | None]:
+def spares_of(rig: Rig, way: Way) -> list[core.SpareTarget]:
+    rows = list(rig.spares.all())
+    return [
+        core.spare_target(
+            s.number, "Spare" if len(rows) == 1 else f"Spare {s.number}", s.required_kpa, s.sidewall_max_kpa, s.wheel_max_kpa,
+            way.spare_over, way.step_of,
+        )
+        for s in rows
+    ]  # fmt: skip
+
+
+def choose_tables(actor: Actor, rig: Rig, data: TargetsIn) -> Shelf:
     """The table of each axle: the one asked for, else the newest of its size. Raises Refusal for one that does not fit."""
     typed = rigs.rig_of(rig)
-    sizes = {a.tire.size.name for a in typed.axles if a.tire}
+    sizes = {t.size.name for a in typed.axles if a.tire for t in (a.tire, *a.tire.mixed)}
+    sizes |= {core_rigs.read_size(a.placard_size).name for a in rig.axles.all() if a.placard_size}
     named = [t for t in data.tables if t is not None]
     known = list(tables.tables(actor).filter(Q(size__in=sizes) | Q(pk__in=named)).select_related(None))
     by_id = {t.pk: t for t in known}
-    chosen = default_tables(typed, known)
+    by_size: dict[str, list[Table]] = {}
+    for t in known:
+        if not t.replaced:  # type: ignore[attr-defined]
+            by_size.setdefault(t.size, []).append(t)
+    shelf = Shelf([], by_size)
+    chosen = [shelf.newest(a.tire.size.name, a.row) if a.tire else None for a in typed.axles]
     if len(data.tables) > len(typed.axles):
         raise Refusal(f"{rig.name} has {len(typed.axles)} axles. Choose a table for each, no more.", "tables")
     for i, table_id in enumerate(data.tables):
@@ -98,42 +155,130 @@ def choose_tables(actor: Actor, rig: Rig, data: TargetsIn) -> list[Table | None]
         if axle.row == "dual" and not table.dual:
             raise Refusal("That table has no dual row, and this axle has duals. Choose another.", f"tables.{i}")
         chosen[i] = table
-    return chosen
+    return Shelf(chosen, by_size)
 
 
-def _case(rig: core_rigs.Rig, index: int, loads: core_weighing.RigLoad | None, table: Table | None) -> core.AxleCase:
-    axle = rig.axles[index]
-    load = loads.axles[index] if loads else None
-    tire = axle.tire
-    assert tire is not None  # every stored axle has a size
-    return core.AxleCase(
-        number=axle.number,
-        name=rig.axle_name(axle.number),
-        row=axle.row,
-        tires_per_end=axle.tires_per_end,
-        per_tire_kg=load.per_tire_kg if load else None,
-        assumed=bool(load and load.assumed),
-        table=tables.table_of(table) if table else None,
-        load_divisor=core_rigs.load_divisor(tire.size.service, rig.kind),
-        tire_max_kg=tire.max_kg(axle.row, rig.kind),
-        sidewall_max_kpa=tire.sidewall_max_kpa,
-        wheel_max_kpa=tire.wheel_max_kpa,
-        placard_kpa=tire.placard_kpa,
-        placard_is_floor=rig.light,
-        other_size=tire.other_size,
-        over=tuple(c for c in load.checks if c.over) if load else (),
-    )
+def _exponent(size: core_rigs.Size) -> float:
+    """Of the tire's standard curve: 0.65 for passenger tires, 0.7 for others."""
+    return 0.65 if size.service == "passenger" else 0.7
+
+
+def cases_of(
+    rig: Rig, typed: core_rigs.Rig, loads: core_weighing.RigLoad | None, shelf: Shelf, chalk: dict[int, float]
+) -> tuple[list[core.AxleCase], list[list[Table]]]:
+    """Every axle as the rules take it, and the tables that have a part in it."""
+    cases, used = [], []
+    for i, row in enumerate(rig.axles.all()):
+        axle = typed.axles[i]
+        load = loads.axles[i] if loads else None
+        tire = axle.tire
+        assert tire is not None  # every stored axle has a size
+        kinds: list[tuple[core.TireCase, Table | None]] = []
+        for kind in tire.mixed or (tire,):
+            same = kind.size.name == tire.size.name
+            table = shelf.chosen[i] if same else shelf.newest(kind.size.name, axle.row)
+            one = core.TireCase(
+                kind.size.name, tables.table_of(table) if table else None, core_rigs.load_divisor(kind.size.service, rig.kind),
+                kind.max_kg(axle.row, rig.kind), kind.sidewall_max_kpa, _exponent(kind.size),
+            )  # fmt: skip
+            kinds.append((one, table))
+        (first, _), *rest = kinds
+        placard_floor, placard_words, placard_table = _placard(row, axle, tire, first, shelf)
+        own = [t for _, t in kinds if t is not None]
+        speeds: list[float] = [core_rigs.SPEEDS[k.size.speed] for k in (tire.mixed or (tire,)) if k.size.speed]
+        speeds += [t.speed_kmh for t in own if t.speed_kmh is not None]
+        lamp = None
+        if (
+            typed.light
+            and rig.kind not in core_rigs.TRAILERS
+            and rig.kind != "motorcycle"
+            and all(a.wheels == 2 for a in typed.axles)
+        ):
+            lamp = row.lamp_kpa or core.lamp_kpa(row.placard_kpa, tire.size.service, row.load_range)
+        cases.append(
+            core.AxleCase(
+                number=axle.number,
+                name=typed.axle_name(axle.number),
+                row=axle.row,
+                tires_per_end=axle.tires_per_end,
+                per_tire_kg=load.per_tire_kg if load else None,
+                assumed=bool(load and load.assumed),
+                table=first.table,
+                load_divisor=first.load_divisor,
+                tire_max_kg=first.tire_max_kg,
+                sidewall_max_kpa=first.sidewall_max_kpa,
+                wheel_max_kpa=tire.wheel_max_kpa,
+                placard_kpa=row.placard_kpa,
+                placard_is_floor=typed.light,
+                over=tuple(c for c in load.checks if c.over) if load else (),
+                size=first.name,
+                exponent=first.exponent,
+                others=tuple(one for one, _ in rest),
+                placard_light_kpa=row.placard_light_kpa,
+                placard_floor_kpa=placard_floor,
+                placard_words=placard_words,
+                chalk_kpa=chalk.get(axle.number),
+                lamp_kpa=lamp,
+                speed_kmh=typed.top_speed_kmh,
+                holds_kmh=min(speeds) if speeds else None,
+            )
+        )
+        used.append(own + ([placard_table] if placard_table else []))
+    return cases, used
+
+
+def _placard(
+    row: Any, axle: core_rigs.Axle, tire: core_rigs.Tire, fitted: core.TireCase, shelf: Shelf
+) -> tuple[float | None, Phrase | None, Table | None]:
+    """A placard for another size: what the fitted one needs to carry as much, or the placard itself, marked."""
+    original = core_rigs.read_size(row.placard_size) if row.placard_size else tire.size
+    if row.placard_kpa is None or original.name == fitted.name:
+        return None, None, None
+    table = shelf.newest(original.name, axle.row)
+    old: LoadTable | None = tables.table_of(table) if table else None
+    same = core.placard_equivalent(row.placard_kpa, old, fitted.table, axle.row)
+    if same is None:
+        words = f"The placard is for {original.name}, not for {fitted.name}: without both tables its pressure stands as it is, marked."
+        return None, say(words), None
+    words = f"The placard is for {original.name}: {fitted.name} carries as much as it did at the pressure used here."
+    return same, say(words), table
+
+
+def tables_out(used: list[list[Table]]) -> dict[str, Any]:
+    """What is said of the tables that had a part: their names, samples, and those nobody has checked."""
+    once = list({t.pk: t for own in used for t in own}.values())
+    return {
+        "table_names": [tables.name_of(t) for t in once],
+        "samples": any(t.sample for t in once),
+        "unchecked": [tables.name_of(t) for t in once if tables.unchecked(t)],
+    }
 
 
 def worked_out(worked: Worked) -> dict[str, Any]:
     over = worked.loads.over if worked.loads else ()
     return {
         "axles": worked.axles,
-        "tables": [t.pk if t else None for t in worked.tables],
-        "samples": any(t.sample for t in worked.tables if t),
+        "spares": worked.spares,
+        "notes": worked.notes,
+        "tables": [t.pk if t else None for t in worked.shelf.chosen],
+        "provisional": any(a.state == "provisional" for a in worked.axles),
+        "below_placard": _below_placard(worked),
         "over": [core_weighing.overload_words(c) for c in over],
         "caution": core_weighing.OVERLOAD_CAUTION if over else "",
-    }
+        "way": worked.way,
+    } | tables_out(worked.used)
+
+
+def _below_placard(worked: Worked) -> bool:
+    """Whether the load alone would let a light rig go below its placard: then a trial may be asked for."""
+    if not rigs.rig_of(worked.rig).light:
+        return False
+    placards = {a.number: a.placard_kpa for a in worked.rig.axles.all()}
+    return any(
+        a.trial
+        or (a.state == "target" and any(f.school == "table" and f.kpa < (placards[a.number] or 0) for f in a.flags))
+        for a in worked.axles
+    )
 
 
 def _inputs(rig: Rig) -> dict[str, Any]:
@@ -154,33 +299,43 @@ def _inputs(rig: Rig) -> dict[str, Any]:
             ]
             for a in rig.axles.all()
         ],
+        "placards": [[a.placard_size, a.lamp_kpa] for a in rig.axles.all()],
+        "spares": [[s.required_kpa, s.sidewall_max_kpa, s.wheel_max_kpa] for s in rig.spares.all()],
     }  # fmt: skip
 
 
 @transaction.atomic
 def put_in_force(actor: Actor, rig_id: int, data: TargetsIn) -> TargetSet:
-    """Works the targets out again on the server and puts them in force.
+    """Works the targets out again on the server and puts them in force; what was chosen stays the rig's way.
 
     “No pressure carries it” is put in force like a pressure: an older one must not stay that carries less.
-    Raises Conflict where nothing can be said of any axle.
+    Raises Conflict where nothing can be said of any axle, or a pressure of one's own breaks the band.
     """
     actor.must(May.TARGETS)
-    rig = rigs.rig(actor, rig_id)
+    rig = policies.rig_of(actor, rig_id)
     worked = work(actor, rig, data)
-    if worked.weighing is None:
-        raise Conflict("It is not weighed: there is nothing to put in force. Weigh it first.", "weighing")
-    if not any(a.target_kpa is not None or a.state in core.NO_PRESSURE for a in worked.axles):
+    said = [a for a in worked.axles if a.target_kpa is not None or a.state in core.NO_PRESSURE]
+    if not said and worked.weighing is None:
         raise Conflict(
-            "No axle has a table to look its pressure up in. Choose or enter one first.",
-            "tables",
+            "It is not weighed and has no placard: there is nothing to put in force. Weigh it first.", "weighing"
         )
+    if not said:
+        raise Conflict("No axle has a table to look its pressure up in. Choose or enter one first.", "tables")
+    trial = data.trial if any(a.trial for a in worked.axles) else ""
+    ticket = worked.weighing
     row = TargetSet.objects.create(
         rig=rig,
-        weighing=worked.weighing,
-        reserve=data.reserve,
-        edge=data.edge,
-        step=data.step,
+        load_state=ticket.load_state if ticket else weighing.state_in_force(rig),
+        weighing=ticket,
+        reserve=worked.way.reserve,
+        edge=worked.way.edge,
+        step=worked.way.step,
+        school=worked.way.school,
+        between=worked.way.between,
+        trial=trial,
         inputs=_inputs(rig),
+        spares=_SPARES.dump_python(_SPARES.validate_python(worked.spares, from_attributes=True), mode="json"),
+        notes=[{"text": n.text, "values": []} for n in worked.notes],
         put_by=actor.person,
     )
     TargetAxle.objects.bulk_create(
@@ -192,11 +347,19 @@ def put_in_force(actor: Actor, rig_id: int, data: TargetsIn) -> TargetSet:
             floor_kpa=answer.floor_kpa,
             target_kpa=answer.target_kpa,
             ceiling_kpa=answer.ceiling_kpa,
+            own_kpa=data.own[i].value if i < len(data.own) and data.own[i] is not None else None,  # type: ignore[union-attr]
             answer=_AXLE.validate_python(answer, from_attributes=True).model_dump(mode="json"),
         )
-        for answer, table in zip(worked.axles, worked.tables, strict=True)
+        for i, (answer, table) in enumerate(zip(worked.axles, worked.shelf.chosen, strict=True))
     )
+    policies.keep(actor, rig, {k: v for k, v in _given(data).items() if v is not None})
     return sets(actor, rig).get(pk=row.pk)
+
+
+def _axles_with_tables() -> "Prefetch[str]":
+    """Axles with their table edition, and whether a newer one has been taken into use since."""
+    newer = Exists(Table.objects.filter(replaces=OuterRef("table_id")))
+    return Prefetch("axles", TargetAxle.objects.select_related("table").annotate(table_replaced=newer))
 
 
 def sets(actor: Actor, rig: Rig) -> QuerySet[TargetSet]:
@@ -204,40 +367,50 @@ def sets(actor: Actor, rig: Rig) -> QuerySet[TargetSet]:
     actor.must(May.READ)
     return (
         TargetSet.objects.filter(rig=rig, rig__workspace=actor.workspace)
-        .select_related("put_by", "weighing__load_state")
-        .prefetch_related(Prefetch("axles", TargetAxle.objects.select_related("table")))
+        .select_related("put_by", "load_state", "weighing__load_state")
+        .prefetch_related(_axles_with_tables())
     )
 
 
 def in_force(actor: Actor, rig: Rig) -> TargetSet | None:
     """The newest targets of the load state in force."""
-    return sets(actor, rig).filter(weighing__load_state__in_force=True).first()
+    return sets(actor, rig).filter(load_state__in_force=True).first()
 
 
-def bands_in_force(actor: Actor, rig: Rig) -> TargetSet | None:
-    """The targets in force with their axles alone at hand."""
-    newest = sets(actor, rig).filter(weighing__load_state__in_force=True)
-    return newest.select_related(None).prefetch_related(None).prefetch_related("axles").first()
+def bands_in_force(actor: Actor, rigs_: list[Rig]) -> dict[int, TargetSet]:
+    """The targets in force of several rigs with their axles alone at hand, by rig."""
+    actor.must(May.READ)
+    newest = TargetSet.objects.filter(rig__in=rigs_, rig__workspace=actor.workspace, load_state__in_force=True)
+    found: dict[int, TargetSet] = {}
+    for row in newest.order_by("-id").prefetch_related("axles"):
+        found.setdefault(row.rig_id, row)
+    return found
 
 
 def out_of_date(row: TargetSet, rig: Rig, newest: Weighing | None) -> list[str]:
-    """Why targets in force no longer fit what is known, in words."""
+    """Why targets in force no longer fit what is known, in words. Axles come from `sets` or with `table_replaced`."""
     reasons: list[str] = []
     if newest is not None and newest.pk != row.weighing_id:
-        reasons.append(f"weighed again on {newest.weighed_on:%d %b %Y}".replace(" 0", " "))
-    if row.inputs != _inputs(rig):
+        again = "again " if row.weighing_id else ""
+        reasons.append(f"weighed {again}on {newest.weighed_on:%d %b %Y}".replace(" 0", " "))
+    now = _inputs(rig)
+    # What was not asked for when they were put in force has not changed since.
+    if any(now.get(name) != value for name, value in row.inputs.items()):
         reasons.append("tires or ratings have changed")
+    if any(a.table_replaced for a in row.axles.all()):  # type: ignore[attr-defined]
+        reasons.append("a newer edition of its table is in use")
     return reasons
 
 
 def what_if(actor: Actor, rig_id: int, data: WhatIfTargetsIn) -> list[dict[str, Any]]:
     """What every axle of a combination would need with masses put aboard, beside what it needs now."""
     found = imagine(actor, rig_id, data)
-    asked = TargetsIn(reserve=data.reserve, edge=data.edge, step=data.step)
     lines: list[dict[str, Any]] = []
     for row, before, loads in zip(found.rows, found.before, found.loads, strict=True):
-        typed, chosen = rigs.rig_of(row), choose_tables(actor, row, asked)
-        now, then = answers(typed, asked, chosen, before), answers(typed, asked, chosen, loads)
+        typed, shelf = rigs.rig_of(row), choose_tables(actor, row, TargetsIn())
+        policy = policies.way_of(actor, row, _given(data)).policy()
+        now = [core.axle_target(c, policy) for c in cases_of(row, typed, before, shelf, {})[0]]
+        then = [core.axle_target(c, policy) for c in cases_of(row, typed, loads, shelf, {})[0]]
         lines += [
             {
                 "rig": row.pk, "number": b.number, "now_kpa": a.target_kpa, "then_kpa": b.target_kpa, "state": b.state,
@@ -248,24 +421,37 @@ def what_if(actor: Actor, rig_id: int, data: WhatIfTargetsIn) -> list[dict[str, 
     return lines
 
 
-def present(row: TargetSet, rig: Rig, newest: Weighing | None) -> dict[str, Any]:
-    loads = weighing.loads_of(row.weighing, rigs.rig_of(rig))
+def chalk_of(rig: Rig, state_id: int | None) -> dict[int, float]:
+    """The newest chalk result of every axle in a load state [kPa]."""
+    if state_id is None:
+        return {}
+    rows = ChalkResult.objects.filter(rig=rig, load_state_id=state_id, withdrawn_at=None).order_by("done_on", "id")
+    return dict(rows.values_list("number", "kpa"))
+
+
+def present(row: TargetSet, rig: Rig, newest: Weighing | None, actor: Actor) -> dict[str, Any]:
+    ticket = row.weighing
+    over = weighing.loads_of(ticket, rigs.rig_of(rig)).over if ticket else ()
     axles = list(row.axles.all())
-    return {
-        "id": row.pk,
-        "weighing": row.weighing_id,
-        "load_state": row.weighing.load_state.name,
-        "worked_out": row.weighing.way == weighing.WORKED_OUT,
-        "weighed_on": row.weighing.weighed_on,
-        "reserve": row.reserve,
-        "edge": row.edge,
-        "step": row.step,
-        "put_by": row.put_by.shown_name,
-        "put_at": row.put_at,
-        "out_of_date": out_of_date(row, rig, newest),
-        "axles": [a.answer for a in axles],
-        "tables": [a.table_id for a in axles],
-        "samples": any(a.table.sample for a in axles if a.table),
-        "over": [core_weighing.overload_words(c) for c in loads.over],
-        "caution": core_weighing.OVERLOAD_CAUTION if loads.over else "",
-    }
+    fields = ("reserve", "edge", "step", "school", "between", "trial", "put_at", "spares", "notes")
+    return (
+        {f: getattr(row, f) for f in fields}
+        | {
+            "id": row.pk,
+            "weighing": row.weighing_id,
+            "load_state": row.load_state.name,
+            "worked_out": bool(ticket and ticket.way == weighing.WORKED_OUT),
+            "weighed_on": ticket.weighed_on if ticket else None,
+            "own": [a.own_kpa for a in axles],
+            "put_by": row.put_by.shown_name,
+            "out_of_date": out_of_date(row, rig, newest),
+            "axles": [a.answer for a in axles],
+            "tables": [a.table_id for a in axles],
+            "provisional": any(a.state == "provisional" for a in axles),
+            "below_placard": bool(row.trial),
+            "over": [core_weighing.overload_words(c) for c in over],
+            "caution": core_weighing.OVERLOAD_CAUTION if over else "",
+            "way": policies.way_of(actor, rig),
+        }
+        | tables_out([[a.table] for a in axles if a.table])
+    )

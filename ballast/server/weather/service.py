@@ -1,14 +1,22 @@
 """What a weather service must give. The one in use is named in settings."""
 
 import datetime as dt
+from concurrent.futures import Future, ThreadPoolExecutor
+from concurrent.futures import TimeoutError as TooSlow
 from dataclasses import dataclass
 from functools import cache
-from typing import Protocol
+from typing import Any, Protocol
 
 from django.conf import settings
 from django.utils.module_loading import import_string
 
 from ballast.server.edge.problems import Unavailable
+
+# How far ahead and back a service is asked, and what it may say at all.
+DAYS_AHEAD = 7
+POSSIBLE_C = (-90.0, 60.0)
+# Longer than this nobody waits; what it gives can be entered by hand [s].
+PATIENCE_S = 3.0
 
 
 @dataclass(frozen=True)
@@ -21,18 +29,6 @@ class Place:
     time_zone: str
 
 
-@dataclass(frozen=True)
-class Outlook:
-    """Outside temperature now [°C], this morning's low and the coming dawn's, with their times (UTC)."""
-
-    place: Place
-    at: dt.datetime
-    outside_c: float
-    morning_c: float
-    dawn_c: float
-    dawn_at: dt.datetime
-
-
 class WeatherUnavailable(Unavailable):
     """The service does not answer, or not sensibly. Everything stays usable by hand."""
 
@@ -40,18 +36,58 @@ class WeatherUnavailable(Unavailable):
 class WeatherService(Protocol):
     def places(self) -> list[Place]: ...
 
-    def outlook(self, key: str, at: dt.datetime) -> Outlook:
-        """Raises KeyError for a place it does not know, WeatherUnavailable when it cannot say."""
+    def hourly(self, key: str, start: dt.datetime, hours: int) -> list[float]:
+        """Outside temperature [°C] at `start` (UTC, a whole hour) and every hour after it, `hours` of them.
+
+        Past hours are history, coming ones the forecast, seven days at most. Raises KeyError for a place that it does
+        not know, WeatherUnavailable when it cannot say.
+        """
         ...
 
-    def outside_c(self, key: str, at: dt.datetime) -> float:
-        """Temperature [°C] at a moment, past ones included."""
-        ...
+
+SILENT = "The weather service does not answer. Enter outside temperature and elevation by hand."
+STRANGE = "The weather service says what cannot be. Enter outside temperature and elevation by hand."
+
+
+@cache
+def _pool() -> ThreadPoolExecutor:
+    return ThreadPoolExecutor(max_workers=4, thread_name_prefix="weather")
+
+
+class Guarded:
+    """An outside service that is not waited for, and not believed whatever it says."""
+
+    def __init__(self, inner: WeatherService) -> None:
+        self.inner = inner
+
+    def _ask(self, call: Any, *given: Any) -> Any:
+        asked: Future[Any] = _pool().submit(call, *given)
+        try:
+            return asked.result(timeout=PATIENCE_S)
+        except TooSlow:
+            asked.cancel()
+            raise WeatherUnavailable(SILENT) from None
+        except (KeyError, WeatherUnavailable):
+            raise
+        except Exception:
+            raise WeatherUnavailable(SILENT) from None
+
+    def places(self) -> list[Place]:
+        found: list[Place] = self._ask(self.inner.places)
+        return found
+
+    def hourly(self, key: str, start: dt.datetime, hours: int) -> list[float]:
+        found = self._ask(self.inner.hourly, key, start, hours)
+        low, high = POSSIBLE_C
+        # A NaN compares false with everything, so it is turned away here as well.
+        if len(found) != hours or not all(isinstance(c, int | float) and low <= c <= high for c in found):
+            raise WeatherUnavailable(STRANGE)
+        return [float(c) for c in found]
 
 
 @cache
 def _service(path: str) -> WeatherService:
-    return import_string(path)()  # type: ignore[no-any-return]
+    return Guarded(import_string(path)())
 
 
 def service() -> WeatherService:

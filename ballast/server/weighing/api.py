@@ -1,7 +1,7 @@
-from django.http import HttpResponse
 from ninja import Router, Status
 
 from ballast.server.accounts.actors import ActorRequest
+from ballast.server.edge.files import attachment
 from ballast.server.edge.problems import answers
 from ballast.server.rigs import services as rigs
 from ballast.server.weighing import drift, services, tickets, whatif
@@ -96,22 +96,16 @@ def rig_drift(request: ActorRequest, rig_id: int):
     return drift.drift(request.auth, rigs.rig(request.auth, rig_id))
 
 
-def _file(text: str, name: str, kind: str) -> HttpResponse:
-    reply = HttpResponse(text, content_type=f"{kind}; charset=utf-8")
-    reply["Content-Disposition"] = f'attachment; filename="{name}"'
-    return reply
-
-
 @router.get("/rigs/{rig_id}/weighings/{weighing_id}/ticket.json", response=answers(str))
 def ticket_json(request: ActorRequest, rig_id: int, weighing_id: int):
-    return _file(
+    return attachment(
         tickets.export_json(request.auth, rig_id, weighing_id), f"ticket-{weighing_id}.json", "application/json"
     )
 
 
 @router.get("/rigs/{rig_id}/weighings/{weighing_id}/ticket.csv", response=answers(str))
 def ticket_csv(request: ActorRequest, rig_id: int, weighing_id: int):
-    return _file(tickets.export_csv(request.auth, rig_id, weighing_id), f"ticket-{weighing_id}.csv", "text/csv")
+    return attachment(tickets.export_csv(request.auth, rig_id, weighing_id), f"ticket-{weighing_id}.csv", "text/csv")
 
 
 @router.get("/rigs/{rig_id}/load-states", response=answers(list[LoadStateOut]))

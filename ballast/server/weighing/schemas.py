@@ -17,9 +17,8 @@ from ballast.server.edge.quantities import (
     Volume,
     Words,
 )
-from ballast.server.edge.schema import Out, Strict
+from ballast.server.edge.schema import FileIn, Out, Strict
 from ballast.server.edge.words import CheckOut, LineOut, PhraseOut
-from ballast.server.rigs.schemas import FileIn
 
 Way = Literal["ticket", "passes", "axles", "left", "pads"]
 GuidedWay = Literal["passes", "axles", "left", "pads"]

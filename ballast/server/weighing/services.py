@@ -164,6 +164,11 @@ def state_named(rig: Rig, name: str) -> LoadState:
     )
 
 
+def state_in_force(rig: Rig) -> LoadState:
+    """The load state in force; of a rig that has none yet, as it travels."""
+    return LoadState.objects.filter(rig=rig, in_force=True).first() or state_named(rig, core.LOAD_STATES[-1])
+
+
 @transaction.atomic
 def use_state(actor: Actor, rig_id: int, state_id: int) -> list[dict[str, Any]]:
     """Puts a load state in force: its weighing and targets rule from now on."""
@@ -193,7 +198,7 @@ def drop_state(actor: Actor, rig_id: int, state_id: int) -> list[dict[str, Any]]
     actor.must(May.WEIGH)
     rig = rigs.rig(actor, rig_id)
     state = LoadState.objects.filter(rig=rig).get(pk=state_id)
-    if state.in_force or state.weighings.exists():
+    if state.in_force or state.weighings.exists() or state.target_sets.exists():
         raise Conflict("It is in force or has weighings, which are kept. Put another in force instead.")
     state.delete()
     return states(actor, rig)

@@ -5,7 +5,7 @@ from ballast.server.edge.schema import Out
 from ballast.server.edge.words import PhraseOut, StageOut, State
 from ballast.server.rigs.schemas import RigOut, VehicleOut
 from ballast.server.rounds.schemas import AnswerOut, Word
-from ballast.server.targets.schemas import TargetSetOut
+from ballast.server.targets.schemas import TargetSetOut, WayOut
 from ballast.server.weighing.schemas import WeighingOut
 
 
@@ -65,6 +65,7 @@ class SheetOut(Out):
     stages: list[StageOut]
     weighing: WeighingOut | None
     targets: TargetSetOut | None
+    way: WayOut
     air: AirAnswerOut
     open_round: int | None
     last_round: LastRoundOut | None

@@ -3,7 +3,7 @@ from collections import Counter
 from dataclasses import dataclass
 from typing import Any
 
-from django.db.models import F, OuterRef, Prefetch, Subquery
+from django.db.models import Exists, F, OuterRef, Prefetch, Subquery
 from django.utils import timezone
 
 from ballast.core import rigs as core_rigs
@@ -17,6 +17,8 @@ from ballast.server.rigs import fittings
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
 from ballast.server.rounds.models import Round
+from ballast.server.tables.models import Table
+from ballast.server.targets import policies
 from ballast.server.targets import services as targets
 from ballast.server.targets.models import TargetAxle, TargetSet
 from ballast.server.weighing import services as weighing
@@ -63,9 +65,14 @@ def _matters(
             noun = "tire" if words[word] == 1 else "tires"
             found.append((state, say(text.replace("{tires}", noun), number(words[word]))))
     if ticket is None:
-        found.append(("todo", say("Not weighed: weigh it as it travels")))
+        provisional = ", its target is provisional" if row else ""
+        found.append(("todo", say(f"Not weighed{provisional}: weigh it as it travels")))
     elif row is None:
         found.append(("todo", say("No target in force")))
+    elif any(a.state == "provisional" for a in row.axles.all()):
+        found.append(("todo", say("Target provisional: enter the table of its tires")))
+    if row and row.trial:
+        found.append(("quiet", say("On trial below its placard")))
     if row and (reasons := targets.out_of_date(row, rig, ticket)):
         found.append(("todo", say(f"Target out of date: {', '.join(reasons)}")))
     if ticket and schedule.due(ticket.weighed_on, schedule.WEIGH_EVERY_DAYS, today).now:
@@ -94,7 +101,7 @@ def yard(actor: Actor) -> dict[str, Any]:
     newest_ticket = Weighing.objects.filter(rig=OuterRef("pk"), amended_by=None, load_state__in_force=True).order_by(
         "-weighed_on", "-id"
     )
-    newest_set = TargetSet.objects.filter(rig=OuterRef("pk"), weighing__load_state__in_force=True).order_by("-id")
+    newest_set = TargetSet.objects.filter(rig=OuterRef("pk"), load_state__in_force=True).order_by("-id")
     done = Round.objects.filter(parts__rig=OuterRef("pk"), abandoned_at=None)
     newest_round = done.exclude(sealed_at=None).order_by("-sealed_at", "-id")
     mine = list(
@@ -112,7 +119,9 @@ def yard(actor: Actor) -> dict[str, Any]:
         .prefetch_related("axles")
         .in_bulk([r.ticket_id for r in mine if r.ticket_id])
     )
-    bands = Prefetch("axles", TargetAxle.objects.only("target_set_id", "number", "state"))
+    newer = Exists(Table.objects.filter(replaces=OuterRef("table_id")))
+    some = TargetAxle.objects.only("target_set_id", "number", "state").annotate(table_replaced=newer)
+    bands = Prefetch("axles", some)
     sets = TargetSet.objects.prefetch_related(bands).in_bulk([r.set_id for r in mine if r.set_id])
     done_last = Round.objects.filter(pk__in=[r.round_id for r in mine if r.round_id])
     last_rounds = {
@@ -152,16 +161,15 @@ def yard(actor: Actor) -> dict[str, Any]:
 
 def sheet(actor: Actor, rig_id: int) -> dict[str, Any]:
     """All that the screens of one rig stand on."""
-    train = rigs.train(actor, rig_id, also=("air",))
+    train = rigs.train(actor, rig_id, also=("air", "policy"))
     rig = next(r for r in train if r.pk == rig_id)
-    typed = rigs.rig_of(rig)
     mine = weighing.weighings(actor, rig).filter(amended_by=None)
     ticket = mine.filter(load_state__in_force=True).first()
-    row = targets.sets(actor, rig).filter(weighing__load_state__in_force=True).first()
+    row = targets.in_force(actor, rig)
     if row and ticket and row.weighing_id == ticket.pk:
         row.weighing = ticket
-    names = {a.number: typed.axle_name(a.number) for a in typed.axles}
-    surroundings = air.answer(air.air_of(actor, rig), row, names)
+    vehicle = air.Vehicle(rig, row, policies.way_of(actor, rig))
+    surroundings = air.answer(air.air_of(actor, rig), [vehicle])
     done = Round.objects.filter(parts__rig=rig, abandoned_at=None)
     # Open ones first, then the newest sealed: both in one question.
     newest = done.order_by(F("sealed_at").desc(nulls_first=True), "-id").values_list("pk", "sealed_at", "result")[:2]
@@ -173,7 +181,8 @@ def sheet(actor: Actor, rig_id: int) -> dict[str, Any]:
         "train": [rigs.vehicle_out(r) for r in train],
         "stages": _stages(rig, ticket, row, surroundings, open_round, last, today),
         "weighing": weighing.present(ticket, rig) if ticket else None,
-        "targets": targets.present(row, rig, ticket) if row else None,
+        "targets": targets.present(row, rig, ticket, actor) if row else None,
+        "way": policies.way_of(actor, rig),
         "air": surroundings,
         "open_round": open_round,
         "last_round": _last(last, rig.pk) if last else None,
@@ -235,6 +244,8 @@ def _stages(
         stage("targets", "Target", "todo" if ticket else "quiet", say("none in force"))
     elif targets.out_of_date(row, rig, ticket):
         stage("targets", "Target", "todo", say("out of date"))
+    elif any(a.state == "provisional" for a in row.axles.all()):
+        stage("targets", "Target", "todo", say("provisional"))
     else:
         values = [a.target_kpa for a in row.axles.all()]
         shown = list(dict.fromkeys(v for v in values if v is not None))

@@ -240,6 +240,81 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/rigs/{rig_id}/card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Pressure Card */
+        get: operations["ballast_server_air_api_pressure_card"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rigs/{rig_id}/card.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Pressure Card Pdf
+         * @description The pressure card, one A5 or half-letter sheet, in the person's units.
+         */
+        get: operations["ballast_server_air_api_pressure_card_pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rigs/{rig_id}/chalk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Chalk Results */
+        get: operations["ballast_server_targets_api_chalk_results"];
+        put?: never;
+        /** Add Chalk */
+        post: operations["ballast_server_targets_api_add_chalk"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rigs/{rig_id}/chalk/{result_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Withdraw Chalk
+         * @description Takes a result back, or takes that back.
+         */
+        put: operations["ballast_server_targets_api_withdraw_chalk"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/rigs/{rig_id}/drift": {
         parameters: {
             query?: never;
@@ -380,6 +455,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/rigs/{rig_id}/policy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Way */
+        get: operations["ballast_server_targets_api_way"];
+        /**
+         * Change Way
+         * @description How a rig's targets are chosen and kept; what is given is kept, null goes back to the workspace's way.
+         */
+        put: operations["ballast_server_targets_api_change_way"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/rigs/{rig_id}/restore": {
         parameters: {
             query?: never;
@@ -421,7 +517,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Targets */
+        /**
+         * Targets
+         * @description Every set of targets that was put in force, the newest first.
+         */
         get: operations["ballast_server_targets_api_targets"];
         put?: never;
         /** Put Targets */
@@ -460,6 +559,27 @@ export interface paths {
         put?: never;
         /** Torque Wheels */
         post: operations["ballast_server_rigs_api_torque_wheels"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rigs/{rig_id}/trip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Trip */
+        get: operations["ballast_server_air_api_trip"];
+        /**
+         * Keep Trip
+         * @description Keeps the trip of a rig as typed.
+         */
+        put: operations["ballast_server_air_api_keep_trip"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -713,6 +833,77 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/tables/blank.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Blank Csv */
+        get: operations["ballast_server_tables_api_blank_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/tables/export.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Export Csv */
+        get: operations["ballast_server_tables_api_export_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/tables/export.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Export Json */
+        get: operations["ballast_server_tables_api_export_json"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/tables/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Import Tables
+         * @description Saves the tables of a file, all or nothing.
+         */
+        post: operations["ballast_server_tables_api_import_tables"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/tables/samples": {
         parameters: {
             query?: never;
@@ -725,6 +916,26 @@ export interface paths {
         put?: never;
         /** Take Sample */
         post: operations["ballast_server_tables_api_take_sample"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/tables/{table_id}/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Check Table
+         * @description A second person has read it against its source, or takes that back.
+         */
+        put: operations["ballast_server_tables_api_check_table"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -782,6 +993,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/trip-blank.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Trip Blank */
+        get: operations["ballast_server_air_api_trip_blank"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/weather/places": {
         parameters: {
             query?: never;
@@ -816,6 +1044,60 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/weather/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Record
+         * @description Hourly temperatures of one's own for a place; a record of the same place is replaced.
+         */
+        post: operations["ballast_server_weather_api_bring_record"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/weather/records/blank.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Blank Record */
+        get: operations["ballast_server_weather_api_blank_record"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/weather/records/{record_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Drop Record */
+        delete: operations["ballast_server_weather_api_drop_record"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/work/air": {
         parameters: {
             query?: never;
@@ -827,9 +1109,109 @@ export interface paths {
         put?: never;
         /**
          * Work Air
-         * @description What each target in force reads in this air and at the coming dawn. Nothing is saved.
+         * @description What each target in force reads in this air, at the coming dawns and highs, and what to set now. Nothing is saved.
          */
         post: operations["ballast_server_air_api_work_air"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/air/elsewhere": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work Elsewhere
+         * @description What a gauge must show in a heated shop, a hot afternoon or another place. Nothing is saved.
+         */
+        post: operations["ballast_server_air_api_work_elsewhere"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/air/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work Readings
+         * @description Cold readings by temperature, with the thumb rule beside the law. Nothing is saved.
+         */
+        post: operations["ballast_server_air_api_work_readings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/air/trip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work Trip
+         * @description The one fill that holds along a trip, or where to stop and set again. Nothing is saved.
+         */
+        post: operations["ballast_server_air_api_work_trip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/air/trip-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work Trip File
+         * @description The legs of a CSV, as typed. Nothing is saved.
+         */
+        post: operations["ballast_server_air_api_work_trip_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/air/warm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work Warm
+         * @description Is it cold yet, how to top up a warm tire, what it should read hot. Nothing is saved.
+         */
+        post: operations["ballast_server_air_api_work_warm"];
         delete?: never;
         options?: never;
         head?: never;
@@ -956,6 +1338,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/work/tables/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work Import
+         * @description What the tables of a file mean, and which of them are refused. Nothing is saved.
+         */
+        post: operations["ballast_server_tables_api_work_import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/tables/paste": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work Paste
+         * @description What a pasted block says, cell by cell. Nothing is saved.
+         */
+        post: operations["ballast_server_tables_api_work_paste"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/work/targets": {
         parameters: {
             query?: never;
@@ -967,9 +1389,29 @@ export interface paths {
         put?: never;
         /**
          * Work Targets
-         * @description Floor, target and ceiling of every axle, with the working. Nothing is saved.
+         * @description Floor, target and ceiling of every axle, every school, with the working. Nothing is saved.
          */
         post: operations["ballast_server_targets_api_work_targets"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/targets/edition": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work Edition
+         * @description Which targets in force a new edition of a table would change, and by how much. Nothing is saved.
+         */
+        post: operations["ballast_server_targets_api_work_edition"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1159,17 +1601,22 @@ export interface components {
             air: components["schemas"]["AirOut"];
             /** Axles */
             axles: components["schemas"]["AxleAirOut"][];
+            way: components["schemas"]["WayOut"];
             words: components["schemas"]["PhraseOut"];
         };
         /**
          * AirIn
          * @description A place of the weather service, or outside temperature and elevation by hand.
+         *
+         *     `station_kpa` is the pressure measured there, absolute, in place of the standard one of the elevation.
          */
         AirIn: {
             /** Dawn C */
             dawn_c?: (number | string) | null;
             /** Elevation M */
             elevation_m?: (number | string) | null;
+            /** High C */
+            high_c?: (number | string) | null;
             /** Outside C */
             outside_c?: (number | string) | null;
             /**
@@ -1177,6 +1624,8 @@ export interface components {
              * @default
              */
             place_key: string;
+            /** Station Kpa */
+            station_kpa?: (number | string) | null;
         };
         /**
          * AirOut
@@ -1189,6 +1638,8 @@ export interface components {
             dawn_c: number | null;
             /** Elevation M */
             elevation_m: number | null;
+            /** High C */
+            high_c: number | null;
             /** Morning C */
             morning_c: number | null;
             /** Outside C */
@@ -1206,8 +1657,12 @@ export interface components {
              * @enum {string}
              */
             source: "service" | "hand" | "none";
+            /** Station Kpa */
+            station_kpa: number | null;
             /** Time Zone */
             time_zone: string;
+            /** Week */
+            week: components["schemas"]["DayAheadOut"][];
         };
         /** AnswerOut */
         AnswerOut: {
@@ -1233,6 +1688,8 @@ export interface components {
         /**
          * AxleAirOut
          * @description One axle's target in this air: what to set here now, what it reads at dawn, and whether that holds.
+         *
+         *     `eaten` is the share of what lies over the floor that the coldest dawn before the next check eats.
          */
         AxleAirOut: {
             /** Above Floor */
@@ -1243,12 +1700,20 @@ export interface components {
             capped: boolean;
             /** Ceiling Kpa */
             ceiling_kpa: number | null;
+            /** Coldest Kpa */
+            coldest_kpa: number | null;
             /** Dawn Kpa */
             dawn_kpa: number | null;
+            /** Days */
+            days: components["schemas"]["AxleDayOut"][];
+            /** Eaten */
+            eaten: number | null;
             /** Floor Kpa */
             floor_kpa: number | null;
             /** Here Kpa */
             here_kpa: number;
+            /** Hold From Kpa */
+            hold_from_kpa: number | null;
             /** Name */
             name: string;
             /** Notes */
@@ -1257,11 +1722,29 @@ export interface components {
             number: number;
             /** Raised */
             raised: boolean;
+            /** Rig */
+            rig: number;
+            /** Rig Name */
+            rig_name: string;
             /** Target Kpa */
             target_kpa: number;
             words: components["schemas"]["PhraseOut"];
             /** Working */
             working: components["schemas"]["LineOut"][];
+        };
+        /**
+         * AxleDayOut
+         * @description What an axle set here and now reads at a coming dawn, and at that day's high (shown, not judged).
+         */
+        AxleDayOut: {
+            /** Above Floor */
+            above_floor: boolean | null;
+            /** Below Ceiling */
+            below_ceiling: boolean | null;
+            /** Dawn Kpa */
+            dawn_kpa: number | null;
+            /** High Kpa */
+            high_kpa: number | null;
         };
         /** AxleIn */
         AxleIn: {
@@ -1272,6 +1755,8 @@ export interface components {
             dual: boolean;
             /** Gawr Kg */
             gawr_kg?: (number | string) | null;
+            /** Lamp Kpa */
+            lamp_kpa?: (number | string) | null;
             /**
              * Lift
              * @default false
@@ -1294,6 +1779,11 @@ export interface components {
             placard_kpa?: (number | string) | null;
             /** Placard Light Kpa */
             placard_light_kpa?: (number | string) | null;
+            /**
+             * Placard Size
+             * @default
+             */
+            placard_size: string;
             /**
              * Position M
              * @description A length: a number in m, or text with a unit.
@@ -1371,6 +1861,8 @@ export interface components {
             gawr_kg: number | null;
             /** Group */
             group: string;
+            /** Lamp Kpa */
+            lamp_kpa: number | null;
             /** Lift */
             lift: boolean;
             /** Load Index Dual */
@@ -1391,6 +1883,8 @@ export interface components {
             placard_kpa: number | null;
             /** Placard Light Kpa */
             placard_light_kpa: number | null;
+            /** Placard Size */
+            placard_size: string;
             /** Position M */
             position_m: number;
             /** Rim High In */
@@ -1422,6 +1916,27 @@ export interface components {
             /** Wheels */
             wheels: number;
         };
+        /** AxleReadingsOut */
+        AxleReadingsOut: {
+            /** Ceiling Kpa */
+            ceiling_kpa: number | null;
+            /** Floor Kpa */
+            floor_kpa: number | null;
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
+            /** Parting */
+            parting: components["schemas"]["PartOut"][];
+            /** Readings */
+            readings: components["schemas"]["ReadingOut"][];
+            /** Rig */
+            rig: number;
+            /** Rig Name */
+            rig_name: string;
+            /** Target Kpa */
+            target_kpa: number;
+        };
         /** AxleTargetOut */
         AxleTargetOut: {
             /** Ceiling From */
@@ -1430,6 +1945,11 @@ export interface components {
             ceiling_kpa: number | null;
             /** Comes Off Kg */
             comes_off_kg: number | null;
+            /**
+             * Estimate
+             * @default false
+             */
+            estimate: boolean;
             /** Flags */
             flags: components["schemas"]["FlagOut"][];
             /** Floor Kpa */
@@ -1444,16 +1964,49 @@ export interface components {
             over: components["schemas"]["CheckOut"][];
             /** Reserve Left */
             reserve_left: number | null;
+            /** School */
+            school?: ("table" | "ratio" | "curve" | "placard" | "placard light" | "chalk" | "sidewall" | "own") | null;
             /**
              * State
              * @enum {string}
              */
-            state: "target" | "not weighed" | "no table" | "beyond tires" | "floor above ceiling";
+            state: "target" | "provisional" | "not weighed" | "no table" | "beyond tires" | "floor above ceiling";
             /** Target Kpa */
             target_kpa: number | null;
+            /**
+             * Trial
+             * @default false
+             */
+            trial: boolean;
             words: components["schemas"]["PhraseOut"];
             /** Working */
             working: components["schemas"]["LineOut"][];
+        };
+        /** AxleTripOut */
+        AxleTripOut: {
+            /** Ceiling Kpa */
+            ceiling_kpa: number | null;
+            /** Clash */
+            clash: (number | null)[] | null;
+            /** Floor Kpa */
+            floor_kpa: number | null;
+            /** Name */
+            name: string;
+            /** Notes */
+            notes: components["schemas"]["PhraseOut"][];
+            /** Number */
+            number: number;
+            /** Readings */
+            readings: components["schemas"]["LegReadingOut"][];
+            /** Rig */
+            rig: number;
+            /** Rig Name */
+            rig_name: string;
+            /** Stretches */
+            stretches: components["schemas"]["StretchOut"][];
+            /** Target Kpa */
+            target_kpa: number;
+            words: components["schemas"]["PhraseOut"];
         };
         /** AxleWeightIn */
         AxleWeightIn: {
@@ -1468,6 +2021,22 @@ export interface components {
             right_kg?: (number | string) | null;
             /** Whole Kg */
             whole_kg?: (number | string) | null;
+        };
+        /**
+         * BlockOut
+         * @description What was understood of a block: cells as text, by line, with the units that stood beside them.
+         */
+        BlockOut: {
+            /** Lines */
+            lines: {
+                [key: string]: string[];
+            };
+            /** Mass Unit */
+            mass_unit: ("kg" | "lb") | null;
+            /** Pressure Unit */
+            pressure_unit: ("kPa" | "psi" | "bar") | null;
+            /** Told */
+            told: components["schemas"]["ToldOut"][];
         };
         /** CalibrationIn */
         CalibrationIn: {
@@ -1502,6 +2071,101 @@ export interface components {
             reference: string;
         };
         /**
+         * CardAxleOut
+         * @description An axle of the card: its band, and what it reads cold at each temperature.
+         */
+        CardAxleOut: {
+            /** Ceiling Kpa */
+            ceiling_kpa: number | null;
+            /** Floor Kpa */
+            floor_kpa: number | null;
+            /** Name */
+            name: string;
+            /** Position M */
+            position_m: number;
+            /** Provisional */
+            provisional: boolean;
+            /** Readings */
+            readings: components["schemas"]["ReadingOut"][];
+            /** Size */
+            size: string;
+            /** Target Kpa */
+            target_kpa: number | null;
+            /** Track M */
+            track_m: number;
+            /** Wheels */
+            wheels: number;
+            words: components["schemas"]["PhraseOut"];
+        };
+        /**
+         * CardOut
+         * @description The pressure card of a rig, or of a combination from its tow vehicle. `qr` are the rows of the code, 1 is dark.
+         */
+        CardOut: {
+            /** Address */
+            address: string;
+            /** Cautions */
+            cautions: string[];
+            /** Elevation M */
+            elevation_m: number;
+            /**
+             * Made On
+             * Format: date
+             */
+            made_on: string;
+            /** Place */
+            place: string;
+            /** Qr */
+            qr: string[];
+            /** Set In C */
+            set_in_c: number;
+            /** Stamp */
+            stamp: string;
+            /** Temperatures C */
+            temperatures_c: number[];
+            /** Title */
+            title: string;
+            /** Vehicles */
+            vehicles: components["schemas"]["CardVehicleOut"][];
+        };
+        /** CardVehicleOut */
+        CardVehicleOut: {
+            /** Axles */
+            axles: components["schemas"]["CardAxleOut"][];
+            /** Fleet Number */
+            fleet_number: string;
+            /** Load State */
+            load_state: string;
+            /** Name */
+            name: string;
+            /** Out Of Date */
+            out_of_date: string[];
+            /** Over */
+            over: components["schemas"]["PhraseOut"][];
+            /** Provisional */
+            provisional: boolean;
+            /** Put At */
+            put_at: string | null;
+            /** Put By */
+            put_by: string;
+            /** Rig */
+            rig: number;
+            /** Samples */
+            samples: boolean;
+            /** Spares */
+            spares: components["schemas"]["SpareTargetOut"][];
+            /** Tables */
+            tables: string[];
+            /** Trailer */
+            trailer: boolean;
+            /** Trial */
+            trial: string;
+            /** Unchecked */
+            unchecked: string[];
+            /** Weighed On */
+            weighed_on: string | null;
+        };
+        /**
          * CargoLeftOut
          * @description How much may still go to a place, by every limit, the tightest first.
          */
@@ -1518,6 +2182,55 @@ export interface components {
             /** Field */
             field: string;
             words: components["schemas"]["PhraseOut"];
+        };
+        /** ChalkIn */
+        ChalkIn: {
+            /**
+             * Done On
+             * Format: date
+             */
+            done_on: string;
+            /**
+             * Load State
+             * @default
+             */
+            load_state: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Number */
+            number: number;
+            /**
+             * Pressure
+             * @description A pressure: a number in kPa, or text with a unit.
+             */
+            pressure: number | string;
+        };
+        /** ChalkOut */
+        ChalkOut: {
+            /** By */
+            by: string;
+            /**
+             * Done On
+             * Format: date
+             */
+            done_on: string;
+            /** Id */
+            id: number;
+            /** Kpa */
+            kpa: number;
+            /** Load State */
+            load_state: string;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Number */
+            number: number;
+            /** Typed */
+            typed: string;
         };
         /**
          * ChangeKgOut
@@ -1545,6 +2258,11 @@ export interface components {
             what: string;
             /** Who */
             who: string;
+        };
+        /** CheckIn */
+        CheckIn: {
+            /** Checked */
+            checked: boolean;
         };
         /** CheckOut */
         CheckOut: {
@@ -1601,6 +2319,68 @@ export interface components {
              * @description hours
              */
             standing_h: number | string;
+            /** Station Kpa */
+            station_kpa?: (number | string) | null;
+        };
+        /**
+         * CurveOut
+         * @description ln(load) = start + exponent × ln(pressure), in kg and kPa.
+         */
+        CurveOut: {
+            /** Exponent */
+            exponent: number;
+            /**
+             * Row
+             * @enum {string}
+             */
+            row: "single" | "dual";
+            /** Start */
+            start: number;
+        };
+        /**
+         * DayAheadOut
+         * @description A day to come: its dawn low and high. By hand, the coming ones without a date.
+         */
+        DayAheadOut: {
+            /** Date */
+            date: string | null;
+            /** Dawn At */
+            dawn_at: string | null;
+            /** Dawn C */
+            dawn_c: number | null;
+            /** Days */
+            days: number;
+            /** High At */
+            high_at: string | null;
+            /** High C */
+            high_c: number | null;
+            /** Judged */
+            judged: boolean;
+        };
+        /**
+         * DayOut
+         * @description A day at a place, by its own clock: dawn low and high with their times.
+         */
+        DayOut: {
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /**
+             * Dawn At
+             * Format: date-time
+             */
+            dawn_at: string;
+            /** Dawn C */
+            dawn_c: number;
+            /**
+             * High At
+             * Format: date-time
+             */
+            high_at: string;
+            /** High C */
+            high_c: number;
         };
         /** DemoIn */
         DemoIn: {
@@ -1674,6 +2454,63 @@ export interface components {
              * Format: date
              */
             weighed_on: string;
+        };
+        /**
+         * ElsewhereIn
+         * @description Where the tires stand while they are set: their own temperature, the elevation there.
+         */
+        ElsewhereIn: {
+            /** At Elevation M */
+            at_elevation_m?: (number | string) | null;
+            /** Dawn C */
+            dawn_c?: (number | string) | null;
+            /** Elevation M */
+            elevation_m?: (number | string) | null;
+            /** High C */
+            high_c?: (number | string) | null;
+            /** Outside C */
+            outside_c?: (number | string) | null;
+            /**
+             * Place Key
+             * @default
+             */
+            place_key: string;
+            /** Rig */
+            rig: number;
+            /** Station Kpa */
+            station_kpa?: (number | string) | null;
+            /**
+             * Tire C
+             * @description A temperature: a number in °C, or text with a unit.
+             */
+            tire_c: number | string;
+            /**
+             * Whole
+             * @default false
+             */
+            whole: boolean;
+        };
+        /** ElsewhereOut */
+        ElsewhereOut: {
+            /** Capped */
+            capped: boolean;
+            /** Here Kpa */
+            here_kpa: number;
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
+            /** Rig */
+            rig: number;
+            /** Rig Name */
+            rig_name: string;
+            /** Set Kpa */
+            set_kpa: number;
+            /** Wanted Kpa */
+            wanted_kpa: number;
+            words: components["schemas"]["PhraseOut"];
+            /** Working */
+            working: components["schemas"]["LineOut"][];
         };
         /** FieldProblem */
         FieldProblem: {
@@ -1811,7 +2648,12 @@ export interface components {
              * School
              * @enum {string}
              */
-            school: "table" | "ratio" | "placard" | "sidewall";
+            school: "table" | "ratio" | "curve" | "placard" | "placard light" | "chalk" | "sidewall" | "own";
+            /**
+             * Working
+             * @default []
+             */
+            working: components["schemas"]["LineOut"][];
         };
         /** GaugeIn */
         GaugeIn: {
@@ -1917,6 +2759,8 @@ export interface components {
          * @description What was understood: the table in canonical units, and what looks wrong in it.
          */
         GridOut: {
+            /** Curves */
+            curves: components["schemas"]["CurveOut"][];
             /** Dual Kg */
             dual_kg: number[] | null;
             /** Odd */
@@ -1958,6 +2802,45 @@ export interface components {
             /** Behind */
             behind: number | null;
         };
+        /** HotRiseOut */
+        HotRiseOut: {
+            /** High Kpa */
+            high_kpa: number;
+            /** Low Kpa */
+            low_kpa: number;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "" | "as it should" | "more" | "less";
+            words: components["schemas"]["PhraseOut"];
+            /** Working */
+            working: components["schemas"]["LineOut"][];
+        };
+        /**
+         * ImpactOut
+         * @description The target of an axle in force, and by the table that is about to be taken into use.
+         */
+        ImpactOut: {
+            /** Name */
+            name: string;
+            /** Now Kpa */
+            now_kpa: number | null;
+            /** Number */
+            number: number;
+            /** Rig */
+            rig: number;
+            /** Rig Name */
+            rig_name: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "target" | "provisional" | "not weighed" | "no table" | "beyond tires" | "floor above ceiling";
+            /** Then Kpa */
+            then_kpa: number | null;
+            words: components["schemas"]["PhraseOut"];
+        };
         /**
          * ImportOut
          * @description What a file would add, row by row; `saved` says that it was.
@@ -1984,6 +2867,19 @@ export interface components {
             refused: string;
             /** Words */
             words: string;
+        };
+        /**
+         * ImportedOut
+         * @description A table of a file: what was understood, or why not.
+         */
+        ImportedOut: {
+            grid: components["schemas"]["GridOut"] | null;
+            /** Line */
+            line: number;
+            /** Name */
+            name: string;
+            /** Problems */
+            problems: string[];
         };
         /**
          * KindOut
@@ -2027,6 +2923,76 @@ export interface components {
             here_kpa: number | null;
             /** Kpa */
             kpa: number | null;
+        };
+        /**
+         * LegIn
+         * @description A night of a trip: a place of the weather service with its date, or elevation and dawn low by hand.
+         */
+        LegIn: {
+            /** Dawn C */
+            dawn_c?: (number | string) | null;
+            /** Elevation M */
+            elevation_m?: (number | string) | null;
+            /** High C */
+            high_c?: (number | string) | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** On */
+            on?: string | null;
+            /**
+             * Place Key
+             * @default
+             */
+            place_key: string;
+        };
+        /** LegOut */
+        LegOut: {
+            /** Date */
+            date: string | null;
+            /** Dawn C */
+            dawn_c: number;
+            /** Day */
+            day: number;
+            /** Elevation M */
+            elevation_m: number;
+            /** High C */
+            high_c: number | null;
+            /** Name */
+            name: string;
+        };
+        /** LegReadingOut */
+        LegReadingOut: {
+            /** Above Floor */
+            above_floor: boolean | null;
+            /** Below Ceiling */
+            below_ceiling: boolean | null;
+            /** Dawn Kpa */
+            dawn_kpa: number;
+            /** High Kpa */
+            high_kpa: number | null;
+            /** Leg */
+            leg: number;
+        };
+        /**
+         * LegTypedOut
+         * @description A leg as it was typed.
+         */
+        LegTypedOut: {
+            /** Dawn C */
+            dawn_c: string | null;
+            /** Elevation M */
+            elevation_m: string | null;
+            /** High C */
+            high_c: string | null;
+            /** Name */
+            name: string;
+            /** On */
+            on: string | null;
+            /** Place Key */
+            place_key: string;
         };
         /** LineOut */
         LineOut: {
@@ -2234,18 +3200,13 @@ export interface components {
              * Format: date-time
              */
             at: string;
-            /**
-             * Dawn At
-             * Format: date-time
-             */
-            dawn_at: string;
-            /** Dawn C */
-            dawn_c: number;
             /** Morning C */
             morning_c: number;
             /** Outside C */
             outside_c: number;
             place: components["schemas"]["PlaceOut"];
+            /** Week */
+            week: components["schemas"]["DayOut"][];
         };
         /** PairIn */
         PairIn: {
@@ -2269,6 +3230,20 @@ export interface components {
             key: string;
             /** Name */
             name: string;
+        };
+        /**
+         * PartOut
+         * @description Law and thumb rule at a temperature, and how far the rule is off.
+         */
+        PartOut: {
+            /** Law Kpa */
+            law_kpa: number;
+            /** Off Kpa */
+            off_kpa: number;
+            /** Temperature C */
+            temperature_c: number;
+            /** Thumb Kpa */
+            thumb_kpa: number;
         };
         /**
          * PassIn
@@ -2321,6 +3296,30 @@ export interface components {
             unknown: string[];
             /** Working */
             working: components["schemas"]["LineOut"][];
+        };
+        /**
+         * PasteIn
+         * @description A block copied from a sheet or a page, that begins at a line of the grid.
+         */
+        PasteIn: {
+            /**
+             * Line
+             * @default steps
+             * @enum {string}
+             */
+            line: "steps" | "single" | "dual";
+            /**
+             * Mass Unit
+             * @enum {string}
+             */
+            mass_unit: "kg" | "lb";
+            /**
+             * Pressure Unit
+             * @enum {string}
+             */
+            pressure_unit: "kPa" | "psi" | "bar";
+            /** Text */
+            text: string;
         };
         /**
          * PhraseOut
@@ -2430,27 +3429,78 @@ export interface components {
         };
         /** ReadingOut */
         ReadingOut: {
+            /** Above Floor */
+            above_floor: boolean | null;
+            /** Below Ceiling */
+            below_ceiling: boolean | null;
+            /** Kpa */
+            kpa: number;
+            /** Temperature C */
+            temperature_c: number;
+        };
+        /**
+         * ReadingsIn
+         * @description Cold readings by temperature of targets set at `set_in_c`; null: at the reference of 20 °C.
+         */
+        ReadingsIn: {
+            /** Elevation M */
+            elevation_m?: (number | string) | null;
+            /** Rig */
+            rig: number;
+            /** Set In C */
+            set_in_c?: (number | string) | null;
             /**
-             * At
+             * Whole
+             * @default false
+             */
+            whole: boolean;
+        };
+        /** ReadingsOut */
+        ReadingsOut: {
+            /** Axles */
+            axles: components["schemas"]["AxleReadingsOut"][];
+            /** Elevation M */
+            elevation_m: number;
+            /** Set In C */
+            set_in_c: number;
+        };
+        /**
+         * RecordIn
+         * @description Hourly temperatures of a place, as CSV.
+         */
+        RecordIn: {
+            /** Content */
+            content: string;
+            /**
+             * Elevation M
+             * @description A length: a number in m, or text with a unit.
+             */
+            elevation_m: number | string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Place */
+            place: string;
+            /** Time Zone */
+            time_zone: string;
+        };
+        /** RecordOut */
+        RecordOut: {
+            /** Hours */
+            hours: number;
+            /** Id */
+            id: number;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * Start
              * Format: date-time
              */
-            at: string;
-            /** By */
-            by: string;
-            /** Corrected Kpa */
-            corrected_kpa: number;
-            /** Gauge */
-            gauge: string;
-            /** Not Rolled */
-            not_rolled: boolean;
-            /** Raw Kpa */
-            raw_kpa: number;
-            /** Typed */
-            typed: string;
-            /** Uncertainty Kpa */
-            uncertainty_kpa: number;
-            /** Uuid */
-            uuid: string;
+            start: string;
         };
         /** RemoveIn */
         RemoveIn: {
@@ -2892,6 +3942,8 @@ export interface components {
          * @description All that the interface needs to know before anything else.
          */
         SessionOut: {
+            /** Between */
+            between: components["schemas"]["PairOut"][];
             /** Demo */
             demo: components["schemas"]["DemoPerson"][];
             /** First Run */
@@ -2910,6 +3962,8 @@ export interface components {
             name: string | null;
             /** Role */
             role: ("manager" | "technician" | "viewer") | null;
+            /** Schools */
+            schools: components["schemas"]["PairOut"][];
             /** Shown */
             shown: {
                 [key: string]: {
@@ -2918,6 +3972,8 @@ export interface components {
             };
             /** Steps */
             steps: string[];
+            /** Temperatures */
+            temperatures: components["schemas"]["PairOut"][];
             /** Unit Table */
             unit_table: components["schemas"]["UnitOut"][];
             /**
@@ -2931,6 +3987,26 @@ export interface components {
         };
         /** SettingsIn */
         SettingsIn: {
+            /**
+             * Between
+             * @default step up
+             * @enum {string}
+             */
+            between: "step up" | "interpolate";
+            /**
+             * Check Days
+             * @description days until the next check
+             * @default 7
+             */
+            check_days: number | string;
+            /** Cold After H */
+            cold_after_h?: (number | string) | null;
+            /**
+             * Edge
+             * @description an edge allowance
+             * @default 0.02
+             */
+            edge: number | string;
             /** Place Key */
             place_key: string;
             /**
@@ -2939,10 +4015,27 @@ export interface components {
              */
             reserve: number | string;
             /**
+             * School
+             * @default table
+             * @enum {string}
+             */
+            school: "table" | "ratio" | "placard" | "chalk";
+            /**
+             * Spare Over
+             * @default false
+             */
+            spare_over: boolean;
+            /**
              * Step
              * @enum {string}
              */
             step: "1 psi" | "5 psi" | "5 kPa" | "0.1 bar";
+            /**
+             * Temperature
+             * @default morning
+             * @enum {string}
+             */
+            temperature: "morning" | "hold 20" | "set and leave";
         };
         /**
          * SheetOut
@@ -2959,6 +4052,7 @@ export interface components {
             targets: components["schemas"]["TargetSetOut"] | null;
             /** Train */
             train: components["schemas"]["VehicleOut"][];
+            way: components["schemas"]["WayOut"];
             weighing: components["schemas"]["WeighingOut"] | null;
         };
         /** SignIn */
@@ -3048,6 +4142,24 @@ export interface components {
             /** Wheel Max Load Kg */
             wheel_max_load_kg: number | null;
         };
+        /** SpareTargetOut */
+        SpareTargetOut: {
+            /** Ceiling Kpa */
+            ceiling_kpa: number | null;
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
+            /** Offered Kpa */
+            offered_kpa: number | null;
+            /** Required Kpa */
+            required_kpa: number | null;
+            /** Target Kpa */
+            target_kpa: number | null;
+            words: components["schemas"]["PhraseOut"];
+            /** Working */
+            working: components["schemas"]["LineOut"][];
+        };
         /**
          * StageOut
          * @description A stage of the work line in a few words.
@@ -3079,6 +4191,24 @@ export interface components {
             wheels: string[];
             /** Words */
             words: string;
+        };
+        /**
+         * StretchOut
+         * @description Legs that one fill holds, set here and now (`at` null) or at the dawn of leg `at`.
+         */
+        StretchOut: {
+            /** At */
+            at: number | null;
+            /** Legs */
+            legs: number[];
+            /** Most Kpa */
+            most_kpa: number | null;
+            /** Need Kpa */
+            need_kpa: number;
+            /** Rules */
+            rules: number | null;
+            /** Set Kpa */
+            set_kpa: number;
         };
         /** SuspicionOut */
         SuspicionOut: {
@@ -3119,6 +4249,11 @@ export interface components {
              */
             mass_unit: "kg" | "lb";
             /**
+             * Page
+             * @default
+             */
+            page: string;
+            /**
              * Pressure Unit
              * @enum {string}
              */
@@ -3131,11 +4266,19 @@ export interface components {
             size: string;
             /** Source */
             source: string;
+            /** Speed Kmh */
+            speed_kmh?: (number | string) | null;
             /** Steps */
             steps: (number | string)[];
         };
         /** TableOut */
         TableOut: {
+            /** Checked At */
+            checked_at: string | null;
+            /** Checked By */
+            checked_by: string | null;
+            /** Curves */
+            curves: components["schemas"]["CurveOut"][];
             /** Dual */
             dual: number[] | null;
             /** Dual Kg */
@@ -3159,8 +4302,12 @@ export interface components {
             load_range: string;
             /** Mass Unit */
             mass_unit: string;
+            /** May Check */
+            may_check: boolean;
             /** Odd */
             odd: components["schemas"]["PhraseOut"][];
+            /** Page */
+            page: string;
             /** Pressure Unit */
             pressure_unit: string;
             /** Replaced */
@@ -3179,6 +4326,8 @@ export interface components {
             size: string;
             /** Source */
             source: string;
+            /** Speed Kmh */
+            speed_kmh: number | null;
             /** Steps */
             steps: number[];
             /** Steps Kpa */
@@ -3186,10 +4335,26 @@ export interface components {
             /** Suspicions */
             suspicions: components["schemas"]["SuspicionOut"][];
         };
+        /** TablesImportOut */
+        TablesImportOut: {
+            /** Ready */
+            ready: boolean;
+            /** Saved */
+            saved: number;
+            /** Tables */
+            tables: components["schemas"]["ImportedOut"][];
+        };
         /** TargetSetOut */
         TargetSetOut: {
             /** Axles */
             axles: components["schemas"]["AxleTargetOut"][];
+            /** Below Placard */
+            below_placard: boolean;
+            /**
+             * Between
+             * @enum {string}
+             */
+            between: "step up" | "interpolate";
             /** Caution */
             caution: string;
             /** Edge */
@@ -3198,10 +4363,16 @@ export interface components {
             id: number;
             /** Load State */
             load_state: string;
+            /** Notes */
+            notes: components["schemas"]["PhraseOut"][];
             /** Out Of Date */
             out_of_date: string[];
             /** Over */
             over: components["schemas"]["PhraseOut"][];
+            /** Own */
+            own: (number | null)[];
+            /** Provisional */
+            provisional: boolean;
             /**
              * Put At
              * Format: date-time
@@ -3213,48 +4384,69 @@ export interface components {
             reserve: number;
             /** Samples */
             samples: boolean;
-            /** Step */
-            step: string;
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "table" | "ratio" | "placard" | "chalk";
+            /** Spares */
+            spares: components["schemas"]["SpareTargetOut"][];
+            /**
+             * Step
+             * @enum {string}
+             */
+            step: "1 psi" | "5 psi" | "5 kPa" | "0.1 bar";
+            /** Table Names */
+            table_names: string[];
             /** Tables */
             tables: (number | null)[];
-            /**
-             * Weighed On
-             * Format: date
-             */
-            weighed_on: string;
+            /** Trial */
+            trial: string;
+            /** Unchecked */
+            unchecked: string[];
+            way: components["schemas"]["WayOut"];
+            /** Weighed On */
+            weighed_on: string | null;
             /** Weighing */
-            weighing: number;
+            weighing: number | null;
             /** Worked Out */
             worked_out: boolean;
         };
         /**
          * TargetsIn
-         * @description Which weighing, which table for each axle (null: none yet), and how to choose.
+         * @description Which weighing, which table for each axle (null: the newest of its size), and how to choose.
+         *
+         *     `own` are pressures of one's own for an axle, between its floor and ceiling. `trial` is the reason why a light rig
+         *     goes below its placard; without one it does not.
          */
         TargetsIn: {
+            /** Between */
+            between?: ("step up" | "interpolate") | null;
+            /** Edge */
+            edge?: (number | string) | null;
             /**
-             * Edge
-             * @description a share
-             * @default 0.02
+             * Own
+             * @default []
              */
-            edge: number | string;
-            /**
-             * Reserve
-             * @description a share
-             * @default 0.08
-             */
-            reserve: number | string;
-            /**
-             * Step
-             * @default 1 psi
-             * @enum {string}
-             */
-            step: "1 psi" | "5 psi" | "5 kPa" | "0.1 bar";
+            own: ((number | string) | null)[];
+            /** Reserve */
+            reserve?: (number | string) | null;
+            /** School */
+            school?: ("table" | "ratio" | "placard" | "chalk") | null;
+            /** Spare Over */
+            spare_over?: boolean | null;
+            /** Step */
+            step?: ("1 psi" | "5 psi" | "5 kPa" | "0.1 bar") | null;
             /**
              * Tables
              * @default []
              */
             tables: (number | null)[];
+            /**
+             * Trial
+             * @default
+             */
+            trial: string;
             /** Weighing */
             weighing?: number | null;
         };
@@ -3265,14 +4457,27 @@ export interface components {
         TargetsOut: {
             /** Axles */
             axles: components["schemas"]["AxleTargetOut"][];
+            /** Below Placard */
+            below_placard: boolean;
             /** Caution */
             caution: string;
+            /** Notes */
+            notes: components["schemas"]["PhraseOut"][];
             /** Over */
             over: components["schemas"]["PhraseOut"][];
+            /** Provisional */
+            provisional: boolean;
             /** Samples */
             samples: boolean;
+            /** Spares */
+            spares: components["schemas"]["SpareTargetOut"][];
+            /** Table Names */
+            table_names: string[];
             /** Tables */
             tables: (number | null)[];
+            /** Unchecked */
+            unchecked: string[];
+            way: components["schemas"]["WayOut"];
         };
         /** TicketIn */
         TicketIn: {
@@ -3362,6 +4567,40 @@ export interface components {
             /** Store */
             store: components["schemas"]["FittedTireOut"][];
         };
+        /**
+         * ToldOut
+         * @description A cell that was not understood, and why.
+         */
+        ToldOut: {
+            /** Index */
+            index: number;
+            /**
+             * Line
+             * @enum {string}
+             */
+            line: "steps" | "single" | "dual";
+            /** Message */
+            message: string;
+        };
+        /** TopUpOut */
+        TopUpOut: {
+            /** Add Kpa */
+            add_kpa: number;
+            /** Cold Kpa */
+            cold_kpa: number;
+            /** Fill To Kpa */
+            fill_to_kpa: number;
+            /** Uncertainty Kpa */
+            uncertainty_kpa: number;
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "temperature" | "time" | "shortfall";
+            words: components["schemas"]["PhraseOut"];
+            /** Working */
+            working: components["schemas"]["LineOut"][];
+        };
         /** TorqueIn */
         TorqueIn: {
             /**
@@ -3374,6 +4613,30 @@ export interface components {
              * @description A distance: a number in km, or text with a unit.
              */
             odometer: number | string;
+        };
+        /** TripIn */
+        TripIn: {
+            /** Legs */
+            legs: components["schemas"]["LegIn"][];
+        };
+        /** TripOut */
+        TripOut: {
+            /** Axles */
+            axles: components["schemas"]["AxleTripOut"][];
+            /** Legs */
+            legs: components["schemas"]["LegOut"][];
+            /** One Fill */
+            one_fill: boolean;
+            words: components["schemas"]["PhraseOut"];
+        };
+        /** TripStoredOut */
+        TripStoredOut: {
+            /** Legs */
+            legs: components["schemas"]["LegTypedOut"][];
+            /** Set At */
+            set_at: string | null;
+            /** Set By */
+            set_by: string;
         };
         /**
          * UnitOut
@@ -3452,6 +4715,132 @@ export interface components {
             trailer: boolean;
             /** Wheels */
             wheels: components["schemas"]["WheelOut"][];
+        };
+        /**
+         * WarmIn
+         * @description A tire that is read warm. Every way for which enough is given is answered.
+         */
+        WarmIn: {
+            /** Axle */
+            axle: number;
+            /** Cold Kpa */
+            cold_kpa?: (number | string) | null;
+            /** Dawn C */
+            dawn_c?: (number | string) | null;
+            /**
+             * Driven
+             * @default highway
+             * @enum {string}
+             */
+            driven: "highway" | "town";
+            /** Elevation M */
+            elevation_m?: (number | string) | null;
+            /** High C */
+            high_c?: (number | string) | null;
+            /** Hot Kpa */
+            hot_kpa?: (number | string) | null;
+            /** Outside C */
+            outside_c?: (number | string) | null;
+            /**
+             * Place Key
+             * @default
+             */
+            place_key: string;
+            /** Reading */
+            reading?: (number | string) | null;
+            /** Rig */
+            rig: number;
+            /** Set In C */
+            set_in_c?: (number | string) | null;
+            /** Standing H */
+            standing_h?: (number | string) | null;
+            /** Station Kpa */
+            station_kpa?: (number | string) | null;
+            /** Tire C */
+            tire_c?: (number | string) | null;
+            /**
+             * Whole
+             * @default false
+             */
+            whole: boolean;
+        };
+        /**
+         * WarmOut
+         * @description Is it cold yet; the ways to top it up, the most trusted first; what it should read hot.
+         */
+        WarmOut: {
+            /** Cold */
+            cold: boolean | null;
+            /** Here Kpa */
+            here_kpa: number | null;
+            hot: components["schemas"]["HotRiseOut"] | null;
+            /** Wait H */
+            wait_h: number | null;
+            waits: components["schemas"]["PhraseOut"] | null;
+            /** Ways */
+            ways: components["schemas"]["TopUpOut"][];
+        };
+        /**
+         * WayIn
+         * @description What is given is kept as the rig's own; null goes back to the workspace's way.
+         */
+        WayIn: {
+            /** Between */
+            between?: ("step up" | "interpolate") | null;
+            /** Check Days */
+            check_days?: (number | string) | null;
+            /** Cold After H */
+            cold_after_h?: (number | string) | null;
+            /** Edge */
+            edge?: (number | string) | null;
+            /** Reserve */
+            reserve?: (number | string) | null;
+            /** School */
+            school?: ("table" | "ratio" | "placard" | "chalk") | null;
+            /** Spare Over */
+            spare_over?: boolean | null;
+            /** Step */
+            step?: ("1 psi" | "5 psi" | "5 kPa" | "0.1 bar") | null;
+            /** Temperature */
+            temperature?: ("morning" | "hold 20" | "set and leave") | null;
+        };
+        /**
+         * WayOut
+         * @description How this rig's targets are chosen and kept; `own` names what it has for itself.
+         */
+        WayOut: {
+            /**
+             * Between
+             * @enum {string}
+             */
+            between: "step up" | "interpolate";
+            /** Check Days */
+            check_days: number;
+            /** Cold After H */
+            cold_after_h: number | null;
+            /** Edge */
+            edge: number;
+            /** Own */
+            own: string[];
+            /** Reserve */
+            reserve: number;
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "table" | "ratio" | "placard" | "chalk";
+            /** Spare Over */
+            spare_over: boolean;
+            /**
+             * Step
+             * @enum {string}
+             */
+            step: "1 psi" | "5 psi" | "5 kPa" | "0.1 bar";
+            /**
+             * Temperature
+             * @enum {string}
+             */
+            temperature: "morning" | "hold 20" | "set and leave";
         };
         /** WeighingIn */
         WeighingIn: {
@@ -3602,7 +4991,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "target" | "not weighed" | "no table" | "beyond tires" | "floor above ceiling";
+            state: "target" | "provisional" | "not weighed" | "no table" | "beyond tires" | "floor above ceiling";
             /** Then Kpa */
             then_kpa: number | null;
             words: components["schemas"]["PhraseOut"];
@@ -3620,12 +5009,24 @@ export interface components {
             /** Side */
             side: ("L" | "R" | "C") | null;
         };
-        /** WorkAirIn */
+        /** WithdrawIn */
+        WithdrawIn: {
+            /** Withdrawn */
+            withdrawn: boolean;
+        };
+        /**
+         * WorkAirIn
+         * @description `temperature` and `check_days` try another way than the rig's.
+         */
         WorkAirIn: {
+            /** Check Days */
+            check_days?: (number | string) | null;
             /** Dawn C */
             dawn_c?: (number | string) | null;
             /** Elevation M */
             elevation_m?: (number | string) | null;
+            /** High C */
+            high_c?: (number | string) | null;
             /** Outside C */
             outside_c?: (number | string) | null;
             /**
@@ -3635,6 +5036,15 @@ export interface components {
             place_key: string;
             /** Rig */
             rig: number;
+            /** Station Kpa */
+            station_kpa?: (number | string) | null;
+            /** Temperature */
+            temperature?: ("morning" | "hold 20" | "set and leave") | null;
+            /**
+             * Whole
+             * @default false
+             */
+            whole: boolean;
         };
         /** WorkReadingIn */
         WorkReadingIn: {
@@ -3660,33 +5070,64 @@ export interface components {
         };
         /** WorkTargetsIn */
         WorkTargetsIn: {
+            /** Between */
+            between?: ("step up" | "interpolate") | null;
+            /** Edge */
+            edge?: (number | string) | null;
             /**
-             * Edge
-             * @description a share
-             * @default 0.02
+             * Own
+             * @default []
              */
-            edge: number | string;
-            /**
-             * Reserve
-             * @description a share
-             * @default 0.08
-             */
-            reserve: number | string;
+            own: ((number | string) | null)[];
+            /** Reserve */
+            reserve?: (number | string) | null;
             /** Rig */
             rig: number;
-            /**
-             * Step
-             * @default 1 psi
-             * @enum {string}
-             */
-            step: "1 psi" | "5 psi" | "5 kPa" | "0.1 bar";
+            /** School */
+            school?: ("table" | "ratio" | "placard" | "chalk") | null;
+            /** Spare Over */
+            spare_over?: boolean | null;
+            /** Step */
+            step?: ("1 psi" | "5 psi" | "5 kPa" | "0.1 bar") | null;
             /**
              * Tables
              * @default []
              */
             tables: (number | null)[];
+            /**
+             * Trial
+             * @default
+             */
+            trial: string;
             /** Weighing */
             weighing?: number | null;
+        };
+        /** WorkTripIn */
+        WorkTripIn: {
+            /** Dawn C */
+            dawn_c?: (number | string) | null;
+            /** Elevation M */
+            elevation_m?: (number | string) | null;
+            /** High C */
+            high_c?: (number | string) | null;
+            /** Legs */
+            legs: components["schemas"]["LegIn"][];
+            /** Outside C */
+            outside_c?: (number | string) | null;
+            /**
+             * Place Key
+             * @default
+             */
+            place_key: string;
+            /** Rig */
+            rig: number;
+            /** Station Kpa */
+            station_kpa?: (number | string) | null;
+            /**
+             * Whole
+             * @default false
+             */
+            whole: boolean;
         };
         /** WorkWhatIfIn */
         WorkWhatIfIn: {
@@ -3726,23 +5167,17 @@ export interface components {
              * @enum {string}
              */
             bars: "" | "slack" | "engaged";
-            /**
-             * Edge
-             * @description a share
-             * @default 0.02
-             */
-            edge: number | string;
+            /** Between */
+            between?: ("step up" | "interpolate") | null;
+            /** Edge */
+            edge?: (number | string) | null;
             /**
              * Placed
              * @default []
              */
             placed: components["schemas"]["PlacedIn"][];
-            /**
-             * Reserve
-             * @description a share
-             * @default 0.08
-             */
-            reserve: number | string;
+            /** Reserve */
+            reserve?: (number | string) | null;
             /**
              * Restore
              * @description the share that the bars give back
@@ -3751,12 +5186,12 @@ export interface components {
             restore: number | string;
             /** Rig */
             rig: number;
-            /**
-             * Step
-             * @default 1 psi
-             * @enum {string}
-             */
-            step: "1 psi" | "5 psi" | "5 kPa" | "0.1 bar";
+            /** School */
+            school?: ("table" | "ratio" | "placard" | "chalk") | null;
+            /** Spare Over */
+            spare_over?: boolean | null;
+            /** Step */
+            step?: ("1 psi" | "5 psi" | "5 kPa" | "0.1 bar") | null;
             /** Weighing */
             weighing?: number | null;
         };
@@ -3767,6 +5202,17 @@ export interface components {
         };
         /** WorkspaceOut */
         WorkspaceOut: {
+            /**
+             * Between
+             * @enum {string}
+             */
+            between: "step up" | "interpolate";
+            /** Check Days */
+            check_days: number;
+            /** Cold After H */
+            cold_after_h: number | null;
+            /** Edge */
+            edge: number;
             /** Id */
             id: number;
             /** Name */
@@ -3775,8 +5221,23 @@ export interface components {
             place_key: string;
             /** Reserve */
             reserve: number;
-            /** Step */
-            step: string;
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "table" | "ratio" | "placard" | "chalk";
+            /** Spare Over */
+            spare_over: boolean;
+            /**
+             * Step
+             * @enum {string}
+             */
+            step: "1 psi" | "5 psi" | "5 kPa" | "0.1 bar";
+            /**
+             * Temperature
+             * @enum {string}
+             */
+            temperature: "morning" | "hold 20" | "set and leave";
         };
         /** YardOut */
         YardOut: {
@@ -5994,6 +7455,577 @@ export interface operations {
             };
         };
     };
+    ballast_server_air_api_pressure_card: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_air_api_pressure_card_pdf: {
+        parameters: {
+            query?: {
+                paper_size?: "a5" | "half-letter";
+            };
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_targets_api_chalk_results: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChalkOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_targets_api_add_chalk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChalkIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChalkOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_targets_api_withdraw_chalk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+                result_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WithdrawIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChalkOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ballast_server_weighing_api_rig_drift: {
         parameters: {
             query?: never;
@@ -7016,6 +9048,234 @@ export interface operations {
             };
         };
     };
+    ballast_server_targets_api_way: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WayOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_targets_api_change_way: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WayIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WayOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ballast_server_rigs_api_restore_rig: {
         parameters: {
             query?: never;
@@ -7605,6 +9865,234 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_air_api_trip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TripStoredOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_air_api_keep_trip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TripIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TripStoredOut"];
+                };
             };
             /** @description Bad Request */
             400: {
@@ -9963,6 +12451,450 @@ export interface operations {
             };
         };
     };
+    ballast_server_tables_api_blank_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_tables_api_export_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_tables_api_export_json: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_tables_api_import_tables: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FileIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TablesImportOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ballast_server_tables_api_samples: {
         parameters: {
             query?: never;
@@ -10088,6 +13020,122 @@ export interface operations {
         responses: {
             /** @description Created */
             201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_tables_api_check_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CheckIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10523,6 +13571,116 @@ export interface operations {
             };
         };
     };
+    ballast_server_air_api_trip_blank: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ballast_server_weather_api_places: {
         parameters: {
             query?: never;
@@ -10745,6 +13903,340 @@ export interface operations {
             };
         };
     };
+    ballast_server_weather_api_bring_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecordIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_weather_api_blank_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_weather_api_drop_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                record_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ballast_server_air_api_work_air: {
         parameters: {
             query?: never;
@@ -10765,6 +14257,576 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AirAnswerOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_air_api_work_elsewhere: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ElsewhereIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ElsewhereOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_air_api_work_readings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadingsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_air_api_work_trip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorkTripIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TripOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_air_api_work_trip_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FileIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LegTypedOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_air_api_work_warm: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WarmIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WarmOut"];
                 };
             };
             /** @description Bad Request */
@@ -11543,6 +15605,234 @@ export interface operations {
             };
         };
     };
+    ballast_server_tables_api_work_import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FileIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TablesImportOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_tables_api_work_paste: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasteIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BlockOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ballast_server_targets_api_work_targets: {
         parameters: {
             query?: never;
@@ -11563,6 +15853,120 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TargetsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_targets_api_work_edition: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TableIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImpactOut"][];
                 };
             };
             /** @description Bad Request */

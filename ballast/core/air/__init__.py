@@ -1,0 +1,40 @@
+"""The air around a standing tire: `ahead` (dawns to come), `trip`, `cold` (is it cold yet), `warm` (if not), `readings`.
+
+Floors, targets and ceilings come in as numbers; where they come from is not asked here.
+"""
+
+from ballast.core.air.ahead import (
+    NAMES,
+    POLICIES,
+    Ahead,
+    Dawn,
+    Setting,
+    TargetHere,
+    TemperaturePolicy,
+    at_dawn,
+    eaten,
+    look_ahead,
+    ordinary_loss,
+    set_elsewhere,
+    target_here,
+)
+from ballast.core.air.cold import (
+    COLD_AFTER_H,
+    COLD_CHOICES_H,
+    ESTIMATE_SHARE,
+    Driven,
+    Standing,
+    cold_equivalent,
+    standing,
+    waits,
+)
+from ballast.core.air.readings import Part, Reading, parting, readings, thumb_rule
+from ballast.core.air.trip import Leg, LegReading, Stretch, Trip, plan_trip
+from ballast.core.air.warm import HotRise, TopUp, by_shortfall, by_temperature, by_time, hot_rise
+
+__all__ = [
+    "COLD_AFTER_H", "COLD_CHOICES_H", "ESTIMATE_SHARE", "NAMES", "POLICIES", "Ahead", "Dawn", "Driven", "HotRise", "Leg",
+    "LegReading", "Part", "Reading", "Setting", "Standing", "Stretch", "TargetHere", "TemperaturePolicy", "TopUp", "Trip",
+    "at_dawn", "by_shortfall", "by_temperature", "by_time", "cold_equivalent", "eaten", "hot_rise", "look_ahead", "ordinary_loss",
+    "parting", "plan_trip", "readings", "set_elsewhere", "standing", "target_here", "thumb_rule", "waits",
+]  # fmt: skip

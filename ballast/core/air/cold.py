@@ -1,0 +1,65 @@
+"""Is it cold yet: how long a rig has stood, and how warm its tires still are."""
+
+import math
+from dataclasses import dataclass
+from typing import Literal
+
+from ballast.core.gas import Air, carry
+from ballast.core.refusal import Refusal
+from ballast.core.working import Phrase, celsius, number, say
+
+Driven = Literal["highway", "town"]
+
+COLD_AFTER_H = {"light": 3.0, "heavy": 5.0}
+# What a workspace may call cold instead [h]: half an hour, an hour, or overnight.
+COLD_CHOICES_H = (0.5, 1.0, 8.0)
+# Tire over outside air just after driving [°C], and how it fades [minutes].
+RISE_C = {"highway": 30.0, "town": 15.0}
+FADE_MIN = {"light": 50.0, "heavy": 90.0}
+ESTIMATE_SHARE = 0.40
+
+
+@dataclass(frozen=True)
+class Standing:
+    """Whether a rig has stood long enough to be cold, and its tires' temperature [°C] if not."""
+
+    cold: bool
+    tire_c: float
+    wait_h: float
+
+
+def standing(
+    hours: float, heavy: bool, driven: Driven, outside_c: float, cold_after_h: float | None = None
+) -> Standing:
+    """Cold after 3 h light, 5 h heavy, or `cold_after_h`. Younger: T = T_out + ΔT e^(−t/τ), an estimate.
+
+    Raises Refusal for negative hours.
+    """
+    if hours < 0:
+        raise Refusal("A rig cannot have stood for less than no time. Enter hours, 0 or more.", "standing_h")
+    weight = "heavy" if heavy else "light"
+    wait = (COLD_AFTER_H[weight] if cold_after_h is None else cold_after_h) - hours
+    if wait <= 0:
+        return Standing(True, outside_c, 0.0)
+    return Standing(False, outside_c + RISE_C[driven] * math.exp(-hours * 60 / FADE_MIN[weight]), wait)
+
+
+def cold_equivalent(reading_kpa: float, stood: Standing, here: Air) -> tuple[float, float]:
+    """A true pressure as it would be at outside temperature [kPa], and what the estimate adds to its uncertainty."""
+    if stood.cold:
+        return reading_kpa, 0.0
+    warm = Air(stood.tire_c, here.elevation_m, here.station_kpa)
+    cold = carry(reading_kpa, warm, here)
+    return cold, ESTIMATE_SHARE * abs(reading_kpa - cold)
+
+
+def waits(stood: Standing, outside_c: float) -> Phrase:
+    """Is it cold yet, in words, with the time to wait."""
+    if stood.cold:
+        return say("Cold: it has stood long enough. Read it now.")
+    return say(
+        "Not cold yet: wait {0} h more. The tires are at about {1} in air of {2}, an estimate.",
+        number(math.ceil(stood.wait_h * 10 - 1e-9) / 10),
+        celsius(stood.tire_c),
+        celsius(outside_c),
+    )

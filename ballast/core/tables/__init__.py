@@ -1,0 +1,56 @@
+"""Load-inflation tables: read as printed, inspected for mistypes, looked up."""
+
+from ballast.core.tables.curve import (
+    BELOW_INDEX,
+    CURVE_TOLERANCE,
+    EXPONENTS,
+    Curve,
+    Suspicion,
+    curves,
+    inspect,
+    rounding_of,
+)
+from ballast.core.tables.lookup import (
+    SAMPLE_STAMP,
+    STEPS,
+    Column,
+    LoadTable,
+    Step,
+    column,
+    practical,
+    ratio,
+    ratio_floor,
+    standard_curve,
+    standard_pressure,
+    steps_up,
+)
+from ballast.core.tables.printed import MOST_COLUMNS, Block, Told, build, read_block, read_line
+
+__all__ = [
+    "BELOW_INDEX",
+    "CURVE_TOLERANCE",
+    "EXPONENTS",
+    "MOST_COLUMNS",
+    "SAMPLE_STAMP",
+    "STEPS",
+    "Block",
+    "Column",
+    "Curve",
+    "LoadTable",
+    "Step",
+    "Suspicion",
+    "Told",
+    "build",
+    "column",
+    "curves",
+    "inspect",
+    "practical",
+    "ratio",
+    "ratio_floor",
+    "read_block",
+    "read_line",
+    "rounding_of",
+    "standard_curve",
+    "standard_pressure",
+    "steps_up",
+]

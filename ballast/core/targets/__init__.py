@@ -1,0 +1,31 @@
+"""One pressure per axle: the load gives a floor, tire and wheel give a ceiling, every school a mark between them."""
+
+from ballast.core.targets.across import across, lamp_kpa, placard_equivalent
+from ballast.core.targets.axle import (
+    NO_PRESSURE,
+    AxleCase,
+    AxleTarget,
+    State,
+    TireCase,
+    axle_target,
+    ceiling_of,
+    limits_of_own,
+)
+from ballast.core.targets.schools import (
+    BETWEEN,
+    DEFAULT_EDGE,
+    DEFAULT_RESERVE,
+    SCHOOLS,
+    Between,
+    Chosen,
+    Flag,
+    Policy,
+    School,
+)
+from ballast.core.targets.spares import SpareTarget, spare_target
+
+__all__ = [
+    "BETWEEN", "DEFAULT_EDGE", "DEFAULT_RESERVE", "NO_PRESSURE", "SCHOOLS", "AxleCase", "AxleTarget", "Between",
+    "Chosen", "Flag", "Policy", "School", "SpareTarget", "State", "TireCase", "across", "axle_target", "ceiling_of",
+    "lamp_kpa", "limits_of_own", "placard_equivalent", "spare_target",
+]  # fmt: skip

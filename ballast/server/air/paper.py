@@ -1,0 +1,283 @@
+"""The pressure card on paper: one A5 or half-letter sheet, a second one only where a long combination needs it."""
+
+import io
+from pathlib import Path
+from typing import Any, Literal
+
+from reportlab.lib.pagesizes import A5
+from reportlab.lib.units import inch, mm
+from reportlab.pdfbase import pdfmetrics
+from reportlab.pdfbase.ttfonts import TTFont
+from reportlab.pdfgen.canvas import Canvas
+
+from ballast.core import units
+from ballast.core.working import Phrase
+
+PAPERS = {"a5": A5, "half-letter": (5.5 * inch, 8.5 * inch)}
+FONTS = Path(__file__).parent / "fonts"
+REGULAR, BOLD = "Card", "Card-Bold"
+INK, SOFT, HAIR, RUST, FILL = 0.09, 0.36, 0.75, (0.64, 0.23, 0.11), 0.93
+MARGIN = 9 * mm
+
+
+def _fonts() -> None:
+    if REGULAR not in pdfmetrics.getRegisteredFontNames():
+        for name, file in ((REGULAR, "Regular"), (BOLD, "Bold")):
+            pdfmetrics.registerFont(TTFont(name, FONTS / f"AtkinsonHyperlegibleNext-{file}.ttf"))
+
+
+class _Sheet:
+    """A canvas with a pen that goes down the page; begins a new one where it must."""
+
+    def __init__(self, canvas: Canvas, size: tuple[float, float], system: units.System, title: str) -> None:
+        self.canvas, self.system, self.title = canvas, system, title
+        self.width, self.height = float(size[0]), float(size[1])
+        self.y = self.height - MARGIN
+
+    @property
+    def right(self) -> float:
+        return float(self.width - MARGIN)
+
+    def room(self, height: float) -> None:
+        """Turns the page where less than `height` is left."""
+        if self.y - height < MARGIN:
+            self.canvas.showPage()
+            self.y = self.height - MARGIN
+            self.text(f"{self.title}, continued", 9, bold=True)
+            self.down(14)
+
+    def down(self, by: float) -> None:
+        self.y -= by
+
+    def pen(self, size: float, bold: bool = False, grey: float | tuple[float, float, float] = INK) -> None:
+        self.canvas.setFont(BOLD if bold else REGULAR, size)
+        if isinstance(grey, tuple):
+            self.canvas.setFillColorRGB(*grey)
+        else:
+            self.canvas.setFillGray(grey)
+
+    def text(
+        self, text: str, size: float, x: float | None = None, bold: bool = False,
+        grey: float | tuple[float, float, float] = INK, align: Literal["left", "right", "center"] = "left", most: float | None = None,
+    ) -> None:  # fmt: skip
+        """A line at the pen's height, shortened to `most` points wide."""
+        font = BOLD if bold else REGULAR
+        if most is not None and pdfmetrics.stringWidth(text, font, size) > most:
+            while text and pdfmetrics.stringWidth(text + "…", font, size) > most:
+                text = text[:-1]
+            text += "…"
+        self.pen(size, bold, grey)
+        draw = {
+            "left": self.canvas.drawString,
+            "right": self.canvas.drawRightString,
+            "center": self.canvas.drawCentredString,
+        }[align]
+        draw(MARGIN if x is None else x, self.y, text)
+
+    def lines(
+        self, text: str, size: float, width: float, grey: float | tuple[float, float, float] = SOFT, bold: bool = False
+    ) -> None:
+        """A paragraph, broken at words."""
+        font = BOLD if bold else REGULAR
+        line = ""
+        for word in text.split():
+            tried = f"{line} {word}".strip()
+            if pdfmetrics.stringWidth(tried, font, size) > width and line:
+                self.text(line, size, grey=grey, bold=bold)
+                self.down(size * 1.25)
+                line = word
+            else:
+                line = tried
+        self.text(line, size, grey=grey, bold=bold, most=width)
+        self.down(size * 1.25)
+
+    def rule(self, grey: float = HAIR) -> None:
+        self.canvas.setStrokeGray(grey)
+        self.canvas.setLineWidth(0.6)
+        self.canvas.line(MARGIN, self.y, self.right, self.y)
+
+    def shown(self, kind: units.Kind, value: float | None, toward: units.Toward = "nearest") -> str:
+        """A figure without its unit, in the person's; a dash where it is not known."""
+        return "–" if value is None else units.show(kind, value, self.system, toward).rsplit(" ", 1)[0]
+
+
+def _said(words: Any, system: units.System) -> str:
+    """A phrase of the card in the person's units; stored ones come as dicts."""
+    if isinstance(words, Phrase):
+        return words.show(system)
+    values = [units.show(v["kind"], v["value"], system, v["toward"]) for v in words["values"]]
+    return str(words["text"].format(*values))
+
+
+def _day(value: Any) -> str:
+    return f"{value:%d %b %Y}".lstrip("0") if value else "–"
+
+
+def pdf(card: dict[str, Any], paper: str, system: units.System) -> bytes:
+    """The card as a PDF document, in the units of a system."""
+    _fonts()
+    out = io.BytesIO()
+    size = PAPERS[paper]
+    canvas = Canvas(out, pagesize=size, pageCompression=1, invariant=1)
+    canvas.setTitle(f"Pressure card: {card['title']}")
+    canvas.setAuthor("Gentle Ballast")
+    canvas.setSubject(card["stamp"] or "Cold tire pressures")
+    sheet = _Sheet(canvas, size, system, card["title"])
+    _head(sheet, card)
+    for vehicle in card["vehicles"]:
+        _vehicle(sheet, vehicle, card)
+    _foot(sheet, card)
+    canvas.showPage()
+    canvas.save()
+    return out.getvalue()
+
+
+def _head(sheet: _Sheet, card: dict[str, Any]) -> None:
+    side = 25 * mm
+    _qr(sheet, card["qr"], sheet.right - side, sheet.height - MARGIN - side, side)
+    width = sheet.right - side - MARGIN - 4 * mm
+    sheet.down(12)
+    sheet.text(card["title"], 15, bold=True, most=width)
+    sheet.down(14)
+    unit = units.SHOWN[sheet.system]["pressure"]
+    sheet.text(f"Cold tire pressures in {unit}", 9.5, grey=SOFT)
+    sheet.down(12)
+    place = f" at {card['place']}" if card["place"] else ""
+    height = units.rounded(units.from_canonical(card["elevation_m"], units.SHOWN[sheet.system]["length"]), 0)
+    sheet.text(
+        f"Set at {units.show('temperature', card['set_in_c'], sheet.system)}{place}, {height} {units.SHOWN[sheet.system]['length']}",
+        8.5, grey=SOFT, most=width,
+    )  # fmt: skip
+    sheet.down(11)
+    sheet.text(f"Made {_day(card['made_on'])}", 8.5, grey=SOFT)
+    if card["stamp"]:
+        sheet.down(15)
+        sheet.text(card["stamp"], 9.5, bold=True, grey=RUST, most=width)
+    sheet.y = min(sheet.y - 10, sheet.height - MARGIN - side - 4)
+
+
+def _vehicle(sheet: _Sheet, vehicle: dict[str, Any], card: dict[str, Any]) -> None:
+    rows = len(vehicle["axles"]) + len(vehicle["spares"])
+    sheet.room(58 + 15 * rows)
+    sheet.rule(INK)
+    sheet.down(13)
+    name = " ".join(filter(None, (vehicle["fleet_number"], vehicle["name"])))
+    sheet.text(name, 11, bold=True, most=sheet.width * 0.45)
+    how = f"{vehicle['load_state']}, weighed {_day(vehicle['weighed_on'])}" if vehicle["weighed_on"] else "not weighed"
+    sheet.text(how, 8.5, x=sheet.right, align="right", grey=SOFT, most=sheet.width * 0.45)
+    sheet.down(6)
+    _band_table(sheet, vehicle, card)
+    for words in vehicle["over"]:
+        sheet.lines(_said(words, sheet.system), 8.5, sheet.right - MARGIN, RUST, bold=True)
+    told = []
+    if vehicle["provisional"]:
+        told.append("Provisional: not weighed, or without a table.")
+    if vehicle["trial"]:
+        told.append(f"A trial below the placard: {vehicle['trial']}")
+    if vehicle["out_of_date"]:
+        told.append(f"Out of date: {', '.join(vehicle['out_of_date'])}.")
+    if vehicle["unchecked"]:
+        told.append(f"Not checked by a second person: {'; '.join(vehicle['unchecked'])}.")
+    for line in told:
+        sheet.lines(line, 8, sheet.right - MARGIN, RUST)
+    if vehicle["tables"]:
+        sheet.lines(
+            f"By {'; '.join(vehicle['tables'])}. In force since {_day(vehicle['put_at'])}, {vehicle['put_by']}.",
+            7.5,
+            sheet.right - MARGIN,
+        )
+    sheet.down(4)
+
+
+def _band_table(sheet: _Sheet, vehicle: dict[str, Any], card: dict[str, Any]) -> None:
+    """The plan at the left, then target, floor and ceiling of each axle, and its readings by temperature."""
+    temperatures = card["temperatures_c"]
+    plan = 20 * mm
+    names = MARGIN + plan + 2 * mm
+    first = names + 17 * mm
+    columns = [first + 12 * mm, first + 21 * mm, first + 30 * mm]
+    wide = (sheet.right - columns[-1] - 2 * mm) / len(temperatures)
+    grid = [columns[-1] + 2 * mm + wide * (i + 1) for i in range(len(temperatures))]
+    sheet.down(9)
+    for x, word in zip(columns, ("target", "floor", "ceiling"), strict=True):
+        sheet.text(word, 7, x=x, align="right", grey=SOFT)
+    for x, c in zip(grid, temperatures, strict=True):
+        sheet.text(units.show("temperature", c, sheet.system), 7, x=x, align="right", grey=SOFT)
+    top = sheet.y - 3
+    for axle in vehicle["axles"]:
+        sheet.down(15)
+        sheet.text(axle["name"], 9, x=names, bold=True, most=15 * mm)
+        if axle["target_kpa"] is None:
+            sheet.text(
+                _said(axle["words"], sheet.system),
+                7.5,
+                x=first - 1 * mm,
+                grey=RUST,
+                bold=True,
+                most=sheet.right - first,
+            )
+            continue
+        sheet.text(sheet.shown("pressure", axle["target_kpa"], "up"), 12, x=columns[0], bold=True, align="right")
+        sheet.text(sheet.shown("pressure", axle["floor_kpa"], "up"), 8, x=columns[1], align="right", grey=SOFT)
+        sheet.text(sheet.shown("pressure", axle["ceiling_kpa"], "down"), 8, x=columns[2], align="right", grey=SOFT)
+        for x, reading in zip(grid, axle["readings"], strict=True):
+            low = reading.above_floor is False
+            # A reading below the floor stands in brackets, so that it is one in grey too.
+            shown = sheet.shown("pressure", reading.kpa)
+            sheet.text(f"({shown})" if low else shown, 8, x=x, align="right", grey=SOFT if low else INK)
+    bottom = sheet.y - 3
+    for spare in vehicle["spares"]:
+        spare = spare if isinstance(spare, dict) else spare.__dict__
+        sheet.down(13)
+        sheet.text(spare["name"], 9, x=names, bold=True, most=15 * mm)
+        if spare["target_kpa"] is None:
+            sheet.text(_said(spare["words"], sheet.system), 7, x=first - 1 * mm, grey=RUST, most=sheet.right - first)
+        else:
+            sheet.text(sheet.shown("pressure", spare["target_kpa"], "up"), 12, x=columns[0], bold=True, align="right")
+            sheet.text(sheet.shown("pressure", spare["ceiling_kpa"], "down"), 8, x=columns[2], align="right", grey=SOFT)
+    _plan(sheet.canvas, vehicle, MARGIN, bottom, plan, top - bottom)
+    sheet.down(12)
+    if any(r.above_floor is False for a in vehicle["axles"] for r in a["readings"]):
+        sheet.text("(in brackets: below the floor)", 7, x=sheet.right, align="right", grey=SOFT)
+        sheet.down(9)
+
+
+def _plan(canvas: Canvas, vehicle: dict[str, Any], x: float, y: float, width: float, height: float) -> None:
+    """The rig from above beside its lines, nose up: an axle at the height of its line, tires in place."""
+    axles = vehicle["axles"]
+    row = height / max(1, len(axles))
+    middle = x + width / 2
+    canvas.setStrokeGray(SOFT)
+    canvas.setLineWidth(0.8)
+    last_y = y + row * 0.5
+    first_y = y + height - row * 0.5
+    canvas.line(middle, first_y + row * 0.3, middle, last_y - row * 0.2)
+    tire_h, tire_w = min(11.0, row * 0.8), 4.2
+    canvas.setFillGray(INK)
+    for i, axle in enumerate(axles):
+        at = first_y - i * row
+        half = width * 0.36
+        canvas.line(middle - half, at, middle + half, at)
+        places = {1: (0.0,), 2: (-half, half), 4: (-half - 2.6, -half + 2.8, half - 2.8, half + 2.6)}[axle["wheels"]]
+        for offset in places:
+            canvas.rect(middle + offset - tire_w / 2, at - tire_h / 2, tire_w, tire_h, stroke=0, fill=1)
+
+
+def _qr(sheet: _Sheet, rows: list[str], x: float, y: float, side: float) -> None:
+    cell = side / len(rows)
+    sheet.canvas.setFillGray(0)
+    for r, row in enumerate(rows):
+        for c, dark in enumerate(row):
+            if dark == "1":
+                # A hair larger than its place, so that no white line shows between two dark cells.
+                sheet.canvas.rect(x + c * cell, y + side - (r + 1) * cell, cell + 0.05, cell + 0.05, stroke=0, fill=1)
+
+
+def _foot(sheet: _Sheet, card: dict[str, Any]) -> None:
+    sheet.room(34)
+    sheet.y = max(sheet.y, MARGIN + 30)
+    sheet.rule()
+    sheet.down(11)
+    for line in card["cautions"]:
+        sheet.lines(line, 7.5, sheet.right - MARGIN)
+    sheet.text(f"The code leads to its round: {card['address']}", 6.5, grey=SOFT, most=sheet.right - MARGIN)

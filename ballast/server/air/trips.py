@@ -1,0 +1,196 @@
+"""A trip, leg by leg: typed, from the weather service, or from a CSV."""
+
+import datetime as dt
+from typing import Any
+
+from django.db import transaction
+from django.utils import timezone
+from pydantic import ValidationError
+
+from ballast.core import air as core
+from ballast.core.gas import Air
+from ballast.core.refusal import Refusal, Refusals
+from ballast.core.working import Phrase, number, say
+from ballast.server.accounts.actors import Actor, May
+from ballast.server.air import services
+from ballast.server.air.models import RigTrip
+from ballast.server.air.schemas import LegIn, TripIn, WorkTripIn
+from ballast.server.edge.files import read_rows, read_text
+from ballast.server.edge.problems import field_problem
+from ballast.server.rigs import services as rigs
+from ballast.server.weather import services as weather
+from ballast.server.weather.outlook import Outlook
+from ballast.server.weather.service import WeatherUnavailable
+
+COLUMNS = ("name", "date", "elevation", "dawn", "high", "place")
+_DAY = dt.timedelta(days=1)
+
+
+def read_legs(actor: Actor, legs: list[LegIn], now: dt.datetime) -> list[dict[str, Any]]:
+    """The legs with their air: from the weather service where a place is named, what is typed before it.
+
+    A leg without a date is the next night. Raises Refusals, each beside its leg.
+    """
+    found: list[dict[str, Any]] = []
+    wrong: list[Refusal] = []
+    asked: dict[str, Outlook | None] = {}
+    night = now.date()
+    for i, leg in enumerate(legs):
+        try:
+            night = leg.on or night + _DAY
+            if leg.on is not None and leg.on < now.date():
+                raise Refusal("That date has passed. Enter one ahead.", "on")
+            if found and leg.on is not None and found[-1]["date"] is not None and leg.on < found[-1]["date"]:
+                raise Refusal("A leg comes after the one before it. Check the dates.", "on")
+            found.append(_leg(actor, i, leg, night, now, asked))
+        except Refusal as no:
+            wrong.append(no.within(f"legs.{i}"))
+    if wrong:
+        raise Refusals(wrong)
+    return found
+
+
+def _leg(
+    actor: Actor, i: int, leg: LegIn, night: dt.date, now: dt.datetime, asked: dict[str, Outlook | None]
+) -> dict[str, Any]:  # fmt: skip
+    elevation = leg.elevation_m.value if leg.elevation_m else None
+    dawn = leg.dawn_c.value if leg.dawn_c else None
+    high = leg.high_c.value if leg.high_c else None
+    name, days = leg.name, max(0.0, float((night - now.date()).days))
+    if leg.place_key:
+        if leg.place_key not in asked:
+            try:
+                asked[leg.place_key] = weather.outlook(actor, leg.place_key)
+            except WeatherUnavailable:
+                asked[leg.place_key] = None
+        there = asked[leg.place_key]
+        if there is None and (elevation is None or dawn is None):
+            raise Refusal("The weather service does not answer. Enter elevation and dawn low by hand.", "place_key")
+        if there is not None:
+            name = name or there.place.name
+            elevation = there.place.elevation_m if elevation is None else elevation
+            day = next((d for d in there.week if d.date == night), None)
+            if day is not None:
+                days = (day.dawn_at - now) / _DAY
+                dawn = day.dawn_c if dawn is None else dawn
+                high = day.high_c if high is None else high
+            elif dawn is None:
+                last = f"{there.week[-1].date:%d %b}".lstrip("0")
+                raise Refusal(f"The forecast ends on {last}. Enter the dawn low that is usual there.", "dawn_c")
+    if elevation is None:
+        raise Refusal("Enter the elevation, or choose a place.", "elevation_m")
+    if dawn is None:
+        raise Refusal("Enter the dawn low, or choose a place.", "dawn_c")
+    if high is not None and high < dawn:
+        raise Refusal("The day's high is below its dawn low. Check both.", "high_c")
+    return {
+        "name": name or f"Night {i + 1}", "elevation_m": elevation, "dawn_c": dawn, "high_c": high, "day": days, "date": night,
+    }  # fmt: skip
+
+
+def plan(actor: Actor, data: WorkTripIn) -> dict[str, Any]:
+    """Every axle along the trip: the one fill that holds, or where to stop and what to set there."""
+    found = services.vehicles(actor, data.rig, data.whole)
+    if data.place_key or data.outside_c is not None or data.elevation_m is not None:
+        air = services.read_air(actor, data)
+    else:
+        air = services.air_of(actor, found[0].rig)
+    around = services.surroundings(air, found[0].way.check_days)
+    if around.here is None:
+        raise Refusal("The air here is not known. Enter it, or choose a place.", "outside_c")
+    if not data.legs:
+        raise Refusal("The trip has no leg yet. Enter the first night.", "legs")
+    legs = read_legs(actor, data.legs, timezone.now())
+    nights = tuple(
+        core.Leg(leg["name"], Air(leg["dawn_c"], leg["elevation_m"]), leg["high_c"], leg["day"]) for leg in legs
+    )
+    axles: list[dict[str, Any]] = []
+    for vehicle in found:
+        names = vehicle.names
+        for axle in vehicle.aimed:
+            assert axle.target_kpa is not None
+            # What the policy asks for here, before any night is looked at.
+            alone = services.Surroundings(around.here, around.morning, ())
+            base = services.here_of(axle, vehicle.way, alone)
+            trip = core.plan_trip(
+                base.kpa, axle.floor_kpa, axle.ceiling_kpa, around.here, nights, vehicle.way.step_of.kpa
+            )
+            axles.append(
+                {
+                    "rig": vehicle.rig.pk, "rig_name": vehicle.rig.name, "number": axle.number, "name": names[axle.number],
+                    "target_kpa": base.kpa, "floor_kpa": axle.floor_kpa, "ceiling_kpa": axle.ceiling_kpa,
+                    "stretches": trip.stretches, "readings": trip.readings, "clash": trip.clash, "words": trip.words,
+                    "notes": trip.notes,
+                }
+            )  # fmt: skip
+    one = all(a["clash"] is None for a in axles)
+    return {"legs": legs, "axles": axles, "words": _told(axles, one), "one_fill": one}
+
+
+def _told(axles: list[dict[str, Any]], one: bool) -> Phrase:
+    if not axles:
+        return say("No target is in force: put one in force first.")
+    if one:
+        return say("One fill holds the whole way.")
+    stops = {s.at for a in axles for s in a["stretches"] if s.at is not None}
+    return say("No one fill holds the whole way: {0} " + ("stop." if len(stops) == 1 else "stops."), number(len(stops)))
+
+
+def blank() -> str:
+    """A file to start from."""
+    return (
+        ",".join(COLUMNS) + '\r\nEmber Lake,2026-12-01,640 m,28 F,8 C,\r\nMarrow Pass,2026-12-02,"8,694 ft",-9 C,,\r\n'
+    )
+
+
+def read_file(actor: Actor, content: str) -> list[dict[str, Any]]:
+    """The legs of a CSV, as typed, each checked. Raises Refusal naming the line."""
+    known = {p.name.lower(): p.key for p in weather.places(actor)}
+    legs: list[dict[str, Any]] = []
+    for line, row in enumerate(read_rows(read_text(content), ("dawn",), COLUMNS), 2):
+        place = row.get("place", "")
+        key = known.get(place.lower(), place) if place else ""
+        if place and key not in known.values():
+            raise Refusal(
+                f"Line {line}: the weather service does not know {place[:40]}. Leave the column empty.", "content"
+            )
+        body = {
+            "name": row.get("name", ""), "place_key": key, "on": row.get("date") or None,
+            "elevation_m": row.get("elevation") or None, "dawn_c": row.get("dawn") or None, "high_c": row.get("high") or None,
+        }  # fmt: skip
+        try:
+            legs.append(_typed(LegIn.model_validate(body)))
+        except ValidationError as no:
+            told = field_problem(dict(no.errors()[0]))
+            raise Refusal(f"Line {line}, {told.field}: {told.message}", "content") from None
+    if not legs:
+        raise Refusal("There is no leg in the file. Start from the blank one.", "content")
+    if len(legs) > 200:
+        raise Refusal(f"The file has {len(legs)} legs, the most is 200. Split it.", "content")
+    return legs
+
+
+def _typed(leg: LegIn) -> dict[str, Any]:
+    """A leg as it was typed."""
+    quantities = {n: entry.typed if (entry := getattr(leg, n)) else None for n in ("elevation_m", "dawn_c", "high_c")}
+    return {"name": leg.name, "place_key": leg.place_key, "on": leg.on.isoformat() if leg.on else None, **quantities}
+
+
+def stored(actor: Actor, rig_id: int) -> dict[str, Any]:
+    """The trip kept for a rig; without one, no legs."""
+    rig = rigs.rig(actor, rig_id)
+    row = RigTrip.objects.filter(rig=rig).select_related("set_by").first()
+    if row is None:
+        return {"legs": [], "set_by": "", "set_at": None}
+    return {"legs": row.legs, "set_by": row.set_by.shown_name, "set_at": row.set_at}
+
+
+@transaction.atomic
+def keep(actor: Actor, rig_id: int, data: TripIn) -> dict[str, Any]:
+    """Keeps a rig's trip as typed; without legs, there is none any more."""
+    actor.must(May.AIR)
+    rig = rigs.rig(actor, rig_id)
+    RigTrip.objects.update_or_create(
+        rig=rig, defaults={"legs": [_typed(leg) for leg in data.legs], "set_by": actor.person}
+    )
+    return stored(actor, rig_id)

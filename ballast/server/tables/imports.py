@@ -1,0 +1,158 @@
+"""Several tables in one file, CSV or JSON, out and in: each looked at before any is saved."""
+
+import csv
+import io
+import json
+from typing import Any
+
+from django.db import transaction
+from pydantic import ValidationError
+
+from ballast.core.refusal import Refusal, Refusals
+from ballast.server.accounts.actors import Actor, May
+from ballast.server.edge.files import harmless, read_rows, read_text
+from ballast.server.edge.problems import Conflict, field_problem
+from ballast.server.tables import services
+from ballast.server.tables.models import Table
+from ballast.server.tables.schemas import TableIn
+
+FORMAT = "gentle-ballast load-inflation tables 1"
+MOST_TABLES = 200
+_OF_TABLE = (
+    "size", "line", "source", "page", "load_range", "load_index_single", "load_index_dual", "speed_kmh", "pressure_unit",
+    "mass_unit",
+)  # fmt: skip
+COLUMNS = ("table", *_OF_TABLE, "pressure", "single", "dual")
+_EXAMPLE = (
+    {
+        "table": "1", "size": "245/70R19.5 135/133M", "line": "Example line", "source": "Example sheet", "page": "4",
+        "load_range": "H", "pressure_unit": "kPa", "mass_unit": "kg", "pressure": "450", "single": "1510", "dual": "1425",
+    },
+    {"table": "1", "pressure": "485", "single": "1590", "dual": "1505"},
+    {"table": "1", "pressure": "520", "single": "1670", "dual": "1580"},
+)  # fmt: skip
+
+
+def blank() -> str:
+    """A file to start from: every column, a short example."""
+    out = io.StringIO()
+    writer = csv.DictWriter(out, COLUMNS, restval="", lineterminator="\r\n")
+    writer.writeheader()
+    writer.writerows(_EXAMPLE)
+    return out.getvalue()
+
+
+def _body(row: Table) -> dict[str, Any]:
+    """A stored table as it would be sent in again, in its printed units."""
+    indices = "/".join(str(i) for i in (row.load_index_single, row.load_index_dual) if i is not None)
+    body = {name: getattr(row, name) for name in _OF_TABLE if name not in ("size", "speed_kmh")}
+    speed = {} if row.speed_kmh is None else {"speed_kmh": row.speed_kmh}
+    return (
+        {"size": f"{row.size} {indices}".strip() if row.service != "heavy inch" else row.size}
+        | {k: v for k, v in body.items() if v not in (None, "")}
+        | speed
+        | {"steps": row.steps, "single": row.single, "dual": row.dual}
+    )
+
+
+def _chosen(actor: Actor) -> list[Table]:
+    """The newest editions of the workspace, samples left out: they are made up."""
+    return [t for t in services.tables(actor).filter(sample=False).order_by("size", "line", "id") if not t.replaced]  # type: ignore[attr-defined]
+
+
+def export_json(actor: Actor) -> str:
+    return json.dumps({"format": FORMAT, "tables": [_body(t) for t in _chosen(actor)]}, indent=2, ensure_ascii=False)
+
+
+def export_csv(actor: Actor) -> str:
+    """A line for every column of every table; what belongs to a table stands in its first line."""
+    out = io.StringIO()
+    writer = csv.DictWriter(out, COLUMNS, restval="", lineterminator="\r\n")
+    writer.writeheader()
+    for number, row in enumerate(_chosen(actor), 1):
+        body = _body(row)
+        for i, step in enumerate(row.steps):
+            head = {k: harmless(str(body[k])) for k in _OF_TABLE if k in body} if i == 0 else {}
+            cells = {"pressure": f"{step:g}", "single": f"{row.single[i]:.10g}"}
+            if row.dual:
+                cells["dual"] = f"{row.dual[i]:.10g}"
+            writer.writerow({"table": number, **head, **cells})
+    return out.getvalue()
+
+
+def _from_csv(text: str) -> list[tuple[int, dict[str, Any]]]:
+    """The tables of a CSV as bodies, each with the line where it begins."""
+    found: dict[str, tuple[int, dict[str, Any]]] = {}
+    for line, row in enumerate(read_rows(text, ("pressure", "single"), COLUMNS), 2):
+        key = row.get("table") or ""
+        if key not in found:
+            body: dict[str, Any] = {k: row[k] for k in _OF_TABLE if row.get(k)}
+            found[key] = (line, body | {"steps": [], "single": [], "dual": []})
+        body = found[key][1]
+        body["steps"].append(row.get("pressure", ""))
+        body["single"].append(row.get("single", ""))
+        body["dual"].append(row.get("dual", ""))
+    for _, body in found.values():
+        if not any(body["dual"]):
+            body["dual"] = None
+    return list(found.values())
+
+
+def _from_json(text: str) -> list[tuple[int, dict[str, Any]]]:
+    try:
+        data = json.loads(text)
+    except (ValueError, RecursionError) as bad:
+        raise Refusal(f"The file is not JSON: {bad}. Save it again, or import CSV.", "content") from None
+    if not isinstance(data, dict) or data.get("format") != FORMAT or not isinstance(data.get("tables"), list):
+        raise Refusal(f'The file is no list of tables. It needs "format": "{FORMAT}" and "tables".', "content")
+    bodies = data["tables"]
+    for i, body in enumerate(bodies):
+        if not isinstance(body, dict):
+            raise Refusal(f"Table {i + 1} is no object with size, source, units and lines.", "content")
+    return [(i + 1, body) for i, body in enumerate(bodies)]
+
+
+def _problems(error: Exception) -> list[str]:
+    if isinstance(error, ValidationError):
+        told = [field_problem(dict(e)) for e in error.errors()]
+        return [f"{p.field}: {p.message}" for p in told[:8]]
+    if isinstance(error, Refusals):
+        return [f"{no.field}: {no.message}" for no in error.each[:8]]
+    field, message = getattr(error, "field", ""), getattr(error, "message", str(error))
+    return [f"{field}: {message}" if field else message]
+
+
+def run(actor: Actor, content: str, save: bool) -> dict[str, Any]:
+    """Reads the tables of a file; saves them, all or nothing, only with `save` and only where none is refused.
+
+    Raises Refusal for what is no such file.
+    """
+    actor.must(May.TABLES)
+    text = read_text(content)
+    found = _from_json(text) if text.lstrip()[:1] == "{" else _from_csv(text)
+    if not found:
+        raise Refusal("There is no table in the file. Start from the blank one.", "content")
+    if len(found) > MOST_TABLES:
+        raise Refusal(f"The file has {len(found):,} tables, the most is {MOST_TABLES}. Split it.", "content")
+    told: list[dict[str, Any]] = []
+    with transaction.atomic():
+        for line, body in found:
+            entry: dict[str, Any] = {
+                "name": str(body.get("size") or "no size")[:60],
+                "line": line,
+                "grid": None,
+                "problems": [],
+            }
+            try:
+                data = TableIn.model_validate(body)
+                entry["grid"] = services.grid_out(services.understand(data))
+                if save:
+                    with transaction.atomic():
+                        services.save_table(actor, data)
+            except (Refusal, Refusals, Conflict, ValidationError) as no:
+                entry["problems"] = _problems(no)
+            told.append(entry)
+        ready = not any(t["problems"] for t in told)
+        if not ready:
+            transaction.set_rollback(True)
+    return {"tables": told, "ready": ready, "saved": len(told) if save and ready else 0}

@@ -1,0 +1,56 @@
+"""What the chalk said: a result belongs to an axle and a load state, and is one of the schools."""
+
+from typing import Any
+
+from django.db import transaction
+from django.utils import timezone
+
+from ballast.core.refusal import Refusal
+from ballast.server.accounts.actors import Actor, May
+from ballast.server.edge.days import latest_day
+from ballast.server.rigs import services as rigs
+from ballast.server.targets.models import ChalkResult
+from ballast.server.targets.schemas import ChalkIn
+from ballast.server.weighing import services as weighing
+
+
+def results(actor: Actor, rig_id: int) -> list[dict[str, Any]]:
+    """The chalk results of a rig that stand, newest first."""
+    rig = rigs.rig(actor, rig_id)
+    typed = rigs.rig_of(rig)
+    rows = ChalkResult.objects.filter(rig=rig, withdrawn_at=None).select_related("load_state", "by")
+    return [
+        {
+            "id": r.pk, "number": r.number, "name": typed.axle_name(r.number), "kpa": r.kpa, "typed": r.typed,
+            "load_state": r.load_state.name, "done_on": r.done_on, "note": r.note, "by": r.by.shown_name,
+        }
+        for r in rows
+    ]  # fmt: skip
+
+
+@transaction.atomic
+def add(actor: Actor, rig_id: int, data: ChalkIn) -> list[dict[str, Any]]:
+    """Records a result. Raises Refusal for an axle the rig has not, or a date ahead."""
+    actor.must(May.TARGETS)
+    rig = rigs.rig(actor, rig_id)
+    count = len(rig.axles.all())
+    if data.number > count:
+        raise Refusal(f"{rig.name} has {count} axles. Choose one of them.", "number")
+    if data.done_on > latest_day():
+        raise Refusal("The date lies in the future. Check it.", "done_on")
+    state = weighing.state_named(rig, data.load_state) if data.load_state else weighing.state_in_force(rig)
+    ChalkResult.objects.create(
+        rig=rig, load_state=state, number=data.number, kpa=data.pressure.value, typed=data.pressure.typed,
+        done_on=data.done_on, note=data.note, by=actor.person,
+    )  # fmt: skip
+    return results(actor, rig_id)
+
+
+@transaction.atomic
+def withdraw(actor: Actor, rig_id: int, result_id: int, withdrawn: bool) -> list[dict[str, Any]]:
+    """Takes a result back, or takes that back."""
+    actor.must(May.TARGETS)
+    row = ChalkResult.objects.filter(rig=rigs.rig(actor, rig_id)).get(pk=result_id)
+    row.withdrawn_at = timezone.now() if withdrawn else None
+    row.save()
+    return results(actor, rig_id)

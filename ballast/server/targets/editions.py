@@ -1,0 +1,82 @@
+"""What a new edition of a table would change, before it is taken into use."""
+
+from typing import Any
+
+from django.db.models import OuterRef, Subquery
+
+from ballast.core import targets as core
+from ballast.server.accounts.actors import Actor
+from ballast.server.rigs import services as rigs
+from ballast.server.tables import services as tables
+from ballast.server.tables.models import Table
+from ballast.server.tables.schemas import TableIn
+from ballast.server.targets import policies
+from ballast.server.targets.models import TargetSet
+from ballast.server.targets.services import Shelf, cases_of, chalk_of
+from ballast.server.weighing import services as weighing
+from ballast.server.weighing.models import Weighing
+
+
+def _as_row(data: TableIn, old: Table | None) -> Table:
+    """A table as it would be stored; not saved."""
+    read = tables.understand(data)
+    return Table(
+        pk=old.pk if old else 0, size=read.size.name, load_range=data.load_range, pressure_unit=data.pressure_unit,
+        mass_unit=data.mass_unit, steps=data.steps, single=data.single, dual=data.dual or None, source=data.source,
+        speed_kmh=data.speed_kmh.value if data.speed_kmh else None,
+    )  # fmt: skip
+
+
+def impact(actor: Actor, data: TableIn) -> list[dict[str, Any]]:
+    """Every axle whose target in force comes from the edition that `data` replaces: as it is, and as it would be.
+
+    A table that replaces none changes nothing that is in force. The number of queries does not grow with the rigs.
+    Raises Refusal naming the cell.
+    """
+    old = tables.table(actor, data.replaces, "replaces") if data.replaces is not None else None
+    new = _as_row(data, old)
+    if old is None:
+        return []
+    newest = TargetSet.objects.filter(rig=OuterRef("pk"), load_state__in_force=True).order_by("-id")
+    mine = (
+        rigs.rigs(actor)
+        .filter(archived=False)
+        .select_related("policy")
+        .annotate(set_id=Subquery(newest.values("pk")[:1]))
+        .filter(set_id__in=TargetSet.objects.filter(axles__table=old).values("pk"))
+    )
+    sets = TargetSet.objects.prefetch_related("axles__table").in_bulk([r.set_id for r in mine])
+    tickets = Weighing.objects.prefetch_related("axles").in_bulk(
+        [s.weighing_id for s in sets.values() if s.weighing_id]
+    )
+    lines: list[dict[str, Any]] = []
+    for rig in mine:
+        row = sets[rig.set_id]
+        ticket = tickets.get(row.weighing_id or 0)
+        axles = list(row.axles.all())
+        if ticket is None or len(axles) != len(rig.axles.all()):
+            continue
+        typed = rigs.rig_of(rig)
+        known = [a.table for a in axles]
+        by_size: dict[str, list[Table]] = {}
+        for t in known:
+            if t is not None:
+                by_size.setdefault(t.size, []).append(t)
+        shelf = Shelf(known, by_size).instead(old, new)
+        chalk = chalk_of(rig, row.load_state_id) if row.school == "chalk" else {}
+        cases, _ = cases_of(rig, typed, weighing.loads_of(ticket, typed), shelf, chalk)
+        policy = policies.way_of(
+            actor, rig, {n: getattr(row, n) for n in ("reserve", "edge", "step", "school", "between")}
+        )
+        for axle, case in zip(axles, cases, strict=True):
+            if axle.table_id != old.pk:
+                continue
+            then = core.axle_target(case, policy.policy(row.trial))
+            lines.append(
+                {
+                    "rig": rig.pk, "rig_name": " ".join(filter(None, (rig.fleet_number, rig.name))), "number": axle.number,
+                    "name": case.name, "now_kpa": axle.target_kpa, "then_kpa": then.target_kpa, "state": then.state,
+                    "words": then.words,
+                }
+            )  # fmt: skip
+    return lines

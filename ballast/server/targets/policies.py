@@ -1,0 +1,84 @@
+"""How the targets of a rig are chosen and kept: its own way, else the workspace's."""
+
+from dataclasses import dataclass
+from typing import Any
+
+from django.db import transaction
+
+from ballast.core.air import TemperaturePolicy
+from ballast.core.tables import STEPS, Step
+from ballast.core.targets import Between, Chosen, Policy
+from ballast.server.accounts.actors import Actor, May
+from ballast.server.rigs import services as rigs
+from ballast.server.rigs.models import Rig
+from ballast.server.targets.models import RigPolicy
+
+FIELDS = (
+    "reserve", "edge", "step", "school", "between", "temperature", "check_days", "cold_after_h", "spare_over",
+)  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Way:
+    """Every choice made. `own` names those that the rig has for itself."""
+
+    reserve: float
+    edge: float
+    step: str
+    school: Chosen
+    between: Between
+    temperature: TemperaturePolicy
+    check_days: int
+    cold_after_h: float | None
+    spare_over: bool
+    own: tuple[str, ...] = ()
+
+    @property
+    def step_of(self) -> Step:
+        return STEPS[self.step]
+
+    def policy(self, trial: str = "") -> Policy:
+        """The rules' view of it."""
+        return Policy(self.reserve, self.step_of, self.edge, self.school, self.between, trial)
+
+
+def way_of(actor: Actor, rig: Rig, given: dict[str, Any] | None = None) -> Way:
+    """What counts for a rig: what is given now, else its own, else the workspace's."""
+    stored = getattr(rig, "policy", None)
+    found: dict[str, Any] = {}
+    own = []
+    for name in FIELDS:
+        value = (given or {}).get(name)
+        if value is None and stored is not None:
+            value = getattr(stored, name)
+        if value is None:
+            value = getattr(actor.workspace, name)
+        elif value != getattr(actor.workspace, name):
+            own.append(name)
+        found[name] = value
+    return Way(**found, own=tuple(own))
+
+
+def keep(actor: Actor, rig: Rig, given: dict[str, Any]) -> None:
+    """Keeps choices as the rig's own; one that is as in the workspace follows the workspace from now on."""
+    if not given:
+        return
+    fields = {
+        name: None if value == getattr(actor.workspace, name) else value
+        for name, value in given.items()
+        if name in FIELDS
+    }
+    RigPolicy.objects.update_or_create(rig=rig, defaults=fields | {"set_by": actor.person})
+
+
+def rig_of(actor: Actor, rig_id: int) -> Rig:
+    """One rig with its way at hand. Raises DoesNotExist."""
+    return rigs.rigs(actor).select_related("policy").get(pk=rig_id)
+
+
+@transaction.atomic
+def change(actor: Actor, rig_id: int, given: dict[str, Any]) -> Rig:
+    """Changes how a rig's air and rounds are judged; null goes back to the workspace's way."""
+    actor.must(May.TARGETS)
+    keep(actor, rigs.rig(actor, rig_id), given)
+    return rig_of(actor, rig_id)
