@@ -18,6 +18,8 @@ FONTS = Path(__file__).parent / "fonts"
 REGULAR, BOLD = "Card", "Card-Bold"
 INK, SOFT, HAIR, RUST, FILL = 0.09, 0.36, 0.75, (0.64, 0.23, 0.11), 0.93
 MARGIN = 9 * mm
+# A line of the card is at least and at most this high.
+ROWS = (15.0, 30.0)
 
 
 def _fonts() -> None:
@@ -29,8 +31,10 @@ def _fonts() -> None:
 class _Sheet:
     """A canvas with a pen that goes down the page; begins a new one where it must."""
 
-    def __init__(self, canvas: Canvas, size: tuple[float, float], system: units.System, title: str) -> None:
-        self.canvas, self.system, self.title = canvas, system, title
+    def __init__(
+        self, canvas: Canvas, size: tuple[float, float], system: units.System, title: str, row: float
+    ) -> None:  # fmt: skip
+        self.canvas, self.system, self.title, self.row = canvas, system, title, row
         self.width, self.height = float(size[0]), float(size[1])
         self.y = self.height - MARGIN
 
@@ -122,7 +126,11 @@ def pdf(card: dict[str, Any], paper: str, system: units.System) -> bytes:
     canvas.setTitle(f"Pressure card: {card['title']}")
     canvas.setAuthor("Gentle Ballast")
     canvas.setSubject(card["stamp"] or "Cold tire pressures")
-    sheet = _Sheet(canvas, size, system, card["title"])
+    lines = sum(len(v["axles"]) + len(v["spares"]) for v in card["vehicles"])
+    # A short card is set wider, so that it can be read from the driver's seat.
+    free = size[1] - 2 * MARGIN - 170 - 62 * len(card["vehicles"])
+    row = min(ROWS[1], max(ROWS[0], free / max(1, lines)))
+    sheet = _Sheet(canvas, size, system, card["title"], row)
     _head(sheet, card)
     for vehicle in card["vehicles"]:
         _vehicle(sheet, vehicle, card)
@@ -158,7 +166,7 @@ def _head(sheet: _Sheet, card: dict[str, Any]) -> None:
 
 def _vehicle(sheet: _Sheet, vehicle: dict[str, Any], card: dict[str, Any]) -> None:
     rows = len(vehicle["axles"]) + len(vehicle["spares"])
-    sheet.room(58 + 15 * rows)
+    sheet.room(58 + sheet.row * rows)
     sheet.rule(INK)
     sheet.down(13)
     name = " ".join(filter(None, (vehicle["fleet_number"], vehicle["name"])))
@@ -201,11 +209,13 @@ def _band_table(sheet: _Sheet, vehicle: dict[str, Any], card: dict[str, Any]) ->
     sheet.down(9)
     for x, word in zip(columns, ("target", "floor", "ceiling"), strict=True):
         sheet.text(word, 7, x=x, align="right", grey=SOFT)
-    for x, c in zip(grid, temperatures, strict=True):
-        sheet.text(units.show("temperature", c, sheet.system), 7, x=x, align="right", grey=SOFT)
-    top = sheet.y - 3
+    degrees = units.SHOWN[sheet.system]["temperature"]
+    for i, (x, c) in enumerate(zip(grid, temperatures, strict=True)):
+        shown = sheet.shown("temperature", c)
+        sheet.text(shown if i + 1 < len(grid) else f"{shown} {degrees}", 7, x=x, align="right", grey=SOFT)
+    heights = [sheet.y - sheet.row * (i + 1) + 4 for i in range(len(vehicle["axles"]))]
     for axle in vehicle["axles"]:
-        sheet.down(15)
+        sheet.down(sheet.row)
         sheet.text(axle["name"], 9, x=names, bold=True, most=15 * mm)
         if axle["target_kpa"] is None:
             sheet.text(
@@ -217,48 +227,65 @@ def _band_table(sheet: _Sheet, vehicle: dict[str, Any], card: dict[str, Any]) ->
                 most=sheet.right - first,
             )
             continue
-        sheet.text(sheet.shown("pressure", axle["target_kpa"], "up"), 12, x=columns[0], bold=True, align="right")
+        sheet.text(
+            sheet.shown("pressure", axle["target_kpa"], "up"), _large(sheet), x=columns[0], bold=True, align="right"
+        )
         sheet.text(sheet.shown("pressure", axle["floor_kpa"], "up"), 8, x=columns[1], align="right", grey=SOFT)
         sheet.text(sheet.shown("pressure", axle["ceiling_kpa"], "down"), 8, x=columns[2], align="right", grey=SOFT)
         for x, reading in zip(grid, axle["readings"], strict=True):
-            low = reading.above_floor is False
-            # A reading below the floor stands in brackets, so that it is one in grey too.
+            # A reading outside the band stands in brackets, so that it is one in grey too.
             shown = sheet.shown("pressure", reading.kpa)
-            sheet.text(f"({shown})" if low else shown, 8, x=x, align="right", grey=SOFT if low else INK)
-    bottom = sheet.y - 3
+            out = reading.above_floor is False or reading.below_ceiling is False
+            marked = f"({shown})" if reading.above_floor is False else f"[{shown}]" if out else shown
+            sheet.text(marked, 8, x=x, align="right", grey=SOFT if out else INK)
     for spare in vehicle["spares"]:
         spare = spare if isinstance(spare, dict) else spare.__dict__
-        sheet.down(13)
+        sheet.down(sheet.row)
         sheet.text(spare["name"], 9, x=names, bold=True, most=15 * mm)
         if spare["target_kpa"] is None:
             sheet.text(_said(spare["words"], sheet.system), 7, x=first - 1 * mm, grey=RUST, most=sheet.right - first)
         else:
-            sheet.text(sheet.shown("pressure", spare["target_kpa"], "up"), 12, x=columns[0], bold=True, align="right")
+            sheet.text(
+                sheet.shown("pressure", spare["target_kpa"], "up"),
+                _large(sheet),
+                x=columns[0],
+                bold=True,
+                align="right",
+            )
             sheet.text(sheet.shown("pressure", spare["ceiling_kpa"], "down"), 8, x=columns[2], align="right", grey=SOFT)
-    _plan(sheet.canvas, vehicle, MARGIN, bottom, plan, top - bottom)
+    _plan(sheet, vehicle, MARGIN + plan / 2, plan, heights)
     sheet.down(12)
-    if any(r.above_floor is False for a in vehicle["axles"] for r in a["readings"]):
-        sheet.text("(in brackets: below the floor)", 7, x=sheet.right, align="right", grey=SOFT)
-        sheet.down(9)
+    every = [r for a in vehicle["axles"] for r in a["readings"]]
+    told = [
+        words
+        for words, out in (
+            ("(below the floor)", any(r.above_floor is False for r in every)),
+            ("[above the ceiling]", any(r.below_ceiling is False for r in every)),
+        )
+        if out
+    ]
+    if told:
+        sheet.text(f"{' '.join(told)}: set it again there", 7, x=sheet.right, align="right", grey=SOFT)
+        sheet.down(10)
 
 
-def _plan(canvas: Canvas, vehicle: dict[str, Any], x: float, y: float, width: float, height: float) -> None:
-    """The rig from above beside its lines, nose up: an axle at the height of its line, tires in place."""
-    axles = vehicle["axles"]
-    row = height / max(1, len(axles))
-    middle = x + width / 2
+def _large(sheet: _Sheet) -> float:
+    """The size of a target: the largest thing near it."""
+    return 12 + (sheet.row - ROWS[0]) * 0.35
+
+
+def _plan(sheet: _Sheet, vehicle: dict[str, Any], middle: float, width: float, heights: list[float]) -> None:
+    """The rig from above beside its lines, nose up: each axle at the height of its line, its tires in place."""
+    canvas = sheet.canvas
     canvas.setStrokeGray(SOFT)
     canvas.setLineWidth(0.8)
-    last_y = y + row * 0.5
-    first_y = y + height - row * 0.5
-    canvas.line(middle, first_y + row * 0.3, middle, last_y - row * 0.2)
-    tire_h, tire_w = min(11.0, row * 0.8), 4.2
-    canvas.setFillGray(INK)
-    for i, axle in enumerate(axles):
-        at = first_y - i * row
-        half = width * 0.36
+    canvas.line(middle, heights[0] + sheet.row * 0.3, middle, heights[-1] - sheet.row * 0.3)
+    tire_h, tire_w = min(16.0, sheet.row * 0.75), 5.0
+    half = width * 0.36
+    for axle, at in zip(vehicle["axles"], heights, strict=True):
         canvas.line(middle - half, at, middle + half, at)
-        places = {1: (0.0,), 2: (-half, half), 4: (-half - 2.6, -half + 2.8, half - 2.8, half + 2.6)}[axle["wheels"]]
+        canvas.setFillGray(INK)
+        places = {1: (0.0,), 2: (-half, half), 4: (-half - 3, -half + 3, half - 3, half + 3)}[axle["wheels"]]
         for offset in places:
             canvas.rect(middle + offset - tire_w / 2, at - tire_h / 2, tire_w, tire_h, stroke=0, fill=1)
 
@@ -274,10 +301,10 @@ def _qr(sheet: _Sheet, rows: list[str], x: float, y: float, side: float) -> None
 
 
 def _foot(sheet: _Sheet, card: dict[str, Any]) -> None:
-    sheet.room(34)
-    sheet.y = max(sheet.y, MARGIN + 30)
+    sheet.room(46)
+    sheet.y = MARGIN + 44
     sheet.rule()
-    sheet.down(11)
+    sheet.down(10)
     for line in card["cautions"]:
         sheet.lines(line, 7.5, sheet.right - MARGIN)
     sheet.text(f"The code leads to its round: {card['address']}", 6.5, grey=SOFT, most=sheet.right - MARGIN)
