@@ -10,5 +10,11 @@ export default defineConfig({
   plugins: [vue(), tailwindcss()],
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
   server: { proxy: { '/api': server } },
-  build: { target: 'es2022', assetsInlineLimit: 0, modulePreload: { polyfill: false } },
+  // The charts' library is the one large part, fetched with the first chart.
+  build: {
+    target: 'es2022',
+    assetsInlineLimit: 0,
+    modulePreload: { polyfill: false },
+    chunkSizeWarningLimit: 700,
+  },
 })

@@ -337,7 +337,7 @@ def _chosen(
                 say("A trial below the placard's {0}: {reason}".replace("{reason}", plain(policy.trial)), kpa(second))
             )
         else:
-            target = min(second, ceiling)
+            target, school = min(second, ceiling), "placard"
             working.append(
                 Line(say("the placard asks for more, and on a light rig it is a second floor"), kpa(target, "up"))
             )

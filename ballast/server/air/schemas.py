@@ -194,7 +194,7 @@ class ReadingsIn(Strict):
     elevation_m: Elevation | None = None
 
 
-class ReadingOut(Out):
+class AtTemperatureOut(Out):
     temperature_c: float
     kpa: float
     above_floor: bool | None
@@ -218,7 +218,7 @@ class AxleReadingsOut(Out):
     target_kpa: float
     floor_kpa: float | None
     ceiling_kpa: float | None
-    readings: list[ReadingOut]
+    readings: list[AtTemperatureOut]
     parting: list[PartOut]
 
 
@@ -330,7 +330,7 @@ class CardAxleOut(Out):
     ceiling_kpa: float | None
     words: PhraseOut
     provisional: bool
-    readings: list[ReadingOut]
+    readings: list[AtTemperatureOut]
 
 
 class CardVehicleOut(Out):

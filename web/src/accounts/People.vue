@@ -47,9 +47,18 @@ const { save: change, message: roleMessage } = useSave(async (id: number, role: 
 
 const settings = reactive({
   reserve: String(100 * (session.value?.workspace?.reserve ?? 0.08)),
-  step: (session.value?.workspace?.step ?? '1 psi') as Schemas['SettingsIn']['step'],
+  step: session.value?.workspace?.step ?? '1 psi',
+  edge: session.value?.workspace?.edge ?? 0.02,
+  school: session.value?.workspace?.school ?? 'table',
+  between: session.value?.workspace?.between ?? 'step up',
+  temperature: session.value?.workspace?.temperature ?? 'morning',
+  check_days: session.value?.workspace?.check_days ?? 7,
+  cold_after_h: session.value?.workspace?.cold_after_h ?? null,
+  spare_over: session.value?.workspace?.spare_over ?? false,
   place_key: session.value?.workspace?.place_key ?? '',
 })
+const choices = <T extends string>(of: { key: string; name: string }[] | undefined) =>
+  (of ?? []).map((o) => ({ key: o.key as T, name: o.name }))
 const saved = ref(false)
 const {
   save: keep,
@@ -60,9 +69,8 @@ const {
   await answer(
     api.PUT('/api/v1/settings', {
       body: {
+        ...settings,
         reserve: Number(settings.reserve.replace(',', '.')) / 100,
-        step: settings.step,
-        place_key: settings.place_key,
       },
     }),
   )
@@ -141,6 +149,45 @@ const placeChoices = computed(() => [
           :choices="(session?.steps ?? []).map((s) => ({ key: s as typeof settings.step, name: s }))"
         />
         <ChoiceField v-model="settings.place_key" label="Home place, for the air" :choices="placeChoices" />
+        <ChoiceField
+          v-model="settings.school"
+          label="Where targets come from"
+          :choices="choices<typeof settings.school>(session?.schools)"
+        />
+        <ChoiceField
+          v-model="settings.between"
+          label="Between two columns"
+          :choices="choices<typeof settings.between>(session?.between)"
+        />
+        <ChoiceField
+          v-model="settings.edge"
+          label="Next column when less is left"
+          :choices="[0, 0.01, 0.02, 0.05].map((e) => ({ key: e, name: `${e * 100} %` }))"
+        />
+        <ChoiceField
+          v-model="settings.temperature"
+          label="What to do about temperature"
+          :choices="choices<typeof settings.temperature>(session?.temperatures)"
+        />
+        <ChoiceField
+          v-model="settings.check_days"
+          label="A check every"
+          :choices="[1, 3, 7, 14, 30].map((d) => ({ key: d, name: d === 1 ? 'day' : `${d} days` }))"
+        />
+        <ChoiceField
+          v-model="settings.cold_after_h"
+          label="Cold after standing"
+          :choices="[
+            { key: null as number | null, name: '3 h light, 5 h heavy' },
+            { key: 0.5, name: '30 minutes' },
+            { key: 1, name: '1 hour' },
+            { key: 8, name: 'overnight, 8 hours' },
+          ]"
+        />
+        <label class="flex min-h-10 items-center gap-2 self-end">
+          <input v-model="settings.spare_over" type="checkbox" class="size-5 accent-teal" /> Keep spares 5 %
+          over
+        </label>
         <p class="flex items-center gap-4">
           <button class="button">Save</button>
           <span v-if="saved" class="text-green" role="status">Saved</span>

@@ -1,32 +1,42 @@
 <script setup lang="ts">
-/** The air outside, and what it does to each target by the coming dawn. */
+/** The air outside, and what it does to each target now and at the coming dawns. */
 import { useQuery } from '@tanstack/vue-query'
-import { computed, reactive, watch } from 'vue'
-import { useSession } from '@/shared/session'
+import { computed, reactive, ref, watch } from 'vue'
 import { useFrame } from '@/rigs/frame'
 import { refreshRig } from '@/rigs/queries'
-import { answer, api } from '@/shared/api/client'
+import { answer, api, type Schemas } from '@/shared/api/client'
 import Band from '@/shared/Band.vue'
 import Banner from '@/shared/Banner.vue'
 import ChoiceField from '@/shared/ChoiceField.vue'
 import Opening from '@/shared/Opening.vue'
 import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
-import { figure, say, showWhole, unitOf, type Entry } from '@/shared/units'
+import { useSession } from '@/shared/session'
+import { figure, say, show, showWhole, unitOf, type Entry } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
 import { useWork } from '@/shared/useWork'
 import Working from '@/shared/Working.vue'
+import AirPages from './AirPages.vue'
+import BringRecord from './BringRecord.vue'
+import NoTarget from './NoTarget.vue'
+import WeekTable from './WeekTable.vue'
 
-const { id, sheet } = useFrame()
-const { may } = useSession()
+const { id, sheet, whole } = useFrame()
+const { session, may } = useSession()
 const stored = computed(() => sheet.value.air.air)
 const fromStored = () => ({
   place_key: stored.value.place_key,
   outside_c: stored.value.outside_c as Entry,
   dawn_c: stored.value.dawn_c as Entry,
+  high_c: stored.value.high_c as Entry,
   elevation_m: stored.value.elevation_m as Entry,
+  station_kpa: stored.value.station_kpa as Entry,
 })
 const form = reactive(fromStored())
+type Temperature = Schemas['WayOut']['temperature']
+const way = reactive({ temperature: sheet.value.way.temperature, check_days: sheet.value.way.check_days })
+const many = computed(() => sheet.value.train.length > 1 && sheet.value.rig.head === null)
+watch(many, (now) => (whole.value = now), { immediate: true })
 const places = useQuery({ queryKey: ['places'], queryFn: () => answer(api.GET('/api/v1/weather/places')) })
 const choices = computed(() => [
   { key: '', name: 'By hand' },
@@ -37,18 +47,14 @@ const choices = computed(() => [
   })),
 ])
 
-const inputs = computed(() => {
+const air = computed(() => {
   if (form.place_key) return { place_key: form.place_key }
   if (form.outside_c === null && form.elevation_m === null) return null
-  return {
-    place_key: '',
-    outside_c: form.outside_c,
-    dawn_c: form.dawn_c,
-    elevation_m: form.elevation_m,
-  }
+  return { ...form, place_key: '' }
 })
-const work = useWork(inputs, (air) =>
-  answer(api.POST('/api/v1/work/air', { body: { rig: id.value, ...air } })),
+const inputs = computed(() => air.value && { ...air.value, ...way, whole: many.value })
+const work = useWork(inputs, (body) =>
+  answer(api.POST('/api/v1/work/air', { body: { rig: id.value, ...body } })),
 )
 // A place fills the fields, so that going on by hand starts from what it said.
 watch(
@@ -57,25 +63,34 @@ watch(
     if (!now || !form.place_key) return
     form.outside_c = now.air.outside_c
     form.dawn_c = now.air.dawn_c
+    form.high_c = now.air.high_c
     form.elevation_m = now.air.elevation_m
+    form.station_kpa = null
   },
 )
 const { save, busy, fields, message } = useSave(async () => {
   await answer(
-    api.PUT('/api/v1/rigs/{rig_id}/air', { params: { path: { rig_id: id.value } }, body: inputs.value! }),
+    api.PUT('/api/v1/rigs/{rig_id}/air', { params: { path: { rig_id: id.value } }, body: air.value! }),
   )
   await refreshRig(id.value)
   Object.assign(form, fromStored())
 })
+const keepWay = useSave(async () => {
+  await answer(
+    api.PUT('/api/v1/rigs/{rig_id}/policy', { params: { path: { rig_id: id.value } }, body: { ...way } }),
+  )
+  await refreshRig(id.value)
+})
+const wayDiffers = computed(
+  () => way.temperature !== sheet.value.way.temperature || way.check_days !== sheet.value.way.check_days,
+)
 const no = (field: string) => fields.value[field] ?? work.fields.value[field]
 const same = computed(() => {
   const s = stored.value
   if (form.place_key) return s.source === 'service' && s.place_key === form.place_key
   return (
     s.source === 'hand' &&
-    s.outside_c === form.outside_c &&
-    s.dawn_c === form.dawn_c &&
-    s.elevation_m === form.elevation_m
+    (['outside_c', 'dawn_c', 'high_c', 'elevation_m', 'station_kpa'] as const).every((n) => s[n] === form[n])
   )
 })
 const zoned = (iso: string | null, zone: string) =>
@@ -90,9 +105,17 @@ const zoned = (iso: string | null, zone: string) =>
 function byHand() {
   form.place_key = ''
 }
+const bringing = ref(false)
+async function brought(key: string) {
+  bringing.value = false
+  await places.refetch()
+  form.place_key = key
+}
+const leaves = (a: Schemas['AxleAirOut']) => a.above_floor === false || a.below_ceiling === false
 </script>
 
 <template>
+  <AirPages />
   <div class="flex flex-wrap items-start justify-between gap-4">
     <div>
       <h1>What the air does</h1>
@@ -139,71 +162,110 @@ function byHand() {
       :message="no('elevation_m')"
       @input="byHand"
     />
+    <ChoiceField
+      v-model="way.temperature"
+      class="col-span-2"
+      label="What to do about temperature"
+      :choices="(session?.temperatures ?? []).map((t) => ({ key: t.key as Temperature, name: t.name }))"
+    />
+    <ChoiceField
+      v-model="way.check_days"
+      label="Next check in"
+      :choices="[1, 3, 7, 14, 30].map((d) => ({ key: d, name: d === 1 ? 'a day' : `${d} days` }))"
+      :message="no('check_days')"
+    />
+    <p v-if="may('targets') && wayDiffers" class="self-end pb-2">
+      <button type="button" class="link" @click="keepWay.save()">Keep this way for the rig</button>
+    </p>
   </div>
   <p class="mt-2 text-sm text-soft">
     <template v-if="form.place_key && work.answer.value">
-      Simulated weather, {{ work.answer.value.air.place }}; the dawn of
+      {{ work.answer.value.air.place }}; the next dawn is
       {{ zoned(work.answer.value.air.dawn_at, work.answer.value.air.time_zone) }} there.
     </template>
     <template v-else>By hand. A temperature may be typed with its unit: -4 C, 25 F.</template>
   </p>
-  <Refusal :message="message && !Object.keys(fields).length ? message : ''" />
-
-  <section v-if="!sheet.targets" class="mt-8 max-w-md">
-    <h2>No target in force</h2>
-    <p class="mt-1 text-soft">What the air does is told of a target. Put one in force first.</p>
-    <RouterLink :to="{ name: 'targets', params: { id } }" class="button button-next mt-4"
-      >Go to the target</RouterLink
-    >
-  </section>
-  <section
-    v-for="a in work.answer.value?.axles ?? []"
-    :key="a.number"
-    class="mt-6 border-t border-hairline pt-4"
-    :class="{ stale: work.stale.value }"
-  >
-    <div class="flex flex-wrap items-baseline justify-between gap-x-6">
-      <h2>{{ a.name }}</h2>
-      <p class="text-soft">
-        cold, here and now
-        <span class="ml-2 text-3xl font-bold text-ink">{{ figure('pressure', a.here_kpa, 'up') }}</span>
-        {{ unitOf('pressure') }}
-        <template v-if="a.dawn_kpa !== null">
-          <span class="ml-4">at dawn</span>
-          <span
-            class="ml-2 text-3xl font-bold"
-            :class="a.above_floor === false || a.below_ceiling === false ? 'text-rust' : 'text-ink'"
-            >{{ figure('pressure', a.dawn_kpa) }}</span
-          >
-          {{ unitOf('pressure') }}
-        </template>
-      </p>
+  <Opening label="More about the air" class="text-sm">
+    <div class="grid max-w-2xl grid-cols-2 gap-4">
+      <QuantityField
+        v-model="form.high_c"
+        label="The day's high"
+        kind="temperature"
+        :message="no('high_c')"
+        @input="byHand"
+      />
+      <QuantityField
+        v-model="form.station_kpa"
+        label="Station pressure, absolute"
+        kind="pressure"
+        hint="As measured there, not reduced to sea level"
+        :message="no('station_kpa')"
+        @input="byHand"
+      />
     </div>
-    <Band
-      :label="a.name"
-      :floor="a.floor_kpa"
-      :target="a.target_kpa"
-      :ceiling="a.ceiling_kpa"
-      :level="a.here_kpa"
-      :dawn="a.dawn_kpa"
-      :flags="[{ name: 'target in force', kpa: a.target_kpa }]"
-    />
-    <p
-      class="font-semibold"
-      :class="
-        a.above_floor === false || a.below_ceiling === false
-          ? 'text-rust'
-          : a.above_floor
-            ? 'text-green'
-            : 'text-soft'
-      "
+    <template v-if="may('air')">
+      <button v-if="!bringing" type="button" class="link mt-2" @click="bringing = true">
+        Hourly temperatures of my own, from a CSV
+      </button>
+      <BringRecord v-else class="mt-3" @brought="brought" />
+    </template>
+  </Opening>
+  <Refusal :message="(message && !Object.keys(fields).length ? message : '') || keepWay.message.value" />
+
+  <NoTarget v-if="!sheet.targets" />
+  <template v-if="work.answer.value">
+    <section
+      v-for="a in work.answer.value.axles"
+      :key="`${a.rig}-${a.number}`"
+      class="mt-6 border-t border-hairline pt-4"
+      :class="{ stale: work.stale.value }"
     >
-      {{ say(a.words) }}
+      <div class="flex flex-wrap items-baseline justify-between gap-x-6">
+        <h2>{{ many ? `${a.rig_name}, ${a.name.toLowerCase()}` : a.name }}</h2>
+        <p class="text-soft">
+          set now, cold
+          <span class="ml-2 text-3xl font-bold text-ink">{{ figure('pressure', a.here_kpa, 'up') }}</span>
+          {{ unitOf('pressure') }}
+          <template v-if="a.coldest_kpa !== null">
+            <span class="ml-4">coldest dawn</span>
+            <span class="ml-2 text-3xl font-bold" :class="leaves(a) ? 'text-rust' : 'text-ink'">{{
+              figure('pressure', a.coldest_kpa)
+            }}</span>
+            {{ unitOf('pressure') }}
+          </template>
+        </p>
+      </div>
+      <Band
+        :label="a.name"
+        :floor="a.floor_kpa"
+        :target="a.target_kpa"
+        :ceiling="a.ceiling_kpa"
+        :level="a.here_kpa"
+        :dawn="a.coldest_kpa"
+        :flags="[{ name: 'target in force', kpa: a.target_kpa }]"
+      />
+      <p class="font-semibold" :class="leaves(a) ? 'text-rust' : a.above_floor ? 'text-green' : 'text-soft'">
+        {{ say(a.words) }}
+        <span v-if="a.eaten !== null" class="font-normal text-soft"
+          >The cold eats {{ show('share', a.eaten) }} of what lies over the floor.</span
+        >
+      </p>
+      <p v-if="a.hold_from_kpa !== null" class="text-sm">
+        Left as it is from {{ show('pressure', a.hold_from_kpa, 'up') }} up.
+      </p>
+      <p v-for="(n, k) in a.notes" :key="k" class="text-sm">{{ say(n) }}</p>
+      <Opening label="Working" class="mt-1 max-w-2xl text-sm"><Working :lines="a.working" /></Opening>
+    </section>
+    <p v-if="work.answer.value.axles.length" class="mt-5 text-sm text-soft">
+      Solid: here and now. Hatched: at the coldest dawn before the next check.
     </p>
-    <p v-for="(n, k) in a.notes" :key="k" class="text-sm">{{ say(n) }}</p>
-    <Opening label="Working" class="mt-1 max-w-2xl text-sm"><Working :lines="a.working" /></Opening>
-  </section>
-  <p v-if="work.answer.value?.axles.length" class="mt-5 text-sm text-soft">
-    Solid: here and now. Hatched: at the coming dawn.
-  </p>
+    <section
+      v-if="work.answer.value.axles.length && work.answer.value.air.week.length"
+      class="mt-6 border-t border-hairline pt-4"
+      :class="{ stale: work.stale.value }"
+    >
+      <h2>The days ahead</h2>
+      <WeekTable class="mt-2" :answer="work.answer.value" :many="many" />
+    </section>
+  </template>
 </template>

@@ -34,7 +34,7 @@ async function leave() {
 </script>
 
 <template>
-  <header class="border-b border-hairline">
+  <header class="border-b border-hairline print:hidden">
     <a href="#stage" class="absolute -top-20 left-4 z-50 bg-paper px-4 py-2 focus:top-2">Skip to the work</a>
     <div class="flex h-14 items-center gap-x-4 px-4 lg:px-5">
       <RouterLink

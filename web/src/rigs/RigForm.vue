@@ -48,6 +48,8 @@ type AxleForm = TireForm & {
   gawr_kg: Entry
   placard_kpa: Entry
   placard_light_kpa: Entry
+  placard_size: string
+  lamp_kpa: Entry
 }
 type SpareForm = TireForm & { required_kpa: Entry }
 
@@ -77,6 +79,8 @@ const axle = (position_m: number, track_m: number, wheels: 1 | 2 | 4): AxleForm 
   gawr_kg: null,
   placard_kpa: null,
   placard_light_kpa: null,
+  placard_size: '',
+  lamp_kpa: null,
 })
 const spare = (): SpareForm => ({ ...tire(), required_kpa: null })
 
@@ -173,6 +177,8 @@ watch(
         gawr_kg: a.gawr_kg,
         placard_kpa: a.placard_kpa,
         placard_light_kpa: a.placard_light_kpa,
+        placard_size: a.placard_size,
+        lamp_kpa: a.lamp_kpa,
       })),
       spares: rig.spares.map((s) => ({ ...tireOf(s), required_kpa: s.required_kpa })),
     })
@@ -322,6 +328,8 @@ const SELDOM = [
   'wheel_max_load_kg',
   'rim_width_in',
   'placard_light_kpa',
+  'placard_size',
+  'lamp_kpa',
   'role',
   'share',
   'lift',
@@ -617,6 +625,20 @@ const ROLES = [
                 kind="pressure"
                 hint="Where the label gives two"
                 :message="no(`axles.${i}.placard_light_kpa`)"
+              />
+              <TextField
+                v-model="a.placard_size"
+                upper
+                label="Placard's size"
+                hint="Where it is for another than is fitted"
+                :message="no(`axles.${i}.placard_size`)"
+              />
+              <QuantityField
+                v-model="a.lamp_kpa"
+                label="Lamp lights below"
+                kind="pressure"
+                hint="The vehicle's own warning, where its threshold is known or was changed"
+                :message="no(`axles.${i}.lamp_kpa`)"
               />
               <ChoiceField
                 v-if="form.axles.length > 2"

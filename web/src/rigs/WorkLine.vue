@@ -8,7 +8,13 @@ import { say } from '@/shared/units'
 defineProps<{ stages: Schemas['StageOut'][]; id: number }>()
 const route = useRoute()
 /** Pages of a stage stand under its name on the line. */
-const STAGE_OF: Record<string, string> = { 'what-if': 'weighing', drift: 'weighing' }
+const STAGE_OF: Record<string, string> = {
+  'what-if': 'weighing',
+  drift: 'weighing',
+  trip: 'air',
+  warm: 'air',
+  readings: 'air',
+}
 const here = computed(() => STAGE_OF[String(route.name)] ?? String(route.name))
 const line = ref<HTMLElement>()
 

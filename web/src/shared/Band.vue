@@ -7,11 +7,13 @@
 import { useElementSize } from '@vueuse/core'
 import { computed, ref, useId } from 'vue'
 import { scaleOf } from './scale'
-import { figure, show, system } from './units'
+import { figure, show, system, type Toward } from './units'
 
 export interface BandFlag {
   name: string
   kpa: number
+  /** A limit is shown rounded to its safe side. */
+  toward?: Toward
 }
 const props = withDefaults(
   defineProps<{
@@ -44,14 +46,14 @@ const x = (kpa: number) => EDGE + scale.value.at(kpa) * inner.value
 /** Schools that nearly agree share a flag; flags that would touch stand in lanes of their own. */
 const flags = computed(() => {
   const near = (scale.value.high - scale.value.low) * 0.008
-  const merged: { names: string[]; kpa: number }[] = []
+  const merged: { names: string[]; kpa: number; toward: Toward }[] = []
   for (const flag of [...props.flags].sort((a, b) => a.kpa - b.kpa)) {
     const last = merged.at(-1)
     if (last && flag.kpa - last.kpa < near) last.names.push(flag.name)
-    else merged.push({ names: [flag.name], kpa: flag.kpa })
+    else merged.push({ names: [flag.name], kpa: flag.kpa, toward: flag.toward ?? 'nearest' })
   }
   const drawn = merged.map((m) => {
-    const text = `${m.names.join(', ')} ${figure('pressure', m.kpa)}`
+    const text = `${m.names.join(', ')} ${figure('pressure', m.kpa, m.toward)}`
     const at = x(m.kpa)
     const long = text.length * 6.7 + 18
     const flipped = at + long > width.value

@@ -1,16 +1,18 @@
 <script setup lang="ts">
 /** A table typed in as printed, read while it is typed. */
 import { useQuery } from '@tanstack/vue-query'
-import { computed, reactive, ref, watch } from 'vue'
+import { computed, nextTick, reactive, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { queries, useSession } from '@/shared/session'
-import { answer, api, type Schemas } from '@/shared/api/client'
+import { answer, api, refusedOf, type Schemas } from '@/shared/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
+import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
 import TextField from '@/shared/TextField.vue'
-import { say, show, system } from '@/shared/units'
+import { say, show, system, type Entry } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
 import { useWork } from '@/shared/useWork'
+import TableCurve from './TableCurve.vue'
 
 const route = useRoute()
 const router = useRouter()
@@ -22,6 +24,8 @@ const form = reactive({
   size: String(route.query.size ?? ''),
   line: '',
   source: '',
+  page: '',
+  speed_kmh: null as Entry,
   load_range: '',
   pressure_unit: (system.value === 'us' ? 'psi' : 'kPa') as Schemas['TableIn']['pressure_unit'],
   mass_unit: (system.value === 'us' ? 'lb' : 'kg') as Schemas['TableIn']['mass_unit'],
@@ -47,6 +51,8 @@ watch(
         .join(' '),
       line: old.line,
       source: old.source,
+      page: old.page,
+      speed_kmh: old.speed_kmh,
       load_range: old.load_range,
       pressure_unit: old.pressure_unit,
       mass_unit: old.mass_unit,
@@ -78,14 +84,26 @@ const work = useWork(
   computed(() => (form.size && used.value.length > 1 ? grid.value : null)),
   (body) => answer(api.POST('/api/v1/work/tables', { body: body as Schemas['GridIn'] })),
 )
+const whole = computed(
+  () =>
+    ({
+      ...grid.value,
+      line: form.line,
+      source: form.source || '–',
+      page: form.page,
+      speed_kmh: form.speed_kmh,
+      load_range: form.load_range,
+      replaces: from.value,
+    }) as Schemas['TableIn'],
+)
+/** What a new edition changes on the rigs, before it is taken into use. */
+const impact = useWork(
+  computed(() => (from.value !== null && work.answer.value && !work.stale.value ? whole.value : null)),
+  (body) => answer(api.POST('/api/v1/work/targets/edition', { body })),
+)
 const { save, busy, fields, message } = useSave(async () => {
-  const { line, source, load_range } = form
-  await answer(
-    api.POST('/api/v1/tables', {
-      body: { ...grid.value, line, source, load_range, replaces: from.value } as Schemas['TableIn'],
-    }),
-  )
-  await queries.invalidateQueries({ queryKey: ['tables'] })
+  await answer(api.POST('/api/v1/tables', { body: { ...whole.value, source: form.source } }))
+  await Promise.all(['tables', 'sheet', 'yard'].map((key) => queries.invalidateQueries({ queryKey: [key] })))
   await router.push(rig.value ? { name: 'targets', params: { id: rig.value } } : { name: 'tables' })
 })
 const no = (field: string) => fields.value[field] ?? work.fields.value[field]
@@ -95,6 +113,8 @@ const ROWS = [
   { key: 'dual', wire: 'dual', name: 'Load, dual' },
 ] as const
 function cell(row: (typeof ROWS)[number], at: number): string | undefined {
+  const pasted = told.value[`${row.wire}.${at}`]
+  if (pasted) return pasted
   const index = used.value.findIndex((c) => c.at === at)
   return index < 0 ? undefined : no(`${row.wire}.${index}`)
 }
@@ -113,35 +133,101 @@ const problems = computed(() =>
 )
 
 const body = ref<HTMLElement>()
-/** Arrows and Enter move as in a sheet; a block copied from one is spread over the cells. */
+type Columns = typeof form.columns
+/** As it was before the last paste, fill or clearing. */
+const before = ref<Columns | null>(null)
+/** Cells of the last paste that were not understood, by row and column. */
+const told = ref<Record<string, string>>({})
+const pasteRefusal = ref('')
+function remember() {
+  before.value = form.columns.map((c) => ({ ...c }))
+}
+function undo() {
+  if (before.value) form.columns = before.value
+  before.value = null
+  told.value = {}
+}
+function widen(to: number) {
+  while (form.columns.length < Math.min(to, MOST)) form.columns.push({ step: '', single: '', dual: '' })
+}
+const MOST = 40
+
+/** Arrows and Enter move as in a sheet; Ctrl+R fills on to the right. */
 function move(event: KeyboardEvent, row: number, at: number) {
-  const by = { ArrowDown: [1, 0], ArrowUp: [-1, 0], Enter: [0, 1] }[event.key]
+  const input = event.target as HTMLInputElement
+  if (event.key.toLowerCase() === 'r' && (event.ctrlKey || event.metaKey)) {
+    event.preventDefault()
+    fill(row, at)
+    return
+  }
+  // Left and right leave the cell only at its ends, or when all of it is selected.
+  const all = input.selectionStart === 0 && input.selectionEnd === input.value.length
+  const start = all || (input.selectionStart === 0 && input.selectionEnd === 0)
+  const end =
+    all || (input.selectionStart === input.value.length && input.selectionEnd === input.value.length)
+  const by = {
+    ArrowDown: [1, 0],
+    ArrowUp: [-1, 0],
+    Enter: [0, 1],
+    ...(start ? { ArrowLeft: [0, -1] } : {}),
+    ...(end ? { ArrowRight: [0, 1] } : {}),
+  }[event.key]
   if (!by) return
   event.preventDefault()
-  body.value?.querySelector<HTMLInputElement>(`[data-cell="${row + by[0]!}-${at + by[1]!}"]`)?.focus()
+  if (by[1] === 1) widen(at + 2)
+  void nextTick(() => {
+    const next = body.value?.querySelector<HTMLInputElement>(`[data-cell="${row + by[0]!}-${at + by[1]!}"]`)
+    next?.focus()
+    next?.select()
+  })
 }
-function paste(event: ClipboardEvent, row: number, at: number) {
-  const block =
-    event.clipboardData
-      ?.getData('text')
-      .trimEnd()
-      .split(/\r?\n/)
-      .map((line) => line.split(/\t/)) ?? []
-  if (block.length < 2 && (block[0]?.length ?? 0) < 2) return
+/** Goes on from a cell: a row of pressures by its own step, to where the other rows end or ten columns on. */
+function fill(row: number, at: number) {
+  const key = ROWS[row]!.key
+  const number = (c: Columns[number] | undefined) => Number(c?.[key].replace(',', '.'))
+  const [one, two] = [number(form.columns[at - 1]), number(form.columns[at])]
+  if (!Number.isFinite(two) || !form.columns[at]![key]) return
+  const step = at > 0 && form.columns[at - 1]![key] && Number.isFinite(one) ? two - one : 0
+  if (key !== 'step' || step <= 0) return
+  remember()
+  const lasts = form.columns.map((c, i) => (c.single || c.dual ? i : -1))
+  const last = Math.max(...lasts) > at ? Math.max(...lasts) : Math.min(at + 8, MOST - 1)
+  widen(last + 1)
+  for (let i = at + 1; i <= last; i++)
+    form.columns[i]!.step = String(Number((two + step * (i - at)).toFixed(4)))
+}
+/** A block copied from a sheet or a page is read by the server, and spread over the cells. */
+async function paste(event: ClipboardEvent, row: number, at: number) {
+  const text = event.clipboardData?.getData('text') ?? ''
+  if (!/[\t\n;|]|\S\s+\S/.test(text.trim())) return
   event.preventDefault()
-  // A column pasted downward is a row here; a table is turned when it is taller than it is wide.
-  const cells =
-    block.length > 3 && (block[0]?.length ?? 0) <= 3
-      ? block[0]!.map((_, c) => block.map((line) => line[c] ?? ''))
-      : block
-  cells.forEach((line, r) =>
-    line.forEach((value, c) => {
-      const target = ROWS[row + r]
-      if (!target || at + c >= 40) return
-      while (form.columns.length <= at + c) form.columns.push({ step: '', single: '', dual: '' })
-      form.columns[at + c]![target.key] = value.trim()
-    }),
-  )
+  pasteRefusal.value = ''
+  try {
+    const read = await answer(
+      api.POST('/api/v1/work/tables/paste', {
+        body: {
+          text: text.slice(0, 400_000),
+          line: ROWS[row]!.wire,
+          pressure_unit: form.pressure_unit,
+          mass_unit: form.mass_unit,
+        },
+      }),
+    )
+    remember()
+    told.value = {}
+    if (read.pressure_unit) form.pressure_unit = read.pressure_unit
+    if (read.mass_unit) form.mass_unit = read.mass_unit
+    for (const to of ROWS) {
+      const cells = read.lines[to.wire] ?? []
+      widen(at + cells.length)
+      cells.forEach((value, c) => {
+        if (form.columns[at + c]) form.columns[at + c]![to.key] = value
+      })
+    }
+    for (const t of read.told) told.value[`${t.line}.${at + t.index}`] = t.message
+  } catch (error) {
+    pasteRefusal.value = refusedOf(error).message
+  }
 }
 </script>
 
@@ -161,7 +247,14 @@ function paste(event: ClipboardEvent, row: number, at: number) {
           :message="no('size') ?? no('tire_size')"
         />
         <TextField v-model="form.line" label="Tire line" :message="no('line')" />
-        <TextField v-model="form.source" label="Source and page" :message="no('source')" />
+        <TextField v-model="form.source" label="Source" :message="no('source')" />
+        <TextField v-model="form.page" label="Page" :message="no('page')" />
+        <QuantityField
+          v-model="form.speed_kmh"
+          label="Holds up to, speed"
+          kind="speed"
+          :message="no('speed_kmh')"
+        />
         <TextField v-model="form.load_range" upper label="Load range" :message="no('load_range')" />
         <ChoiceField
           v-model="form.pressure_unit"
@@ -196,20 +289,29 @@ function paste(event: ClipboardEvent, row: number, at: number) {
                   :data-cell="`${r}-${at}`"
                   @keydown="move($event, r, at)"
                   @paste="paste($event, r, at)"
+                  @input="delete told[`${row.wire}.${at}`]"
                 />
               </td>
             </tr>
           </tbody>
         </table>
       </div>
-      <button
-        v-if="form.columns.length < 40"
-        type="button"
-        class="link mt-2"
-        @click="form.columns.push({ step: '', single: '', dual: '' })"
-      >
-        One more column
-      </button>
+      <p class="mt-2 flex flex-wrap gap-x-6">
+        <button
+          v-if="form.columns.length < MOST"
+          type="button"
+          class="link"
+          @click="widen(form.columns.length + 1)"
+        >
+          One more column
+        </button>
+        <button v-if="before" type="button" class="link" @click="undo">Undo the paste or fill</button>
+        <span class="text-sm text-soft"
+          >Arrows move, Ctrl+R goes on with a row of pressures by its step; a block can be pasted from a sheet
+          or a page.</span
+        >
+      </p>
+      <Refusal :message="pasteRefusal" />
       <ul class="mt-3" :class="{ stale: work.stale.value && !Object.keys(work.fields.value).length }">
         <li v-for="p in problems" :key="p"><Refusal :message="p" /></li>
         <li
@@ -232,6 +334,39 @@ function paste(event: ClipboardEvent, row: number, at: number) {
           }}.
         </li>
       </ul>
+      <TableCurve
+        v-if="work.answer.value"
+        class="mt-4 max-w-2xl"
+        :class="{ stale: work.stale.value }"
+        :grid="work.answer.value"
+      />
+      <section
+        v-if="from && impact.answer.value"
+        class="mt-5 border-t border-hairline pt-4"
+        :class="{ stale: impact.stale.value }"
+      >
+        <h2>What it changes</h2>
+        <p v-if="!impact.answer.value.length" class="text-soft">No target in force comes from this table.</p>
+        <ul v-else>
+          <li
+            v-for="l in impact.answer.value"
+            :key="`${l.rig}-${l.number}`"
+            class="flex flex-wrap justify-between gap-x-6 border-t border-hairline py-1.5"
+          >
+            <span>{{ l.rig_name }}, {{ l.name.toLowerCase() }}</span>
+            <span v-if="l.then_kpa === null" class="font-semibold text-rust">{{ say(l.words) }}</span>
+            <span v-else class="figure"
+              >{{ l.now_kpa === null ? 'no pressure' : show('pressure', l.now_kpa, 'up') }} →
+              <b>{{ show('pressure', l.then_kpa, 'up') }}</b>{{
+                l.now_kpa !== null && Math.abs(l.then_kpa - l.now_kpa) < 0.05 ? ', the same' : ''
+              }}</span
+            >
+          </li>
+        </ul>
+        <p class="mt-1 text-sm text-soft">
+          Targets in force keep the edition they came from, and are out of date once this one is saved.
+        </p>
+      </section>
       <div class="mt-5 flex flex-wrap items-center gap-4 border-t border-hairline pt-5">
         <button class="button button-next" :disabled="busy || !may('tables')">
           {{ from ? 'Save the new edition' : 'Save the table' }}

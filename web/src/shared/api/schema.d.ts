@@ -1685,6 +1685,17 @@ export interface components {
             /** Working */
             working: components["schemas"]["LineOut"][];
         };
+        /** AtTemperatureOut */
+        AtTemperatureOut: {
+            /** Above Floor */
+            above_floor: boolean | null;
+            /** Below Ceiling */
+            below_ceiling: boolean | null;
+            /** Kpa */
+            kpa: number;
+            /** Temperature C */
+            temperature_c: number;
+        };
         /**
          * AxleAirOut
          * @description One axle's target in this air: what to set here now, what it reads at dawn, and whether that holds.
@@ -1929,7 +1940,7 @@ export interface components {
             /** Parting */
             parting: components["schemas"]["PartOut"][];
             /** Readings */
-            readings: components["schemas"]["ReadingOut"][];
+            readings: components["schemas"]["AtTemperatureOut"][];
             /** Rig */
             rig: number;
             /** Rig Name */
@@ -2086,7 +2097,7 @@ export interface components {
             /** Provisional */
             provisional: boolean;
             /** Readings */
-            readings: components["schemas"]["ReadingOut"][];
+            readings: components["schemas"]["AtTemperatureOut"][];
             /** Size */
             size: string;
             /** Target Kpa */
@@ -3429,14 +3440,27 @@ export interface components {
         };
         /** ReadingOut */
         ReadingOut: {
-            /** Above Floor */
-            above_floor: boolean | null;
-            /** Below Ceiling */
-            below_ceiling: boolean | null;
-            /** Kpa */
-            kpa: number;
-            /** Temperature C */
-            temperature_c: number;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Corrected Kpa */
+            corrected_kpa: number;
+            /** Gauge */
+            gauge: string;
+            /** Not Rolled */
+            not_rolled: boolean;
+            /** Raw Kpa */
+            raw_kpa: number;
+            /** Typed */
+            typed: string;
+            /** Uncertainty Kpa */
+            uncertainty_kpa: number;
+            /** Uuid */
+            uuid: string;
         };
         /**
          * ReadingsIn

@@ -1,0 +1,237 @@
+<script setup lang="ts">
+/**
+ * Pressures over temperature, or along a trip. Lines differ by dash and symbol, so that they part in grey; arrow keys
+ * walk the points, and the same figures stand in a table behind it.
+ */
+import { useElementSize, useMutationObserver } from '@vueuse/core'
+import type { EChartsType } from 'echarts/core'
+import { computed, onBeforeUnmount, onMounted, ref, shallowRef, useId, watch } from 'vue'
+import Opening from './Opening.vue'
+import { figure, show, system, unitOf } from './units'
+
+export interface ChartLine {
+  name: string
+  /** Pressures [kPa], one for each place on the axis; null where there is none. */
+  values: (number | null)[]
+  dash?: 'solid' | 'dashed' | 'dotted'
+  symbol?: 'circle' | 'rect' | 'triangle' | 'diamond'
+  color?: 'teal' | 'ink' | 'soft' | 'rust' | 'plum' | 'buoy'
+  /** Points alone: shown, not part of the course. */
+  points?: boolean
+}
+const props = withDefaults(
+  defineProps<{
+    label: string
+    /** What stands along the axis, in words. */
+    places: string[]
+    along: string
+    lines: ChartLine[]
+    /** Lines across the whole: floors and ceilings [kPa]. */
+    across?: { name: string; kpa: number; toward: 'up' | 'down' }[]
+    height?: number
+  }>(),
+  { across: () => [], height: 260 },
+)
+
+const id = useId()
+const box = ref<HTMLElement>()
+const chart = shallowRef<EChartsType>()
+const { width } = useElementSize(box)
+const at = ref<number | null>(null)
+const light = ref(document.documentElement.dataset.light)
+useMutationObserver(document.documentElement, () => (light.value = document.documentElement.dataset.light), {
+  attributes: true,
+  attributeFilter: ['data-light'],
+})
+
+const SYMBOLS = ['circle', 'rect', 'triangle', 'diamond'] as const
+const DASHES = ['solid', 'dashed', 'dotted', 'solid'] as const
+const symbolOf = (l: ChartLine, i: number) => l.symbol ?? SYMBOLS[i % SYMBOLS.length]!
+const dashOf = (l: ChartLine, i: number) => l.dash ?? DASHES[i % DASHES.length]!
+const MARKS = {
+  circle: 'M15 2a4 4 0 1 0 .01 0z',
+  rect: 'M11 2h8v8h-8z',
+  triangle: 'M15 1l5 9h-10z',
+  diamond: 'M15 1l5 5-5 5-5-5z',
+}
+const color = (name: string) =>
+  getComputedStyle(document.documentElement).getPropertyValue(`--${name}`).trim()
+const shown = (kpa: number | null) =>
+  kpa === null ? null : Number(figure('pressure', kpa).replace(/,/g, '').replace('\u2212', '-'))
+
+const option = computed(() => {
+  void light.value
+  void system.value
+  const soft = color('soft')
+  const values = [...props.lines.flatMap((l) => l.values), ...props.across.map((a) => a.kpa)].filter(
+    (v): v is number => v !== null,
+  )
+  const low = Math.min(...values)
+  const high = Math.max(...values)
+  const room = Math.max((high - low) * 0.12, 5)
+  return {
+    animation: false,
+    textStyle: { fontFamily: 'Atkinson Hyperlegible Next Variable, system-ui, sans-serif', color: soft },
+    grid: { left: 52, right: 26, top: 22, bottom: 46 },
+    xAxis: {
+      type: 'category',
+      data: props.places,
+      name: props.along,
+      nameLocation: 'middle',
+      nameGap: 28,
+      boundaryGap: false,
+      axisLine: { lineStyle: { color: soft } },
+      axisLabel: { color: soft, hideOverlap: true },
+      axisTick: { alignWithLabel: true },
+    },
+    yAxis: {
+      type: 'value',
+      min: Math.floor(shown(low - room)!),
+      max: Math.ceil(shown(high + room)!),
+      name: unitOf('pressure'),
+      nameTextStyle: { color: soft, align: 'right' },
+      axisLabel: { color: soft },
+      splitLine: { lineStyle: { color: color('hairline') } },
+    },
+    tooltip: {
+      trigger: 'axis',
+      confine: true,
+      backgroundColor: color('paper'),
+      borderColor: soft,
+      textStyle: { color: color('ink') },
+      axisPointer: { lineStyle: { color: color('ink') } },
+    },
+    series: props.lines.map((line, i) => {
+      const paint = color(line.color ?? 'teal')
+      return {
+        type: line.points ? 'scatter' : 'line',
+        name: line.name,
+        data: line.values.map(shown),
+        symbol: symbolOf(line, i),
+        symbolSize: 8,
+        itemStyle: { color: paint },
+        lineStyle: { color: paint, width: 2, type: dashOf(line, i) },
+        ...(i === 0 && props.across.length
+          ? {
+              markLine: {
+                symbol: 'none',
+                silent: true,
+                lineStyle: { color: color('ink'), width: 2, type: 'solid' },
+                label: { position: 'insideStartTop', color: color('ink'), formatter: '{b}' },
+                data: props.across.map((a) => ({
+                  yAxis: shown(a.kpa),
+                  name: `${a.name} ${figure('pressure', a.kpa, a.toward)}`,
+                  label: {
+                    position: a.toward === 'up' ? 'insideEndBottom' : 'insideEndTop',
+                    color: color('ink'),
+                    formatter: '{b}',
+                  },
+                })),
+              },
+            }
+          : {}),
+      }
+    }),
+  }
+})
+
+onMounted(async () => {
+  // Fetched where a chart is shown, not before.
+  const { draw } = await import('./echarts')
+  if (!box.value) return
+  chart.value = draw(box.value)
+  chart.value.setOption(option.value, true)
+})
+watch(option, (now) => chart.value?.setOption(now, true))
+watch([width, () => props.height], () => chart.value?.resize())
+onBeforeUnmount(() => chart.value?.dispose())
+
+function walk(event: KeyboardEvent) {
+  const last = props.places.length - 1
+  const next = {
+    ArrowLeft: Math.max(0, (at.value ?? 1) - 1),
+    ArrowRight: Math.min(last, (at.value ?? -1) + 1),
+    Home: 0,
+    End: last,
+  }[event.key]
+  if (next === undefined) return
+  event.preventDefault()
+  at.value = next
+  chart.value?.dispatchAction({ type: 'showTip', seriesIndex: 0, dataIndex: next })
+}
+function leave() {
+  at.value = null
+  chart.value?.dispatchAction({ type: 'hideTip' })
+}
+const spoken = computed(() => {
+  void system.value
+  if (at.value === null) return ''
+  const parts = props.lines.map((l) => {
+    const value = l.values[at.value!]
+    return value === null || value === undefined ? '' : `${l.name} ${show('pressure', value)}`
+  })
+  return `${props.places[at.value]}: ${parts.filter(Boolean).join(', ')}`
+})
+</script>
+
+<template>
+  <figure class="min-w-0">
+    <figcaption class="flex flex-wrap gap-x-5 text-sm text-soft">
+      <span v-for="(l, i) in lines" :key="l.name" class="flex items-center gap-1.5">
+        <svg width="30" height="12" aria-hidden="true" :style="{ color: `var(--${l.color ?? 'teal'})` }">
+          <line
+            x1="0"
+            x2="30"
+            y1="6"
+            y2="6"
+            stroke="currentColor"
+            stroke-width="2"
+            :stroke-dasharray="{ solid: undefined, dashed: '6 4', dotted: '2 3' }[dashOf(l, i)]"
+          />
+          <path :d="MARKS[symbolOf(l, i)]" fill="currentColor" />
+        </svg>
+        {{ l.name }}
+      </span>
+    </figcaption>
+    <div
+      role="application"
+      tabindex="0"
+      :aria-label="`Chart: ${label}. Arrow keys walk its points; the table under it has the same figures.`"
+      :aria-describedby="`${id}-now`"
+      @keydown="walk"
+      @blur="leave"
+    >
+      <div ref="box" aria-hidden="true" :style="{ height: `${height}px` }" />
+    </div>
+    <p :id="`${id}-now`" class="sr-only" aria-live="polite">{{ spoken }}</p>
+    <Opening label="The same as a table" class="text-sm">
+      <div class="overflow-x-auto">
+        <table class="plain w-full">
+          <caption class="sr-only">
+            {{
+              label
+            }}
+          </caption>
+          <thead>
+            <tr>
+              <th scope="col">{{ along }}</th>
+              <th v-for="l in lines" :key="l.name" scope="col" class="figure">
+                {{ l.name }}, {{ unitOf('pressure') }}
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="(p, i) in places" :key="i">
+              <th scope="row" class="font-normal">{{ p }}</th>
+              <td v-for="l in lines" :key="l.name" class="figure">
+                {{
+                  l.values[i] === null || l.values[i] === undefined ? '–' : figure('pressure', l.values[i]!)
+                }}
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
+    </Opening>
+  </figure>
+</template>

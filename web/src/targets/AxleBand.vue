@@ -1,0 +1,125 @@
+<script setup lang="ts">
+/** One axle's answer: the figure, the band with every school on it, what speaks for and against, the working. */
+import { computed, ref } from 'vue'
+import type { Schemas } from '@/shared/api/client'
+import Band from '@/shared/Band.vue'
+import ChoiceField from '@/shared/ChoiceField.vue'
+import Opening from '@/shared/Opening.vue'
+import QuantityField from '@/shared/QuantityField.vue'
+import { figure, say, show, unitOf, type Entry } from '@/shared/units'
+import Working from '@/shared/Working.vue'
+
+const props = defineProps<{
+  target: Schemas['AxleTargetOut']
+  size: string
+  level: number | null
+  tables: { key: number | null; name: string; note?: string }[]
+  tableMessage?: string | undefined
+  ownMessage?: string | undefined
+}>()
+const table = defineModel<number | null>('table', { required: true })
+const own = defineModel<Entry>('own', { required: true })
+const choosing = ref(own.value !== null)
+
+const without = computed(() => ['beyond tires', 'floor above ceiling'].includes(props.target.state))
+const has = computed(() => props.target.target_kpa !== null)
+const flags = computed(() =>
+  props.target.flags.map((f) => ({
+    ...f,
+    toward: f.school === 'sidewall' ? ('down' as const) : ('nearest' as const),
+  })),
+)
+const WORDS: Record<string, string> = { 'no table': 'No table', 'not weighed': 'Not weighed' }
+</script>
+
+<template>
+  <section class="mt-6 border-t border-hairline pt-4" :aria-label="target.name">
+    <div class="flex flex-wrap items-baseline justify-between gap-x-6">
+      <h2>
+        {{ target.name }} <span class="font-normal text-soft">{{ size }}</span>
+      </h2>
+      <p v-if="has" class="text-soft">
+        <span v-if="target.state === 'provisional'" class="mr-3 font-semibold text-rust">provisional</span>
+        <span v-if="target.trial" class="mr-3 font-semibold text-rust">on trial</span>
+        <template v-if="target.reserve_left !== null"
+          >{{ show('share', target.reserve_left) }} over the load</template
+        >
+        <span class="ml-3 text-4xl font-bold text-ink">{{
+          figure('pressure', target.target_kpa!, 'up')
+        }}</span>
+        {{ unitOf('pressure') }}
+      </p>
+      <p v-else class="text-xl font-bold" :class="without ? 'text-rust' : 'text-soft'">
+        {{ WORDS[target.state] ?? 'No pressure' }}
+      </p>
+    </div>
+    <p v-if="target.state !== 'target'" :class="{ 'font-semibold text-rust': without }">
+      {{ say(target.words) }}
+    </p>
+    <Band
+      v-if="target.floor_kpa !== null || target.ceiling_kpa !== null"
+      class="mt-1"
+      :label="target.name"
+      :floor="target.floor_kpa"
+      :target="target.target_kpa"
+      :ceiling="target.ceiling_kpa"
+      :level="level"
+      :flags="flags"
+    />
+    <p v-if="target.ceiling_kpa !== null" class="text-sm text-soft">
+      Ceiling by the {{ target.ceiling_from
+      }}<template v-if="target.floor_kpa !== null"
+        >; floor by {{ target.estimate ? 'the ratio, an estimate' : 'the table' }}</template
+      >.
+    </p>
+    <ul v-if="target.notes.length" class="mt-1">
+      <li v-for="(n, k) in target.notes" :key="k" class="text-sm font-medium">{{ say(n) }}</li>
+    </ul>
+    <div class="mt-1 grid grid-cols-1 gap-x-8 gap-y-2 lg:grid-cols-[minmax(0,1fr)_20rem]">
+      <div class="min-w-0">
+        <Opening v-if="target.working.length" label="Working"><Working :lines="target.working" /></Opening>
+        <Opening v-if="target.flags.length" label="What each school says">
+          <ul>
+            <li v-for="f in target.flags" :key="f.school" class="border-t border-hairline py-1.5">
+              <p class="flex justify-between gap-4">
+                <span :class="{ 'font-semibold': f.school === target.school }"
+                  >{{ f.name }}{{ f.school === target.school ? ', chosen' : '' }}</span
+                >
+                <span class="figure">{{ show('pressure', f.kpa) }}</span>
+              </p>
+              <p v-if="f.objection" class="text-sm text-soft">{{ say(f.objection) }}</p>
+              <Opening v-if="f.working.length" label="How it comes to it" class="text-sm"
+                ><Working :lines="f.working"
+              /></Opening>
+            </li>
+          </ul>
+        </Opening>
+        <button v-if="!choosing && !without" type="button" class="link py-1" @click="choosing = true">
+          A pressure of my own
+        </button>
+        <div v-if="choosing" class="mt-1 flex max-w-md items-end gap-3">
+          <QuantityField
+            v-model="own"
+            :label="`A pressure of my own, ${target.name.toLowerCase()}`"
+            kind="pressure"
+            hint="Between floor and ceiling"
+            :message="ownMessage"
+          />
+          <button type="button" class="link pb-2.5" @click="((own = null), (choosing = false))">
+            Leave it
+          </button>
+        </div>
+      </div>
+      <div>
+        <ChoiceField
+          v-if="tables.length"
+          v-model="table"
+          :label="`Load-inflation table, ${target.name.toLowerCase()}`"
+          :choices="tables"
+          :message="tableMessage"
+        />
+        <slot v-else />
+      </div>
+    </div>
+  </section>
+</template>

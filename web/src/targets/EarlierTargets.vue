@@ -1,0 +1,42 @@
+<script setup lang="ts">
+/** Every set of targets that was put in force: when, by whom, from what. The earlier ones stay readable. */
+import { useQuery } from '@tanstack/vue-query'
+import { useFrame } from '@/rigs/frame'
+import { answer, api } from '@/shared/api/client'
+import Opening from '@/shared/Opening.vue'
+import { say, show, spokenDay } from '@/shared/units'
+import Working from '@/shared/Working.vue'
+
+const { id } = useFrame()
+const { data } = useQuery({
+  queryKey: ['rig', id, 'targets'],
+  queryFn: () => answer(api.GET('/api/v1/rigs/{rig_id}/targets', { params: { path: { rig_id: id.value } } })),
+})
+</script>
+
+<template>
+  <ol v-if="data?.length">
+    <li v-for="(s, i) in data" :key="s.id" class="border-t border-hairline py-3">
+      <p>
+        <b>{{ spokenDay(s.put_at) }}</b>, {{ s.put_by }}: {{ s.load_state }},
+        {{ s.weighed_on ? `weighed ${spokenDay(s.weighed_on)}` : 'not weighed' }}
+        <span v-if="i === 0" class="text-green">· the newest</span>
+      </p>
+      <p class="text-sm text-soft">
+        {{ show('share', s.reserve) }} reserve, {{ show('share', s.edge) }} edge, {{ s.between }}, steps of
+        {{ s.step }}{{ s.table_names.length ? `; ${s.table_names.join('; ')}` : ''
+        }}{{ s.trial ? `; trial: ${s.trial}` : '' }}
+      </p>
+      <p class="flex flex-wrap gap-x-6">
+        <span v-for="a in s.axles" :key="a.number"
+          >{{ a.name }}
+          <b>{{ a.target_kpa === null ? say(a.words) : show('pressure', a.target_kpa, 'up') }}</b></span
+        >
+      </p>
+      <Opening label="Its working" class="text-sm">
+        <Working v-for="a in s.axles" :key="a.number" class="mt-2" :title="a.name" :lines="a.working" />
+      </Opening>
+    </li>
+  </ol>
+  <p v-else class="text-soft">None yet.</p>
+</template>
