@@ -5,14 +5,26 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from ballast.core.air import (
+    POLICIES,
     Ahead,
+    Leg,
     Standing,
     at_dawn,
+    by_shortfall,
+    by_temperature,
+    by_time,
     cold_equivalent,
+    eaten,
+    hot_rise,
     look_ahead,
     ordinary_loss,
+    parting,
+    plan_trip,
+    readings,
+    set_elsewhere,
     standing,
     target_here,
+    waits,
 )
 from ballast.core.gas import Air, carry
 from ballast.core.refusal import Refusal
@@ -143,3 +155,170 @@ def test_tires_only_cool_while_they_stand(one: float, other: float) -> None:
     assert standing(early, True, "highway", 5).tire_c >= standing(late, True, "highway", 5).tire_c
     assert standing(0, True, "highway", 5).tire_c == pytest.approx(35)
     assert math.isfinite(standing(late, True, "town", 5).tire_c)
+
+
+def test_the_three_temperature_policies_by_hand() -> None:
+    here, morning = Air(30, 410), Air(6, 410)
+    # Morning: (620 + 96.496) × 303.15/279.15 − 96.496 = 681.6. Hold 20: × 303.15/293.15 gives 644.4. Left: 620.
+    found = [target_here(620, 533, 760, here, morning, (), 1.0, p).kpa for p in POLICIES]
+    assert found == pytest.approx([681.6, 644.44, 620.0], abs=0.05)
+    left = target_here(620, 533, 760, here, morning, (), 5.0, "set and leave")
+    assert left.hold_from_kpa == 538
+    assert target_here(620, 533, 760, here, morning, (), 5.0).hold_from_kpa is None
+
+
+def test_set_and_leave_holds_from_a_step_above_what_the_dawns_ask() -> None:
+    # The floor of 533 at −10 °C, no loss: (533 + 96.496) × 283.15/263.15 − 96.496 = 580.84.
+    found = target_here(620, 533, 760, Air(10, 410), None, (Ahead(Air(-10, 410), 0),), 5.0, "set and leave")
+    assert found.hold_from_kpa == pytest.approx(585.84, abs=0.02)
+
+
+def test_colder_air_than_the_mornings_never_takes_the_target_below_the_floor() -> None:
+    found = target_here(540, 533, 760, Air(-10, 410), Air(10, 410), (), 5.0)
+    assert found.kpa == 535
+    assert any("Raised to the floor" in n.text for n in found.notes)
+
+
+def test_the_coldest_of_several_dawns_rules_with_what_is_lost_until_then() -> None:
+    dawns = (Ahead(Air(6, 410), 0.5), Ahead(Air(-4, 410), 3.5), Ahead(Air(3, 410), 6.5))
+    found = target_here(600, 592, 760, HERE, None, dawns, 1.0)
+    # 592 + 600 × 0.03 × 3.5/30 = 594.1 at −4 °C: (594.1 + 96.496) × 286.15/269.15 − 96.496 = 637.72.
+    assert found.kpa == 638
+
+
+def test_how_much_of_the_reserve_the_cold_eats() -> None:
+    assert eaten(620, 590, 530) == pytest.approx(1 / 3)
+    assert eaten(620, 520, 530) == pytest.approx(100 / 90)
+    assert eaten(530, 500, 530) is None
+    assert eaten(620, 640, 530) == 0
+
+
+def test_setting_in_a_heated_shop_and_up_high() -> None:
+    # Temperature alone: (620 + 96.496) × 291.15/268.15 − 96.496 = 681.46.
+    shop = set_elsewhere(620, Air(-5, 410), Air(18, 410), 760)
+    assert shop.kpa == pytest.approx(681.46, abs=0.02)
+    assert not shop.capped
+    # Altitude alone, to 2,650 m (73.283 kPa): 620 + 96.496 − 73.283 = 643.21. Both: 716.496 × 291.15/268.15 − 73.283.
+    assert set_elsewhere(620, Air(-5, 410), Air(-5, 2650), 760).kpa == pytest.approx(643.21, abs=0.05)
+    assert set_elsewhere(620, Air(-5, 410), Air(18, 2650), 760).kpa == pytest.approx(704.67, abs=0.05)
+    hot = set_elsewhere(700, Air(-15, 410), Air(25, 410), 760)
+    assert (hot.kpa, hot.capped) == (760, True)
+    assert "finish outside" in hot.words.text
+
+
+LEGS = (
+    Leg("Ember Lake", Air(2, 640), 14.0, 1),
+    Leg("Marrow Pass", Air(-9, 2650), 4.0, 2),
+    Leg("Quill Dunes", Air(12, 55), 28.0, 3),
+)
+
+
+def test_one_fill_for_a_trip_by_hand() -> None:
+    found = plan_trip(600, 592, 760, HERE, LEGS, 5.0)
+    # At the pass, a loss of 600 × 0.03 × 2/30 = 1.2: (593.2 + 73.283) × 286.15/264.15 − 96.496 = 625.49. At the dunes,
+    # 1.8 lost: (593.8 + 100.666) × 286.15/285.15 − 96.496 = 600.4. So 630, the next 5 kPa.
+    (only,) = found.stretches
+    assert only.need_kpa == pytest.approx(625.49, abs=0.1)
+    assert only.rules == 1
+    assert only.set_kpa == 630
+    assert found.clash is None
+    assert "Marrow Pass" in found.notes[0].text
+    assert found.readings[1].dawn_kpa >= 592
+    assert found.readings[2].high_kpa == pytest.approx(carry(630, HERE, Air(28, 55)))
+
+
+def test_a_trip_with_no_solution_says_which_legs_clash_and_where_to_stop() -> None:
+    # A narrow band: 690 to 730. From −30 °C to 38 °C no fill stays inside it.
+    legs = (Leg("Cold", Air(-30, 2650), None, 1), Leg("Cool", Air(-25, 2000), None, 2), Leg("Hot", Air(38, 0), None, 3))
+    found = plan_trip(700, 690, 730, Air(-20, 2650), legs, 1.0)
+    assert found.clash is not None
+    assert len(found.stretches) >= 2
+    assert found.stretches[-1].at == 2
+    # At the hot dawn it is set there, by the gauge: the target itself.
+    assert found.stretches[-1].set_kpa == 700
+    assert "clash" in found.words.text or "No fill set here" in found.words.text
+    assert any("Stop at Hot" in n.text for n in found.notes)
+    assert all(r.above_floor and r.below_ceiling for r in found.readings)
+
+
+def test_a_fill_never_leaves_the_band_where_it_is_set() -> None:
+    # The dunes are far warmer: less would do there, but not here.
+    found = plan_trip(600, 592, 620, Air(0, 410), (Leg("Warm", Air(20, 410), None, 1),), 1.0)
+    assert found.clash == (None, 0)
+    assert found.stretches[0].set_kpa >= 592
+
+
+legs = st.lists(
+    st.builds(lambda c, m, d: Leg("Night", Air(c, m), None, d), st.floats(-35, 40), st.floats(-100, 3500), st.just(1.0)),
+    min_size=1, max_size=12,
+)  # fmt: skip
+
+
+@given(legs, st.floats(300, 700), st.floats(1.02, 1.4), st.floats(-30, 40), st.sampled_from([1.0, 5.0, 6.894757]))
+def test_every_dawn_of_any_trip_stays_inside_the_band(
+    nights: list[Leg], floor: float, over: float, here_c: float, step: float
+) -> None:
+    found = plan_trip(floor * 1.01, floor, floor * over, Air(here_c, 410), tuple(nights), step)
+    assert [r.leg for r in found.readings] == list(range(len(nights)))
+    assert all(r.above_floor and r.below_ceiling for r in found.readings)
+    for stretch in found.stretches:
+        assert floor - 1e-6 <= stretch.set_kpa <= floor * over + 1e-6
+
+
+def test_warm_tires_by_each_way_by_hand() -> None:
+    here = Air(13, 410)
+    by_c = by_temperature(700, 33, here, 690)
+    # The cold equivalent is 647.97; 690 at 33 °C reads (690 + 96.496) × 306.15/286.15 − 96.496 = 744.97.
+    assert by_c.cold_kpa == pytest.approx(647.97, abs=0.02)
+    assert by_c.add_kpa == pytest.approx(44.97, abs=0.02)
+    assert by_c.uncertainty_kpa == pytest.approx(0.4 * 52.03, abs=0.02)
+    # By the shortfall: (690 + 96.496)(700 + 96.496)/(650 + 96.496) − 96.496 = 742.68.
+    short = by_shortfall(700, 650, here, 690)
+    assert short.fill_to_kpa == pytest.approx(742.68, abs=0.05)
+    assert short.uncertainty_kpa == pytest.approx(6.894757 * math.hypot(1, 796.496 / 746.496), abs=0.01)
+    stood = standing(1, False, "highway", 13)
+    timed = by_time(700, stood, here, 690)
+    assert timed.cold_kpa == pytest.approx(carry(700, Air(13 + 30 * math.exp(-60 / 50), 410), here), abs=0.01)
+
+
+def test_no_way_ever_asks_to_let_air_out() -> None:
+    over = by_temperature(800, 20, Air(13, 410), 690)
+    assert over.add_kpa == 0
+    assert over.fill_to_kpa == 800
+    assert "Let nothing out" in over.words.text
+
+
+def test_warm_tires_that_cannot_be() -> None:
+    with pytest.raises(Refusal, match="colder than the air"):
+        by_temperature(700, 5, Air(13, 410), 690)
+    with pytest.raises(Refusal, match="less warm than it did cold"):
+        by_shortfall(640, 650, Air(13, 410), 690)
+    with pytest.raises(Refusal, match="above the ceiling"):
+        by_temperature(700, 33, Air(13, 410), 800, 760)
+
+
+@pytest.mark.parametrize(("hot", "verdict"), [(None, ""), (660.0, "less"), (690.0, "as it should"), (720.0, "more")])
+def test_the_hot_rise_by_the_law(hot: float | None, verdict: str) -> None:
+    # Set 620 at 10 °C, 410 m; today 15 °C: at 30 °C 671.1, at 45 °C 709.1.
+    found = hot_rise(620, Air(10, 410), Air(15, 410), hot)
+    assert (found.low_kpa, found.high_kpa) == pytest.approx((670.61, 708.56), abs=0.1)
+    assert found.verdict == verdict
+    assert "thumb rule" in found.working[-1].what.text
+
+
+def test_readings_by_temperature_and_where_the_thumb_rule_parts() -> None:
+    found = readings(600, Air(20, 410), 560, 640, (-20.0, 20.0, 40.0))
+    # (600 + 96.496) × 253.15/293.15 − 96.496 = 504.96.
+    assert found[0].kpa == pytest.approx(504.96, abs=0.02)
+    assert [r.above_floor for r in found] == [False, True, True]
+    assert [r.below_ceiling for r in found] == [True, True, False]
+    part = parting(600, Air(20, 410), (-20.0,))[0]
+    # 2 psi per 10 °F over 72 °F are 14.4 psi, 99.28 kPa: 500.72, 4.24 low.
+    assert part.off_kpa == pytest.approx(-4.24, abs=0.02)
+
+
+def test_cold_by_the_workspaces_own_hours() -> None:
+    assert standing(1, True, "highway", 10, 1.0).cold
+    assert not standing(1, True, "highway", 10).cold
+    assert "Cold" in waits(standing(6, True, "highway", 10), 10).text
+    assert waits(standing(1, True, "highway", 10), 10).show("metric").startswith("Not cold yet: wait 4 h more")

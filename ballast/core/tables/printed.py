@@ -107,6 +107,8 @@ def read_line(name: LineName, cells: list[str], unit: str) -> tuple[list[str], l
 
 def _split(text: str) -> list[list[str]]:
     lines = [line for line in text.replace("\r\n", "\n").replace("\r", "\n").split("\n") if line.strip()]
+    if not lines:
+        return []
     for mark in ("\t", ";", "|"):
         if any(mark in line for line in lines):
             return [[c.strip() for c in line.strip(f"{mark} " if mark == "|" else " ").split(mark)] for line in lines]
