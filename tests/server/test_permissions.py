@@ -1,6 +1,7 @@
 """Who may do what: every operation of the OpenAPI document, so that a new one cannot be forgotten."""
 
 import base64
+import datetime as dt
 import json
 from collections.abc import Callable
 from typing import Any
@@ -8,9 +9,13 @@ from uuid import uuid4
 
 import pytest
 from django.test import Client
+from django.utils import timezone
 
+from ballast.server.accounts.models import Person
 from ballast.server.api import api as ninja
 from ballast.server.rigs.models import Rig, Tire
+from ballast.server.targets.models import ChalkResult
+from ballast.server.weather.models import Record
 from ballast.server.weighing.models import LoadState
 from tests.server.conftest import COACH, COMPARISON, GAUGE, TABLE, TICKET, Api, Fleet, furnish
 
@@ -66,6 +71,32 @@ LEAST = {
     "POST work/targets/what-if": VIEWER,
     "GET weather/places": VIEWER,
     "GET weather/places/{key}": VIEWER,
+    "GET weather/records/blank.csv": VIEWER,
+    "POST weather/records": TECHNICIAN,
+    "DELETE weather/records/{record_id}": TECHNICIAN,
+    "GET tables/export.json": VIEWER,
+    "GET tables/export.csv": VIEWER,
+    "GET tables/blank.csv": VIEWER,
+    "POST tables/import": MANAGER,
+    "PUT tables/{table_id}/check": MANAGER,
+    "POST work/tables/paste": VIEWER,
+    "POST work/tables/import": MANAGER,
+    "POST work/targets/edition": VIEWER,
+    "GET rigs/{rig_id}/policy": VIEWER,
+    "PUT rigs/{rig_id}/policy": MANAGER,
+    "GET rigs/{rig_id}/chalk": VIEWER,
+    "POST rigs/{rig_id}/chalk": MANAGER,
+    "PUT rigs/{rig_id}/chalk/{result_id}": MANAGER,
+    "GET rigs/{rig_id}/trip": VIEWER,
+    "PUT rigs/{rig_id}/trip": TECHNICIAN,
+    "GET trip-blank.csv": VIEWER,
+    "GET rigs/{rig_id}/card": VIEWER,
+    "GET rigs/{rig_id}/card.pdf": VIEWER,
+    "POST work/air/elsewhere": VIEWER,
+    "POST work/air/warm": VIEWER,
+    "POST work/air/readings": VIEWER,
+    "POST work/air/trip": VIEWER,
+    "POST work/air/trip-file": VIEWER,
     "GET gauges": VIEWER,
     "POST gauges": TECHNICIAN,
     "PUT gauges/{gauge_id}": TECHNICIAN,
@@ -112,6 +143,7 @@ def test_every_operation_has_its_least_role_written_down() -> None:
 def body_for(operation: str, fleet: Fleet, round_id: int) -> Any:
     """A body that would be accepted, so that only the role can be in the way."""
     reading = {"wheel": "1L", "pressure": 624}
+    air, night = {"outside_c": 10, "elevation_m": 410}, {"elevation_m": 640, "dawn_c": 2}
     put = {"what": "cargo", "mass": "20 kg", "rig": fleet.rig, "x": 2, "y": 0}
     return {
         "POST session": {"username": "x", "password": "y"},
@@ -159,6 +191,21 @@ def body_for(operation: str, fleet: Fleet, round_id: int) -> Any:
         "POST work/weighing/scale": {"rig": fleet.rig, "scale": "platform", "on": ["0:1L"]},
         "POST work/weighing/scale-ticket": {"rig": fleet.rig, "scale": "platform", "way": "passes"},
         "POST work/targets/what-if": {"rig": fleet.rig, "placed": [put]},
+        "POST weather/records": {"place": "P", "elevation_m": 0, "time_zone": "UTC", "content": "bm8="},
+        "POST tables/import": {"content": FLEET_FILE},
+        "PUT tables/{table_id}/check": {"checked": True},
+        "POST work/tables/paste": {"text": "450\t485", "pressure_unit": "kPa", "mass_unit": "kg"},
+        "POST work/tables/import": {"content": FLEET_FILE},
+        "POST work/targets/edition": TABLE,
+        "PUT rigs/{rig_id}/policy": {"check_days": 14},
+        "POST rigs/{rig_id}/chalk": {"number": 1, "pressure": 600, "done_on": "2026-09-20"},
+        "PUT rigs/{rig_id}/chalk/{result_id}": {"withdrawn": False},
+        "PUT rigs/{rig_id}/trip": {"legs": [night]},
+        "POST work/air/elsewhere": {"rig": fleet.rig, "tire_c": 18, **air},
+        "POST work/air/warm": {"rig": fleet.rig, "axle": 1, **air},
+        "POST work/air/readings": {"rig": fleet.rig},
+        "POST work/air/trip": {"rig": fleet.rig, "legs": [night], **air},
+        "POST work/air/trip-file": {"content": "bm8="},
     }.get(operation)
 
 
@@ -181,11 +228,27 @@ def state_of(fleet: Fleet) -> int:
     return state.pk
 
 
+def chalk_of(fleet: Fleet) -> int:
+    """A chalk result of the coach."""
+    manager = Person.objects.get(username="manager")
+    given = {"load_state_id": state_of(fleet), "number": 1, "kpa": 600, "done_on": dt.date(2026, 9, 20), "by": manager}
+    return ChalkResult.objects.get_or_create(rig_id=fleet.rig, typed="by hand", defaults=given)[0].pk
+
+
+def record_of(fleet: Fleet) -> int:
+    """A weather record of the workspace."""
+    manager = Person.objects.get(username="manager")
+    given = {"elevation_m": 0, "start": timezone.now(), "hours": [], "time_zone": "UTC", "brought_by": manager}
+    workspace = Rig.objects.get(pk=fleet.rig).workspace
+    return Record.objects.get_or_create(name="Here", workspace=workspace, defaults=given)[0].pk
+
+
 def address(operation: str, fleet: Fleet, round_id: int, member_id: int) -> tuple[str, str]:
     method, path = operation.split(" ")
     given = {
         "rig_id": fleet.rig, "gauge_id": fleet.gauge, "round_id": round_id, "member_id": member_id,
-        "weighing_id": fleet.weighing, "tire_id": tire_of(fleet), "state_id": state_of(fleet),
+        "weighing_id": fleet.weighing, "tire_id": tire_of(fleet), "state_id": state_of(fleet), "table_id": fleet.table,
+        "result_id": chalk_of(fleet), "record_id": record_of(fleet),
     }  # fmt: skip
     return method, path.format(**given, key="still-water", uuid=uuid4())
 
@@ -237,7 +300,7 @@ def test_work_calls_do_not_reach_into_another_workspace(aimed: Fleet, stranger: 
     reaching = (
         "POST work/weighing", "POST work/weighing/guide", "POST work/weighing/what-if", "POST work/weighing/scale",
         "POST work/weighing/scale-ticket", "POST work/targets", "POST work/targets/what-if", "POST work/air",
-        "POST work/rounds",
+        "POST work/rounds", "POST work/air/elsewhere", "POST work/air/warm", "POST work/air/readings", "POST work/air/trip",
     )  # fmt: skip
     for operation in reaching:
         method, path = operation.split(" ")

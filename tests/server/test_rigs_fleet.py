@@ -111,11 +111,19 @@ def test_a_weaker_tire_lowers_what_the_axle_carries(fleet: Fleet) -> None:
     assert fleet.api.ok("GET", f"/rigs/{fleet.rig}")["axles"][0]["tire_max_kg"] == 1900
 
 
-def test_no_pressure_by_a_table_of_another_size_than_what_is_fitted(aimed: Fleet) -> None:
+def test_a_fitted_tire_of_another_size_is_looked_up_in_its_own_table(aimed: Fleet) -> None:
     fit(aimed.api, aimed.rig, "1L", tire_size="225/70R19.5 128/126M")
     front, rear = aimed.api.ok("POST", "work/targets", {"rig": aimed.rig})["axles"]
+    # Without a table or a sidewall of its own nothing can be said of the axle, whatever the other tire's table says.
     assert (front["state"], rear["state"]) == ("no table", "target")
-    assert "225/70R19.5 is fitted here" in front["words"]["text"]
+    assert any("Mixed tires (245/70R19.5, 225/70R19.5)" in n["text"] for n in front["notes"])
+    own = {"size": "225/70R19.5 128/126M", "source": "Printed sheet", "pressure_unit": "kPa", "mass_unit": "kg",
+           "steps": [450, 585, 690, 760], "single": [1250, 1500, 1680, 1795]}  # fmt: skip
+    aimed.api.ok("POST", "/tables", own)
+    front = aimed.api.ok("POST", "work/targets", {"rig": aimed.rig})["axles"][0]
+    # 1,700 kg: 690 + 70 × 20/115 = 702.2 in the smaller size, 532.9 in the other.
+    assert front["floor_kpa"] == pytest.approx(702.17, abs=0.01)
+    assert front["target_kpa"] == 760
     sheet = aimed.api.ok("GET", f"/yard/{aimed.rig}")
     assert sheet["targets"]["out_of_date"] == ["tires or ratings have changed"]
 

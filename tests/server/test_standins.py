@@ -5,9 +5,10 @@ import itertools
 
 import pytest
 
-from ballast.server.weather.service import service
+from ballast.server.weather.outlook import outlook
+from ballast.server.weather.service import Guarded, service
 from ballast.standins.scale import SimulatedScale
-from ballast.standins.weather import SimulatedWeather
+from ballast.standins.weather import SimulatedWeather, snap_c
 
 WEATHER = SimulatedWeather()
 NOON = dt.datetime(2026, 7, 10, 19, tzinfo=dt.UTC)  # noon at the made-up places
@@ -51,24 +52,49 @@ def test_the_hours_run_smoothly() -> None:
     assert -60 < min(temperatures) < max(temperatures) < 60
 
 
-def test_the_coming_dawn_lies_ahead_and_this_mornings_behind() -> None:
+LAKE = next(p for p in WEATHER.places() if p.key == "ember-lake")
+
+
+def test_the_coming_dawns_lie_ahead_and_this_mornings_behind() -> None:
     for hour in range(0, 48, 3):
-        at = NOON + dt.timedelta(hours=hour)
-        outlook = WEATHER.outlook("ember-lake", at)
-        assert at < outlook.dawn_at <= at + dt.timedelta(days=1)
-        assert outlook.dawn_c == WEATHER.outside_c("ember-lake", outlook.dawn_at)
-        assert outlook.morning_c == WEATHER.outside_c("ember-lake", outlook.dawn_at - dt.timedelta(days=1))
-        assert outlook.outside_c == WEATHER.outside_c("ember-lake", at)
+        at = NOON + dt.timedelta(hours=hour, minutes=20)
+        found = outlook(WEATHER, LAKE, at)
+        assert len(found.week) == 7
+        assert at < found.dawn.dawn_at <= at + dt.timedelta(days=1, hours=8)
+        local = found.dawn.dawn_at - dt.timedelta(hours=7)
+        assert 0 <= local.hour <= 12
+        assert found.dawn.dawn_c == WEATHER.outside_c("ember-lake", found.dawn.dawn_at)
+        for day in found.week:
+            assert day.dawn_c <= day.high_c
+            hours = [WEATHER.outside_c("ember-lake", day.high_at + dt.timedelta(hours=h)) for h in (-1, 1)]
+            assert day.high_c >= min(hours)
+        assert found.outside_c == pytest.approx(WEATHER.outside_c("ember-lake", at), abs=1.0)
 
 
 def test_an_unknown_place_is_a_key_error() -> None:
     with pytest.raises(KeyError):
-        WEATHER.outlook("atlantis", NOON)
+        WEATHER.hourly("atlantis", NOON, 3)
+
+
+def test_hours_behind_are_history_and_hours_ahead_the_forecast() -> None:
+    found = WEATHER.hourly("tarn-hollow", NOON - dt.timedelta(hours=48), 96)
+    assert len(found) == 96
+    assert found[48] == WEATHER.outside_c("tarn-hollow", NOON)
+
+
+def test_now_and_then_a_cold_snap_comes_over_all_places() -> None:
+    days = [snap_c(740_000 + d / 4) for d in range(4 * 730)]
+    assert 7 < max(days) <= 17
+    # In two years several come, and most days have none.
+    assert sum(1 for d in days if d == 0) > 0.6 * len(days)
+    assert sum(1 for a, b in itertools.pairwise(days) if a == 0 < b) >= 8
 
 
 def test_the_service_in_use_is_named_in_settings(settings: object) -> None:
     settings.WEATHER_SERVICE = "ballast.standins.weather.SimulatedWeather"  # type: ignore[attr-defined]
-    assert isinstance(service(), SimulatedWeather)
+    found = service()
+    assert isinstance(found, Guarded)
+    assert isinstance(found.inner, SimulatedWeather)
 
 
 SCALE = SimulatedScale()

@@ -133,7 +133,7 @@ def test_the_work_line_once_all_is_done(fleet: Fleet) -> None:
         "rig": ("fine", "2 axles, 7 tires"),
         "weighing": ("fine", "weighed today"),
         "targets": ("fine", "{0}, {1}"),
-        "air": ("fine", "dawn holds the floor"),
+        "air": ("fine", "the dawns hold the floor"),
         "rounds": ("fine", "done today"),
         "lookback": ("quiet", "all hold"),
     }

@@ -3,6 +3,8 @@
 import datetime as dt
 import time
 
+from django.utils import timezone
+
 from ballast.server.weather.service import Place, WeatherUnavailable
 
 PLACE = Place("still-water", "Still Water", 410.0, "Etc/GMT+7")
@@ -17,10 +19,10 @@ class Still:
     def hourly(self, key: str, start: dt.datetime, hours: int) -> list[float]:
         if key != PLACE.key:
             raise KeyError(key)
-        tomorrow = dt.datetime.now(dt.UTC)
+        now = timezone.now()
         at = [start + dt.timedelta(hours=h) for h in range(hours)]
         # Six in the morning there is 13 o'clock UTC.
-        return [2.0 if a.hour == 13 and a > tomorrow else 10.0 for a in at]
+        return [2.0 if a.hour == 13 and a > now else 10.0 for a in at]
 
 
 class Silent(Still):
