@@ -44,15 +44,9 @@ def blank() -> str:
 
 def _body(row: Table) -> dict[str, Any]:
     """A stored table as it would be sent in again, in its printed units."""
-    indices = "/".join(str(i) for i in (row.load_index_single, row.load_index_dual) if i is not None)
-    body = {name: getattr(row, name) for name in _OF_TABLE if name not in ("size", "speed_kmh")}
-    speed = {} if row.speed_kmh is None else {"speed_kmh": row.speed_kmh}
-    return (
-        {"size": f"{row.size} {indices}".strip() if row.service != "heavy inch" else row.size}
-        | {k: v for k, v in body.items() if v not in (None, "")}
-        | speed
-        | {"steps": row.steps, "single": row.single, "dual": row.dual}
-    )
+    head = {name: getattr(row, name) for name in _OF_TABLE}
+    known = {name: value for name, value in head.items() if value not in (None, "")}
+    return known | {"steps": row.steps, "single": row.single, "dual": row.dual}
 
 
 def _chosen(actor: Actor) -> list[Table]:
