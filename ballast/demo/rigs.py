@@ -186,3 +186,11 @@ OTHER: dict[tuple[str, str], dict[str, Any]] = {
     ("CF-10", "1L"): {"age": 5.4},
     ("CF-01", "2Ri"): {"sensor": "K-41"},
 }
+
+# The coach's next tour, a place each night: beyond the forecast it is typed.
+TOUR: list[dict[str, Any]] = [
+    {"place_key": "ember-lake"},
+    {"place_key": "saltgrass-flat"},
+    {"place_key": "marrow-pass"},
+    {"place_key": "quill-dunes"},
+]

@@ -17,7 +17,8 @@ from ballast.demo.clock import at
 from ballast.demo.tires import TireFleet
 from ballast.server.accounts.actors import Actor
 from ballast.server.accounts.models import Membership, Person, Workspace
-from ballast.server.air.schemas import AirIn
+from ballast.server.air import trips
+from ballast.server.air.schemas import AirIn, TripIn
 from ballast.server.air.services import set_air
 from ballast.server.gauges.models import Gauge
 from ballast.server.gauges.schemas import CalibrationIn, GaugeIn
@@ -31,7 +32,8 @@ from ballast.server.rounds import services as rounds
 from ballast.server.rounds.schemas import ConditionsIn, ReadingIn
 from ballast.server.tables.samples import SAMPLES
 from ballast.server.tables.services import take_sample
-from ballast.server.targets.schemas import TargetsIn
+from ballast.server.targets import chalk
+from ballast.server.targets.schemas import ChalkIn, TargetsIn
 from ballast.server.targets.services import put_in_force
 from ballast.server.weighing.schemas import GuideIn, SaveWhatIfIn, WeighingIn
 from ballast.server.weighing.services import guide, save_weighing
@@ -166,6 +168,20 @@ def _copperfinch(maintainer: Actor, technician: Actor, start: dt.datetime, today
             ),
         )
         _move_tires(technician, fleet["CF-05"], start)
+        # The chalk trial of the pickup, and the coach's next tour.
+        chalk.add(
+            maintainer,
+            fleet["CF-06"].pk,
+            ChalkIn.model_validate(
+                {
+                    "number": 1,
+                    "pressure": "42 psi",
+                    "done_on": start.date().isoformat(),
+                    "note": "A faint edge at both shoulders",
+                }
+            ),
+        )
+        trips.keep(technician, fleet["CF-01"].pk, TripIn.model_validate({"legs": data.TOUR}))
     # The coach: a slow leak at one inner dual; its last round is a week old, so one is due this morning.
     tires = TireFleet(11, {"2Ri": 0.016, "S1": 0.02, "TS1": 0.03}, {"2Ri": 3.4})
     _history(technician, fleet["CF-01"], g1, tires, today - dt.timedelta(days=7), 0.9, skip=("TS1",))

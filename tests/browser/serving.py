@@ -25,12 +25,14 @@ def free_port() -> int:
 class DemoServer:
     """Gunicorn over a folder with a built demo world."""
 
+    mode = "demo"
+
     def __init__(self, folder: Path) -> None:
         self.folder = folder
         self.port = free_port()
         self.process: subprocess.Popen[bytes] | None = None
         clean = {k: v for k, v in os.environ.items() if not k.startswith(("BALLAST", "DJANGO", "DATABASE"))}
-        self.env = clean | {"BALLAST_MODE": "demo", "BALLAST_VAR": str(folder)}
+        self.env = clean | {"BALLAST_MODE": self.mode, "BALLAST_VAR": str(folder)}
 
     @property
     def url(self) -> str:
@@ -62,6 +64,15 @@ class DemoServer:
                 os.killpg(self.process.pid, signal.SIGKILL)
             self.process.wait()
             self.process = None
+
+
+class EmptyServer(DemoServer):
+    """The application for real, starting with nobody."""
+
+    mode = "production"
+
+    def build(self) -> None:
+        self.manage("migrate", "--verbosity", "0")
 
 
 def copy_of(built: DemoServer, folder: Path) -> DemoServer:

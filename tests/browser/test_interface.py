@@ -15,8 +15,8 @@ AXE = (ROOT / "web/node_modules/axe-core/axe.min.js").read_text()
 Pages = Callable[..., Page]
 VIEWS = [
     "/", "/rigs/new", "/rigs/import", "/rigs/1", "/rigs/1/edit", "/rigs/2", "/rigs/1/weighing", "/rigs/1/weighing/what-if",
-    "/rigs/1/weighing/drift", "/rigs/1/targets", "/rigs/9/targets", "/rigs/1/air",
-    "/rigs/1/rounds", "/rigs/1/lookback", "/gauges", "/tables", "/tables/new", "/people", "/nowhere",
+    "/rigs/1/weighing/drift", "/rigs/1/targets", "/rigs/6/targets", "/rigs/1/air", "/rigs/1/air/trip", "/rigs/1/air/warm",
+    "/rigs/1/air/readings", "/rigs/1/card", "/tables/import", "/rigs/1/rounds", "/rigs/1/lookback", "/gauges", "/tables", "/tables/new", "/people", "/nowhere",
 ]  # fmt: skip
 
 
@@ -173,7 +173,7 @@ def test_a_pasted_table_is_spread_over_the_grid(server: DemoServer, new_page: Pa
     enter(page, server.url)
     page.goto(f"{server.url}/tables/new")
     page.get_by_label("Size").fill("245/70R19.5 135/133M")
-    page.get_by_label("Source and page").fill("Printed sheet")
+    page.get_by_label("Source").fill("Printed sheet")
     page.get_by_role("button", name="Pressures in").click()
     page.get_by_role("option", name="kPa").click()
     page.get_by_role("button", name="Loads in").click()

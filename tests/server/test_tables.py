@@ -201,7 +201,7 @@ def test_tables_go_out_and_come_in_again(fleet: Fleet, stranger: Api) -> None:
 def test_an_import_is_all_or_nothing_and_tells_each_table(api: Api) -> None:
     good = dict(TABLE)
     bad = good | {"single": [1510, 1590, 1580, *TABLE["single"][3:]]}
-    body = {"format": "gentle-ballast load-inflation tables 1", "tables": [good, bad, {"size": "nonsense"}]}
+    body = {"format": "gentle-ballast/load-inflation-tables", "version": 1, "tables": [good, bad, {"size": "nonsense"}]}
     found = api.ok("POST", "/tables/import", sent(json.dumps(body)))
     assert (found["ready"], found["saved"]) == (False, 0)
     assert found["tables"][0]["problems"] == []
@@ -218,7 +218,7 @@ def test_an_import_is_all_or_nothing_and_tells_each_table(api: Api) -> None:
         ("pressure,single\n", "no table"),
         ('{"format": "other"}', "no list of tables"),
         ("{not json", "not JSON"),
-        ('{"format": "gentle-ballast load-inflation tables 1", "tables": [1]}', "Table 1 is no object"),
+        ('{"format": "gentle-ballast/load-inflation-tables", "version": 1, "tables": [1]}', "Table 1 is no object"),
         ("\x00\x01", "no text file"),
     ],
 )

@@ -16,7 +16,7 @@ from ballast.server.tables import services
 from ballast.server.tables.models import Table
 from ballast.server.tables.schemas import TableIn
 
-FORMAT = "gentle-ballast load-inflation tables 1"
+FORMAT, VERSION = "gentle-ballast/load-inflation-tables", 1
 MOST_TABLES = 200
 _OF_TABLE = (
     "size", "line", "source", "page", "load_range", "load_index_single", "load_index_dual", "speed_kmh", "pressure_unit",
@@ -55,7 +55,7 @@ def _chosen(actor: Actor) -> list[Table]:
 
 
 def export_json(actor: Actor) -> str:
-    return json.dumps({"format": FORMAT, "tables": [_body(t) for t in _chosen(actor)]}, indent=2, ensure_ascii=False)
+    return json.dumps({"format": FORMAT, "version": VERSION, "tables": [_body(t) for t in _chosen(actor)]}, indent=2, ensure_ascii=False)
 
 
 def export_csv(actor: Actor) -> str:
@@ -97,8 +97,9 @@ def _from_json(text: str) -> list[tuple[int, dict[str, Any]]]:
         data = json.loads(text)
     except (ValueError, RecursionError) as bad:
         raise Refusal(f"The file is not JSON: {bad}. Save it again, or import CSV.", "content") from None
-    if not isinstance(data, dict) or data.get("format") != FORMAT or not isinstance(data.get("tables"), list):
-        raise Refusal(f'The file is no list of tables. It needs "format": "{FORMAT}" and "tables".', "content")
+    ours = isinstance(data, dict) and data.get("format") == FORMAT and data.get("version") == VERSION
+    if not ours or not isinstance(data.get("tables"), list):
+        raise Refusal(f'The file is no list of tables. It needs "format": "{FORMAT}", "version": {VERSION} and "tables".', "content")
     bodies = data["tables"]
     for i, body in enumerate(bodies):
         if not isinstance(body, dict):

@@ -222,17 +222,19 @@ const leaves = (a: Schemas['AxleAirOut']) => a.above_floor === false || a.below_
     >
       <div class="flex flex-wrap items-baseline justify-between gap-x-6">
         <h2>{{ many ? `${a.rig_name}, ${a.name.toLowerCase()}` : a.name }}</h2>
-        <p class="text-soft">
-          set now, cold
-          <span class="ml-2 text-3xl font-bold text-ink">{{ figure('pressure', a.here_kpa, 'up') }}</span>
-          {{ unitOf('pressure') }}
-          <template v-if="a.coldest_kpa !== null">
-            <span class="ml-4">coldest dawn</span>
+        <p class="flex flex-wrap gap-x-4 text-soft">
+          <span class="whitespace-nowrap"
+            >set now, cold
+            <span class="ml-2 text-3xl font-bold text-ink">{{ figure('pressure', a.here_kpa, 'up') }}</span>
+            {{ unitOf('pressure') }}</span
+          >
+          <span v-if="a.coldest_kpa !== null" class="whitespace-nowrap"
+            >coldest dawn
             <span class="ml-2 text-3xl font-bold" :class="leaves(a) ? 'text-rust' : 'text-ink'">{{
               figure('pressure', a.coldest_kpa)
             }}</span>
-            {{ unitOf('pressure') }}
-          </template>
+            {{ unitOf('pressure') }}</span
+          >
         </p>
       </div>
       <Band

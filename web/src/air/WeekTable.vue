@@ -31,7 +31,7 @@ const out = (d: Schemas['AxleDayOut'] | undefined) => d?.above_floor === false |
             v-for="(d, i) in answer.air.week"
             :key="i"
             scope="col"
-            class="figure"
+            class="figure whitespace-nowrap"
             :class="{ 'text-ink': d.judged }"
           >
             {{ day(d) }}<br />
@@ -62,7 +62,7 @@ const out = (d: Schemas['AxleDayOut'] | undefined) => d?.above_floor === false |
         </tr>
         <tr>
           <th scope="row">High</th>
-          <td v-for="(d, i) in answer.air.week" :key="i" class="figure text-soft">
+          <td v-for="(d, i) in answer.air.week" :key="i" class="figure whitespace-nowrap text-soft">
             {{ d.high_c === null ? '–' : show('temperature', d.high_c) }}
           </td>
         </tr>
@@ -70,7 +70,7 @@ const out = (d: Schemas['AxleDayOut'] | undefined) => d?.above_floor === false |
           <th scope="row" class="whitespace-nowrap">
             {{ many ? `${a.rig_name}, ${a.name.toLowerCase()}` : a.name }} at the high
           </th>
-          <td v-for="(d, i) in a.days" :key="i" class="figure text-soft">
+          <td v-for="(d, i) in a.days" :key="i" class="figure whitespace-nowrap text-soft">
             {{ d.high_kpa === null ? '–' : figure('pressure', d.high_kpa) }}
           </td>
         </tr>
