@@ -18,6 +18,8 @@ PSI_KPA = 6.894757293168361
 LB_KG = 0.45359237
 FT_M = 0.3048
 MI_KM = 1.609344
+# Lengths from here on are elevations, not parts of a rig: shown to the whole unit [m].
+ELEVATION_M = 50.0
 GAL_L = 3.785411784
 
 
@@ -193,7 +195,10 @@ def show(kind: Kind, value: float, system: System, toward: Toward = "nearest") -
     if kind == "number":
         return f"{value:,.2f}".rstrip("0").rstrip(".")
     symbol = SHOWN[system][kind]
-    return f"{rounded(from_canonical(value, symbol), BY_SYMBOL[symbol].decimals, toward)} {symbol}"
+    decimals = BY_SYMBOL[symbol].decimals
+    if kind == "length" and abs(value) >= ELEVATION_M:
+        decimals = 0
+    return f"{rounded(from_canonical(value, symbol), decimals, toward)} {symbol}"
 
 
 def rounded(value: float, decimals: int, toward: Toward = "nearest") -> str:

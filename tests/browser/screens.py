@@ -60,17 +60,11 @@ def guide_and_what_if(page: Page, server: DemoServer) -> None:
 
 
 def draw(browser: Browser, server: DemoServer) -> None:
-    page = browser.new_context(locale="en-US", **DESK).new_page()  # type: ignore[arg-type]
-    page.add_init_script("localStorage.setItem('light', 'day')")
-    page.goto(server.url)
-    page.get_by_role("heading", name="Enter the made-up demo as").wait_for()
-    shot(page, "enter")
-
     page = session(browser, server, "day", "Fleet maintainer", **DESK)
     shot(page, "yard")
     for path, name in (
-        ("/rigs/1", "rig"), ("/rigs/8/edit", "rig-form"), ("/rigs/1/weighing", "weigh"), ("/rigs/1/weighing/drift", "drift"), ("/rigs/1/targets", "target"),
-        ("/rigs/1/air", "air"), ("/rigs/1/lookback", "look-back"), ("/gauges", "gauges"), ("/tables", "tables"),
+        ("/rigs/1", "rig"), ("/rigs/8/edit", "rig-form"), ("/rigs/1/weighing", "weigh"), ("/rigs/6/targets", "target"),
+        ("/rigs/1/air", "air"), ("/rigs/1/air/trip", "trip"), ("/rigs/1/card", "card"), ("/rigs/1/lookback", "look-back"), ("/gauges", "gauges"), ("/tables", "tables"),
     ):  # fmt: skip
         page.goto(server.url + path)
         page.get_by_role("heading", level=1).wait_for()

@@ -116,7 +116,7 @@ def test_a_phrase_shows_its_measures_in_either_system() -> None:
         "{0} at {1}, {2} up, {3} of {4}, step {5}", kpa(620), celsius(0), meters(410), share(0.5), kg(100), number(3)
     )
     assert phrase.show("metric") == "620 kPa at 0 °C, 410 m up, 50 % of 100 kg, step 3"
-    assert phrase.show("us") == "89.9 psi at 32 °F, 1,345.1 ft up, 50 % of 220 lb, step 3"
+    assert phrase.show("us") == "89.9 psi at 32 °F, 1,345 ft up, 50 % of 220 lb, step 3"
     assert Line(phrase).result is None
 
 

@@ -95,6 +95,8 @@ const option = computed(() => {
     },
     tooltip: {
       trigger: 'axis',
+      // Drawn, not written as HTML: the content policy forbids styles inside markup.
+      renderMode: 'richText',
       confine: true,
       backgroundColor: color('paper'),
       borderColor: soft,

@@ -38,7 +38,10 @@ export function figure(kind: Kind, value: number, toward: Toward = 'nearest', fi
   if (kind === 'share') return digits(value * 100, 1 + finer, toward)
   if (kind === 'number') return digits(value, 2, toward)
   const unit = table.value[unitOf(kind)]
-  return unit ? digits(value / unit.factor - unit.offset, unit.decimals + finer, toward) : ''
+  if (!unit) return ''
+  // Long lengths are elevations, not parts of a rig.
+  const decimals = kind === 'length' && Math.abs(value) >= 50 ? 0 : unit.decimals + finer
+  return digits(value / unit.factor - unit.offset, decimals, toward)
 }
 
 export function show(kind: Kind, value: number, toward: Toward = 'nearest'): string {

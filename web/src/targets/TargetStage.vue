@@ -35,7 +35,7 @@ const way = () => {
 }
 const form = reactive({
   weighing: fresh.value ? inForce.value!.weighing : null,
-  tables: (fresh.value ? inForce.value!.tables : perAxle(null)) as (number | null)[],
+  tables: (fresh.value ? [...inForce.value!.tables] : perAxle(null)) as (number | null)[],
   own: (fresh.value ? [...inForce.value!.own] : perAxle(null)) as Entry[],
   trial: inForce.value?.trial ?? '',
   ...way(),
@@ -347,7 +347,7 @@ type Way = Schemas['WayOut']
   </div>
   <section class="mt-8 border-t border-hairline pt-4">
     <ChalkResults @changed="chalked++" />
-    <Opening label="What was in force, and when"><EarlierTargets /></Opening>
+    <Opening label="Earlier targets"><EarlierTargets /></Opening>
   </section>
   <Banner class="mt-8 text-sm">
     Pressures come from the tire's and vehicle's makers and local law; where there is doubt a licensed tire
