@@ -155,6 +155,38 @@ def nine_axles(server: DemoServer) -> None:
         tell(f"{path}, nine axles against two", f"{many / few:.2f} ×", many / few <= 1.5, "at most 1.5 ×")
 
 
+def air_and_targets(server: DemoServer) -> None:
+    """A combination of nine axles and 34 wheels: its air with a week of dawns, its schools, and a trip of 50 legs."""
+    wire = Wire(server)
+    tire = {
+        "tire_size": "295/75R22.5 144/141L G", "sidewall_max_kpa": "760 kPa", "track_m": 1.85, "gawr_kg": "9000 kg",
+        "placard_kpa": "100 psi", "placard_light_kpa": "90 psi",
+    }  # fmt: skip
+
+    def rig(kind: str, name: str, count: int, steers: bool) -> int:
+        axles = [tire | {"position_m": 1.3 * i, "dual": not (steers and i == 0)} for i in range(count)]
+        body = {"kind": kind, "name": name, "fleet_number": name, "gvwr_kg": "90000 kg", "coupler_m": 3, "axles": axles}
+        made: int = wire.call("POST", "rigs", body)["id"]
+        ends = [{"left_kg": "2300 kg" if steers and i == 0 else "4200 kg", "right_kg": "2300 kg"} for i in range(count)]
+        ticket = {"load_state": "trip-ready", "weighed_on": "2026-10-01", "scale": "Pads", "axles": ends}
+        wire.call("POST", f"rigs/{made}/weighings", ticket)
+        wire.call("POST", f"rigs/{made}/targets", {})
+        return made
+
+    tow, trailer = rig("straight_truck", "Nine front", 5, True), rig("full_trailer", "Nine rear", 4, False)
+    wire.call("PUT", f"rigs/{trailer}/hitch", {"behind": tow})
+    legs = [{"elevation_m": 50 * (i % 30), "dawn_c": (i * 7) % 30 - 12, "high_c": 20} for i in range(50)]
+    air = {"rig": tow, "whole": True, "place_key": "tarn-hollow"}
+    empty = seconds(lambda: wire.call("POST", "work/nothing", {}))
+    for name, path, body, most in (
+        ("work/air, nine axles, a week of dawns", "work/air", air, 3),
+        ("work/targets, five axles, six schools", "work/targets", {"rig": tow}, 3),
+        ("work/air/trip, nine axles, 34 wheels, 50 legs", "work/air/trip", air | {"legs": legs}, 5),
+    ):
+        ratio = seconds(lambda p=path, b=body: wire.call("POST", p, b)) / empty  # type: ignore[misc]
+        tell(f"{name}, against an empty call", f"{ratio:.2f} ×", ratio <= most, f"at most {most} ×")
+
+
 def queries(run: Callable[[], Any]) -> CaptureQueriesContext:
     with CaptureQueriesContext(connection) as seen:
         run()
@@ -261,6 +293,7 @@ def main() -> None:
         try:
             work_calls(server)
             nine_axles(server)
+            air_and_targets(server)
             keys_per_tire(server)
         finally:
             server.kill()

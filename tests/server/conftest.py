@@ -12,6 +12,7 @@ from django.http import HttpResponse
 from django.test import Client
 
 from ballast.server.accounts.models import Membership, Person, Workspace
+from ballast.server.weather.service import forget
 
 WEATHER = "tests.server.weather."
 TIRE = {"tire_size": "245/70R19.5 135/133M", "sidewall_max_kpa": "760 kPa"}
@@ -121,6 +122,7 @@ class Fleet:
 @pytest.fixture(autouse=True)
 def still_weather(settings: Any) -> None:
     settings.WEATHER_SERVICE = WEATHER + "Still"
+    forget()
     settings.SCALE = "ballast.standins.scale.SimulatedScale"
 
 

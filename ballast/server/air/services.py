@@ -1,10 +1,12 @@
 import datetime as dt
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Any
 
 from django.db import transaction
 
 from ballast.core import air as core
+from ballast.core import rigs as core_rigs
 from ballast.core.gas import Air, station
 from ballast.core.refusal import Refusal
 from ballast.core.working import Line, Phrase, celsius, kpa, say
@@ -45,12 +47,12 @@ class Vehicle:
     row: TargetSet | None
     way: Way
 
-    @property
+    @cached_property
     def names(self) -> dict[int, str]:
-        typed = rigs.rig_of(self.rig)
-        return {a.number: typed.axle_name(a.number) for a in typed.axles}
+        axles = self.rig.axles.all()
+        return {a.number: core_rigs.axle_name(a.number, len(axles), self.rig.kind) for a in axles}
 
-    @property
+    @cached_property
     def aimed(self) -> list[TargetAxle]:
         """Its axles that have a pressure."""
         return [a for a in self.row.axles.all() if a.target_kpa is not None] if self.row else []
@@ -167,11 +169,12 @@ def _judged(day: dict[str, Any], check_days: int) -> bool:
 def vehicles(actor: Actor, rig_id: int, whole: bool = False) -> list[Vehicle]:
     """A rig, or with `whole` all that is hitched behind it too, with targets and ways. Raises DoesNotExist."""
     if whole:
-        train = rigs.train(actor, rig_id, also=("air", "policy"))
+        train = rigs.train(actor, rig_id, also=("air", "policy"), on_axles=True)
         at = next(i for i, r in enumerate(train) if r.pk == rig_id)
         mine = train[at:]
     else:
-        mine = [rigs.rigs(actor).select_related("air", "policy").get(pk=rig_id)]
+        alone = rigs.rigs(actor).prefetch_related(None).prefetch_related("axles").select_related("air", "policy")
+        mine = [alone.get(pk=rig_id)]
     sets = targets.bands_in_force(actor, mine)
     return [Vehicle(r, sets.get(r.pk), policies.way_of(actor, r)) for r in mine]
 

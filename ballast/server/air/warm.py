@@ -3,12 +3,12 @@
 from typing import Any
 
 from ballast.core import air as core
+from ballast.core import rigs as core_rigs
 from ballast.core.gas import Air
 from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor
 from ballast.server.air import services
 from ballast.server.air.schemas import ElsewhereIn, ReadingsIn, WarmIn
-from ballast.server.rigs import services as rigs
 
 
 def _around(actor: Actor, found: list[services.Vehicle], data: Any) -> services.Surroundings:
@@ -56,7 +56,7 @@ def warm(actor: Actor, data: WarmIn) -> dict[str, Any]:
     axle = next((a for a in vehicle.aimed if a.number == data.axle), None)
     if data.axle > len(vehicle.rig.axles.all()):
         raise Refusal(f"{vehicle.rig.name} has {len(vehicle.rig.axles.all())} axles. Choose one of them.", "axle")
-    heavy = not rigs.rig_of(vehicle.rig).light
+    heavy = not core_rigs.Rig(vehicle.rig.kind, (), vehicle.rig.gvwr_kg).light
     stood = None
     if data.standing_h is not None:
         stood = core.standing(data.standing_h, heavy, data.driven, here.temperature_c, vehicle.way.cold_after_h)

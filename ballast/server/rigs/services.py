@@ -84,14 +84,16 @@ def rig_on_axles(actor: Actor, rig_id: int) -> Rig:
     return rigs(actor).prefetch_related(None).prefetch_related("axles", ON_NOW).get(pk=rig_id)
 
 
-def train(actor: Actor, rig_id: int, also: tuple[str, ...] = ()) -> list[Rig]:
+def train(actor: Actor, rig_id: int, also: tuple[str, ...] = (), on_axles: bool = False) -> list[Rig]:
     """The combination that a rig is part of, from the front; alone, the rig itself.
 
-    `also` names rows of other rooms to fetch along. Raises DoesNotExist.
+    `also` names rows of other rooms to fetch along; `on_axles` leaves spares and fitted tires out. Raises DoesNotExist.
     """
     head = Rig.objects.of(actor.workspace).filter(pk=rig_id).values(first=Coalesce(F("head_id"), F("pk")))
     first = Subquery(head.values("first")[:1])
     whole = rigs(actor).filter(Q(pk=first) | Q(head=first)).select_related(*also)
+    if on_axles:
+        whole = whole.prefetch_related(None).prefetch_related("axles")
     found = sorted(whole, key=lambda r: r.place)
     if not any(r.pk == rig_id for r in found):
         raise Rig.DoesNotExist

@@ -55,7 +55,11 @@ def _chosen(actor: Actor) -> list[Table]:
 
 
 def export_json(actor: Actor) -> str:
-    return json.dumps({"format": FORMAT, "version": VERSION, "tables": [_body(t) for t in _chosen(actor)]}, indent=2, ensure_ascii=False)
+    return json.dumps(
+        {"format": FORMAT, "version": VERSION, "tables": [_body(t) for t in _chosen(actor)]},
+        indent=2,
+        ensure_ascii=False,
+    )
 
 
 def export_csv(actor: Actor) -> str:
@@ -99,7 +103,10 @@ def _from_json(text: str) -> list[tuple[int, dict[str, Any]]]:
         raise Refusal(f"The file is not JSON: {bad}. Save it again, or import CSV.", "content") from None
     ours = isinstance(data, dict) and data.get("format") == FORMAT and data.get("version") == VERSION
     if not ours or not isinstance(data.get("tables"), list):
-        raise Refusal(f'The file is no list of tables. It needs "format": "{FORMAT}", "version": {VERSION} and "tables".', "content")
+        raise Refusal(
+            f'The file is no list of tables. It needs "format": "{FORMAT}", "version": {VERSION} and "tables".',
+            "content",
+        )
     bodies = data["tables"]
     for i, body in enumerate(bodies):
         if not isinstance(body, dict):

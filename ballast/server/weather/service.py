@@ -1,10 +1,13 @@
 """What a weather service must give. The one in use is named in settings."""
 
 import datetime as dt
+import time
+from collections import OrderedDict
 from concurrent.futures import Future, ThreadPoolExecutor
 from concurrent.futures import TimeoutError as TooSlow
 from dataclasses import dataclass
 from functools import cache
+from threading import Lock
 from typing import Any, Protocol
 
 from django.conf import settings
@@ -17,6 +20,8 @@ DAYS_AHEAD = 7
 POSSIBLE_C = (-90.0, 60.0)
 # Longer than this nobody waits; what it gives can be entered by hand [s].
 PATIENCE_S = 3.0
+# How long a forecast is taken as it was said, and how many are remembered.
+FRESH_S, REMEMBERED = 300.0, 200
 
 
 @dataclass(frozen=True)
@@ -59,6 +64,9 @@ class Guarded:
 
     def __init__(self, inner: WeatherService) -> None:
         self.inner = inner
+        # What was said lately, so that a person who types does not ask an outside service at every key.
+        self.lock = Lock()
+        self.lately: OrderedDict[tuple[str, dt.datetime, int], tuple[float, list[float]]] = OrderedDict()
 
     def _ask(self, call: Any, *given: Any) -> Any:
         asked: Future[Any] = _pool().submit(call, *given)
@@ -77,6 +85,18 @@ class Guarded:
         return found
 
     def hourly(self, key: str, start: dt.datetime, hours: int) -> list[float]:
+        asked, now = (key, start, hours), time.monotonic()
+        said, values = self.lately.get(asked, (-FRESH_S, []))
+        if now - said < FRESH_S:
+            return values
+        values = self._hourly(key, start, hours)
+        with self.lock:
+            self.lately[asked] = (now, values)
+            while len(self.lately) > REMEMBERED:
+                self.lately.popitem(last=False)
+        return values
+
+    def _hourly(self, key: str, start: dt.datetime, hours: int) -> list[float]:
         found = self._ask(self.inner.hourly, key, start, hours)
         low, high = POSSIBLE_C
         # A NaN compares false with everything, so it is turned away here as well.
@@ -93,3 +113,8 @@ def _service(path: str) -> WeatherService:
 def service() -> WeatherService:
     """The weather service that settings name."""
     return _service(settings.WEATHER_SERVICE)
+
+
+def forget() -> None:
+    """Forgets what services said lately."""
+    _service.cache_clear()
