@@ -281,3 +281,29 @@ def test_cautions_say_what_to_look_at_again() -> None:
     assert [c.field for c in rigs.cautions(coach(gvwr_kg=12_000.0))] == ["gvwr_kg"]
     cars = replace(front, gawr_kg=1000.0, tire=tire("225/45R17 94W"))
     assert "axles.0.tire_size" in [c.field for c in rigs.cautions(coach(kind="van", axles=(cars, rear)))]
+
+
+def test_one_kind_of_tire_is_not_mixed() -> None:
+    described = tire(sidewall_max_kpa=760.0)
+    # What a fitted tire of the same size does not say is as described.
+    bare = replace(tire(), load_index_single=None, load_index_dual=None, sidewall_max_kpa=None)
+    found = rigs.weakest(described, (bare, bare))
+    assert found.mixed == ()
+    assert found.rated_kg("single") == described.rated_kg("single")
+
+
+def test_tires_of_one_size_with_other_loads_are_kept_apart() -> None:
+    weak = tire("245/70R19.5 130/128M", sidewall_max_kpa=700.0)
+    found = rigs.weakest(tire(), (tire(), weak))
+    assert {t.sidewall_max_kpa for t in found.mixed} == {760.0, 700.0}
+    # The axle itself is limited by the least of both.
+    assert found.rated_kg("single") == 1900
+    assert found.sidewall_max_kpa == 700
+
+
+def test_a_size_beside_the_one_described_counts_until_every_wheel_is_known() -> None:
+    other = tire("225/70R19.5 128/126M")
+    one_of_two = rigs.weakest(tire(), (other,), every_wheel=False)
+    assert sorted(t.size.name for t in one_of_two.mixed) == ["225/70R19.5", "245/70R19.5"]
+    both = rigs.weakest(tire(), (other, other))
+    assert [t.size.name for t in both.mixed] == ["225/70R19.5"]

@@ -177,3 +177,11 @@ def test_amounts_point_the_way_of_their_word(goal: WheelGoal, kpa: float, u: flo
     if found.word == "let_out":
         assert found.change_kpa is not None
         assert found.change_kpa < 0
+
+
+@pytest.mark.parametrize(("kpa", "word"), [(565.0, "hold"), (546.0, "cannot_tell"), (530.0, "add"), (480.0, "stop")])
+def test_set_and_leave_holds_from_its_own_line_up(kpa: float, word: str) -> None:
+    # Target 620, floor 533; left as it is from 545 up. Uncertain by 7 kPa: 546 may be below the line, 480 is under 80 %.
+    goal = WheelGoal(620.0, 533.0, 760.0, True, False, hold_from_kpa=545.0)
+    found = answer(goal, Corrected(kpa, 7.0, False), Standing(True, 10.0, 0.0), Air(10, 410))
+    assert found.word == word

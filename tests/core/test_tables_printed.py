@@ -1,10 +1,13 @@
 """Tables as people paste them, and the mistypes that a table finds in itself."""
 
+import itertools
 import math
 import random
 from typing import Any
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from ballast.core.refusal import Refusal
 from ballast.core.tables import build, curves, inspect, read_block, read_line, rounding_of
@@ -220,3 +223,51 @@ def test_a_slip_from_one_column_on_is_told() -> None:
     cells, odd = inspect(built, (None, None), 2.5)
     assert cells or any("skipped or doubled" in o.text for o in odd)
     assert math.isfinite(curves(built, 2.5)[0].exponent)
+
+
+cell = st.integers(300, 9000)
+
+
+@given(
+    st.lists(cell, min_size=2, max_size=12, unique=True).map(sorted), st.sampled_from(["{:,}", "{}", "{} *", "{:,}†"])
+)
+def test_any_way_of_writing_the_same_loads_is_read_the_same(loads: list[int], written: str) -> None:
+    shown, told = read_line("single", [written.format(v) for v in loads], "kg")
+    assert told == []
+    assert [float(s) for s in shown] == loads
+
+
+@given(st.lists(cell, min_size=2, max_size=12, unique=True).map(sorted))
+def test_dots_between_thousands_are_seen_by_what_is_possible(loads: list[int]) -> None:
+    shown, told = read_line("single", [f"{v:,}".replace(",", ".") for v in loads], "kg")
+    assert told == []
+    assert [float(s) for s in shown] == loads
+
+
+@given(st.text(max_size=200))
+def test_no_text_breaks_the_reader(text: str) -> None:
+    try:
+        block = read_block(text, "steps", "kPa", "kg")
+    except Refusal:
+        return
+    assert block.lines
+    assert all(len(cells) <= 41 for cells in block.lines.values())
+
+
+@given(st.lists(st.text(max_size=12), min_size=1, max_size=8))
+def test_every_cell_is_either_a_number_or_told(cells: list[str]) -> None:
+    shown, told = read_line("dual", cells, "lb")
+    assert len(shown) == len(cells)
+    for i, text in enumerate(shown):
+        if i not in {t.index for t in told}:
+            assert float(text) >= 0
+
+
+@given(st.floats(0.5, 0.95), st.floats(600, 4000), st.integers(6, 12), st.sampled_from([5.0, 10.0]))
+def test_a_clean_curve_is_never_marked(exponent: float, most: float, columns: int, step: float) -> None:
+    kpa = [250.0 + 35 * i for i in range(columns)]
+    loads = tuple(step * round(most * (p / kpa[-1]) ** exponent / step) for p in kpa)
+    if any(b <= a for a, b in itertools.pairwise(loads)):
+        return
+    built = build(tuple(kpa), loads, None, "kPa", "kg")
+    assert inspect(built, (None, None), rounding_of(loads)) == ([], [])

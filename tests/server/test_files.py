@@ -1,0 +1,77 @@
+"""Files in and out: what is no file, and what a spreadsheet would run."""
+
+import base64
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from ballast.core.refusal import Refusal
+from ballast.server.edge.files import MOST_BYTES, attachment, harmed, harmless, read_rows, read_text
+
+
+def sent(data: bytes) -> str:
+    return base64.b64encode(data).decode()
+
+
+@pytest.mark.parametrize("text", ["=1+1", "+1", "-1", "@SUM(A1)", "\tx"])
+def test_what_a_spreadsheet_would_run_is_made_plain(text: str) -> None:
+    assert harmless(text) == f"'{text}"
+    assert harmed(harmless(text)) == text
+
+
+@given(st.text(max_size=30))
+def test_out_and_in_again_is_the_same(text: str) -> None:
+    if text[:1] != "'":
+        assert harmed(harmless(text)) == text
+    assert harmless(text)[:1] not in ("=", "+", "-", "@", "\t", "\r")
+
+
+def test_utf_16_is_read_by_its_mark_and_other_encodings_are_told() -> None:
+    assert read_text(sent("Größe".encode("utf-16"))) == "Größe"
+    assert read_text(sent("\ufeffsize".encode())) == "size"
+    with pytest.raises(Refusal, match="not in UTF-8"):
+        read_text(sent("Größe".encode("latin-1")))
+
+
+@pytest.mark.parametrize(
+    ("content", "words"),
+    [
+        ("not base64!", "did not arrive whole"),
+        (sent(b" \n "), "empty"),
+        (sent(b"a\x00b"), "no text file"),
+        (sent(b"x" * (MOST_BYTES + 1)), "the most is"),
+    ],
+)
+def test_what_is_no_file(content: str, words: str) -> None:
+    with pytest.raises(Refusal, match=words) as no:
+        read_text(content)
+    assert no.value.field == "content"
+
+
+@pytest.mark.parametrize("mark", [",", ";", "\t"])
+def test_rows_by_their_columns_whatever_parts_them(mark: str) -> None:
+    text = f"Dawn{mark}Name\n-4 C{mark}Pass\n\n2 C{mark}'=Lake\n"
+    assert read_rows(text, ("dawn",), ("dawn", "name")) == [
+        {"dawn": "-4 C", "name": "Pass"}, {"dawn": "2 C", "name": "=Lake"},
+    ]  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("text", "words"),
+    [
+        ("name\nPass\n", "lacks the column dawn"),
+        ("dawn,wind\n1,2\n", "column wind is not known"),
+        ("dawn\n" + "1\n" * 9, "9 rows, the most is 8"),
+    ],
+)
+def test_rows_that_are_none(text: str, words: str) -> None:
+    with pytest.raises(Refusal, match=words):
+        read_rows(text, ("dawn",), ("dawn", "name"), most=8)
+
+
+def test_a_download_has_its_name_and_kind() -> None:
+    text, data = attachment("a,b", "x.csv", "text/csv"), attachment(b"%PDF", "x.pdf", "application/pdf")
+    assert text["Content-Type"] == "text/csv; charset=utf-8"
+    assert data["Content-Type"] == "application/pdf"
+    assert data["Content-Disposition"] == 'attachment; filename="x.pdf"'
