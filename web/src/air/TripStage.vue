@@ -157,7 +157,7 @@ const elsewhere = computed(() =>
 <template>
   <AirPages />
   <div class="flex flex-wrap items-start justify-between gap-4">
-    <div>
+    <div class="min-w-64 flex-1">
       <h1>The trip</h1>
       <p class="text-soft">
         A line for each night: where, and how cold its dawn is. One fill that stays inside the band
@@ -171,11 +171,22 @@ const elsewhere = computed(() =>
       :disabled="!body.length || kept || keep.busy.value"
       @click="keep.save()"
     >
-      {{ kept ? 'Kept with this rig' : 'Keep the trip' }}
+      {{ kept && body.length ? 'Kept with this rig' : 'Keep the trip' }}
     </button>
   </div>
   <NoTarget v-if="!sheet.targets" />
   <template v-else>
+    <Banner v-if="found" class="mt-5" :class="{ stale: work.stale.value }" :loud="!found.one_fill">
+      <b class="text-lg text-ink">{{ say(found.words) }}</b>
+      <p v-if="found.axles.length" class="mt-1 flex flex-wrap items-baseline gap-x-6">
+        Set now, cold:
+        <span v-for="a in found.axles" :key="`${a.rig}-${a.number}`" class="whitespace-nowrap"
+          >{{ name(a) }}
+          <b class="text-2xl text-ink">{{ figure('pressure', a.stretches[0]!.set_kpa, 'up') }}</b></span
+        >
+        <span>{{ unitOf('pressure') }}</span>
+      </p>
+    </Banner>
     <ol ref="list" class="mt-5">
       <li
         v-for="(l, i) in legs"
@@ -236,9 +247,6 @@ const elsewhere = computed(() =>
     />
 
     <template v-if="found">
-      <Banner class="mt-5 text-lg" :loud="!found.one_fill"
-        ><b class="text-ink">{{ say(found.words) }}</b></Banner
-      >
       <section
         v-for="a in found.axles"
         :key="`${a.rig}-${a.number}`"

@@ -224,126 +224,141 @@ type Way = Schemas['WayOut']
     >
   </section>
 
-  <div class="mt-5 grid grid-cols-1 gap-x-5 gap-y-4 sm:grid-cols-2 xl:grid-cols-3">
-    <ChoiceField
-      v-if="sheet.weighing"
-      v-model="form.weighing"
-      label="From the weighing"
-      :choices="[
-        { key: null as number | null, name: 'The newest' },
-        ...(weighings.data.value ?? [])
-          .filter((w) => !w.amended)
-          .map((w) => ({
-            key: w.id as number | null,
-            name: `${spokenDay(w.weighed_on)}, ${w.load_state}`,
-          })),
-      ]"
-      :message="no('weighing')"
-    />
-    <ChoiceField
-      v-model="form.school"
-      label="Where the target comes from"
-      :choices="choices<Way['school']>(session?.schools)"
-    />
-    <ChoiceField
-      v-model="form.between"
-      label="Between two columns"
-      :choices="choices<Way['between']>(session?.between)"
-    />
-    <Segments v-model="form.reserve" label="Reserve on the load" :choices="PERCENT([0, 0.05, 0.08, 0.1])" />
-    <Segments
-      v-model="form.edge"
-      label="Next column when less is left"
-      :choices="PERCENT([0, 0.01, 0.02, 0.05])"
-    />
-    <ChoiceField
-      v-model="form.step"
-      label="Practical step"
-      :choices="(session?.steps ?? []).map((s) => ({ key: s as Way['step'], name: s }))"
-    />
-    <TextField
-      v-if="found?.below_placard"
-      v-model="form.trial"
-      class="sm:col-span-2 xl:col-span-3"
-      label="Reason to go below the placard, as a trial"
-      hint="The load would let it. Without a recorded reason the placard stays a second floor."
-      :message="no('trial')"
-    />
-  </div>
-  <p v-if="differs.length && may('targets')" class="mt-2 text-sm text-soft">
-    Other than in the workspace: {{ differs.join(', ') }}.
-    <button type="button" class="link" @click="back.save()">Back to the workspace's way</button>
-  </p>
-  <Refusal :message="takeMessage || back.message.value" />
-  <div v-if="found" class="mt-3 flex flex-wrap items-center gap-x-6 gap-y-2">
-    <SampleStamp v-if="found.samples" />
-    <p v-for="u in found.unchecked" :key="u" class="text-sm font-medium text-rust">
-      Not checked by a second person: {{ u }}. <RouterLink to="/tables">Tables</RouterLink>
-    </p>
-  </div>
-  <ul v-if="found?.notes.length" class="mt-2">
-    <li v-for="(n, k) in found.notes" :key="k" class="font-medium text-rust">{{ say(n) }}</li>
-  </ul>
-
-  <div :class="{ stale: work.stale.value }">
-    <AxleBand
-      v-for="(t, i) in found?.axles ?? []"
-      :key="t.number"
-      v-model:own="form.own[i]!"
-      :table="chosenTables[i] ?? null"
-      :target="t"
-      :size="rig.axles[i]?.tire_size.split(' ')[0] ?? ''"
-      :level="lastLevel(t.number)"
-      :tables="fits(rig.axles[i]!.tire_size, rig.axles[i]!.wheels === 4)"
-      :table-message="no(`tables.${i}`)"
-      :own-message="no(`own.${i}`)"
-      @update:table="form.tables[i] = $event"
-    >
-      <template v-if="may('tables')">
-        <p class="text-sm text-soft">No table for {{ rig.axles[i]?.tire_size.split(' ')[0] }} here yet.</p>
-        <div class="mt-1 flex flex-wrap gap-2">
-          <RouterLink
-            :to="{ name: 'table-new', query: { size: rig.axles[i]?.tire_size, rig: id } }"
-            class="button"
-            >Enter its table</RouterLink
-          >
-          <button
-            v-if="sampleFor(rig.axles[i]!.tire_size)"
-            type="button"
-            class="button"
-            @click="take(sampleFor(rig.axles[i]!.tire_size)!.key)"
-          >
-            Take the sample
-          </button>
-        </div>
-      </template>
-    </AxleBand>
-    <section v-if="found?.spares.length" class="mt-6 border-t border-hairline pt-4" aria-label="Spares">
-      <div
-        v-for="s in found.spares"
-        :key="s.number"
-        class="flex flex-wrap items-baseline justify-between gap-x-6"
-      >
-        <h2>{{ s.name }}</h2>
-        <p v-if="s.target_kpa !== null" class="text-soft">
-          its own pressure
-          <span class="ml-3 text-4xl font-bold text-ink">{{ figure('pressure', s.target_kpa, 'up') }}</span>
-          {{ unitOf('pressure') }}
-        </p>
-        <p v-else class="font-semibold text-rust">{{ say(s.words) }}</p>
-        <p v-if="s.offered_kpa !== null" class="w-full text-sm text-soft">
-          Up to 5 % more, so that it still has its pressure when it is needed:
-          {{ show('pressure', s.offered_kpa) }}.
+  <!-- On a phone the answer comes before the choices. -->
+  <div class="flex flex-col">
+    <div class="max-sm:order-last">
+      <div class="mt-5 grid grid-cols-1 gap-x-5 gap-y-4 sm:grid-cols-2 xl:grid-cols-3">
+        <ChoiceField
+          v-if="sheet.weighing"
+          v-model="form.weighing"
+          label="From the weighing"
+          :choices="[
+            { key: null as number | null, name: 'The newest' },
+            ...(weighings.data.value ?? [])
+              .filter((w) => !w.amended)
+              .map((w) => ({
+                key: w.id as number | null,
+                name: `${spokenDay(w.weighed_on)}, ${w.load_state}`,
+              })),
+          ]"
+          :message="no('weighing')"
+        />
+        <ChoiceField
+          v-model="form.school"
+          label="Where the target comes from"
+          :choices="choices<Way['school']>(session?.schools)"
+        />
+        <ChoiceField
+          v-model="form.between"
+          label="Between two columns"
+          :choices="choices<Way['between']>(session?.between)"
+        />
+        <Segments
+          v-model="form.reserve"
+          label="Reserve on the load"
+          :choices="PERCENT([0, 0.05, 0.08, 0.1])"
+        />
+        <Segments
+          v-model="form.edge"
+          label="Next column when less is left"
+          :choices="PERCENT([0, 0.01, 0.02, 0.05])"
+        />
+        <ChoiceField
+          v-model="form.step"
+          label="Practical step"
+          :choices="(session?.steps ?? []).map((s) => ({ key: s as Way['step'], name: s }))"
+        />
+        <TextField
+          v-if="found?.below_placard"
+          v-model="form.trial"
+          class="sm:col-span-2 xl:col-span-3"
+          label="Reason to go below the placard, as a trial"
+          hint="The load would let it. Without a recorded reason the placard stays a second floor."
+          :message="no('trial')"
+        />
+      </div>
+      <p v-if="differs.length && may('targets')" class="mt-2 text-sm text-soft">
+        Other than in the workspace: {{ differs.join(', ') }}.
+        <button type="button" class="link" @click="back.save()">Back to the workspace's way</button>
+      </p>
+    </div>
+    <div>
+      <Refusal :message="takeMessage || back.message.value" />
+      <div v-if="found" class="mt-3 flex flex-wrap items-center gap-x-6 gap-y-2">
+        <SampleStamp v-if="found.samples" />
+        <p v-for="u in found.unchecked" :key="u" class="text-sm font-medium text-rust">
+          Not checked by a second person: {{ u }}. <RouterLink to="/tables">Tables</RouterLink>
         </p>
       </div>
-      <label
-        v-if="found.spares.some((s) => s.offered_kpa !== null)"
-        class="mt-1 flex min-h-10 items-center gap-2"
-      >
-        <input v-model="form.spare_over" type="checkbox" class="size-5 accent-teal" /> Keep spares 5 % over,
-        under their ceiling
-      </label>
-    </section>
+      <ul v-if="found?.notes.length" class="mt-2">
+        <li v-for="(n, k) in found.notes" :key="k" class="font-medium text-rust">{{ say(n) }}</li>
+      </ul>
+
+      <div :class="{ stale: work.stale.value }">
+        <AxleBand
+          v-for="(t, i) in found?.axles ?? []"
+          :key="t.number"
+          v-model:own="form.own[i]!"
+          :table="chosenTables[i] ?? null"
+          :target="t"
+          :size="rig.axles[i]?.tire_size.split(' ')[0] ?? ''"
+          :level="lastLevel(t.number)"
+          :tables="fits(rig.axles[i]!.tire_size, rig.axles[i]!.wheels === 4)"
+          :table-message="no(`tables.${i}`)"
+          :own-message="no(`own.${i}`)"
+          @update:table="form.tables[i] = $event"
+        >
+          <template v-if="may('tables')">
+            <p class="text-sm text-soft">
+              No table for {{ rig.axles[i]?.tire_size.split(' ')[0] }} here yet.
+            </p>
+            <div class="mt-1 flex flex-wrap gap-2">
+              <RouterLink
+                :to="{ name: 'table-new', query: { size: rig.axles[i]?.tire_size, rig: id } }"
+                class="button"
+                >Enter its table</RouterLink
+              >
+              <button
+                v-if="sampleFor(rig.axles[i]!.tire_size)"
+                type="button"
+                class="button"
+                @click="take(sampleFor(rig.axles[i]!.tire_size)!.key)"
+              >
+                Take the sample
+              </button>
+            </div>
+          </template>
+        </AxleBand>
+        <section v-if="found?.spares.length" class="mt-6 border-t border-hairline pt-4" aria-label="Spares">
+          <div
+            v-for="s in found.spares"
+            :key="s.number"
+            class="flex flex-wrap items-baseline justify-between gap-x-6"
+          >
+            <h2>{{ s.name }}</h2>
+            <p v-if="s.target_kpa !== null" class="text-soft">
+              its own pressure
+              <span class="ml-3 text-4xl font-bold text-ink">{{
+                figure('pressure', s.target_kpa, 'up')
+              }}</span>
+              {{ unitOf('pressure') }}
+            </p>
+            <p v-else class="font-semibold text-rust">{{ say(s.words) }}</p>
+            <p v-if="s.offered_kpa !== null" class="w-full text-sm text-soft">
+              Up to 5 % more, so that it still has its pressure when it is needed:
+              {{ show('pressure', s.offered_kpa) }}.
+            </p>
+          </div>
+          <label
+            v-if="found.spares.some((s) => s.offered_kpa !== null)"
+            class="mt-1 flex min-h-10 items-center gap-2"
+          >
+            <input v-model="form.spare_over" type="checkbox" class="size-5 accent-teal" /> Keep spares 5 %
+            over, under their ceiling
+          </label>
+        </section>
+      </div>
+    </div>
   </div>
   <section class="mt-8 border-t border-hairline pt-4">
     <ChalkResults @changed="chalked++" />
