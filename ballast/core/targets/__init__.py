@@ -3,14 +3,13 @@
 from ballast.core.targets.across import across, lamp_kpa, placard_equivalent
 from ballast.core.targets.axle import (
     NO_PRESSURE,
-    AxleCase,
     AxleTarget,
     State,
-    TireCase,
     axle_target,
     ceiling_of,
     limits_of_own,
 )
+from ballast.core.targets.case import AxleCase, TireCase
 from ballast.core.targets.schools import (
     BETWEEN,
     DEFAULT_EDGE,

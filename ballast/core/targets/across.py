@@ -2,7 +2,8 @@
 
 from ballast.core.rigs import Row
 from ballast.core.tables import LoadTable
-from ballast.core.targets.axle import AxleCase, AxleTarget
+from ballast.core.targets.axle import AxleTarget
+from ballast.core.targets.case import AxleCase
 from ballast.core.working import Phrase, say
 
 # The least pressure [kPa] at which a vehicle's own lamp must light: 49 CFR 571.138, table 1, by the tire's kind.

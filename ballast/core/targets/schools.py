@@ -1,13 +1,11 @@
 """Where practitioners take a pressure from: every school's answer, its working, and what speaks against it."""
 
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Literal
+from typing import Literal
 
 from ballast.core.tables import Column, Step, column, practical, ratio, standard_pressure
+from ballast.core.targets.case import AxleCase, TireCase
 from ballast.core.working import Line, Phrase, kg, kpa, number, say, share
-
-if TYPE_CHECKING:
-    from ballast.core.targets.axle import AxleCase, TireCase
 
 School = Literal["table", "ratio", "curve", "placard", "placard light", "chalk", "sidewall", "own"]
 # The schools that a target may come from, and what they are called.
@@ -69,7 +67,7 @@ def objection(
     return otherwise
 
 
-def label_flags(case: "AxleCase", floor: float | None, ceiling: float | None) -> list[Flag]:
+def label_flags(case: AxleCase, floor: float | None, ceiling: float | None) -> list[Flag]:
     """What stands on placard and sidewall, and what the chalk said."""
     flags: list[Flag] = []
     for school, name, value in (
@@ -107,7 +105,7 @@ class Looked:
     working: tuple[Line, ...]
 
 
-def by_table(case: "AxleCase", tire: "TireCase", policy: Policy) -> Looked | None:
+def by_table(case: AxleCase, tire: TireCase, policy: Policy) -> Looked | None:
     """The pressure of a tire's table for the load with its reserve; None: no column carries the bare load."""
     assert tire.table is not None
     assert case.per_tire_kg is not None
@@ -136,7 +134,7 @@ def by_table(case: "AxleCase", tire: "TireCase", policy: Policy) -> Looked | Non
     return Looked(value, taken, tuple(working))
 
 
-def ratio_flag(case: "AxleCase", policy: Policy, floor: float | None, ceiling: float | None) -> Flag | None:
+def ratio_flag(case: AxleCase, policy: Policy, floor: float | None, ceiling: float | None) -> Flag | None:
     """Load ÷ maximum load × sidewall pressure, of the tire that needs most; None where a sidewall is not known."""
     assert case.per_tire_kg is not None
     asked = case.per_tire_kg * (1 + policy.reserve)
@@ -161,7 +159,7 @@ def ratio_flag(case: "AxleCase", policy: Policy, floor: float | None, ceiling: f
     return Flag("ratio", "Ratio and reserve", rounded, objection(rounded, exact, floor, ceiling, straight), working)
 
 
-def curve_flag(case: "AxleCase", policy: Policy, floor: float | None, ceiling: float | None) -> Flag | None:
+def curve_flag(case: AxleCase, policy: Policy, floor: float | None, ceiling: float | None) -> Flag | None:
     """The standard curve through the sidewall's maximum: a second opinion, never a target."""
     assert case.per_tire_kg is not None
     asked = case.per_tire_kg * (1 + policy.reserve)
@@ -180,7 +178,7 @@ def curve_flag(case: "AxleCase", policy: Policy, floor: float | None, ceiling: f
     return Flag("curve", "Standard curve", rounded, objection(rounded, exact, floor, ceiling, opinion), working)
 
 
-def school_flags(case: "AxleCase", policy: Policy, floor: float | None, ceiling: float | None) -> list[Flag]:
+def school_flags(case: AxleCase, policy: Policy, floor: float | None, ceiling: float | None) -> list[Flag]:
     """Every school's answer for a weighed axle, the table's first."""
     flags: list[Flag] = []
     if all(t.table for t in case.tires):
