@@ -118,6 +118,9 @@ def test_a_pasted_block_is_read_cell_by_cell(api: Api) -> None:
 def test_a_second_person_checks_a_table(fleet: Fleet, api_as: Callable[[str], Api], people: dict[str, Any]) -> None:
     work = fleet.api.ok("POST", "work/targets", {"rig": fleet.rig})
     assert work["unchecked"] == ["245/70R19.5: Printed sheet, page 4"]
+    fleet.targets()
+    round_id = fleet.open_round()["id"]
+    assert fleet.api.ok("GET", f"/rounds/{round_id}")["unchecked"] is True
     path = f"/tables/{fleet.table}/check"
     assert "Somebody else" in fleet.api.no("PUT", path, {"checked": True}, 409)
     Membership.objects.filter(person=people["technician"]).update(role="manager")
@@ -125,6 +128,7 @@ def test_a_second_person_checks_a_table(fleet: Fleet, api_as: Callable[[str], Ap
     checked = other.ok("PUT", path, {"checked": True})
     assert (checked["checked_by"], checked["may_check"]) == ("Technician", True)
     assert fleet.api.ok("POST", "work/targets", {"rig": fleet.rig})["unchecked"] == []
+    assert fleet.api.ok("GET", f"/rounds/{round_id}")["unchecked"] is False
     # The one who entered it may take a check back, not give one.
     assert fleet.api.ok("PUT", path, {"checked": False})["checked_by"] is None
     sample = other.ok("POST", "/tables/samples", {"key": "drover-245-70r19.5"})["id"]

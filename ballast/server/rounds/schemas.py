@@ -112,4 +112,6 @@ class RoundOut(Out):
     findings: list[str]
     over: list[PhraseOut]
     samples: bool
+    # Absent from rounds that were sealed before it was asked for.
+    unchecked: bool = False
     summary: str

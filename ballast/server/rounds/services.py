@@ -442,7 +442,12 @@ def present(row: Round) -> dict[str, Any]:
             said = [core_weighing.overload_words(c) for c in loads.over]
             over += [say(f"{part.rig.name}: {p.text}", *p.values) for p in said] if len(parts) > 1 else said
     sets = [p.target_set_id for p in parts if p.target_set_id]
-    samples = TargetAxle.objects.filter(target_set__in=sets, table__sample=True).exists() if sets else False
+    by = (
+        TargetAxle.objects.filter(target_set__in=sets)
+        .exclude(table=None)
+        .values_list("table__sample", "table__checked_by")
+    )
+    kinds = set(by) if sets else set()
     return {f: getattr(row, f) for f in fields} | {
         "rig": row.rig_id,
         "rig_name": " ".join(filter(None, (row.rig.fleet_number, row.rig.name))),
@@ -456,7 +461,8 @@ def present(row: Round) -> dict[str, Any]:
         "wheels": wheels,
         "findings": findings(wheels),
         "over": over,
-        "samples": samples,
+        "samples": any(sample for sample, _ in kinds),
+        "unchecked": any(not sample and checked is None for sample, checked in kinds),
         "summary": summarise(wheels),
     }
 

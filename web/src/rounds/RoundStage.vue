@@ -555,6 +555,9 @@ const lastAnswer = computed(() => {
         Abandon the round
       </button>
       <SampleStamp v-if="round.samples" class="ml-auto self-start" />
+      <p v-if="round.unchecked" class="text-sm font-medium text-rust">
+        Its targets come from a table that nobody checked a second time.
+      </p>
     </div>
     <RoundConditions
       v-if="mending"

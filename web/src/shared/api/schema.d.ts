@@ -3740,6 +3740,11 @@ export interface components {
             summary: string;
             /** Time Zone */
             time_zone: string;
+            /**
+             * Unchecked
+             * @default false
+             */
+            unchecked: boolean;
             /** Unread Reason */
             unread_reason: string;
             /** Wait H */
