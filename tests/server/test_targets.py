@@ -286,6 +286,22 @@ def test_tables_must_fit_the_tires(fleet: Fleet) -> None:
     assert mixed["tables"] == [single, fleet.table]
 
 
+def test_a_table_of_another_load_range_is_not_taken(api: Api) -> None:
+    body = copy.deepcopy(COACH)
+    for axle in body["axles"]:
+        axle["load_range"] = "H"
+    rig = api.ok("POST", "/rigs", body)["id"]
+    api.ok("POST", f"/rigs/{rig}/weighings", TICKET)
+    right = api.ok("POST", "/tables", TABLE | {"load_range": "h"})["id"]
+    wrong = api.ok("POST", "/tables", TABLE | {"load_range": "G"})["id"]
+    # The newer one is for other tires; one that says nothing of its range is taken.
+    assert api.ok("POST", "work/targets", {"rig": rig})["tables"] == [right, right]
+    told = api.no("POST", "work/targets", {"rig": rig, "tables": [wrong]}, 422, "tables.0")
+    assert "load range G, the tires are H" in told
+    plain = api.ok("POST", "/tables", TABLE)["id"]
+    assert api.ok("POST", "work/targets", {"rig": rig})["tables"] == [plain, plain]
+
+
 def test_samples_are_said_wherever_they_had_a_part(api: Api) -> None:
     rig = api.ok("POST", "/rigs", COACH)["id"]
     api.ok("POST", f"/rigs/{rig}/weighings", TICKET)

@@ -37,9 +37,9 @@ class Shelf:
     chosen: list[Table | None]
     by_size: dict[str, list[Table]]
 
-    def newest(self, size: str, row: core_rigs.Row) -> Table | None:
-        """The newest table of a size that has the row, not a sample where another is there."""
-        fit = [t for t in self.by_size.get(size, []) if t.dual or row == "single"]
+    def newest(self, size: str, row: core_rigs.Row, load_range: str) -> Table | None:
+        """The newest table of a size that has the row, not a sample where another is there, nor of another load range."""
+        fit = [t for t in self.by_size.get(size, []) if (t.dual or row == "single") and same_range(t, load_range)]
         return min(fit, key=lambda t: (t.sample, -t.pk)) if fit else None
 
     def instead(self, old: Table, new: Table) -> "Shelf":
@@ -63,6 +63,11 @@ class Worked:
     axles: list[core.AxleTarget]
     spares: list[core.SpareTarget]
     notes: tuple[Phrase, ...]
+
+
+def same_range(table: Table, load_range: str) -> bool:
+    """Whether a table is for tires of a load range, as far as both are known."""
+    return not table.load_range or not load_range or table.load_range == load_range
 
 
 def _given(data: ChoiceIn) -> dict[str, Any]:
@@ -137,7 +142,11 @@ def choose_tables(actor: Actor, rig: Rig, data: TargetsIn) -> Shelf:
         if not t.replaced:  # type: ignore[attr-defined]
             by_size.setdefault(t.size, []).append(t)
     shelf = Shelf([], by_size)
-    chosen = [shelf.newest(a.tire.size.name, a.row) if a.tire else None for a in typed.axles]
+    ranges = [a.load_range for a in rig.axles.all()]
+    chosen = [
+        shelf.newest(a.tire.size.name, a.row, load_range) if a.tire else None
+        for a, load_range in zip(typed.axles, ranges, strict=True)
+    ]
     if len(data.tables) > len(typed.axles):
         raise Refusal(f"{rig.name} has {len(typed.axles)} axles. Choose a table for each, no more.", "tables")
     for i, table_id in enumerate(data.tables):
@@ -150,6 +159,11 @@ def choose_tables(actor: Actor, rig: Rig, data: TargetsIn) -> Shelf:
         if axle.tire and table.size != axle.tire.size.name:
             raise Refusal(
                 f"That table is for {table.size}, the tires are {axle.tire.size.name}. Choose one of that size.",
+                f"tables.{i}",
+            )
+        if not same_range(table, ranges[i]):
+            raise Refusal(
+                f"That table is for load range {table.load_range}, the tires are {ranges[i]}. Choose one of that range.",
                 f"tables.{i}",
             )
         if axle.row == "dual" and not table.dual:
@@ -176,7 +190,7 @@ def cases_of(
         kinds: list[tuple[core.TireCase, Table | None]] = []
         for kind in tire.mixed or (tire,):
             same = kind.size.name == tire.size.name
-            table = shelf.chosen[i] if same else shelf.newest(kind.size.name, axle.row)
+            table = shelf.chosen[i] if same else shelf.newest(kind.size.name, axle.row, kind.size.load_range or "")
             one = core.TireCase(
                 kind.size.name, tables.table_of(table) if table else None, core_rigs.load_divisor(kind.size.service, rig.kind),
                 kind.max_kg(axle.row, rig.kind), kind.sidewall_max_kpa, _exponent(kind.size),
@@ -234,7 +248,7 @@ def _placard(
     original = core_rigs.read_size(row.placard_size) if row.placard_size else tire.size
     if row.placard_kpa is None or original.name == fitted.name:
         return None, None, None
-    table = shelf.newest(original.name, axle.row)
+    table = shelf.newest(original.name, axle.row, original.load_range or "")
     old: LoadTable | None = tables.table_of(table) if table else None
     same = core.placard_equivalent(row.placard_kpa, old, fitted.table, axle.row)
     if same is None:

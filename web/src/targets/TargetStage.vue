@@ -85,9 +85,10 @@ watch(
   { immediate: true },
 )
 
-const fits = (size: string, dual: boolean) =>
+const fits = (size: string, dual: boolean, range: string) =>
   (tables.data.value ?? [])
     .filter((t) => size.split(' ')[0] === t.size && (!dual || t.dual) && !t.replaced)
+    .filter((t) => !range || !t.load_range || t.load_range === range)
     .map((t) => ({
       key: t.id as number | null,
       name: `${t.line || t.size} · ${t.source}`,
@@ -303,7 +304,7 @@ type Way = Schemas['WayOut']
           :target="t"
           :size="rig.axles[i]?.tire_size.split(' ')[0] ?? ''"
           :level="lastLevel(t.number)"
-          :tables="fits(rig.axles[i]!.tire_size, rig.axles[i]!.wheels === 4)"
+          :tables="fits(rig.axles[i]!.tire_size, rig.axles[i]!.wheels === 4, rig.axles[i]!.load_range)"
           :table-message="no(`tables.${i}`)"
           :own-message="no(`own.${i}`)"
           @update:table="form.tables[i] = $event"
