@@ -80,6 +80,14 @@ def test_a_block_from_a_sheet_names_its_lines_and_units() -> None:
     assert block.told == []
 
 
+def test_the_empty_corner_over_the_labels_is_no_missing_cell() -> None:
+    block = read_block("\t65\t70\nSingle\t3,330\t3,505\nDual\t3,140\t\n", "steps", "psi", "lb")
+    assert block.lines["steps"] == ["65", "70"]
+    assert block.lines["single"] == ["3330", "3505"]
+    # A cell that is missing is told where it is missing.
+    assert [(t.line, t.index) for t in block.told] == [("dual", 1)]
+
+
 def test_a_block_taller_than_wide_is_turned() -> None:
     block = read_block("450;1510;1425\n485;1590;1505\n520;1670;1580\n550;1740;1645", "steps", "kPa", "kg")
     assert block.lines["steps"] == ["450", "485", "520", "550"]

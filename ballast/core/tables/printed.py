@@ -161,13 +161,14 @@ def read_block(text: str, first: LineName, pressure_unit: str, mass_unit: str) -
         rows = [[r[c] if c < len(r) else "" for r in rows] for c in range(wide)]
     units: dict[str, str] = {}
     named: list[tuple[LineName | None, list[str]]] = []
+    labeled = any(ch.isalpha() for row in rows for ch in _label(row))
     for row in rows:
         label = _label(row)
         found = _UNIT.search(label) or next((m for c in row if (m := _UNIT.search(c))), None)
         unit = _UNIT_OF[found[1].lower()] if found else None
-        # Only the words in front go; an empty cell between numbers is a missing one.
+        # Only the words in front go, and the empty corner over them; an empty cell between numbers is a missing one.
         start = next((i for i, c in enumerate(row) if re.match(r"\s*\d", c)), len(row))
-        cells = row[start:] if label.strip() and any(ch.isalpha() for ch in label) else row
+        cells = row[start:] if labeled else row
         if not any(re.search(r"\d", c) for c in cells):
             continue
         name = _name(label, unit)
