@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** The pages of the air. */
 import { useFrame } from '@/rigs/frame'
+import OutOfDate from '@/rigs/OutOfDate.vue'
 
 const { id } = useFrame()
 const PAGES = [
@@ -22,4 +23,5 @@ const PAGES = [
       >{{ p.words }}</RouterLink
     >
   </nav>
+  <OutOfDate class="mb-4" />
 </template>

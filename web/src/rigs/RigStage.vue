@@ -6,6 +6,7 @@ import { useRouter } from 'vue-router'
 import { useSession } from '@/shared/session'
 import { answer, api } from '@/shared/api/client'
 import Banner from '@/shared/Banner.vue'
+import OutOfDate from './OutOfDate.vue'
 import Opening from '@/shared/Opening.vue'
 import { say, show } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
@@ -73,6 +74,8 @@ const MOUNT: Record<number, string> = { 1: 'one wheel', 2: 'singles', 4: 'duals'
     Archived: out of the Yard, its rounds stay readable.
     <button v-if="may('rigs')" type="button" class="link" @click="archive()">Bring it back</button>
   </Banner>
+
+  <OutOfDate class="mt-5" />
 
   <section v-for="(a, i) in rig.axles" :key="a.number" class="mt-6 border-t border-hairline pt-4">
     <div class="flex flex-wrap items-baseline justify-between gap-x-6">
