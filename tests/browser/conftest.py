@@ -13,6 +13,9 @@ from tests.browser.serving import CHROMIUM, CHROMIUM_FLAGS, DemoServer, copy_of
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
 
 
+# A busy machine is no bug: what is waited for may take its time.
+expect.set_options(timeout=30_000)
+
 # The slowest half of the browser tests; the others go to another worker, each with a server of its own.
 FIRST_WORKER = ("test_interface.py", "test_weighing.py")
 
