@@ -16,6 +16,7 @@ from ballast.core.air import (
     cold_equivalent,
     eaten,
     hot_rise,
+    judge,
     look_ahead,
     ordinary_loss,
     parting,
@@ -115,8 +116,8 @@ def test_a_dawn_that_not_even_the_ceiling_holds_is_said() -> None:
 
 
 def test_a_dawn_above_the_ceiling_is_said() -> None:
-    # The same air reads about 28 kPa more at 2,650 m.
-    found = target_here(745, 500, 760, Air(10, 0), None, (Ahead(Air(10, 2650), 1),))
+    # The same air reads about 28 kPa more at 2,650 m, and less than 740 does not carry the load here.
+    found = target_here(745, 740, 760, Air(10, 0), None, (Ahead(Air(10, 2650), 1),))
     assert not found.holds
     assert any("above the ceiling" in n.text for n in found.notes)
     assert at_dawn(745, Air(10, 0), Air(10, 2650), 500, 760).below_ceiling is False
@@ -138,6 +139,7 @@ def test_the_target_here_holds_the_dawn_or_says_so(
     assert found.kpa <= floor * 1.6 + 1e-9
     if found.holds:
         assert carry(found.kpa, here, dawn) - ordinary_loss(floor * 1.05, 2.0) >= floor - 1e-6
+        assert carry(found.kpa, here, dawn) <= floor * 1.6 + 1e-6
 
 
 @given(st.floats(300, 700), temperatures, temperatures, temperatures)
@@ -184,6 +186,43 @@ def test_the_coldest_of_several_dawns_rules_with_what_is_lost_until_then() -> No
     found = target_here(600, 592, 760, HERE, None, dawns, 1.0)
     # 592 + 600 × 0.03 × 3.5/30 = 594.1 at −4 °C: (594.1 + 96.496) × 286.15/269.15 − 96.496 = 637.72.
     assert found.kpa == 638
+
+
+def test_a_dawn_above_the_ceiling_lowers_what_is_set_now_where_that_fits() -> None:
+    # 760 at 2,650 m (73.283 kPa) is 833.283 absolute: at sea level 731.96, so 731, the next kPa down; the floor is 500.
+    found = target_here(745, 500, 760, Air(10, 0), None, (Ahead(Air(10, 2650), 1),))
+    assert (found.kpa, found.lowered, found.raised, found.holds) == (731, True, False, True)
+    assert any("stays under the ceiling" in n.text for n in found.notes)
+
+
+def test_dawns_that_no_pressure_holds_together_are_named_and_the_load_comes_first() -> None:
+    # Floor 690 at −30 °C: (690 + 101.325) × 293.15/243.15 − 101.325 = 852.7 here.
+    cold, hot = Ahead(Air(-30, 0), 0), Ahead(Air(55, 0), 0)
+    found = target_here(800, 690, 820, Air(20, 0), None, (cold, hot), 5.0)
+    # (820 + 101.325) × 293.15/328.15 − 101.325 = 721.7 is the most for the hot dawn, 852.7 the least for the cold one.
+    assert not found.holds
+    assert found.kpa == 820
+    clash = next(n for n in found.notes if "holds every dawn" in n.text)
+    assert clash.show("metric") == (
+        "No pressure set here holds every dawn: −30 °C needs 853 kPa here, 55 °C allows 721 kPa."
+    )
+    assert any("above the ceiling" in n.text for n in found.notes)
+
+
+def test_dawns_are_judged_together() -> None:
+    here = Air(20, 0)
+    dawns = tuple(at_dawn(600, here, Air(c, 0), 560, 620) for c in (5.0, 25.0))
+    found = judge(600, 560, here, dawns)
+    # (600 + 101.325) × 278.15/293.15 − 101.325 = 564.11: of 40 kPa over the floor 35.9 are eaten.
+    assert found.coldest_kpa == pytest.approx(564.11, abs=0.01)
+    assert found.eaten == pytest.approx(0.897, abs=1e-3)
+    assert (found.above_floor, found.below_ceiling) == (True, True)
+    assert judge(600, 560, here, ()).words.text == "The coming dawn is not known."
+    low = judge(560, 560, here, (at_dawn(560, here, Air(5, 0), 560, None),))
+    assert (low.above_floor, low.below_ceiling, low.eaten) == (False, None, None)
+    assert "below the floor" in low.words.text
+    mild = judge(610, 560, here, tuple(at_dawn(610, here, Air(c, 0), 560, 620) for c in (15.0, 30.0)))
+    assert (mild.below_ceiling, "mildest" in mild.words.text) == (False, True)
 
 
 def test_how_much_of_the_reserve_the_cold_eats() -> None:

@@ -7,6 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from ballast.core.refusal import Refusal
+from ballast.core.rigs import Axle, Rig
 from ballast.core.tables import STEPS, LoadTable
 from ballast.core.targets import (
     AxleCase,
@@ -20,12 +21,14 @@ from ballast.core.targets import (
     ceiling_of,
     lamp_kpa,
     limits_of_own,
+    own_lamp_kpa,
+    placard_carried,
     placard_equivalent,
     spare_target,
 )
 from ballast.core.units import PSI_KPA
 from ballast.core.weighing import Check
-from tests.core.samples import TABLE
+from tests.core.samples import TABLE, tire
 
 PSI = Policy(0.08, STEPS["1 psi"])
 REAR = AxleCase(
@@ -252,7 +255,8 @@ def test_mixed_tires_are_each_looked_up_and_the_highest_rules() -> None:
 
 def test_below_the_placard_takes_a_reason_and_stays_a_trial() -> None:
     light = replace(FRONT, placard_kpa=650.0, placard_is_floor=True)
-    assert axle_target(light, PSI).trial is False
+    plain_one = axle_target(light, PSI)
+    assert (plain_one.trial, plain_one.below_placard) == (False, True)
     found = axle_target(light, replace(PSI, trial="chalk {even}"))
     assert (found.trial, found.target_kpa) == (True, pytest.approx(90 * PSI_KPA))
     said = next(n for n in found.notes if "trial" in n.text)
@@ -280,6 +284,33 @@ def test_where_the_vehicles_own_lamp_lights(
     placard: float | None, service: str, load_range: str, kpa: float | None
 ) -> None:
     assert lamp_kpa(placard, service, load_range) == kpa
+
+
+def test_a_lamp_is_asked_for_on_light_vehicles_without_duals() -> None:
+    def van(**more: object) -> Rig:
+        axles = tuple(Axle(n, 3.0 * n, 1.7, 2, None, tire(placard_kpa=300.0)) for n in (1, 2))
+        return Rig(**({"kind": "van", "axles": axles, "gvwr_kg": 3500.0} | more))  # type: ignore[arg-type]
+
+    light = van()
+    assert own_lamp_kpa(light, light.axles[0], "", None) == 225
+    assert own_lamp_kpa(light, light.axles[0], "", 250.0) == 250
+    for rig in (van(kind="trailer"), van(gvwr_kg=5000.0), van(gvwr_kg=None)):
+        assert own_lamp_kpa(rig, rig.axles[0], "", 250.0) is None
+    duals = van(axles=(light.axles[0], replace(light.axles[1], wheels=4)))
+    assert own_lamp_kpa(duals, duals.axles[0], "", None) is None
+
+
+def test_a_placard_for_another_size_says_what_was_done_with_it() -> None:
+    assert placard_carried(550, "A", "A", (None, None), "single") == (None, None)
+    assert placard_carried(None, "A", "B", (None, None), "single") == (None, None)
+    kept, words = placard_carried(550, "A", "B", (TABLE, None), "single")
+    assert kept is None
+    assert words is not None
+    assert "stands as it is, marked" in words.text
+    carried, words = placard_carried(550, "A", "B", (TABLE, TABLE), "single")
+    assert carried == pytest.approx(550)
+    assert words is not None
+    assert "carries as much" in words.text
 
 
 def test_a_target_that_lights_the_lamp_says_so() -> None:

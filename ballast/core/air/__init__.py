@@ -8,15 +8,18 @@ from ballast.core.air.ahead import (
     POLICIES,
     Ahead,
     Dawn,
+    Judged,
     Setting,
     TargetHere,
     TemperaturePolicy,
     at_dawn,
     eaten,
+    judge,
     look_ahead,
     ordinary_loss,
     set_elsewhere,
     target_here,
+    until_check,
 )
 from ballast.core.air.cold import (
     COLD_AFTER_H,
@@ -33,8 +36,8 @@ from ballast.core.air.trip import Leg, LegReading, Stretch, Trip, plan_trip
 from ballast.core.air.warm import HotRise, TopUp, by_shortfall, by_temperature, by_time, hot_rise
 
 __all__ = [
-    "COLD_AFTER_H", "COLD_CHOICES_H", "ESTIMATE_SHARE", "NAMES", "POLICIES", "Ahead", "Dawn", "Driven", "HotRise", "Leg",
+    "COLD_AFTER_H", "COLD_CHOICES_H", "ESTIMATE_SHARE", "NAMES", "POLICIES", "Ahead", "Dawn", "Driven", "HotRise", "Judged", "Leg",
     "LegReading", "Part", "Reading", "Setting", "Standing", "Stretch", "TargetHere", "TemperaturePolicy", "TopUp", "Trip",
-    "at_dawn", "by_shortfall", "by_temperature", "by_time", "cold_equivalent", "eaten", "hot_rise", "look_ahead", "ordinary_loss",
-    "parting", "plan_trip", "readings", "set_elsewhere", "standing", "target_here", "thumb_rule", "waits",
+    "at_dawn", "by_shortfall", "by_temperature", "by_time", "cold_equivalent", "eaten", "hot_rise", "judge", "look_ahead", "ordinary_loss",
+    "parting", "plan_trip", "readings", "set_elsewhere", "standing", "target_here", "thumb_rule", "until_check", "waits",
 ]  # fmt: skip

@@ -4,6 +4,7 @@ import math
 from dataclasses import dataclass
 from typing import Literal
 
+from ballast.core.air.readings import thumb_rule
 from ballast.core.gas import Air, carry
 from ballast.core.working import Line, Phrase, celsius, kpa, meters, number, say
 
@@ -66,9 +67,34 @@ def at_dawn(
     )
 
 
+def limits(
+    floor_kpa: float | None, ceiling_kpa: float | None, target_kpa: float, dawn: Ahead, here: Air
+) -> tuple[float, float]:
+    """The least and the most [kPa] that may be set here so that a dawn stays inside the band.
+
+    What a sound tire may lose until then is asked for on top; nothing lost is held against the ceiling.
+    """
+    low = 0.0
+    if floor_kpa is not None:
+        low = look_ahead(floor_kpa, (dawn.air,), here, ordinary_loss(target_kpa, dawn.days))
+    return low, math.inf if ceiling_kpa is None else carry(ceiling_kpa, dawn.air, here)
+
+
+def within(wanted_kpa: float, need_kpa: float, most_kpa: float, step_kpa: float) -> float:
+    """A pressure where it fits between two limits, else the practical step nearest to it that does, else the limit."""
+    if need_kpa <= wanted_kpa <= most_kpa:
+        return wanted_kpa
+    if wanted_kpa > most_kpa:
+        down = math.floor(most_kpa / step_kpa + 1e-9) * step_kpa
+        return down if down >= need_kpa else most_kpa
+    up = math.ceil(need_kpa / step_kpa - 1e-9) * step_kpa
+    return up if up <= most_kpa else most_kpa
+
+
 @dataclass(frozen=True)
 class TargetHere:
-    """The target here and now [kPa]. `raised` for a dawn, `capped` at the ceiling; `holds` is whether every dawn does.
+    """The target here and now [kPa]. `raised` or `lowered` for a dawn, `capped` at the ceiling; `holds` is whether every
+    dawn does.
 
     `hold_from_kpa`: a reading from here on up is left as it is, under the policy that sets and leaves.
     """
@@ -80,6 +106,7 @@ class TargetHere:
     notes: tuple[Phrase, ...]
     working: tuple[Line, ...]
     hold_from_kpa: float | None = None
+    lowered: bool = False
 
 
 def _own(target: float, here: Air, morning: Air | None, policy: TemperaturePolicy) -> tuple[float, list[Line]]:
@@ -96,6 +123,14 @@ def _own(target: float, here: Air, morning: Air | None, policy: TemperaturePolic
     return value, lines
 
 
+@dataclass(frozen=True)
+class _Limit:
+    """One end of what may be set here, and the dawn that sets it; None: the band itself, here and now."""
+
+    kpa: float
+    dawn: Ahead | None
+
+
 def target_here(
     target_kpa: float,
     floor_kpa: float | None,
@@ -106,67 +141,146 @@ def target_here(
     step_kpa: float = 1.0,
     policy: TemperaturePolicy = "morning",
 ) -> TargetHere:
-    """The target in the air here and now, by temperature policy, raised where a dawn before the next check asks for it.
+    """The target in the air here and now, by temperature policy, moved where a dawn before the next check asks for it.
 
     *Morning*: the target's own number at the morning's air (without one, the air here is taken as the morning's).
     *Hold 20*: carried from 20 °C at this elevation. *Set and leave*: its own number, and a reading is held while it is a
     practical step or more above the least that every dawn needs. All: raised, to the next practical step, where a dawn
-    would drop below the floor, ordinary loss until then included; never above the ceiling here.
+    would drop below the floor (ordinary loss until then included), lowered where one would rise above the ceiling, never
+    outside the band here. Where no value holds every dawn, the load comes first, and the dawns that clash are named.
     """
-    notes: list[Phrase] = []
-    value, working = _own(target_kpa, here, morning, policy)
-    raised = capped = False
-    holds = True
-    need = floor_kpa
-    if floor_kpa is not None and dawns:
-        asks = [
-            (look_ahead(floor_kpa, (d.air,), here, ordinary_loss(target_kpa, d.days)), i) for i, d in enumerate(dawns)
-        ]
-        most, at = max(asks)
-        need = max(floor_kpa, most)
-        worst = dawns[at]
-        working.append(
-            Line(
-                say(
-                    "to hold the floor of {0} at the dawn {1} days ahead, {2} and {3}, less {4} lost until then",
-                    kpa(floor_kpa, "up"), number(round(worst.days, 1)), celsius(worst.air.temperature_c),
-                    meters(worst.air.elevation_m), kpa(ordinary_loss(target_kpa, worst.days)),
-                ),
-                kpa(most, "up"),
-            )
-        )  # fmt: skip
-        if most > value:
-            raised = True
-            value = math.ceil(most / step_kpa - 1e-9) * step_kpa
-            notes.append(say("Raised so that the dawn at {0} stays above the floor.", celsius(worst.air.temperature_c)))
-        if ceiling_kpa is not None and most > ceiling_kpa:
-            holds = False
-            notes.append(
-                say(
-                    "Not even the ceiling holds the floor at {0}: set it again there, at dawn.",
-                    celsius(worst.air.temperature_c),
-                )
-            )
-    if floor_kpa is not None and value < floor_kpa:
-        # Carried to colder air than the morning's, the number may fall below what the load needs: the floor does not.
-        raised = True
-        value = math.ceil(floor_kpa / step_kpa - 1e-9) * step_kpa
-        notes.append(say("Raised to the floor: it is the same number in any air."))
-    if ceiling_kpa is not None and value > ceiling_kpa:
+    wanted, working = _own(target_kpa, here, morning, policy)
+    need, most = _Limit(floor_kpa or 0.0, None), _Limit(math.inf if ceiling_kpa is None else ceiling_kpa, None)
+    coldest: tuple[float, Ahead] | None = None
+    for dawn in dawns:
+        low, high = limits(floor_kpa, ceiling_kpa, target_kpa, dawn, here)
+        if floor_kpa is not None and (coldest is None or low > coldest[0]):
+            coldest = (low, dawn)
+        if low > need.kpa:
+            need = _Limit(low, dawn)
+        if high < most.kpa:
+            most = _Limit(high, dawn)
+    if coldest is not None and floor_kpa is not None:
+        working.append(_asks(floor_kpa, target_kpa, *coldest))
+    holds = need.kpa <= most.kpa + 1e-9
+    value = within(wanted, need.kpa, most.kpa, step_kpa) if holds else wanted
+    if not holds and value < need.kpa:
+        value = math.ceil(need.kpa / step_kpa - 1e-9) * step_kpa
+    capped = ceiling_kpa is not None and value > ceiling_kpa
+    if ceiling_kpa is not None and (capped or (most.dawn is None and value < wanted)):
+        # At the ceiling itself, not a step under it.
         value, capped = ceiling_kpa, True
-        notes.append(say("Held at the ceiling of {0}. Finish when it is colder.", kpa(ceiling_kpa, "down")))
-    over = [d for d in dawns if ceiling_kpa is not None and carry(value, here, d.air) > ceiling_kpa + 1e-9]
-    if over and ceiling_kpa is not None:
-        holds = False
-        worst = max(over, key=lambda d: carry(value, here, d.air))
-        later = carry(value, here, worst.air)
-        notes.append(say("At dawn it would read {0}, above the ceiling: set it again there.", kpa(later, "up")))
-    if raised or capped:
+    raised, lowered = value > wanted, value < wanted and not capped
+    notes = _moved(need, most, raised, lowered, capped, ceiling_kpa)
+    if not holds:
+        notes += _clash(need, most, value, here, dawns, ceiling_kpa)
+    if value != wanted:
         working.append(Line(say("Target here and now"), kpa(value, "up")))
     hold_from = None
-    if policy == "set and leave" and need is not None and need + step_kpa < value:
-        hold_from = need + step_kpa
-    return TargetHere(value, raised, capped, holds, tuple(notes), tuple(working), hold_from)
+    if policy == "set and leave" and floor_kpa is not None and need.kpa + step_kpa < value:
+        hold_from = need.kpa + step_kpa
+    return TargetHere(value, raised, capped, holds, tuple(notes), tuple(working), hold_from, lowered)
+
+
+def _asks(floor: float, target: float, low: float, dawn: Ahead) -> Line:
+    """What the most demanding dawn asks for here."""
+    return Line(
+        say(
+            "to hold the floor of {0} at the dawn {1} days ahead, {2} and {3}, less {4} lost until then",
+            kpa(floor, "up"), number(round(dawn.days, 1)), celsius(dawn.air.temperature_c), meters(dawn.air.elevation_m),
+            kpa(ordinary_loss(target, dawn.days)),
+        ),
+        kpa(low, "up"),
+    )  # fmt: skip
+
+
+def _moved(
+    need: _Limit, most: _Limit, raised: bool, lowered: bool, capped: bool, ceiling: float | None
+) -> list[Phrase]:  # fmt: skip
+    """Why the target here is not its own number."""
+    notes: list[Phrase] = []
+    if raised and need.dawn is not None:
+        notes.append(say("Raised so that the dawn at {0} stays above the floor.", celsius(need.dawn.air.temperature_c)))
+    elif raised:
+        # Carried to colder air than the morning's, the number may fall below what the load needs.
+        notes.append(say("Raised to the floor: it is the same number in any air."))
+    if lowered and most.dawn is not None:
+        notes.append(
+            say("Lowered so that the dawn at {0} stays under the ceiling.", celsius(most.dawn.air.temperature_c))
+        )
+    if capped and ceiling is not None:
+        notes.append(say("Held at the ceiling of {0}. Finish when it is colder.", kpa(ceiling, "down")))
+    return notes
+
+
+def _clash(
+    need: _Limit, most: _Limit, value: float, here: Air, dawns: tuple[Ahead, ...], ceiling: float | None
+) -> list[Phrase]:  # fmt: skip
+    """Which dawns no pressure set here holds together."""
+    notes: list[Phrase] = []
+    if need.dawn is not None and most.dawn is None:
+        notes.append(
+            say(
+                "Not even the ceiling holds the floor at {0}: set it again there, at dawn.",
+                celsius(need.dawn.air.temperature_c),
+            )
+        )
+    elif need.dawn is not None and most.dawn is not None:
+        notes.append(
+            say(
+                "No pressure set here holds every dawn: {0} needs {1} here, {2} allows {3}.",
+                celsius(need.dawn.air.temperature_c), kpa(need.kpa, "up"), celsius(most.dawn.air.temperature_c),
+                kpa(most.kpa, "down"),
+            )
+        )  # fmt: skip
+    later = max((carry(value, here, d.air) for d in dawns), default=0.0)
+    if ceiling is not None and later > ceiling + 1e-9:
+        notes.append(say("At dawn it would read {0}, above the ceiling: set it again there.", kpa(later, "up")))
+    return notes
+
+
+def until_check(dawns: tuple[Ahead, ...], check_days: float) -> tuple[Ahead, ...]:
+    """The dawns before the next check: those are judged."""
+    return tuple(d for d in dawns if d.days <= check_days)
+
+
+@dataclass(frozen=True)
+class Judged:
+    """What the dawns before the next check make of a pressure set here. None: no dawn, floor or ceiling is known.
+
+    `eaten` is the share of what lies over the floor here and now that the coldest eats; over 1, it drops below the floor.
+    """
+
+    coldest_kpa: float | None
+    eaten: float | None
+    above_floor: bool | None
+    below_ceiling: bool | None
+    words: Phrase
+    working: tuple[Line, ...]
+
+
+def judge(set_kpa: float, floor_kpa: float | None, here: Air, dawns: tuple[Dawn, ...]) -> Judged:
+    """Dawns as `at_dawn` gives them, judged together."""
+    if not dawns:
+        return Judged(None, None, None, None, say("The coming dawn is not known."), ())
+    coldest, mildest = min(dawns, key=lambda d: d.kpa), max(dawns, key=lambda d: d.kpa)
+    above = None if coldest.above_floor is None else all(d.above_floor for d in dawns)
+    below = None if coldest.below_ceiling is None else all(d.below_ceiling for d in dawns)
+    at = (celsius(coldest.air.temperature_c), kpa(coldest.kpa))
+    if above is False:
+        words = say("At the coldest dawn, {0}, it reads {1}: below the floor.", *at)
+    elif below is False:
+        words = say("At the mildest dawn it reads {0}: above the ceiling.", kpa(mildest.kpa))
+    elif above is None:
+        words = say("At the coldest dawn, {0}, it reads {1}; the floor is not known.", *at)
+    else:
+        words = say("At the coldest dawn, {0}, it reads {1}: the floor holds.", *at)
+    working = (
+        Line(say("set here, it reads at the coldest dawn, losses until then taken off"), kpa(coldest.kpa)),
+        thumb_rule(set_kpa, here.temperature_c - coldest.air.temperature_c),
+    )
+    eats = None if floor_kpa is None else eaten(set_kpa, coldest.kpa, floor_kpa)
+    return Judged(coldest.kpa, eats, above, below, words, working)
 
 
 def eaten(here_kpa: float, dawn_kpa: float, floor_kpa: float) -> float | None:

@@ -3,7 +3,7 @@
 import math
 from dataclasses import dataclass
 
-from ballast.core.air.ahead import ordinary_loss
+from ballast.core.air.ahead import Ahead, at_dawn, limits, ordinary_loss, within
 from ballast.core.gas import Air, carry
 from ballast.core.working import Phrase, celsius, kpa, meters, plain, say
 
@@ -67,22 +67,7 @@ class _Band:
 
     def bounds(self, leg: Leg, air: Air, day: float) -> tuple[float, float]:
         """The least and the most that may be set in `air` on `day` for a leg."""
-        loss = self.loss(leg, day)
-        low = 0.0 if self.floor is None else carry(self.floor + loss, leg.dawn, air)
-        return low, math.inf if self.ceiling is None else carry(self.ceiling, leg.dawn, air)
-
-    def loss(self, leg: Leg, day: float) -> float:
-        return ordinary_loss(self.target, max(0.0, leg.day - day))
-
-    def chosen(self, need: float, most: float) -> float:
-        """The target where it fits, else the practical step nearest to it that does, else the limit itself."""
-        if need <= self.target <= most:
-            return self.target
-        if self.target > most:
-            down = math.floor(most / self.step + 1e-9) * self.step
-            return down if down >= need else most
-        up = math.ceil(need / self.step - 1e-9) * self.step
-        return up if up <= most else most
+        return limits(self.floor, self.ceiling, self.target, Ahead(leg.dawn, max(0.0, leg.day - day)), air)
 
 
 def _stretch(
@@ -96,7 +81,7 @@ def _stretch(
     held: list[int] = []
     for i in range(first, len(legs)):
         low, high = band.bounds(legs[i], air, day)
-        if max(need, low) > min(most, high) + 1e-6 and i != at:
+        if max(need, low) > min(most, high) + 1e-9 and i != at:
             clash = (limits if low > most else rules, i)
             break
         if low > need:
@@ -105,7 +90,7 @@ def _stretch(
             most, limits = high, i
         held.append(i)
     upper = None if most == math.inf else most
-    return Stretch(at, tuple(held), need, upper, band.chosen(need, most), rules), clash
+    return Stretch(at, tuple(held), need, upper, within(band.target, need, most, band.step), rules), clash
 
 
 def plan_trip(
@@ -143,12 +128,10 @@ def _read(stretches: list[Stretch], legs: tuple[Leg, ...], here: Air, band: _Ban
         air, day = (here, 0.0) if stretch.at is None else (legs[stretch.at].dawn, legs[stretch.at].day)
         for i in stretch.legs:
             leg = legs[i]
-            full = carry(stretch.set_kpa, air, leg.dawn)
-            low = full - band.loss(leg, day)
+            loss = ordinary_loss(band.target, max(0.0, leg.day - day))
+            dawn = at_dawn(stretch.set_kpa, air, leg.dawn, band.floor, band.ceiling, loss)
             high = None if leg.high_c is None else carry(stretch.set_kpa, air, Air(leg.high_c, leg.dawn.elevation_m))
-            above = None if band.floor is None else low >= band.floor - 1e-6
-            below = None if band.ceiling is None else full <= band.ceiling + 1e-6
-            found.append(LegReading(i, low, high, above, below))
+            found.append(LegReading(i, dawn.kpa, high, dawn.above_floor, dawn.below_ceiling))
     return tuple(found)
 
 

@@ -21,6 +21,7 @@ from ballast.core.tables.lookup import (
     ratio,
     ratio_floor,
     standard_curve,
+    standard_exponent,
     standard_pressure,
     steps_up,
 )
@@ -51,6 +52,7 @@ __all__ = [
     "read_line",
     "rounding_of",
     "standard_curve",
+    "standard_exponent",
     "standard_pressure",
     "steps_up",
 ]

@@ -144,6 +144,11 @@ def ratio(load_kg: float, max_load_kg: float, max_kpa: float) -> float:
     return max(max_kpa * load_kg / max_load_kg, ratio_floor(max_kpa))
 
 
+def standard_exponent(service: str) -> float:
+    """The exponent of a tire's standard curve: 0.65 for passenger tires, 0.7 for all others."""
+    return 0.65 if service == "passenger" else 0.7
+
+
 def standard_curve(max_load_kg: float, max_kpa: float, exponent: float, pressure_kpa: float) -> float:
     """Load [kg] of the standard curve Lmax (p/Pmax)^n. A second opinion, and where sample tables come from."""
     load: float = max_load_kg * (pressure_kpa / max_kpa) ** exponent

@@ -1,6 +1,6 @@
 """One pressure per axle: the load gives a floor, tire and wheel give a ceiling, every school a mark between them."""
 
-from ballast.core.targets.across import across, lamp_kpa, placard_equivalent
+from ballast.core.targets.across import across, lamp_kpa, own_lamp_kpa, placard_carried, placard_equivalent
 from ballast.core.targets.axle import (
     NO_PRESSURE,
     AxleTarget,
@@ -13,7 +13,6 @@ from ballast.core.targets.case import AxleCase, TireCase
 from ballast.core.targets.schools import (
     BETWEEN,
     DEFAULT_EDGE,
-    DEFAULT_RESERVE,
     SCHOOLS,
     Between,
     Chosen,
@@ -24,7 +23,7 @@ from ballast.core.targets.schools import (
 from ballast.core.targets.spares import SpareTarget, spare_target
 
 __all__ = [
-    "BETWEEN", "DEFAULT_EDGE", "DEFAULT_RESERVE", "NO_PRESSURE", "SCHOOLS", "AxleCase", "AxleTarget", "Between",
+    "BETWEEN", "DEFAULT_EDGE", "NO_PRESSURE", "SCHOOLS", "AxleCase", "AxleTarget", "Between",
     "Chosen", "Flag", "Policy", "School", "SpareTarget", "State", "TireCase", "across", "axle_target", "ceiling_of",
-    "lamp_kpa", "limits_of_own", "placard_equivalent", "spare_target",
+    "lamp_kpa", "limits_of_own", "own_lamp_kpa", "placard_carried", "placard_equivalent", "spare_target",
 ]  # fmt: skip

@@ -1,6 +1,6 @@
 """What no axle shows by itself: front against rear, the vehicle's own lamp, a placard for other tires."""
 
-from ballast.core.rigs import Row
+from ballast.core.rigs import TRAILERS, Axle, Rig, Row
 from ballast.core.tables import LoadTable
 from ballast.core.targets.axle import AxleTarget
 from ballast.core.targets.case import AxleCase
@@ -24,6 +24,33 @@ def lamp_kpa(placard_kpa: float | None, service: str, load_range: str) -> float 
         else _LAMP_LEAST.get(load_range, 140.0)
     )
     return max(LAMP_SHARE * placard_kpa, least)
+
+
+def own_lamp_kpa(rig: Rig, axle: Axle, load_range: str, recorded_kpa: float | None) -> float | None:
+    """Below this the vehicle's own lamp lights over an axle [kPa]: as recorded, else as the law has it.
+
+    None where no such lamp is asked for: trailers, motorcycles, duals, and above 4,536 kg.
+    """
+    if not rig.light or rig.kind in TRAILERS or any(a.wheels != 2 for a in rig.axles) or axle.tire is None:
+        return None
+    return recorded_kpa or lamp_kpa(axle.tire.placard_kpa, axle.tire.size.service, load_range)
+
+
+def placard_carried(
+    placard_kpa: float | None, original: str, fitted: str, tables: tuple[LoadTable | None, LoadTable | None], row: Row
+) -> tuple[float | None, Phrase | None]:
+    """A placard for another size than is fitted: the pressure that counts [kPa], and what was done, in words.
+
+    `tables` are of the original and of the fitted size. Without both the placard's own number stands, marked; for the
+    fitted size itself there is nothing to carry: (None, None).
+    """
+    if placard_kpa is None or original == fitted:
+        return None, None
+    same = placard_equivalent(placard_kpa, *tables, row)
+    if same is None:
+        why = "without both tables its pressure stands as it is, marked"
+        return None, say(f"The placard is for {original}, not for {fitted}: {why}.")
+    return same, say(f"The placard is for {original}: {fitted} carries as much as it did at the pressure used here.")
 
 
 def placard_equivalent(

@@ -3,9 +3,9 @@
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from ballast.core.tables import Step, ratio, steps_up
+from ballast.core.tables import steps_up
 from ballast.core.targets.case import AxleCase
-from ballast.core.targets.schools import SCHOOLS, Flag, Policy, School, label_flags, school_flags
+from ballast.core.targets.schools import SCHOOLS, Flag, Policy, School, by_ratio, label_flags, school_flags
 from ballast.core.weighing import Check
 from ballast.core.working import Line, Measure, Phrase, kg, kpa, plain, say, share
 
@@ -20,7 +20,8 @@ FAR_ABOVE_PLACARD = 1.20
 class AxleTarget:
     """The answer for an axle. `target_kpa` is None unless the state is "target" or "provisional".
 
-    `estimate`: the floor is a ratio's, no table gave it. `trial`: below the placard, for a recorded reason.
+    `estimate`: the floor is a ratio's, no table gave it. `below_placard`: the load alone would let a light rig go below
+    its placard; `trial`: it does, for a recorded reason.
     """
 
     number: int
@@ -40,6 +41,7 @@ class AxleTarget:
     school: School | None = None
     estimate: bool = False
     trial: bool = False
+    below_placard: bool = False
 
 
 def ceiling_of(case: AxleCase) -> tuple[float | None, str]:
@@ -84,7 +86,7 @@ def floor_of(case: AxleCase) -> Floor:
                 return Floor(None, beyond_kg=tire.table.row(case.row)[-1] / tire.load_divisor)
             words = f"{named}{case.row} row, straight line between columns: the floor"
         elif tire.tire_max_kg is not None and tire.sidewall_max_kpa is not None:
-            need, estimate = ratio(case.per_tire_kg, tire.tire_max_kg, tire.sidewall_max_kpa), True
+            need, estimate = by_ratio(case.per_tire_kg, tire), True
             words = f"{named}no table: load ÷ maximum load × sidewall's pressure, an estimate of the floor"
         else:
             unknown = True
@@ -236,13 +238,8 @@ def _wanted(base: AxleTarget, case: AxleCase, policy: Policy) -> tuple[School, f
     value, lines = flag.kpa, list(flag.working)
     if school == "ratio":
         # The school rounds to the nearest step; a target is never rounded down.
-        assert case.per_tire_kg is not None
-        exact = max(
-            ratio(case.per_tire_kg * (1 + policy.reserve), t.tire_max_kg, t.sidewall_max_kpa)
-            for t in case.tires
-            if t.tire_max_kg is not None and t.sidewall_max_kpa is not None
-        )
-        value = steps_up(exact, policy.step)
+        assert flag.exact_kpa is not None
+        value = steps_up(flag.exact_kpa, policy.step)
         lines[-1] = Line(say(f"up to the next step of {policy.step.name}"), kpa(value))
     stands_in = base.estimate
     if stands_in and case.placard_kpa is not None and case.placard_kpa > value:
@@ -261,7 +258,7 @@ def _chosen(
         notes.append(say(f"{SCHOOLS[policy.school]}: not known for this axle, so it is the {SCHOOLS[school].lower()}."))  # type: ignore[index]
     if target < floor:
         said = target
-        target = _step_between(floor, ceiling, policy.step)
+        target = min(steps_up(floor, policy.step), ceiling)
         notes.append(
             say(f"{_name(base, school)} says {{0}}, which does not carry the load: raised to {{1}}.", kpa(said), kpa(target, "up"))
         )  # fmt: skip
@@ -272,9 +269,10 @@ def _chosen(
         target = max(limit, floor)
         which = "ceiling" if limit == ceiling else "table's last column"
         working.append(Line(say(f"not above the {which}"), kpa(target, "down")))
-    trial = False
+    trial = below = False
     second = case.placard_kpa if case.placard_floor_kpa is None else case.placard_floor_kpa
     if case.placard_is_floor and second is not None and second > target:
+        below = not stands_in
         if policy.trial:
             trial = True
             notes.append(
@@ -313,11 +311,8 @@ def _chosen(
         working=tuple(working),
         school=school,
         trial=trial,
+        below_placard=below,
     )
-
-
-def _step_between(floor: float, ceiling: float, step: Step) -> float:
-    return min(steps_up(floor, step), ceiling)
 
 
 def _name(base: AxleTarget, school: School) -> str:

@@ -1,9 +1,10 @@
 """Where practitioners take a pressure from: every school's answer, its working, and what speaks against it."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Literal
 
-from ballast.core.tables import Column, Step, column, practical, ratio, standard_pressure
+from ballast.core.tables import Step, column, practical, ratio, standard_pressure
 from ballast.core.targets.case import AxleCase, TireCase
 from ballast.core.working import Line, Phrase, kg, kpa, number, say, share
 
@@ -19,7 +20,6 @@ SCHOOLS: dict[Chosen, str] = {
 Between = Literal["step up", "interpolate"]
 BETWEEN: dict[Between, str] = {"step up": "Next column up", "interpolate": "Straight line"}
 
-DEFAULT_RESERVE = 0.08
 DEFAULT_EDGE = 0.02
 
 
@@ -47,6 +47,8 @@ class Flag:
     kpa: float
     objection: Phrase | None = None
     working: tuple[Line, ...] = ()
+    # Before it was rounded to a step, where the school rounds.
+    exact_kpa: float | None = None
 
 
 def nearest(pressure_kpa: float, step: Step) -> float:
@@ -96,17 +98,8 @@ def label_flags(case: AxleCase, floor: float | None, ceiling: float | None) -> l
     return flags
 
 
-@dataclass(frozen=True)
-class Looked:
-    """What the table school comes to for one tire: the column taken, and the practical step [kPa]."""
-
-    kpa: float
-    column: Column
-    working: tuple[Line, ...]
-
-
-def by_table(case: AxleCase, tire: TireCase, policy: Policy) -> Looked | None:
-    """The pressure of a tire's table for the load with its reserve; None: no column carries the bare load."""
+def by_table(case: AxleCase, tire: TireCase, policy: Policy) -> tuple[float, tuple[Line, ...]] | None:
+    """The pressure [kPa] of a tire's table for the load with its reserve, and its lines; None: none carries the load."""
     assert tire.table is not None
     assert case.per_tire_kg is not None
     load = case.per_tire_kg * tire.load_divisor
@@ -131,51 +124,64 @@ def by_table(case: AxleCase, tire: TireCase, policy: Policy) -> Looked | None:
         working.append(Line(say(told, kpa(taken.kpa)), kg(taken.load_kg)))
     value = practical(tire.table, case.row, exact, taken.required_kg, policy.step)
     working.append(Line(say(f"in steps of {policy.step.name}"), kpa(value, "up")))
-    return Looked(value, taken, tuple(working))
+    return value, tuple(working)
 
 
-def ratio_flag(case: AxleCase, policy: Policy, floor: float | None, ceiling: float | None) -> Flag | None:
-    """Load ÷ maximum load × sidewall pressure, of the tire that needs most; None where a sidewall is not known."""
+def _by_sidewall(
+    case: AxleCase,
+    policy: Policy,
+    limits: tuple[float | None, float | None],
+    school: School,
+    name: str,
+    rule: Callable[[float, TireCase], float],
+    how: Phrase,
+    weak: Phrase,
+) -> Flag | None:
+    """A school that asks sidewall and load alone, of the tire that needs most; None where a sidewall is not known."""
     assert case.per_tire_kg is not None
+    if any(t.tire_max_kg is None or t.sidewall_max_kpa is None for t in case.tires):
+        return None
     asked = case.per_tire_kg * (1 + policy.reserve)
-    exact = 0.0
-    for tire in case.tires:
-        if tire.tire_max_kg is None or tire.sidewall_max_kpa is None:
-            return None
-        exact = max(exact, ratio(asked, tire.tire_max_kg, tire.sidewall_max_kpa))
+    exact = max(rule(asked, tire) for tire in case.tires)
+    rounded = nearest(exact, policy.step)
+    working = (
+        Line(say("load with {0} reserve", share(policy.reserve)), kg(asked)),
+        Line(how, kpa(exact)),
+        Line(say(f"nearest step of {policy.step.name}"), kpa(rounded)),
+    )
+    return Flag(school, name, rounded, objection(rounded, exact, *limits, weak), working, exact)
+
+
+def by_ratio(asked_kg: float, tire: TireCase) -> float:
+    """Load ÷ maximum load × sidewall pressure [kPa], of a tire whose sidewall is known."""
+    assert tire.tire_max_kg is not None
+    assert tire.sidewall_max_kpa is not None
+    return ratio(asked_kg, tire.tire_max_kg, tire.sidewall_max_kpa)
+
+
+def by_curve(asked_kg: float, tire: TireCase) -> float:
+    """The standard curve through the sidewall's maximum [kPa], of a tire whose sidewall is known."""
+    assert tire.tire_max_kg is not None
+    assert tire.sidewall_max_kpa is not None
+    return standard_pressure(asked_kg, tire.tire_max_kg, tire.sidewall_max_kpa, tire.exponent)
+
+
+def sidewall_flags(case: AxleCase, policy: Policy, floor: float | None, ceiling: float | None) -> list[Flag]:
+    """The ratio, and the standard curve: a second opinion, never a target."""
+    first, limits = case.tires[0], (floor, ceiling)
+    if first.tire_max_kg is None or first.sidewall_max_kpa is None:
+        return []
+    most = say(
+        "÷ the most one tire carries, {0}, × the sidewall's {1}", kg(first.tire_max_kg), kpa(first.sidewall_max_kpa)
+    )
+    power = say("sidewall's pressure × (load ÷ maximum) to the power of 1/{0}", number(first.exponent))
     straight = say("A straight proportion: it asks for more than the tire's own curve.")
-    rounded = nearest(exact, policy.step)
-    first = case.tires[0]
-    assert first.tire_max_kg is not None
-    assert first.sidewall_max_kpa is not None
-    working = (
-        Line(say("load with {0} reserve", share(policy.reserve)), kg(asked)),
-        Line(
-            say("÷ the most one tire carries, {0}, × the sidewall's {1}", kg(first.tire_max_kg), kpa(first.sidewall_max_kpa)),
-            kpa(exact),
-        ),
-        Line(say(f"nearest step of {policy.step.name}"), kpa(rounded)),
-    )  # fmt: skip
-    return Flag("ratio", "Ratio and reserve", rounded, objection(rounded, exact, floor, ceiling, straight), working)
-
-
-def curve_flag(case: AxleCase, policy: Policy, floor: float | None, ceiling: float | None) -> Flag | None:
-    """The standard curve through the sidewall's maximum: a second opinion, never a target."""
-    assert case.per_tire_kg is not None
-    asked = case.per_tire_kg * (1 + policy.reserve)
-    exact = 0.0
-    for tire in case.tires:
-        if tire.tire_max_kg is None or tire.sidewall_max_kpa is None:
-            return None
-        exact = max(exact, standard_pressure(asked, tire.tire_max_kg, tire.sidewall_max_kpa, tire.exponent))
     opinion = say("A second opinion only: the maker's own table rules.")
-    rounded = nearest(exact, policy.step)
-    working = (
-        Line(say("load with {0} reserve", share(policy.reserve)), kg(asked)),
-        Line(say("sidewall's pressure × (load ÷ maximum) to the power of 1/{0}", number(case.tires[0].exponent)), kpa(exact)),
-        Line(say(f"nearest step of {policy.step.name}"), kpa(rounded)),
-    )  # fmt: skip
-    return Flag("curve", "Standard curve", rounded, objection(rounded, exact, floor, ceiling, opinion), working)
+    found = (
+        _by_sidewall(case, policy, limits, "ratio", "Ratio and reserve", by_ratio, most, straight),
+        _by_sidewall(case, policy, limits, "curve", "Standard curve", by_curve, power, opinion),
+    )
+    return [f for f in found if f is not None]
 
 
 def school_flags(case: AxleCase, policy: Policy, floor: float | None, ceiling: float | None) -> list[Flag]:
@@ -185,11 +191,9 @@ def school_flags(case: AxleCase, policy: Policy, floor: float | None, ceiling: f
         looked = [by_table(case, t, policy) for t in case.tires]
         known = [found for found in looked if found is not None]
         if len(known) == len(looked):
-            most = max(known, key=lambda found: found.kpa)
+            most, lines = max(known, key=lambda found: found[0])
             assumed = say("The heavier end is assumed, not weighed.") if case.assumed else None
-            words = objection(most.kpa, most.kpa, floor, ceiling, assumed)
-            flags.append(Flag("table", "Table and reserve", most.kpa, words, most.working))
-    for flag in (ratio_flag(case, policy, floor, ceiling), curve_flag(case, policy, floor, ceiling)):
-        if flag is not None:
-            flags.append(flag)
-    return flags + label_flags(case, floor, ceiling)
+            flags.append(
+                Flag("table", "Table and reserve", most, objection(most, most, floor, ceiling, assumed), lines)
+            )
+    return flags + sidewall_flags(case, policy, floor, ceiling) + label_flags(case, floor, ceiling)
