@@ -6,6 +6,8 @@ from dataclasses import dataclass
 from ballast.core.working import Phrase, kg, say, share
 
 ROUND_EVERY_DAYS = 7
+# What a workspace or a rig may have instead.
+CHECK_CHOICES_DAYS = (1, 3, 7, 14, 30)
 WEIGH_EVERY_DAYS = 365
 # More than this share of the weighed gross put aboard since: weigh again.
 WEIGH_AGAIN_SHARE = 0.02

@@ -337,10 +337,17 @@ def test_front_and_rear_the_other_way_round_than_the_placard() -> None:
     [(570.0, "The floor is"), (770.0, "above the ceiling"), (600.0, None)],
 )
 def test_a_pressure_of_ones_own_lies_in_the_band(wanted: float, words: str | None) -> None:
-    said = limits_of_own(axle_target(REAR, PSI), wanted)
+    said = limits_of_own(REAR, PSI, axle_target(REAR, PSI), wanted)
     assert (said is None) if words is None else (said is not None and words in said.text)
-    unknown = limits_of_own(axle_target(replace(REAR, per_tire_kg=None), PSI), 600)
+    bare = replace(REAR, per_tire_kg=None)
+    unknown = limits_of_own(bare, PSI, axle_target(bare, PSI), 600)
     assert unknown is not None
+    light = replace(REAR, placard_is_floor=True)
+    below = limits_of_own(light, PSI, axle_target(light, PSI), 630.0)
+    assert below is not None
+    assert "641 kPa" in below.show("metric")
+    trial = replace(PSI, trial="chalk")
+    assert limits_of_own(light, trial, axle_target(light, trial), 630.0) is None
 
 
 def test_spares_by_hand() -> None:

@@ -1,4 +1,5 @@
 import base64
+import copy
 import datetime as dt
 from typing import Any
 
@@ -8,7 +9,7 @@ from ballast.core.gas import Air, carry
 from ballast.core.units import PSI_KPA
 from ballast.demo.clock import at
 from ballast.server.weather import service
-from tests.server.conftest import WEATHER, Fleet
+from tests.server.conftest import COACH, TICKET, WEATHER, Fleet
 
 # An afternoon at Still Water, whose dawns come at six, 13 o'clock UTC.
 AFTERNOON = dt.datetime(2026, 11, 25, 22, tzinfo=dt.UTC)
@@ -141,6 +142,43 @@ def test_a_service_that_fails_in_any_way_leaves_the_hand(
         "legs.0.place_key",
     )
     assert "by hand" in told
+
+
+def test_a_warm_dawn_lowers_what_is_set_now(aimed: Fleet) -> None:
+    # Rear: 760 at 30 °C is (760 + 96.496) × 273.15/303.15 − 96.496 = 675.2 at 0 °C; its target is 689.5, its floor 580.
+    body = {"rig": aimed.rig, "outside_c": 0, "dawn_c": 30, "elevation_m": 410}
+    found = aimed.api.ok("POST", "work/air", body)
+    front, rear = found["axles"]
+    assert (rear["lowered"], rear["here_kpa"]) == (True, pytest.approx(97 * PSI_KPA))
+    assert rear["below_ceiling"] is True
+    assert front["lowered"] is False
+    assert found["words"]["text"] == "lowered for the warmth ahead"
+
+
+def test_a_trip_begins_on_the_places_own_day(aimed: Fleet) -> None:
+    # 3 o'clock UTC on the 26th is eight in the evening of the 25th at Still Water: the next night ends on the 26th.
+    with at(dt.datetime(2026, 11, 26, 3, tzinfo=dt.UTC)):
+        body = {"rig": aimed.rig, "place_key": "still-water", "legs": [{"place_key": "still-water"}]}
+        (leg,) = aimed.api.ok("POST", "work/air/trip", body)["legs"]
+        assert leg["date"] == "2026-11-26"
+        assert leg["day"] == pytest.approx(10 / 24)
+        gone = body | {"legs": [{"place_key": "still-water", "on": "2026-11-25"}]}
+        assert "has passed there" in aimed.api.no("POST", "work/air/trip", gone, 422, "legs.0.on")
+
+
+def test_the_card_of_a_combination_takes_no_more_questions_than_of_one(
+    aimed: Fleet, django_assert_max_num_queries: Any
+) -> None:
+    behind = aimed.rig
+    for i in range(3):
+        body = copy.deepcopy(COACH) | {"kind": "full_trailer", "name": f"Trailer {i}", "fleet_number": f"T{i}"}
+        trailer = aimed.api.ok("POST", "/rigs", body)["id"]
+        aimed.api.ok("POST", f"/rigs/{trailer}/weighings", TICKET)
+        aimed.api.ok("POST", f"/rigs/{trailer}/targets", {})
+        aimed.api.ok("PUT", f"/rigs/{trailer}/hitch", {"behind": behind})
+        behind = trailer
+    with django_assert_max_num_queries(20):
+        assert len(aimed.api.ok("GET", f"/rigs/{aimed.rig}/card")["vehicles"]) == 4
 
 
 def test_the_policies_are_tried_and_kept(aimed: Fleet) -> None:

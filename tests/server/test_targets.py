@@ -178,6 +178,11 @@ def test_what_is_chosen_stays_the_rigs_own_until_it_goes_back(fleet: Fleet) -> N
     assert fleet.api.ok("PUT", f"/rigs/{fleet.rig}/policy", none)["own"] == []
     settings = {"reserve": 0.05, "step": "5 kPa", "place_key": "", "edge": 0.01, "temperature": "hold 20"}
     fleet.api.ok("PUT", "/settings", settings)
+    # What a later call leaves out stays as it was.
+    assert (
+        fleet.api.ok("PUT", "/settings", {"reserve": 0.05, "step": "5 kPa", "place_key": ""})["temperature"]
+        == "hold 20"
+    )
     found = fleet.api.ok("POST", "work/targets", {"rig": fleet.rig})["way"]
     assert (found["reserve"], found["step"], found["edge"], found["temperature"]) == (0.05, "5 kPa", 0.01, "hold 20")
     assert fleet.api.no("PUT", f"/rigs/{fleet.rig}/policy", {"check_days": 0}, 422, "check_days")
@@ -299,7 +304,9 @@ def test_a_table_of_another_load_range_is_not_taken(api: Api) -> None:
     told = api.no("POST", "work/targets", {"rig": rig, "tables": [wrong]}, 422, "tables.0")
     assert "load range G, the tires are H" in told
     plain = api.ok("POST", "/tables", TABLE)["id"]
-    assert api.ok("POST", "work/targets", {"rig": rig})["tables"] == [plain, plain]
+    work = api.ok("POST", "work/targets", {"rig": rig})
+    assert work["tables"] == [plain, plain]
+    assert [[t["id"] for t in own] for own in work["fitting"]] == [[plain, right], [plain, right]]
 
 
 def test_samples_are_said_wherever_they_had_a_part(api: Api) -> None:

@@ -6,6 +6,7 @@ Floors, targets and ceilings come in as numbers; where they come from is not ask
 from ballast.core.air.ahead import (
     NAMES,
     POLICIES,
+    REFERENCE_C,
     Ahead,
     Dawn,
     Judged,
@@ -31,13 +32,13 @@ from ballast.core.air.cold import (
     standing,
     waits,
 )
-from ballast.core.air.readings import Part, Reading, parting, readings, thumb_rule
+from ballast.core.air.readings import Part, Reading, parting, parts_most, readings, thumb_rule
 from ballast.core.air.trip import Leg, LegReading, Stretch, Trip, plan_trip
 from ballast.core.air.warm import HotRise, TopUp, by_shortfall, by_temperature, by_time, hot_rise
 
 __all__ = [
-    "COLD_AFTER_H", "COLD_CHOICES_H", "ESTIMATE_SHARE", "NAMES", "POLICIES", "Ahead", "Dawn", "Driven", "HotRise", "Judged", "Leg",
+    "COLD_AFTER_H", "COLD_CHOICES_H", "ESTIMATE_SHARE", "NAMES", "POLICIES", "REFERENCE_C", "Ahead", "Dawn", "Driven", "HotRise", "Judged", "Leg",
     "LegReading", "Part", "Reading", "Setting", "Standing", "Stretch", "TargetHere", "TemperaturePolicy", "TopUp", "Trip",
     "at_dawn", "by_shortfall", "by_temperature", "by_time", "cold_equivalent", "eaten", "hot_rise", "judge", "look_ahead", "ordinary_loss",
-    "parting", "plan_trip", "readings", "set_elsewhere", "standing", "target_here", "thumb_rule", "until_check", "waits",
+    "parting", "parts_most", "plan_trip", "readings", "set_elsewhere", "standing", "target_here", "thumb_rule", "until_check", "waits",
 ]  # fmt: skip

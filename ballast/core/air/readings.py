@@ -69,6 +69,11 @@ class Part:
         return self.thumb_kpa - self.law_kpa
 
 
+def parts_most(parts: tuple[Part, ...]) -> Part:
+    """Where the thumb rule is off the most."""
+    return max(parts, key=lambda p: abs(p.off_kpa))
+
+
 def parting(
     set_kpa: float, set_in: Air, temperatures_c: tuple[float, ...] = TEMPERATURES_C
 ) -> tuple[Part, ...]:  # fmt: skip

@@ -42,6 +42,7 @@ from ballast.core.rigs.vehicles import (
     check_hitching,
     contradictions,
     groups,
+    is_light,
     load_divisor,
     ready_to_roll,
     walking_order,
@@ -52,6 +53,6 @@ __all__ = [
     "AGE_REPLACE_TRAILER_YEARS", "AGE_REPLACE_YEARS", "DUAL_DIAMETER_MM", "KINDS", "LIGHT_GVWR_KG", "PULLED",
     "RETORQUE_KM", "SPEEDS", "TRAILERS", "Axle", "Caution", "DateCode", "Finding", "Fitted", "Group", "Rig", "Role",
     "Rotation", "Row", "Size", "Tire", "Wheel", "age_words", "age_years", "asked_for", "axle_name", "cautions",
-    "check_hitching", "contradictions", "findings", "groups", "load_divisor", "load_index_kg", "read_date_code",
+    "check_hitching", "contradictions", "findings", "groups", "is_light", "load_divisor", "load_index_kg", "read_date_code",
     "read_size", "ready_to_roll", "retorque_left_km", "retorque_words", "rotations", "walking_order", "weakest",
 ]  # fmt: skip

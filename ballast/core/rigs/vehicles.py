@@ -152,6 +152,11 @@ class Axle:
         return 2 if self.wheels == 4 else 1
 
 
+def is_light(gvwr_kg: float | None) -> bool:
+    """Up to 4,536 kg (10,000 lb) GVWR; unknown counts as heavy, the more careful reading."""
+    return gvwr_kg is not None and gvwr_kg <= LIGHT_GVWR_KG
+
+
 @dataclass(frozen=True)
 class Rig:
     """A vehicle or trailer as its labels describe it.
@@ -172,8 +177,7 @@ class Rig:
 
     @property
     def light(self) -> bool:
-        """Up to 4,536 kg (10,000 lb) GVWR; unknown counts as heavy, the more careful reading."""
-        return self.gvwr_kg is not None and self.gvwr_kg <= LIGHT_GVWR_KG
+        return is_light(self.gvwr_kg)
 
     @property
     def pulled(self) -> bool:

@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import dataclass
+from typing import Literal
 
 from ballast.core.refusal import Refusal
 from ballast.core.rigs import Row
@@ -94,11 +95,14 @@ def column(table: LoadTable, row: Row, load_kg: float, reserve: float, edge: flo
     return Column(table.steps_kpa[i], loads[i], required, loads[i] / required - 1, note)
 
 
+StepName = Literal["1 psi", "5 psi", "5 kPa", "0.1 bar"]
+
+
 @dataclass(frozen=True)
 class Step:
     """A practical step that people set pressures in."""
 
-    name: str
+    name: StepName
     unit: str
     size: float
 
@@ -107,7 +111,7 @@ class Step:
         return self.size * BY_SYMBOL[self.unit].factor
 
 
-STEPS = {
+STEPS: dict[str, Step] = {
     s.name: s
     for s in (Step("1 psi", "psi", 1), Step("5 psi", "psi", 5), Step("5 kPa", "kPa", 5), Step("0.1 bar", "bar", 0.1))
 }

@@ -98,8 +98,18 @@ def floor_of(case: AxleCase) -> Floor:
     return Floor(None if unknown else most, estimate, None, tuple(lines))
 
 
-def limits_of_own(answer: AxleTarget, wanted_kpa: float) -> Phrase | None:
-    """Why a pressure that a person asks for may not be a target, with the bound; None: it may."""
+def second_floor(case: AxleCase) -> float | None:
+    """On a light rig the placard is a second floor [kPa], carried over where it is for another size."""
+    if not case.placard_is_floor:
+        return None
+    return case.placard_kpa if case.placard_floor_kpa is None else case.placard_floor_kpa
+
+
+def limits_of_own(case: AxleCase, policy: Policy, answer: AxleTarget, wanted_kpa: float) -> Phrase | None:
+    """Why a pressure that a person asks for may not be a target, with the bound; None: it may.
+
+    `answer` is what the axle has without it.
+    """
     if answer.state in NO_PRESSURE:
         return say(f"{answer.name}: no pressure carries this load. Take load off first.")
     if answer.floor_kpa is not None and wanted_kpa < answer.floor_kpa - 1e-6:
@@ -115,6 +125,15 @@ def limits_of_own(answer: AxleTarget, wanted_kpa: float) -> Phrase | None:
     if answer.floor_kpa is None:
         return say(
             f"{answer.name}: what the load needs is not known, so no pressure of one's own can be judged. Weigh it."
+        )
+    second = second_floor(case)
+    if second is not None and answer.ceiling_kpa is not None:
+        second = min(second, answer.ceiling_kpa)
+    if second is not None and wanted_kpa < second - 1e-6 and not policy.trial:
+        return say(
+            f"{answer.name}: the placard asks for {{0}}, and on a light rig it is a second floor. Enter that or more, or "
+            "give the reason for a trial.",
+            kpa(second, "up"),
         )
     return None
 
@@ -270,8 +289,8 @@ def _chosen(
         which = "ceiling" if limit == ceiling else "table's last column"
         working.append(Line(say(f"not above the {which}"), kpa(target, "down")))
     trial = below = False
-    second = case.placard_kpa if case.placard_floor_kpa is None else case.placard_floor_kpa
-    if case.placard_is_floor and second is not None and second > target:
+    second = second_floor(case)
+    if second is not None and second > target:
         below = not stands_in
         if policy.trial:
             trial = True

@@ -9,17 +9,17 @@ from ninja.utils import check_csrf
 from pydantic import StringConstraints
 
 from ballast.core import units
-from ballast.core.air import NAMES, POLICIES
+from ballast.core.air import COLD_CHOICES_H, NAMES, POLICIES, TemperaturePolicy
 from ballast.core.gauges import KIND_NAMES
 from ballast.core.rigs import KINDS, TRAILERS
-from ballast.core.tables import STEPS
-from ballast.core.targets import BETWEEN, SCHOOLS
+from ballast.core.schedule import CHECK_CHOICES_DAYS
+from ballast.core.tables import STEPS, StepName
+from ballast.core.targets import BETWEEN, SCHOOLS, Between, Chosen
 from ballast.core.weighing import LOAD_STATES
 from ballast.server.accounts import services
 from ballast.server.accounts.actors import ActorRequest, May, find_actor
 from ballast.server.accounts.models import Membership, Person
 from ballast.server.edge.files import MOST_BYTES
-from ballast.server.edge.policy import BetweenName, SchoolName, StepName, TemperatureName
 from ballast.server.edge.problems import answers
 from ballast.server.edge.quantities import CheckDays, ColdAfter, Edge, Name, Share, Words
 from ballast.server.edge.schema import Out, Strict
@@ -49,9 +49,9 @@ class WorkspaceOut(Out):
     reserve: float
     edge: float
     step: StepName
-    school: SchoolName
-    between: BetweenName
-    temperature: TemperatureName
+    school: Chosen
+    between: Between
+    temperature: TemperaturePolicy
     check_days: int
     cold_after_h: float | None
     spare_over: bool
@@ -90,6 +90,8 @@ class SessionOut(Out):
     schools: list[PairOut]
     between: list[PairOut]
     temperatures: list[PairOut]
+    cold_after_h: list[float]
+    check_days: list[int]
     load_states: list[str]
     most_file_bytes: int
 
@@ -138,15 +140,16 @@ def _member(row: Membership) -> dict[str, Any]:
 
 class SettingsIn(Strict):
     reserve: Share
-    edge: Edge = 0.02
     step: StepName
-    school: SchoolName = "table"
-    between: BetweenName = "step up"
-    temperature: TemperatureName = "morning"
+    place_key: Annotated[str, Words(40)]
+    # What is left out stays as it is.
+    edge: Edge = 0.02
+    school: Chosen = "table"
+    between: Between = "step up"
+    temperature: TemperaturePolicy = "morning"
     check_days: CheckDays = 7
     cold_after_h: ColdAfter | None = None
     spare_over: bool = False
-    place_key: Annotated[str, Words(40)]
 
 
 def _csrf(request: HttpRequest) -> None:
@@ -183,6 +186,8 @@ def _session(request: HttpRequest) -> SessionOut:
         schools=[PairOut(key=k, name=n) for k, n in SCHOOLS.items()],
         between=[PairOut(key=k, name=n) for k, n in BETWEEN.items()],
         temperatures=[PairOut(key=k, name=NAMES[k]) for k in POLICIES],
+        cold_after_h=list(COLD_CHOICES_H),
+        check_days=list(CHECK_CHOICES_DAYS),
         load_states=list(LOAD_STATES),
         most_file_bytes=MOST_BYTES,
     )
@@ -249,4 +254,4 @@ def change_role(request: ActorRequest, member_id: int, data: RoleIn):
 
 @router.put("/settings", response=answers(WorkspaceOut))
 def change_settings(request: ActorRequest, data: SettingsIn):
-    return services.change_settings(request.auth, data.model_dump())
+    return services.change_settings(request.auth, data.model_dump(exclude_unset=True))

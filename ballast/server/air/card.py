@@ -2,7 +2,6 @@
 
 from typing import Any
 
-from django.utils import timezone
 from reportlab.graphics.barcode.qrencoder import QRCode, QRErrorCorrectLevel
 
 from ballast.core import air as core
@@ -15,7 +14,9 @@ from ballast.server.accounts.actors import Actor
 from ballast.server.air import services
 from ballast.server.rigs import services as rigs
 from ballast.server.targets import services as targets
+from ballast.server.targets.models import TargetSet
 from ballast.server.weighing import services as weighing
+from ballast.server.weighing.models import Weighing
 
 TEMPERATURES_C = tuple(float(c) for c in range(-20, 45, 10))
 CAUTIONS = (
@@ -40,14 +41,17 @@ def card(actor: Actor, rig_id: int, address: str) -> dict[str, Any]:
     Readings are of the target set at the policy's reference (20 °C where it is held), else at this morning's air, at
     the elevation in use.
     """
-    found = services.vehicles(actor, rig_id, whole=True)
+    found = services.vehicles(actor, rig_id, whole=True, on_axles=False)
+    mine = [v.rig for v in found]
+    sets = targets.each_in_force(targets.sets(actor, *mine).prefetch_related("weighing__axles"))
+    newest = weighing.each_in_force(actor, mine)
     first = found[0]
     air = services.air_of(actor, first.rig)
-    set_in_c = 20.0
+    set_in_c = core.REFERENCE_C
     if first.way.temperature != "hold 20" and air["morning_c"] is not None:
         set_in_c = air["morning_c"]
     set_in = Air(set_in_c, air["elevation_m"] or 0.0)
-    vehicles = [_vehicle(actor, v, set_in) for v in found]
+    vehicles = [_vehicle(v, sets.get(v.rig.pk), newest.get(v.rig.pk), set_in) for v in found]
     samples = any(v["samples"] for v in vehicles)
     return {
         "title": " + ".join(v.rig.name for v in found),
@@ -56,7 +60,7 @@ def card(actor: Actor, rig_id: int, address: str) -> dict[str, Any]:
         "set_in_c": set_in.temperature_c,
         "elevation_m": set_in.elevation_m,
         "place": air["place"],
-        "made_on": timezone.now().date(),
+        "made_on": services.today_in(air),
         "address": address,
         "qr": qr_rows(address),
         "cautions": CAUTIONS,
@@ -64,10 +68,9 @@ def card(actor: Actor, rig_id: int, address: str) -> dict[str, Any]:
     }
 
 
-def _vehicle(actor: Actor, vehicle: services.Vehicle, set_in: Air) -> dict[str, Any]:
+def _vehicle(vehicle: services.Vehicle, row: TargetSet | None, newest: Weighing | None, set_in: Air) -> dict[str, Any]:
     rig = vehicle.rig
     typed = rigs.rig_of(rig)
-    row = targets.in_force(actor, rig)
     ticket = row.weighing if row else None
     bands = {a.number: a for a in row.axles.all()} if row else {}
     axles = []
@@ -92,7 +95,7 @@ def _vehicle(actor: Actor, vehicle: services.Vehicle, set_in: Air) -> dict[str, 
             }
         )
     over = weighing.loads_of(ticket, typed).over if ticket else ()
-    said = targets.tables_out([[a.table] for a in bands.values() if a.table])
+    said = targets.tables_out(list(row.tables.all()) if row else [])
     return {
         "rig": rig.pk,
         "name": rig.name,
@@ -106,7 +109,7 @@ def _vehicle(actor: Actor, vehicle: services.Vehicle, set_in: Air) -> dict[str, 
         "samples": said["samples"],
         "unchecked": said["unchecked"],
         "provisional": any(a["provisional"] for a in axles),
-        "out_of_date": targets.out_of_date(row, rig, weighing.in_force(actor, rig)) if row else [],
+        "out_of_date": targets.out_of_date(row, rig, newest) if row else [],
         "trial": row.trial if row else "",
         "over": [core_weighing.overload_words(c) for c in over],
         "axles": axles,

@@ -3,7 +3,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ballast.server.edge.policy import TemperatureName
+from ballast.core.air import TemperaturePolicy
 from ballast.server.edge.quantities import (
     CheckDays,
     Day,
@@ -44,7 +44,7 @@ class RigAirIn(AirIn):
 class WorkAirIn(RigAirIn):
     """`temperature` and `check_days` try another way than the rig's."""
 
-    temperature: TemperatureName | None = None
+    temperature: TemperaturePolicy | None = None
     check_days: CheckDays | None = None
 
 
@@ -88,11 +88,8 @@ class AxleDayOut(Out):
     below_ceiling: bool | None
 
 
-class AxleAirOut(Out):
-    """One axle's target in this air: what to set here now, what it reads at dawn, and whether that holds.
-
-    `eaten` is the share of what lies over the floor that the coldest dawn before the next check eats.
-    """
+class AxleBandOut(Out):
+    """An axle of a vehicle, and its band."""
 
     rig: int
     rig_name: str
@@ -101,8 +98,17 @@ class AxleAirOut(Out):
     floor_kpa: float | None
     target_kpa: float
     ceiling_kpa: float | None
+
+
+class AxleAirOut(AxleBandOut):
+    """One axle's target in this air: what to set here now, what it reads at dawn, and whether that holds.
+
+    `eaten` is the share of what lies over the floor that the coldest dawn before the next check eats.
+    """
+
     here_kpa: float
     raised: bool
+    lowered: bool
     capped: bool
     hold_from_kpa: float | None
     dawn_kpa: float | None
@@ -130,11 +136,7 @@ class ElsewhereIn(RigAirIn):
     at_elevation_m: Elevation | None = None
 
 
-class ElsewhereOut(Out):
-    rig: int
-    rig_name: str
-    number: int
-    name: str
+class ElsewhereOut(AxleBandOut):
     here_kpa: float
     set_kpa: float
     wanted_kpa: float
@@ -210,16 +212,10 @@ class PartOut(Out):
     off_kpa: float
 
 
-class AxleReadingsOut(Out):
-    rig: int
-    rig_name: str
-    number: int
-    name: str
-    target_kpa: float
-    floor_kpa: float | None
-    ceiling_kpa: float | None
+class AxleReadingsOut(AxleBandOut):
     readings: list[AtTemperatureOut]
     parting: list[PartOut]
+    parts_most: PartOut
 
 
 class ReadingsOut(Out):
@@ -239,7 +235,8 @@ class LegIn(Strict):
     high_c: Temperature | None = None
 
 
-Legs = Annotated[list[LegIn], Field(max_length=200)]
+MOST_LEGS = 200
+Legs = Annotated[list[LegIn], Field(max_length=MOST_LEGS)]
 
 
 class WorkTripIn(RigAirIn):
@@ -295,14 +292,8 @@ class StretchOut(Out):
     rules: int | None
 
 
-class AxleTripOut(Out):
-    rig: int
-    rig_name: str
-    number: int
-    name: str
-    target_kpa: float
-    floor_kpa: float | None
-    ceiling_kpa: float | None
+class AxleTripOut(AxleBandOut):
+    here_kpa: float
     stretches: list[StretchOut]
     readings: list[LegReadingOut]
     clash: list[int | None] | None

@@ -1,15 +1,17 @@
 import datetime as dt
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Any
+from zoneinfo import ZoneInfo
 
 from django.db import transaction
+from django.utils import timezone
 
 from ballast.core import air as core
 from ballast.core import rigs as core_rigs
 from ballast.core.gas import Air, station
 from ballast.core.refusal import Refusal
-from ballast.core.working import Line, Phrase, celsius, kpa, say
+from ballast.core.working import Phrase, celsius, say
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.air.models import RigAir
 from ballast.server.air.schemas import AirIn
@@ -145,6 +147,18 @@ def set_air(actor: Actor, rig_id: int, data: AirIn) -> None:
     )
 
 
+def air_for(actor: Actor, found: list[Vehicle], data: AirIn) -> dict[str, Any]:
+    """The air that is typed with a call, else the one in use for the first vehicle."""
+    typed = data.place_key or data.outside_c is not None or data.elevation_m is not None
+    return read_air(actor, data) if typed else air_of(actor, found[0].rig)
+
+
+def today_in(air: dict[str, Any]) -> dt.date:
+    """The date where the air is, by the place's own clock."""
+    local: dt.datetime = timezone.now().astimezone(ZoneInfo(air["time_zone"]))
+    return local.date()
+
+
 def surroundings(air: dict[str, Any], check_days: int) -> Surroundings:
     """The air as the rules take it, with the dawns until the next check."""
 
@@ -153,25 +167,27 @@ def surroundings(air: dict[str, Any], check_days: int) -> Surroundings:
             return None
         return Air(temperature, air["elevation_m"], measured)
 
-    ahead = [
-        core.Ahead(dawn, day["days"])
-        for day in air["week"]
-        if _judged(day, check_days) and (dawn := of(day["dawn_c"])) is not None
-    ]
-    return Surroundings(of(air["outside_c"], air["station_kpa"]), of(air["morning_c"]), tuple(ahead))
+    ahead = tuple(core.Ahead(dawn, day["days"]) for day in air["week"] if (dawn := of(day["dawn_c"])) is not None)
+    here = of(air["outside_c"], air["station_kpa"])
+    return Surroundings(here, of(air["morning_c"]), core.until_check(ahead, check_days))
 
 
-def _judged(day: dict[str, Any], check_days: int) -> bool:
-    """Whether a dawn lies before the next check."""
-    return bool(day["days"] <= check_days)
+def known(air: dict[str, Any], found: list[Vehicle]) -> Surroundings:
+    """The air as the rules take it. Raises Refusal where it is not known."""
+    around = surroundings(air, found[0].way.check_days)
+    if around.here is None:
+        raise Refusal("The air outside is not known. Enter it, or choose a place.", "outside_c")
+    return around
 
 
-def vehicles(actor: Actor, rig_id: int, whole: bool = False) -> list[Vehicle]:
-    """A rig, or with `whole` all that is hitched behind it too, with targets and ways. Raises DoesNotExist."""
+def vehicles(actor: Actor, rig_id: int, whole: bool = False, on_axles: bool = True) -> list[Vehicle]:
+    """A rig, or with `whole` all that is hitched behind it too, with its bands and ways. Raises DoesNotExist.
+
+    `on_axles` leaves spares and fitted tires out. The first one's way rules the air of all: they stand in one air and are checked together. Steps are each one's own.
+    """
     if whole:
-        train = rigs.train(actor, rig_id, also=("air", "policy"), on_axles=True)
-        at = next(i for i, r in enumerate(train) if r.pk == rig_id)
-        mine = train[at:]
+        train = rigs.train(actor, rig_id, also=("air", "policy"), on_axles=on_axles)
+        mine = train[next(i for i, r in enumerate(train) if r.pk == rig_id) :]
     else:
         alone = rigs.rigs(actor).prefetch_related(None).prefetch_related("axles").select_related("air", "policy")
         mine = [alone.get(pk=rig_id)]
@@ -179,69 +195,18 @@ def vehicles(actor: Actor, rig_id: int, whole: bool = False) -> list[Vehicle]:
     return [Vehicle(r, sets.get(r.pk), policies.way_of(actor, r)) for r in mine]
 
 
-def here_of(axle: TargetAxle, way: Way, around: Surroundings) -> core.TargetHere:
-    """An axle's target in the air here and now."""
+def here_of(axle: TargetAxle, vehicle: Vehicle, way: Way, around: Surroundings) -> core.TargetHere:
+    """An axle's target in the air here and now, by the way of the whole."""
     assert axle.target_kpa is not None
     assert around.here is not None
     return core.target_here(
-        axle.target_kpa, axle.floor_kpa, axle.ceiling_kpa, around.here, around.morning, around.dawns, way.step_of.kpa,
-        way.temperature,
+        axle.target_kpa, axle.floor_kpa, axle.ceiling_kpa, around.here, around.morning, around.dawns,
+        vehicle.way.step_of.kpa, way.temperature,
     )  # fmt: skip
 
 
-def answer(air: dict[str, Any], found: list[Vehicle], tried: dict[str, Any] | None = None) -> dict[str, Any]:
-    """Every axle's target in this air, in words, with the week. Axles without a target are left out.
-
-    `tried` are other ways than the rig's own, by name.
-    """
-    way = found[0].way
-    if tried:
-        way = Way(
-            **{f: getattr(way, f) for f in way.__dataclass_fields__} | {k: v for k, v in tried.items() if v is not None}
-        )
-    around = surroundings(air, way.check_days)
-    axles = [_axle(air, v, a, way, around) for v in found for a in v.aimed] if around.here is not None else []
-    week = [d | {"judged": _judged(d, way.check_days)} for d in air["week"]]
-    return {"air": air | {"week": week}, "axles": axles, "words": _summary(air, axles, found[0].row), "way": way}
-
-
-def _axle(air: dict[str, Any], vehicle: Vehicle, axle: TargetAxle, way: Way, around: Surroundings) -> dict[str, Any]:
-    assert axle.target_kpa is not None
-    assert around.here is not None
-    here = here_of(axle, way, around)
-    days, judged = [], []
-    for day in air["week"]:
-        loss = core.ordinary_loss(axle.target_kpa, day["days"])
-        dawn = high = None
-        if day["dawn_c"] is not None:
-            air_then = Air(day["dawn_c"], air["elevation_m"])
-            dawn = core.at_dawn(here.kpa, around.here, air_then, axle.floor_kpa, axle.ceiling_kpa, loss)
-            if _judged(day, way.check_days):
-                judged.append(dawn)
-        if day["high_c"] is not None:
-            high = core.at_dawn(here.kpa, around.here, Air(day["high_c"], air["elevation_m"]), None, None).kpa
-        days.append(
-            {
-                "dawn_kpa": dawn.kpa if dawn else None,
-                "high_kpa": high,
-                "above_floor": dawn.above_floor if dawn else None,
-                "below_ceiling": dawn.below_ceiling if dawn else None,
-            }
-        )
-    coldest = min(judged, key=lambda d: d.kpa) if judged else None
-    hottest = max(judged, key=lambda d: d.kpa) if judged else None
-    beside: tuple[Line, ...] = ()
-    if coldest is not None:
-        colder = around.here.temperature_c - coldest.air.temperature_c
-        beside = (
-            Line(say("set here, it reads at the coldest dawn, losses until then taken off"), kpa(coldest.kpa)),
-            core.thumb_rule(here.kpa, colder),
-        )
-    eaten = None
-    if coldest is not None and axle.floor_kpa is not None:
-        eaten = core.eaten(here.kpa, coldest.kpa, axle.floor_kpa)
-    above = None if coldest is None else all(d.above_floor is not False for d in judged) and coldest.above_floor
-    below = None if hottest is None else all(d.below_ceiling is not False for d in judged) and hottest.below_ceiling
+def axle_out(vehicle: Vehicle, axle: TargetAxle) -> dict[str, Any]:
+    """Which axle it is, and its band."""
     return {
         "rig": vehicle.rig.pk,
         "rig_name": vehicle.rig.name,
@@ -250,36 +215,62 @@ def _axle(air: dict[str, Any], vehicle: Vehicle, axle: TargetAxle, way: Way, aro
         "floor_kpa": axle.floor_kpa,
         "target_kpa": axle.target_kpa,
         "ceiling_kpa": axle.ceiling_kpa,
-        "here_kpa": here.kpa,
-        "raised": here.raised,
-        "capped": here.capped,
-        "hold_from_kpa": here.hold_from_kpa,
-        "dawn_kpa": days[0]["dawn_kpa"] if days else None,
-        "coldest_kpa": coldest.kpa if coldest else None,
-        "eaten": eaten,
-        "above_floor": above,
-        "below_ceiling": below,
-        "days": days,
-        "words": _words(coldest, hottest, below),
-        "notes": here.notes,
-        "working": (*here.working, *beside),
     }
 
 
-def _words(coldest: core.Dawn | None, hottest: core.Dawn | None, below: bool | None) -> Phrase:
-    if coldest is None or hottest is None:
-        return say("The coming dawn is not known.")
-    if coldest.above_floor is False:
-        return say(
-            "At the coldest dawn, {0}, it reads {1}: below the floor.",
-            celsius(coldest.air.temperature_c),
-            kpa(coldest.kpa),
-        )
-    if below is False:
-        return say("At the mildest dawn it reads {0}: above the ceiling.", kpa(hottest.kpa))
-    return say(
-        "At the coldest dawn, {0}, it reads {1}: the floor holds.", celsius(coldest.air.temperature_c), kpa(coldest.kpa)
-    )
+def answer(air: dict[str, Any], found: list[Vehicle], tried: dict[str, Any] | None = None) -> dict[str, Any]:
+    """Every axle's target in this air, in words, with the week. Axles without a target are left out.
+
+    `tried` are other ways than the rig's own, by name.
+    """
+    way = replace(found[0].way, **{k: v for k, v in (tried or {}).items() if v is not None})
+    around = surroundings(air, way.check_days)
+    judged = {d.days for d in around.dawns}
+    week = [d | {"judged": d["days"] in judged} for d in air["week"]]
+    axles = [_axle(air, week, v, a, way, around) for v in found for a in v.aimed] if around.here is not None else []
+    return {"air": air | {"week": week}, "axles": axles, "words": _summary(air, axles, found[0].row), "way": way}
+
+
+def _axle(
+    air: dict[str, Any], week: list[dict[str, Any]], vehicle: Vehicle, axle: TargetAxle, way: Way, around: Surroundings
+) -> dict[str, Any]:  # fmt: skip
+    assert axle.target_kpa is not None
+    assert around.here is not None
+    here = here_of(axle, vehicle, way, around)
+
+    def reads(temperature: float, days: float) -> core.Dawn:
+        there = Air(temperature, air["elevation_m"])
+        loss = core.ordinary_loss(axle.target_kpa or 0.0, days)
+        return core.at_dawn(here.kpa, around.here, there, axle.floor_kpa, axle.ceiling_kpa, loss)  # type: ignore[arg-type]
+
+    dawns = [None if d["dawn_c"] is None else reads(d["dawn_c"], d["days"]) for d in week]
+    days = [
+        {
+            "dawn_kpa": dawn.kpa if dawn else None,
+            "high_kpa": None if day["high_c"] is None else reads(day["high_c"], 0.0).kpa,
+            "above_floor": dawn.above_floor if dawn else None,
+            "below_ceiling": dawn.below_ceiling if dawn else None,
+        }
+        for day, dawn in zip(week, dawns, strict=True)
+    ]
+    before_check = tuple(dawn for day, dawn in zip(week, dawns, strict=True) if dawn and day["judged"])
+    judged = core.judge(here.kpa, axle.floor_kpa, around.here, before_check)
+    return axle_out(vehicle, axle) | {
+        "here_kpa": here.kpa,
+        "raised": here.raised,
+        "lowered": here.lowered,
+        "capped": here.capped,
+        "hold_from_kpa": here.hold_from_kpa,
+        "dawn_kpa": days[0]["dawn_kpa"] if days else None,
+        "coldest_kpa": judged.coldest_kpa,
+        "eaten": judged.eaten,
+        "above_floor": judged.above_floor,
+        "below_ceiling": judged.below_ceiling,
+        "days": days,
+        "words": judged.words,
+        "notes": here.notes,
+        "working": (*here.working, *judged.working),
+    }
 
 
 def _summary(air: dict[str, Any], axles: list[dict[str, Any]], row: TargetSet | None) -> Phrase:
@@ -293,4 +284,6 @@ def _summary(air: dict[str, Any], axles: list[dict[str, Any]], row: TargetSet | 
         return say("a dawn leaves the band")
     if any(a["raised"] for a in axles):
         return say("raised for the cold ahead")
+    if any(a["lowered"] for a in axles):
+        return say("lowered for the warmth ahead")
     return say("the dawns hold the floor") if axles else say("{0} outside", celsius(air["outside_c"]))

@@ -1,10 +1,10 @@
 """A trip, leg by leg: typed, from the weather service, or from a CSV."""
 
 import datetime as dt
+from dataclasses import replace
 from typing import Any
 
 from django.db import transaction
-from django.utils import timezone
 from pydantic import ValidationError
 
 from ballast.core import air as core
@@ -14,7 +14,7 @@ from ballast.core.working import Phrase, number, say
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.air import services
 from ballast.server.air.models import RigTrip
-from ballast.server.air.schemas import LegIn, TripIn, WorkTripIn
+from ballast.server.air.schemas import MOST_LEGS, LegIn, TripIn, WorkTripIn
 from ballast.server.edge.files import read_rows, read_text
 from ballast.server.edge.problems import field_problem
 from ballast.server.rigs import services as rigs
@@ -26,23 +26,23 @@ COLUMNS = ("name", "date", "elevation", "dawn", "high", "place")
 _DAY = dt.timedelta(days=1)
 
 
-def read_legs(actor: Actor, legs: list[LegIn], now: dt.datetime) -> list[dict[str, Any]]:
+def read_legs(actor: Actor, legs: list[LegIn], today: dt.date) -> list[dict[str, Any]]:
     """The legs with their air: from the weather service where a place is named, what is typed before it.
 
-    A leg without a date is the next night. Raises Refusals, each beside its leg.
+    `today` is the date where the trip begins; a leg without a date is the next night. Raises Refusals, each beside its leg.
     """
     found: list[dict[str, Any]] = []
     wrong: list[Refusal] = []
     asked: dict[str, Outlook | None] = {}
-    night = now.date()
+    night = today
     for i, leg in enumerate(legs):
         try:
             night = leg.on or night + _DAY
-            if leg.on is not None and leg.on < now.date():
+            if leg.on is not None and leg.on < today:
                 raise Refusal("That date has passed. Enter one ahead.", "on")
             if found and leg.on is not None and found[-1]["date"] is not None and leg.on < found[-1]["date"]:
                 raise Refusal("A leg comes after the one before it. Check the dates.", "on")
-            found.append(_leg(actor, i, leg, night, now, asked))
+            found.append(_leg(actor, i, leg, night, today, asked))
         except Refusal as no:
             wrong.append(no.within(f"legs.{i}"))
     if wrong:
@@ -51,12 +51,12 @@ def read_legs(actor: Actor, legs: list[LegIn], now: dt.datetime) -> list[dict[st
 
 
 def _leg(
-    actor: Actor, i: int, leg: LegIn, night: dt.date, now: dt.datetime, asked: dict[str, Outlook | None]
+    actor: Actor, i: int, leg: LegIn, night: dt.date, today: dt.date, asked: dict[str, Outlook | None]
 ) -> dict[str, Any]:  # fmt: skip
     elevation = leg.elevation_m.value if leg.elevation_m else None
     dawn = leg.dawn_c.value if leg.dawn_c else None
     high = leg.high_c.value if leg.high_c else None
-    name, days = leg.name, max(0.0, float((night - now.date()).days))
+    name, days = leg.name, max(0.0, float((night - today).days))
     if leg.place_key:
         if leg.place_key not in asked:
             try:
@@ -71,9 +71,11 @@ def _leg(
             elevation = there.place.elevation_m if elevation is None else elevation
             day = next((d for d in there.week if d.date == night), None)
             if day is not None:
-                days = (day.dawn_at - now) / _DAY
+                days = (day.dawn_at - there.at) / _DAY
                 dawn = day.dawn_c if dawn is None else dawn
                 high = day.high_c if high is None else high
+            elif dawn is None and night < there.dawn.date:
+                raise Refusal("The dawn of that day has passed there. Enter a date ahead.", "on")
             elif dawn is None:
                 last = f"{there.week[-1].date:%d %b}".lstrip("0")
                 raise Refusal(f"The forecast ends on {last}. Enter the dawn low that is usual there.", "dawn_c")
@@ -91,36 +93,29 @@ def _leg(
 def plan(actor: Actor, data: WorkTripIn) -> dict[str, Any]:
     """Every axle along the trip: the one fill that holds, or where to stop and what to set there."""
     found = services.vehicles(actor, data.rig, data.whole)
-    if data.place_key or data.outside_c is not None or data.elevation_m is not None:
-        air = services.read_air(actor, data)
-    else:
-        air = services.air_of(actor, found[0].rig)
-    around = services.surroundings(air, found[0].way.check_days)
-    if around.here is None:
-        raise Refusal("The air here is not known. Enter it, or choose a place.", "outside_c")
+    air = services.air_for(actor, found, data)
+    around = services.known(air, found)
+    here = around.here
+    assert here is not None
     if not data.legs:
         raise Refusal("The trip has no leg yet. Enter the first night.", "legs")
-    legs = read_legs(actor, data.legs, timezone.now())
+    legs = read_legs(actor, data.legs, services.today_in(air))
     nights = tuple(
         core.Leg(leg["name"], Air(leg["dawn_c"], leg["elevation_m"]), leg["high_c"], leg["day"]) for leg in legs
     )
     axles: list[dict[str, Any]] = []
+    # What the policy asks for here, before any night is looked at.
+    alone = replace(around, dawns=())
     for vehicle in found:
-        names = vehicle.names
         for axle in vehicle.aimed:
-            assert axle.target_kpa is not None
-            # What the policy asks for here, before any night is looked at.
-            alone = services.Surroundings(around.here, around.morning, ())
-            base = services.here_of(axle, vehicle.way, alone)
-            trip = core.plan_trip(
-                base.kpa, axle.floor_kpa, axle.ceiling_kpa, around.here, nights, vehicle.way.step_of.kpa
-            )
+            base = services.here_of(axle, vehicle, found[0].way, alone)
+            step = vehicle.way.step_of.kpa
+            trip = core.plan_trip(base.kpa, axle.floor_kpa, axle.ceiling_kpa, here, nights, step)
             axles.append(
-                {
-                    "rig": vehicle.rig.pk, "rig_name": vehicle.rig.name, "number": axle.number, "name": names[axle.number],
-                    "target_kpa": base.kpa, "floor_kpa": axle.floor_kpa, "ceiling_kpa": axle.ceiling_kpa,
-                    "stretches": trip.stretches, "readings": trip.readings, "clash": trip.clash, "words": trip.words,
-                    "notes": trip.notes,
+                services.axle_out(vehicle, axle)
+                | {
+                    "here_kpa": base.kpa, "stretches": trip.stretches, "readings": trip.readings, "clash": trip.clash,
+                    "words": trip.words, "notes": trip.notes,
                 }
             )  # fmt: skip
     one = all(a["clash"] is None for a in axles)
@@ -165,8 +160,8 @@ def read_file(actor: Actor, content: str) -> list[dict[str, Any]]:
             raise Refusal(f"Line {line}, {told.field}: {told.message}", "content") from None
     if not legs:
         raise Refusal("There is no leg in the file. Start from the blank one.", "content")
-    if len(legs) > 200:
-        raise Refusal(f"The file has {len(legs)} legs, the most is 200. Split it.", "content")
+    if len(legs) > MOST_LEGS:
+        raise Refusal(f"The file has {len(legs)} legs, the most is {MOST_LEGS}. Split it.", "content")
     return legs
 
 

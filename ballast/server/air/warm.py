@@ -11,22 +11,10 @@ from ballast.server.air import services
 from ballast.server.air.schemas import ElsewhereIn, ReadingsIn, WarmIn
 
 
-def _around(actor: Actor, found: list[services.Vehicle], data: Any) -> services.Surroundings:
-    """The air that is typed with the call, else the one in use for the rig. Raises Refusal where there is none."""
-    if data.place_key or data.outside_c is not None or data.elevation_m is not None:
-        air = services.read_air(actor, data)
-    else:
-        air = services.air_of(actor, found[0].rig)
-    around = services.surroundings(air, found[0].way.check_days)
-    if around.here is None:
-        raise Refusal("The air outside is not known. Enter it, or choose a place.", "outside_c")
-    return around
-
-
 def elsewhere(actor: Actor, data: ElsewhereIn) -> list[dict[str, Any]]:
     """What the gauge must show where the tires stand now, so that the target stands outside."""
     found = services.vehicles(actor, data.rig, data.whole)
-    around = _around(actor, found, data)
+    around = services.known(services.air_for(actor, found, data), found)
     here = around.here
     assert here is not None
     height = data.at_elevation_m.value if data.at_elevation_m else here.elevation_m
@@ -34,14 +22,13 @@ def elsewhere(actor: Actor, data: ElsewhereIn) -> list[dict[str, Any]]:
     lines = []
     for vehicle in found:
         for axle in vehicle.aimed:
-            target = services.here_of(axle, vehicle.way, around)
+            target = services.here_of(axle, vehicle, found[0].way, around)
             setting = core.set_elsewhere(target.kpa, here, at, axle.ceiling_kpa)
             lines.append(
-                {
-                    "rig": vehicle.rig.pk, "rig_name": vehicle.rig.name, "number": axle.number,
-                    "name": vehicle.names[axle.number], "here_kpa": target.kpa, "set_kpa": setting.kpa,
-                    "wanted_kpa": setting.wanted_kpa, "capped": setting.capped, "words": setting.words,
-                    "working": setting.working,
+                services.axle_out(vehicle, axle)
+                | {
+                    "here_kpa": target.kpa, "set_kpa": setting.kpa, "wanted_kpa": setting.wanted_kpa,
+                    "capped": setting.capped, "words": setting.words, "working": setting.working,
                 }
             )  # fmt: skip
     return lines
@@ -49,21 +36,22 @@ def elsewhere(actor: Actor, data: ElsewhereIn) -> list[dict[str, Any]]:
 
 def warm(actor: Actor, data: WarmIn) -> dict[str, Any]:
     """Is it cold yet, the ways to top a warm tire up (the most trusted first), and what it should read hot."""
-    (vehicle,) = services.vehicles(actor, data.rig)
-    around = _around(actor, [vehicle], data)
+    found = services.vehicles(actor, data.rig)
+    (vehicle,) = found
+    around = services.known(services.air_for(actor, found, data), found)
     here = around.here
     assert here is not None
     axle = next((a for a in vehicle.aimed if a.number == data.axle), None)
     if data.axle > len(vehicle.rig.axles.all()):
         raise Refusal(f"{vehicle.rig.name} has {len(vehicle.rig.axles.all())} axles. Choose one of them.", "axle")
-    heavy = not core_rigs.Rig(vehicle.rig.kind, (), vehicle.rig.gvwr_kg).light
+    heavy = not core_rigs.is_light(vehicle.rig.gvwr_kg)
     stood = None
     if data.standing_h is not None:
         stood = core.standing(data.standing_h, heavy, data.driven, here.temperature_c, vehicle.way.cold_after_h)
     ways: list[core.TopUp] = []
     target = None
     if axle is not None:
-        target = services.here_of(axle, vehicle.way, around).kpa
+        target = services.here_of(axle, vehicle, vehicle.way, around).kpa
         if data.reading is not None:
             reading, ceiling = data.reading.value, axle.ceiling_kpa
             if data.cold_kpa is not None:
@@ -93,18 +81,18 @@ def readings(actor: Actor, data: ReadingsIn) -> dict[str, Any]:
     elevation = data.elevation_m.value if data.elevation_m else None
     if elevation is None:
         elevation = services.air_of(actor, found[0].rig)["elevation_m"] or 0.0
-    set_in = Air(data.set_in_c.value if data.set_in_c else 20.0, elevation)
-    return {
-        "set_in_c": set_in.temperature_c,
-        "elevation_m": elevation,
-        "axles": [
-            {
-                "rig": v.rig.pk, "rig_name": v.rig.name, "number": a.number, "name": v.names[a.number],
-                "target_kpa": a.target_kpa, "floor_kpa": a.floor_kpa, "ceiling_kpa": a.ceiling_kpa,
-                "readings": core.readings(a.target_kpa or 0.0, set_in, a.floor_kpa, a.ceiling_kpa),
-                "parting": core.parting(a.target_kpa or 0.0, set_in),
-            }
-            for v in found
-            for a in v.aimed
-        ],
-    }  # fmt: skip
+    set_in = Air(data.set_in_c.value if data.set_in_c else core.REFERENCE_C, elevation)
+    axles = []
+    for vehicle in found:
+        for axle in vehicle.aimed:
+            assert axle.target_kpa is not None
+            parting = core.parting(axle.target_kpa, set_in)
+            axles.append(
+                services.axle_out(vehicle, axle)
+                | {
+                    "readings": core.readings(axle.target_kpa, set_in, axle.floor_kpa, axle.ceiling_kpa),
+                    "parting": parting,
+                    "parts_most": core.parts_most(parting),
+                }
+            )
+    return {"set_in_c": set_in.temperature_c, "elevation_m": elevation, "axles": axles}

@@ -6,6 +6,7 @@ from django.core.exceptions import ObjectDoesNotExist
 from django.http import Http404, HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, Throttled, ValidationError
+from pydantic import ValidationError as PydanticError
 
 from ballast.core.refusal import Refusal, Refusals
 from ballast.server.edge.parsing import Unreadable
@@ -75,6 +76,19 @@ def field_problem(error: dict[str, Any]) -> FieldProblem:
     reason = _REASONS.get(error["type"])
     message = reason.format(**error.get("ctx", {})) if reason else error["msg"]
     return FieldProblem(field=".".join(str(part) for part in loc), message=message)
+
+
+def told(error: Exception) -> list[FieldProblem]:
+    """What a refusal says, field by field: of the rules, of what is stored, or of the shape of a body."""
+    if isinstance(error, Refusals):
+        return [FieldProblem(field=no.field, message=no.message) for no in error.each]
+    if isinstance(error, PydanticError):
+        return [field_problem(dict(e)) for e in error.errors()]
+    return [FieldProblem(field=getattr(error, "field", ""), message=getattr(error, "message", str(error)))]
+
+
+# What a body of a file may be turned away with.
+REFUSED = (Refusal, Refusals, Conflict, PydanticError)
 
 
 def install(api: NinjaAPI) -> None:

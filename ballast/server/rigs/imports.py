@@ -7,12 +7,11 @@ from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
-from pydantic import ValidationError
 
-from ballast.core.refusal import Refusal, Refusals
+from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge.files import read_rows, read_text
-from ballast.server.edge.problems import Conflict, field_problem
+from ballast.server.edge.problems import REFUSED, told
 from ballast.server.rigs import fittings
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
@@ -135,15 +134,6 @@ class _Sheet:
         self.refuse(self.at[key].get(place, self.at[key][""]), message, rest)
 
 
-def _told(error: Exception) -> list[tuple[str, str]]:
-    """What an error says, as (message, field) pairs."""
-    if isinstance(error, Refusals):
-        return [(no.message, no.field) for no in error.each]
-    if isinstance(error, ValidationError):
-        return [(p.message, p.field) for p in (field_problem(dict(e)) for e in error.errors())]
-    return [(getattr(error, "message", str(error)), getattr(error, "field", ""))]
-
-
 def run(actor: Actor, content: str, save: bool) -> dict[str, Any]:
     """Reads a fleet; saves it, all or nothing, only with `save` and only where no row is refused.
 
@@ -161,9 +151,9 @@ def run(actor: Actor, content: str, save: bool) -> dict[str, Any]:
                     with transaction.atomic():
                         by_key[key] = rigs.save_rig(actor, RigIn.model_validate(body))
                     made += 1
-                except (Refusal, Refusals, Conflict, ValidationError) as no:
-                    for message, field in _told(no):
-                        sheet.refuse_rig(key, message, field)
+                except REFUSED as no:
+                    for problem in told(no):
+                        sheet.refuse_rig(key, problem.message, problem.field)
         for i, key, body in sheet.tires:
             fitted += _fit(actor, sheet, by_key, i, key, body)
         refused = sum(1 for line in sheet.lines if line["refused"])
@@ -174,14 +164,14 @@ def run(actor: Actor, content: str, save: bool) -> dict[str, Any]:
 
 def _fit(actor: Actor, sheet: _Sheet, by_key: dict[str, Rig], i: int, key: str, body: dict[str, Any]) -> int:
     if key not in by_key:
-        told = "Its rig is refused." if key in sheet.rigs else f"There is no rig {key} in the file or the workspace."
-        sheet.refuse(i, told, "rig")
+        why = "Its rig is refused." if key in sheet.rigs else f"There is no rig {key} in the file or the workspace."
+        sheet.refuse(i, why, "rig")
         return 0
     try:
         with transaction.atomic():
             fittings.fit(actor, by_key[key], FitIn.model_validate(body))
-    except (Refusal, Refusals, Conflict, ValidationError) as no:
-        message, field = _told(no)[0]
-        sheet.refuse(i, message, field.removeprefix("new."))
+    except REFUSED as no:
+        problem = told(no)[0]
+        sheet.refuse(i, problem.message, problem.field.removeprefix("new."))
         return 0
     return 1

@@ -26,9 +26,10 @@ from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
 from ballast.server.rounds.models import Reading, Round, RoundPart
 from ballast.server.rounds.schemas import ConditionsIn, ReadingIn, RoundOut
+from ballast.server.tables.models import Table
 from ballast.server.targets import policies
 from ballast.server.targets import services as targets
-from ballast.server.targets.models import TargetAxle, TargetSet
+from ballast.server.targets.models import TargetSet
 from ballast.server.targets.policies import Way
 from ballast.server.weighing import services as weighing
 
@@ -442,12 +443,7 @@ def present(row: Round) -> dict[str, Any]:
             said = [core_weighing.overload_words(c) for c in loads.over]
             over += [say(f"{part.rig.name}: {p.text}", *p.values) for p in said] if len(parts) > 1 else said
     sets = [p.target_set_id for p in parts if p.target_set_id]
-    by = (
-        TargetAxle.objects.filter(target_set__in=sets)
-        .exclude(table=None)
-        .values_list("table__sample", "table__checked_by")
-    )
-    kinds = set(by) if sets else set()
+    kinds = set(Table.objects.filter(target_sets__in=sets).values_list("sample", "checked_by")) if sets else set()
     return {f: getattr(row, f) for f in fields} | {
         "rig": row.rig_id,
         "rig_name": " ".join(filter(None, (row.rig.fleet_number, row.rig.name))),

@@ -6,12 +6,11 @@ import json
 from typing import Any
 
 from django.db import transaction
-from pydantic import ValidationError
 
-from ballast.core.refusal import Refusal, Refusals
+from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge.files import harmless, read_rows, read_text
-from ballast.server.edge.problems import Conflict, field_problem
+from ballast.server.edge.problems import REFUSED, told
 from ballast.server.tables import services
 from ballast.server.tables.models import Table
 from ballast.server.tables.schemas import TableIn
@@ -114,14 +113,8 @@ def _from_json(text: str) -> list[tuple[int, dict[str, Any]]]:
     return [(i + 1, body) for i, body in enumerate(bodies)]
 
 
-def _problems(error: Exception) -> list[str]:
-    if isinstance(error, ValidationError):
-        told = [field_problem(dict(e)) for e in error.errors()]
-        return [f"{p.field}: {p.message}" for p in told[:8]]
-    if isinstance(error, Refusals):
-        return [f"{no.field}: {no.message}" for no in error.each[:8]]
-    field, message = getattr(error, "field", ""), getattr(error, "message", str(error))
-    return [f"{field}: {message}" if field else message]
+# So many problems of one table are told; the rest is seen once these are mended.
+MOST_TOLD = 8
 
 
 def run(actor: Actor, content: str, save: bool) -> dict[str, Any]:
@@ -136,7 +129,7 @@ def run(actor: Actor, content: str, save: bool) -> dict[str, Any]:
         raise Refusal("There is no table in the file. Start from the blank one.", "content")
     if len(found) > MOST_TABLES:
         raise Refusal(f"The file has {len(found):,} tables, the most is {MOST_TABLES}. Split it.", "content")
-    told: list[dict[str, Any]] = []
+    entries: list[dict[str, Any]] = []
     with transaction.atomic():
         for line, body in found:
             entry: dict[str, Any] = {
@@ -151,10 +144,10 @@ def run(actor: Actor, content: str, save: bool) -> dict[str, Any]:
                 if save:
                     with transaction.atomic():
                         services.save_table(actor, data)
-            except (Refusal, Refusals, Conflict, ValidationError) as no:
-                entry["problems"] = _problems(no)
-            told.append(entry)
-        ready = not any(t["problems"] for t in told)
+            except REFUSED as no:
+                entry["problems"] = [f"{p.field}: {p.message}".removeprefix(": ") for p in told(no)[:MOST_TOLD]]
+            entries.append(entry)
+        ready = not any(t["problems"] for t in entries)
         if not ready:
             transaction.set_rollback(True)
-    return {"tables": told, "ready": ready, "saved": len(told) if save and ready else 0}
+    return {"tables": entries, "ready": ready, "saved": len(entries) if save and ready else 0}

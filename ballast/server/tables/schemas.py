@@ -3,12 +3,13 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from ballast.core.tables import MOST_COLUMNS
 from ballast.server.edge.quantities import LoadIndex, Number, Speed, Words
 from ballast.server.edge.schema import Out, Strict
 from ballast.server.edge.words import PhraseOut
 
 Cell = Annotated[float, Number("a number as printed", 0, 200_000)]
-Cells = Annotated[list[Cell], Field(max_length=40)]
+Cells = Annotated[list[Cell], Field(max_length=MOST_COLUMNS)]
 
 
 class GridIn(Strict):

@@ -14,11 +14,11 @@ from ballast.server.targets.schemas import (
     ImpactOut,
     TargetSetOut,
     TargetsIn,
-    TargetsOut,
     WayIn,
     WayOut,
     WhatIfTargetOut,
     WorkTargetsIn,
+    WorkTargetsOut,
     WorkWhatIfTargetsIn,
 )
 from ballast.server.weighing import services as weighing
@@ -31,7 +31,7 @@ class WithdrawIn(Strict):
     withdrawn: bool
 
 
-@work.post("/targets", response=answers(TargetsOut))
+@work.post("/targets", response=answers(WorkTargetsOut))
 def work_targets(request: ActorRequest, data: WorkTargetsIn):
     """Floor, target and ceiling of every axle, every school, with the working. Nothing is saved."""
     return services.worked_out(services.work(request.auth, policies.rig_of(request.auth, data.rig), data))

@@ -1,5 +1,6 @@
 """What a new edition of a table would change, before it is taken into use."""
 
+from dataclasses import replace
 from typing import Any
 
 from django.db.models import OuterRef, Subquery
@@ -12,7 +13,7 @@ from ballast.server.tables.models import Table
 from ballast.server.tables.schemas import TableIn
 from ballast.server.targets import policies
 from ballast.server.targets.models import TargetSet
-from ballast.server.targets.services import Shelf, cases_of, chalk_of
+from ballast.server.targets.services import Shelf, cases_of, chalk_in
 from ballast.server.weighing import services as weighing
 from ballast.server.weighing.models import Weighing
 
@@ -43,12 +44,13 @@ def impact(actor: Actor, data: TableIn) -> list[dict[str, Any]]:
         .filter(archived=False)
         .select_related("policy")
         .annotate(set_id=Subquery(newest.values("pk")[:1]))
-        .filter(set_id__in=TargetSet.objects.filter(axles__table=old).values("pk"))
+        .filter(set_id__in=TargetSet.objects.filter(tables=old).values("pk"))
     )
-    sets = TargetSet.objects.prefetch_related("axles__table").in_bulk([r.set_id for r in mine])
+    sets = TargetSet.objects.prefetch_related("axles__table", "tables").in_bulk([r.set_id for r in mine])
     tickets = Weighing.objects.prefetch_related("axles").in_bulk(
         [s.weighing_id for s in sets.values() if s.weighing_id]
     )
+    chalk = chalk_in([row.load_state_id for row in sets.values()])
     lines: list[dict[str, Any]] = []
     for rig in mine:
         row = sets[rig.set_id]
@@ -57,21 +59,19 @@ def impact(actor: Actor, data: TableIn) -> list[dict[str, Any]]:
         if ticket is None or len(axles) != len(rig.axles.all()):
             continue
         typed = rigs.rig_of(rig)
-        known = [a.table for a in axles]
         by_size: dict[str, list[Table]] = {}
-        for t in known:
-            if t is not None:
-                by_size.setdefault(t.size, []).append(t)
-        shelf = Shelf(known, by_size).instead(old, new)
-        chalk = chalk_of(rig, row.load_state_id) if row.school == "chalk" else {}
-        cases, _ = cases_of(rig, typed, weighing.loads_of(ticket, typed), shelf, chalk)
+        for t in row.tables.all():
+            by_size.setdefault(t.size, []).append(t)
+        shelf = Shelf([a.table for a in axles], by_size).instead(old, new)
+        loads = weighing.loads_of(ticket, typed)
+        cases, _ = cases_of(rig, typed, loads, shelf, chalk.get(row.load_state_id, {}))
         policy = policies.way_of(
             actor, rig, {n: getattr(row, n) for n in ("reserve", "edge", "step", "school", "between")}
         )
         for axle, case in zip(axles, cases, strict=True):
-            if axle.table_id != old.pk:
+            then = core.axle_target(replace(case, own_kpa=axle.own_kpa), policy.policy(row.trial))
+            if axle.table_id != old.pk and then.target_kpa == axle.target_kpa:
                 continue
-            then = core.axle_target(case, policy.policy(row.trial))
             lines.append(
                 {
                     "rig": rig.pk, "rig_name": " ".join(filter(None, (rig.fleet_number, rig.name))), "number": axle.number,

@@ -59,6 +59,8 @@ class TargetSet(models.Model):
     trial = models.CharField(max_length=300, blank=True)
     # What the answer was computed from, to tell later that something has changed since.
     inputs = models.JSONField()
+    # Every edition that had a part: of mixed tires and of a placard for another size too.
+    tables = models.ManyToManyField(Table, related_name="target_sets")
     # The spares' own pressures, and what was said of the axles together.
     spares = models.JSONField(default=list)
     notes = models.JSONField(default=list)
@@ -72,7 +74,7 @@ class TargetSet(models.Model):
 class TargetAxle(models.Model):
     """One axle's band. `target_kpa` null: see `state`. `answer` keeps the working.
 
-    `table` is the edition for the tires described; `tables` are all that had a part.
+    `table` is the edition that was chosen for the tires described.
     """
 
     target_set = models.ForeignKey(TargetSet, on_delete=models.CASCADE, related_name="axles")

@@ -6,7 +6,7 @@ from typing import Any
 from django.db import transaction
 
 from ballast.core.air import TemperaturePolicy
-from ballast.core.tables import STEPS, Step
+from ballast.core.tables import STEPS, Step, StepName
 from ballast.core.targets import Between, Chosen, Policy
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.rigs import services as rigs
@@ -24,7 +24,7 @@ class Way:
 
     reserve: float
     edge: float
-    step: str
+    step: StepName
     school: Chosen
     between: Between
     temperature: TemperaturePolicy

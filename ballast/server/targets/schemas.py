@@ -3,7 +3,9 @@ from typing import Annotated
 
 from pydantic import Field
 
-from ballast.server.edge.policy import BetweenName, FlagName, SchoolName, StateName, StepName, TemperatureName
+from ballast.core.air import TemperaturePolicy
+from ballast.core.tables import StepName
+from ballast.core.targets import Between, Chosen, School, State
 from ballast.server.edge.quantities import CheckDays, ColdAfter, Day, Edge, Note, Pressure, Share, Words
 from ballast.server.edge.schema import Out, Strict
 from ballast.server.edge.words import CheckOut, LineOut, PhraseOut
@@ -16,8 +18,8 @@ class ChoiceIn(Strict):
     reserve: Share | None = None
     edge: Edge | None = None
     step: StepName | None = None
-    school: SchoolName | None = None
-    between: BetweenName | None = None
+    school: Chosen | None = None
+    between: Between | None = None
     spare_over: bool | None = None
 
 
@@ -53,7 +55,7 @@ class WhatIfTargetOut(Out):
     number: int
     now_kpa: float | None
     then_kpa: float | None
-    state: StateName
+    state: State
     words: PhraseOut
 
 
@@ -66,12 +68,12 @@ class ImpactOut(Out):
     name: str
     now_kpa: float | None
     then_kpa: float | None
-    state: StateName
+    state: State
     words: PhraseOut
 
 
 class FlagOut(Out):
-    school: FlagName
+    school: School
     name: str
     kpa: float
     objection: PhraseOut | None
@@ -81,7 +83,7 @@ class FlagOut(Out):
 class AxleTargetOut(Out):
     number: int
     name: str
-    state: StateName
+    state: State
     words: PhraseOut
     floor_kpa: float | None
     target_kpa: float | None
@@ -94,7 +96,7 @@ class AxleTargetOut(Out):
     working: list[LineOut]
     over: list[CheckOut]
     # Absent from answers that were kept before they were asked for.
-    school: FlagName | None = None
+    school: School | None = None
     estimate: bool = False
     trial: bool = False
 
@@ -116,9 +118,9 @@ class WayOut(Out):
     reserve: float
     edge: float
     step: StepName
-    school: SchoolName
-    between: BetweenName
-    temperature: TemperatureName
+    school: Chosen
+    between: Between
+    temperature: TemperaturePolicy
     check_days: int
     cold_after_h: float | None
     spare_over: bool
@@ -128,7 +130,7 @@ class WayOut(Out):
 class WayIn(ChoiceIn):
     """What is given is kept as the rig's own; null goes back to the workspace's way."""
 
-    temperature: TemperatureName | None = None
+    temperature: TemperaturePolicy | None = None
     check_days: CheckDays | None = None
     cold_after_h: ColdAfter | None = None
 
@@ -150,6 +152,21 @@ class TargetsOut(Out):
     way: WayOut
 
 
+class TableChoiceOut(Out):
+    """A table that fits an axle."""
+
+    id: int
+    name: str
+    sample: bool
+    unchecked: bool
+
+
+class WorkTargetsOut(TargetsOut):
+    """With the tables that could be chosen for each axle, the newest first."""
+
+    fitting: list[list[TableChoiceOut]]
+
+
 class TargetSetOut(TargetsOut):
     id: int
     weighing: int | None
@@ -159,8 +176,8 @@ class TargetSetOut(TargetsOut):
     reserve: float
     edge: float
     step: StepName
-    school: SchoolName
-    between: BetweenName
+    school: Chosen
+    between: Between
     trial: str
     own: list[float | None]
     put_by: str

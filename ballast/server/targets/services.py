@@ -2,16 +2,16 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from django.db import transaction
-from django.db.models import Exists, OuterRef, Prefetch, Q, QuerySet
+from django.db.models import Exists, OuterRef, Q, QuerySet
 from pydantic import TypeAdapter
 
 from ballast.core import rigs as core_rigs
 from ballast.core import targets as core
 from ballast.core import weighing as core_weighing
 from ballast.core.refusal import Refusal
-from ballast.core.tables import LoadTable
+from ballast.core.tables import standard_exponent
 from ballast.core.units import both
-from ballast.core.working import Phrase, say
+from ballast.core.working import Phrase
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge.problems import Conflict
 from ballast.server.rigs import services as rigs
@@ -37,10 +37,13 @@ class Shelf:
     chosen: list[Table | None]
     by_size: dict[str, list[Table]]
 
-    def newest(self, size: str, row: core_rigs.Row, load_range: str) -> Table | None:
-        """The newest table of a size that has the row, not a sample where another is there, nor of another load range."""
+    def fitting(self, size: str, row: core_rigs.Row, load_range: str) -> list[Table]:
+        """The tables of a size that have the row and are of no other load range: the newest first, samples last."""
         fit = [t for t in self.by_size.get(size, []) if (t.dual or row == "single") and same_range(t, load_range)]
-        return min(fit, key=lambda t: (t.sample, -t.pk)) if fit else None
+        return sorted(fit, key=lambda t: (t.sample, -t.pk))
+
+    def newest(self, size: str, row: core_rigs.Row, load_range: str) -> Table | None:
+        return next(iter(self.fitting(size, row, load_range)), None)
 
     def instead(self, old: Table, new: Table) -> "Shelf":
         """The shelf with a new edition in an old one's place."""
@@ -54,11 +57,11 @@ class Shelf:
 class Worked:
     """Targets as worked out, with what they were worked out from."""
 
-    rig: Rig
     way: Way
     weighing: Weighing | None
     shelf: Shelf
-    used: list[list[Table]]
+    used: list[Table]
+    fitting: list[list[Table]]
     loads: core_weighing.RigLoad | None
     axles: list[core.AxleTarget]
     spares: list[core.SpareTarget]
@@ -90,25 +93,23 @@ def work(actor: Actor, rig: Rig, data: TargetsIn) -> Worked:
             raise Refusal("There is no such weighing of this rig. Choose one of its list.", "weighing")
     loads = weighing.loads_of(ticket, typed) if ticket else None
     shelf = choose_tables(actor, rig, data)
-    chalk = chalk_of(rig, ticket.load_state_id if ticket else None)
+    chalk = chalk_of(ticket.load_state_id if ticket else None)
     cases, used = cases_of(rig, typed, loads, shelf, chalk)
-    answers = [core.axle_target(c, way.policy(data.trial)) for c in cases]
+    policy = way.policy(data.trial)
+    answers = [core.axle_target(c, policy) for c in cases]
     for i, own in enumerate(data.own[: len(cases)]):
         if own is None:
             continue
-        if no := core.limits_of_own(answers[i], own.value):
+        if no := core.limits_of_own(cases[i], policy, answers[i], own.value):
             raise Conflict(_in_both(no), f"own.{i}")
         cases[i] = replace(cases[i], own_kpa=own.value)
-        answers[i] = core.axle_target(cases[i], way.policy(data.trial))
-        if answers[i].target_kpa is not None and abs((answers[i].target_kpa or 0) - own.value) > 0.01:
-            # Raised to the placard: a second floor on a light rig, which takes a recorded reason to go below.
-            raise Conflict(
-                f"{answers[i].name}: the placard asks for {both('pressure', answers[i].target_kpa or 0)}, and on a light "
-                "rig it is a second floor. Enter that or more, or give the reason for a trial.",
-                f"own.{i}",
-            )
+        answers[i] = core.axle_target(cases[i], policy)
+    fitting = [
+        shelf.fitting(a.tire.size.name, a.row, row.load_range) if a.tire else []
+        for a, row in zip(typed.axles, rig.axles.all(), strict=True)
+    ]
     return Worked(
-        rig, way, ticket, shelf, used, loads, answers, spares_of(rig, way),
+        way, ticket, shelf, used, fitting, loads, answers, spares_of(rig, way),
         core.across(tuple(cases), tuple(answers), typed.light),
     )  # fmt: skip
 
@@ -172,16 +173,12 @@ def choose_tables(actor: Actor, rig: Rig, data: TargetsIn) -> Shelf:
     return Shelf(chosen, by_size)
 
 
-def _exponent(size: core_rigs.Size) -> float:
-    """Of the tire's standard curve: 0.65 for passenger tires, 0.7 for others."""
-    return 0.65 if size.service == "passenger" else 0.7
-
-
 def cases_of(
     rig: Rig, typed: core_rigs.Rig, loads: core_weighing.RigLoad | None, shelf: Shelf, chalk: dict[int, float]
-) -> tuple[list[core.AxleCase], list[list[Table]]]:
+) -> tuple[list[core.AxleCase], list[Table]]:
     """Every axle as the rules take it, and the tables that have a part in it."""
-    cases, used = [], []
+    cases: list[core.AxleCase] = []
+    used: dict[int, Table] = {}
     for i, row in enumerate(rig.axles.all()):
         axle = typed.axles[i]
         load = loads.axles[i] if loads else None
@@ -193,22 +190,21 @@ def cases_of(
             table = shelf.chosen[i] if same else shelf.newest(kind.size.name, axle.row, kind.size.load_range or "")
             one = core.TireCase(
                 kind.size.name, tables.table_of(table) if table else None, core_rigs.load_divisor(kind.size.service, rig.kind),
-                kind.max_kg(axle.row, rig.kind), kind.sidewall_max_kpa, _exponent(kind.size),
+                kind.max_kg(axle.row, rig.kind), kind.sidewall_max_kpa, standard_exponent(kind.size.service),
             )  # fmt: skip
             kinds.append((one, table))
         (first, _), *rest = kinds
-        placard_floor, placard_words, placard_table = _placard(row, axle, tire, first, shelf)
+        original = core_rigs.read_size(row.placard_size) if row.placard_size else tire.size
+        placard_table = None
+        if original.name != first.name:
+            placard_table = shelf.newest(original.name, axle.row, original.load_range or "")
+        old = tables.table_of(placard_table) if placard_table else None
+        placard_floor, placard_words = core.placard_carried(
+            row.placard_kpa, original.name, first.name, (old, first.table), axle.row
+        )
         own = [t for _, t in kinds if t is not None]
         speeds: list[float] = [core_rigs.SPEEDS[k.size.speed] for k in (tire.mixed or (tire,)) if k.size.speed]
         speeds += [t.speed_kmh for t in own if t.speed_kmh is not None]
-        lamp = None
-        if (
-            typed.light
-            and rig.kind not in core_rigs.TRAILERS
-            and rig.kind != "motorcycle"
-            and all(a.wheels == 2 for a in typed.axles)
-        ):
-            lamp = row.lamp_kpa or core.lamp_kpa(row.placard_kpa, tire.size.service, row.load_range)
         cases.append(
             core.AxleCase(
                 number=axle.number,
@@ -232,35 +228,17 @@ def cases_of(
                 placard_floor_kpa=placard_floor,
                 placard_words=placard_words,
                 chalk_kpa=chalk.get(axle.number),
-                lamp_kpa=lamp,
+                lamp_kpa=core.own_lamp_kpa(typed, axle, row.load_range, row.lamp_kpa),
                 speed_kmh=typed.top_speed_kmh,
                 holds_kmh=min(speeds) if speeds else None,
             )
         )
-        used.append(own + ([placard_table] if placard_table else []))
-    return cases, used
+        used |= {t.pk: t for t in (*own, placard_table) if t is not None}
+    return cases, list(used.values())
 
 
-def _placard(
-    row: Any, axle: core_rigs.Axle, tire: core_rigs.Tire, fitted: core.TireCase, shelf: Shelf
-) -> tuple[float | None, Phrase | None, Table | None]:
-    """A placard for another size: what the fitted one needs to carry as much, or the placard itself, marked."""
-    original = core_rigs.read_size(row.placard_size) if row.placard_size else tire.size
-    if row.placard_kpa is None or original.name == fitted.name:
-        return None, None, None
-    table = shelf.newest(original.name, axle.row, original.load_range or "")
-    old: LoadTable | None = tables.table_of(table) if table else None
-    same = core.placard_equivalent(row.placard_kpa, old, fitted.table, axle.row)
-    if same is None:
-        words = f"The placard is for {original.name}, not for {fitted.name}: without both tables its pressure stands as it is, marked."
-        return None, say(words), None
-    words = f"The placard is for {original.name}: {fitted.name} carries as much as it did at the pressure used here."
-    return same, say(words), table
-
-
-def tables_out(used: list[list[Table]]) -> dict[str, Any]:
+def tables_out(once: list[Table]) -> dict[str, Any]:
     """What is said of the tables that had a part: their names, samples, and those nobody has checked."""
-    once = list({t.pk: t for own in used for t in own}.values())
     return {
         "table_names": [tables.name_of(t) for t in once],
         "samples": any(t.sample for t in once),
@@ -276,23 +254,15 @@ def worked_out(worked: Worked) -> dict[str, Any]:
         "notes": worked.notes,
         "tables": [t.pk if t else None for t in worked.shelf.chosen],
         "provisional": any(a.state == "provisional" for a in worked.axles),
-        "below_placard": _below_placard(worked),
+        "below_placard": any(a.below_placard for a in worked.axles),
         "over": [core_weighing.overload_words(c) for c in over],
         "caution": core_weighing.OVERLOAD_CAUTION if over else "",
         "way": worked.way,
+        "fitting": [
+            [{"id": t.pk, "name": tables.name_of(t), "sample": t.sample, "unchecked": tables.unchecked(t)} for t in own]
+            for own in worked.fitting
+        ],
     } | tables_out(worked.used)
-
-
-def _below_placard(worked: Worked) -> bool:
-    """Whether the load alone would let a light rig go below its placard: then a trial may be asked for."""
-    if not rigs.rig_of(worked.rig).light:
-        return False
-    placards = {a.number: a.placard_kpa for a in worked.rig.axles.all()}
-    return any(
-        a.trial
-        or (a.state == "target" and any(f.school == "table" and f.kpa < (placards[a.number] or 0) for f in a.flags))
-        for a in worked.axles
-    )
 
 
 def _inputs(rig: Rig) -> dict[str, Any]:
@@ -352,6 +322,7 @@ def put_in_force(actor: Actor, rig_id: int, data: TargetsIn) -> TargetSet:
         notes=[{"text": n.text, "values": []} for n in worked.notes],
         put_by=actor.person,
     )
+    row.tables.set(worked.used)
     TargetAxle.objects.bulk_create(
         TargetAxle(
             target_set=row,
@@ -370,19 +341,18 @@ def put_in_force(actor: Actor, rig_id: int, data: TargetsIn) -> TargetSet:
     return sets(actor, rig).get(pk=row.pk)
 
 
-def _axles_with_tables() -> "Prefetch[str]":
-    """Axles with their table edition, and whether a newer one has been taken into use since."""
-    newer = Exists(Table.objects.filter(replaces=OuterRef("table_id")))
-    return Prefetch("axles", TargetAxle.objects.select_related("table").annotate(table_replaced=newer))
+# Whether a newer edition of a table that had a part has been taken into use since.
+TABLE_REPLACED = Exists(Table.objects.filter(replaces__target_sets=OuterRef("pk")))
 
 
-def sets(actor: Actor, rig: Rig) -> QuerySet[TargetSet]:
-    """Targets of a rig, the ones in force first."""
+def sets(actor: Actor, *mine: Rig) -> QuerySet[TargetSet]:
+    """Targets of rigs, the ones put in force last first."""
     actor.must(May.READ)
     return (
-        TargetSet.objects.filter(rig=rig, rig__workspace=actor.workspace)
+        TargetSet.objects.filter(rig__in=mine, rig__workspace=actor.workspace)
+        .annotate(table_replaced=TABLE_REPLACED)
         .select_related("put_by", "load_state", "weighing__load_state")
-        .prefetch_related(_axles_with_tables())
+        .prefetch_related("axles", "tables")
     )
 
 
@@ -391,18 +361,21 @@ def in_force(actor: Actor, rig: Rig) -> TargetSet | None:
     return sets(actor, rig).filter(load_state__in_force=True).first()
 
 
-def bands_in_force(actor: Actor, rigs_: list[Rig]) -> dict[int, TargetSet]:
+def each_in_force(found: QuerySet[TargetSet]) -> dict[int, TargetSet]:
+    """Of several rigs' targets those in force, by rig."""
+    by_rig: dict[int, TargetSet] = {}
+    for row in found.filter(load_state__in_force=True).order_by("-id"):
+        by_rig.setdefault(row.rig_id, row)
+    return by_rig
+
+
+def bands_in_force(actor: Actor, mine: list[Rig]) -> dict[int, TargetSet]:
     """The targets in force of several rigs with their axles alone at hand, by rig."""
-    actor.must(May.READ)
-    newest = TargetSet.objects.filter(rig__in=rigs_, rig__workspace=actor.workspace, load_state__in_force=True)
-    found: dict[int, TargetSet] = {}
-    for row in newest.order_by("-id").prefetch_related("axles"):
-        found.setdefault(row.rig_id, row)
-    return found
+    return each_in_force(sets(actor, *mine).select_related(None).prefetch_related(None).prefetch_related("axles"))
 
 
 def out_of_date(row: TargetSet, rig: Rig, newest: Weighing | None) -> list[str]:
-    """Why targets in force no longer fit what is known, in words. Axles come from `sets` or with `table_replaced`."""
+    """Why targets in force no longer fit what is known, in words. The row comes with `table_replaced`."""
     reasons: list[str] = []
     if newest is not None and newest.pk != row.weighing_id:
         again = "again " if row.weighing_id else ""
@@ -411,7 +384,7 @@ def out_of_date(row: TargetSet, rig: Rig, newest: Weighing | None) -> list[str]:
     # What was not asked for when they were put in force has not changed since.
     if any(now.get(name) != value for name, value in row.inputs.items()):
         reasons.append("tires or ratings have changed")
-    if any(a.table_replaced for a in row.axles.all()):  # type: ignore[attr-defined]
+    if row.table_replaced:  # type: ignore[attr-defined]
         reasons.append("a newer edition of its table is in use")
     return reasons
 
@@ -435,12 +408,18 @@ def what_if(actor: Actor, rig_id: int, data: WhatIfTargetsIn) -> list[dict[str, 
     return lines
 
 
-def chalk_of(rig: Rig, state_id: int | None) -> dict[int, float]:
+def chalk_of(state_id: int | None) -> dict[int, float]:
     """The newest chalk result of every axle in a load state [kPa]."""
-    if state_id is None:
-        return {}
-    rows = ChalkResult.objects.filter(rig=rig, load_state_id=state_id, withdrawn_at=None).order_by("done_on", "id")
-    return dict(rows.values_list("number", "kpa"))
+    return {} if state_id is None else chalk_in([state_id]).get(state_id, {})
+
+
+def chalk_in(states: list[int]) -> dict[int, dict[int, float]]:
+    """The newest chalk results of several load states, by state and axle [kPa]."""
+    found: dict[int, dict[int, float]] = {}
+    rows = ChalkResult.objects.filter(load_state__in=states, withdrawn_at=None).order_by("done_on", "id")
+    for state, number, kpa in rows.values_list("load_state_id", "number", "kpa"):
+        found.setdefault(state, {})[number] = kpa
+    return found
 
 
 def present(row: TargetSet, rig: Rig, newest: Weighing | None, actor: Actor) -> dict[str, Any]:
@@ -467,5 +446,5 @@ def present(row: TargetSet, rig: Rig, newest: Weighing | None, actor: Actor) -> 
             "caution": core_weighing.OVERLOAD_CAUTION if over else "",
             "way": policies.way_of(actor, rig),
         }
-        | tables_out([[a.table] for a in axles if a.table])
+        | tables_out(list(row.tables.all()))
     )

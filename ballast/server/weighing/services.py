@@ -147,13 +147,26 @@ def weighings(actor: Actor, rig: Rig) -> QuerySet[Weighing]:
     )
 
 
+def newest(actor: Actor, *mine: Rig) -> QuerySet[Weighing]:
+    """Weighings of rigs in the load states in force that are not amended, the newest first, with their axles at hand."""
+    actor.must(May.READ)
+    found = Weighing.objects.filter(
+        rig__in=mine, rig__workspace=actor.workspace, amended_by=None, load_state__in_force=True
+    )
+    return found.select_related("load_state").prefetch_related("axles")
+
+
 def in_force(actor: Actor, rig: Rig) -> Weighing | None:
     """The newest weighing of the load state in force that is not amended, with its axles alone at hand."""
-    actor.must(May.READ)
-    mine = Weighing.objects.filter(
-        rig=rig, rig__workspace=actor.workspace, amended_by=None, load_state__in_force=True
-    ).select_related("load_state")
-    return mine.prefetch_related("axles").first()
+    return newest(actor, rig).first()
+
+
+def each_in_force(actor: Actor, mine: list[Rig]) -> dict[int, Weighing]:
+    """The newest weighings of several rigs, by rig."""
+    by_rig: dict[int, Weighing] = {}
+    for row in newest(actor, *mine):
+        by_rig.setdefault(row.rig_id, row)
+    return by_rig
 
 
 def state_named(rig: Rig, name: str) -> LoadState:

@@ -3,7 +3,7 @@ from collections import Counter
 from dataclasses import dataclass
 from typing import Any
 
-from django.db.models import Exists, F, OuterRef, Prefetch, Subquery
+from django.db.models import F, OuterRef, Prefetch, Subquery
 from django.utils import timezone
 
 from ballast.core import rigs as core_rigs
@@ -17,7 +17,6 @@ from ballast.server.rigs import fittings
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
 from ballast.server.rounds.models import Round
-from ballast.server.tables.models import Table
 from ballast.server.targets import policies
 from ballast.server.targets import services as targets
 from ballast.server.targets.models import TargetAxle, TargetSet
@@ -119,10 +118,12 @@ def yard(actor: Actor) -> dict[str, Any]:
         .prefetch_related("axles")
         .in_bulk([r.ticket_id for r in mine if r.ticket_id])
     )
-    newer = Exists(Table.objects.filter(replaces=OuterRef("table_id")))
-    some = TargetAxle.objects.only("target_set_id", "number", "state").annotate(table_replaced=newer)
-    bands = Prefetch("axles", some)
-    sets = TargetSet.objects.prefetch_related(bands).in_bulk([r.set_id for r in mine if r.set_id])
+    bands = Prefetch("axles", TargetAxle.objects.only("target_set_id", "number", "state"))
+    sets = (
+        TargetSet.objects.annotate(table_replaced=targets.TABLE_REPLACED)
+        .prefetch_related(bands)
+        .in_bulk([r.set_id for r in mine if r.set_id])
+    )
     done_last = Round.objects.filter(pk__in=[r.round_id for r in mine if r.round_id])
     last_rounds = {
         pk: LastRound(at, words) for pk, at, words in done_last.values_list("pk", "sealed_at", "words") if at and words

@@ -1725,6 +1725,8 @@ export interface components {
             here_kpa: number;
             /** Hold From Kpa */
             hold_from_kpa: number | null;
+            /** Lowered */
+            lowered: boolean;
             /** Name */
             name: string;
             /** Notes */
@@ -1939,6 +1941,7 @@ export interface components {
             number: number;
             /** Parting */
             parting: components["schemas"]["PartOut"][];
+            parts_most: components["schemas"]["PartOut"];
             /** Readings */
             readings: components["schemas"]["AtTemperatureOut"][];
             /** Rig */
@@ -2001,6 +2004,8 @@ export interface components {
             clash: (number | null)[] | null;
             /** Floor Kpa */
             floor_kpa: number | null;
+            /** Here Kpa */
+            here_kpa: number;
             /** Name */
             name: string;
             /** Notes */
@@ -2505,6 +2510,10 @@ export interface components {
         ElsewhereOut: {
             /** Capped */
             capped: boolean;
+            /** Ceiling Kpa */
+            ceiling_kpa: number | null;
+            /** Floor Kpa */
+            floor_kpa: number | null;
             /** Here Kpa */
             here_kpa: number;
             /** Name */
@@ -2517,6 +2526,8 @@ export interface components {
             rig_name: string;
             /** Set Kpa */
             set_kpa: number;
+            /** Target Kpa */
+            target_kpa: number;
             /** Wanted Kpa */
             wanted_kpa: number;
             words: components["schemas"]["PhraseOut"];
@@ -3973,6 +3984,10 @@ export interface components {
         SessionOut: {
             /** Between */
             between: components["schemas"]["PairOut"][];
+            /** Check Days */
+            check_days: number[];
+            /** Cold After H */
+            cold_after_h: number[];
             /** Demo */
             demo: components["schemas"]["DemoPerson"][];
             /** First Run */
@@ -4254,6 +4269,20 @@ export interface components {
             suggested_kg: number;
             words: components["schemas"]["PhraseOut"];
         };
+        /**
+         * TableChoiceOut
+         * @description A table that fits an axle.
+         */
+        TableChoiceOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Sample */
+            sample: boolean;
+            /** Unchecked */
+            unchecked: boolean;
+        };
         /** TableIn */
         TableIn: {
             /** Dual */
@@ -4478,35 +4507,6 @@ export interface components {
             trial: string;
             /** Weighing */
             weighing?: number | null;
-        };
-        /**
-         * TargetsOut
-         * @description The answer for every axle, with the loads' overloads standing over all of them.
-         */
-        TargetsOut: {
-            /** Axles */
-            axles: components["schemas"]["AxleTargetOut"][];
-            /** Below Placard */
-            below_placard: boolean;
-            /** Caution */
-            caution: string;
-            /** Notes */
-            notes: components["schemas"]["PhraseOut"][];
-            /** Over */
-            over: components["schemas"]["PhraseOut"][];
-            /** Provisional */
-            provisional: boolean;
-            /** Samples */
-            samples: boolean;
-            /** Spares */
-            spares: components["schemas"]["SpareTargetOut"][];
-            /** Table Names */
-            table_names: string[];
-            /** Tables */
-            tables: (number | null)[];
-            /** Unchecked */
-            unchecked: string[];
-            way: components["schemas"]["WayOut"];
         };
         /** TicketIn */
         TicketIn: {
@@ -5130,6 +5130,37 @@ export interface components {
             trial: string;
             /** Weighing */
             weighing?: number | null;
+        };
+        /**
+         * WorkTargetsOut
+         * @description With the tables that could be chosen for each axle, the newest first.
+         */
+        WorkTargetsOut: {
+            /** Axles */
+            axles: components["schemas"]["AxleTargetOut"][];
+            /** Below Placard */
+            below_placard: boolean;
+            /** Caution */
+            caution: string;
+            /** Fitting */
+            fitting: components["schemas"]["TableChoiceOut"][][];
+            /** Notes */
+            notes: components["schemas"]["PhraseOut"][];
+            /** Over */
+            over: components["schemas"]["PhraseOut"][];
+            /** Provisional */
+            provisional: boolean;
+            /** Samples */
+            samples: boolean;
+            /** Spares */
+            spares: components["schemas"]["SpareTargetOut"][];
+            /** Table Names */
+            table_names: string[];
+            /** Tables */
+            tables: (number | null)[];
+            /** Unchecked */
+            unchecked: string[];
+            way: components["schemas"]["WayOut"];
         };
         /** WorkTripIn */
         WorkTripIn: {
@@ -15881,7 +15912,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TargetsOut"];
+                    "application/json": components["schemas"]["WorkTargetsOut"];
                 };
             };
             /** @description Bad Request */
