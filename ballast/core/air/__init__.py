@@ -33,11 +33,11 @@ from ballast.core.air.cold import (
     waits,
 )
 from ballast.core.air.readings import Part, Reading, parting, parts_most, readings, thumb_rule
-from ballast.core.air.trip import Leg, LegReading, Stretch, Trip, plan_trip
+from ballast.core.air.trip import MOST_LEGS, Leg, LegReading, Stretch, Trip, plan_trip
 from ballast.core.air.warm import HotRise, TopUp, by_shortfall, by_temperature, by_time, hot_rise
 
 __all__ = [
-    "COLD_AFTER_H", "COLD_CHOICES_H", "ESTIMATE_SHARE", "NAMES", "POLICIES", "REFERENCE_C", "Ahead", "Dawn", "Driven", "HotRise", "Judged", "Leg",
+    "COLD_AFTER_H", "COLD_CHOICES_H", "ESTIMATE_SHARE", "MOST_LEGS", "NAMES", "POLICIES", "REFERENCE_C", "Ahead", "Dawn", "Driven", "HotRise", "Judged", "Leg",
     "LegReading", "Part", "Reading", "Setting", "Standing", "Stretch", "TargetHere", "TemperaturePolicy", "TopUp", "Trip",
     "at_dawn", "by_shortfall", "by_temperature", "by_time", "cold_equivalent", "eaten", "hot_rise", "judge", "look_ahead", "ordinary_loss",
     "parting", "parts_most", "plan_trip", "readings", "set_elsewhere", "standing", "target_here", "thumb_rule", "until_check", "waits",

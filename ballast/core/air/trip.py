@@ -7,6 +7,8 @@ from ballast.core.air.ahead import Ahead, at_dawn, limits, ordinary_loss, within
 from ballast.core.gas import Air, carry
 from ballast.core.working import Phrase, celsius, kpa, meters, plain, say
 
+MOST_LEGS = 200
+
 
 @dataclass(frozen=True)
 class Leg:

@@ -9,11 +9,11 @@ from ninja.utils import check_csrf
 from pydantic import StringConstraints
 
 from ballast.core import units
-from ballast.core.air import COLD_CHOICES_H, NAMES, POLICIES, TemperaturePolicy
+from ballast.core.air import COLD_CHOICES_H, MOST_LEGS, NAMES, POLICIES, TemperaturePolicy
 from ballast.core.gauges import KIND_NAMES
 from ballast.core.rigs import KINDS, TRAILERS
 from ballast.core.schedule import CHECK_CHOICES_DAYS
-from ballast.core.tables import STEPS, StepName
+from ballast.core.tables import MOST_COLUMNS, STEPS, StepName
 from ballast.core.targets import BETWEEN, SCHOOLS, Between, Chosen
 from ballast.core.weighing import LOAD_STATES
 from ballast.server.accounts import services
@@ -94,6 +94,8 @@ class SessionOut(Out):
     check_days: list[int]
     load_states: list[str]
     most_file_bytes: int
+    most_columns: int
+    most_legs: int
 
 
 class SignIn(Strict):
@@ -190,6 +192,8 @@ def _session(request: HttpRequest) -> SessionOut:
         check_days=list(CHECK_CHOICES_DAYS),
         load_states=list(LOAD_STATES),
         most_file_bytes=MOST_BYTES,
+        most_columns=MOST_COLUMNS,
+        most_legs=MOST_LEGS,
     )
 
 

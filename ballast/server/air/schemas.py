@@ -3,7 +3,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ballast.core.air import TemperaturePolicy
+from ballast.core.air import MOST_LEGS, TemperaturePolicy
 from ballast.server.edge.quantities import (
     CheckDays,
     Day,
@@ -235,7 +235,6 @@ class LegIn(Strict):
     high_c: Temperature | None = None
 
 
-MOST_LEGS = 200
 Legs = Annotated[list[LegIn], Field(max_length=MOST_LEGS)]
 
 

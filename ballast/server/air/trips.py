@@ -14,7 +14,7 @@ from ballast.core.working import Phrase, number, say
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.air import services
 from ballast.server.air.models import RigTrip
-from ballast.server.air.schemas import MOST_LEGS, LegIn, TripIn, WorkTripIn
+from ballast.server.air.schemas import LegIn, TripIn, WorkTripIn
 from ballast.server.edge.files import read_rows, read_text
 from ballast.server.edge.problems import field_problem
 from ballast.server.rigs import services as rigs
@@ -160,8 +160,8 @@ def read_file(actor: Actor, content: str) -> list[dict[str, Any]]:
             raise Refusal(f"Line {line}, {told.field}: {told.message}", "content") from None
     if not legs:
         raise Refusal("There is no leg in the file. Start from the blank one.", "content")
-    if len(legs) > MOST_LEGS:
-        raise Refusal(f"The file has {len(legs)} legs, the most is {MOST_LEGS}. Split it.", "content")
+    if len(legs) > core.MOST_LEGS:
+        raise Refusal(f"The file has {len(legs)} legs, the most is {core.MOST_LEGS}. Split it.", "content")
     return legs
 
 

@@ -2,11 +2,12 @@
 /** Who may do what in this workspace, and what its rigs start with. */
 import { useQuery } from '@tanstack/vue-query'
 import { computed, reactive, ref } from 'vue'
-import { queries, useSession } from '@/shared/session'
+import { pairs, queries, useSession } from '@/shared/session'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
 import Refusal from '@/shared/Refusal.vue'
 import TextField from '@/shared/TextField.vue'
+import { spokenDays } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
 
 type Role = Schemas['MemberOut']['role']
@@ -57,8 +58,6 @@ const settings = reactive({
   spare_over: session.value?.workspace?.spare_over ?? false,
   place_key: session.value?.workspace?.place_key ?? '',
 })
-const choices = <T extends string>(of: { key: string; name: string }[] | undefined) =>
-  (of ?? []).map((o) => ({ key: o.key as T, name: o.name }))
 const saved = ref(false)
 const {
   save: keep,
@@ -152,12 +151,12 @@ const placeChoices = computed(() => [
         <ChoiceField
           v-model="settings.school"
           label="Where targets come from"
-          :choices="choices<typeof settings.school>(session?.schools)"
+          :choices="pairs<typeof settings.school>(session?.schools)"
         />
         <ChoiceField
           v-model="settings.between"
           label="Between two columns"
-          :choices="choices<typeof settings.between>(session?.between)"
+          :choices="pairs<typeof settings.between>(session?.between)"
         />
         <ChoiceField
           v-model="settings.edge"
@@ -167,21 +166,19 @@ const placeChoices = computed(() => [
         <ChoiceField
           v-model="settings.temperature"
           label="What to do about temperature"
-          :choices="choices<typeof settings.temperature>(session?.temperatures)"
+          :choices="pairs<typeof settings.temperature>(session?.temperatures)"
         />
         <ChoiceField
           v-model="settings.check_days"
           label="A check every"
-          :choices="[1, 3, 7, 14, 30].map((d) => ({ key: d, name: d === 1 ? 'day' : `${d} days` }))"
+          :choices="(session?.check_days ?? []).map((d) => ({ key: d, name: spokenDays(d) }))"
         />
         <ChoiceField
           v-model="settings.cold_after_h"
           label="Cold after standing"
           :choices="[
             { key: null as number | null, name: '3 h light, 5 h heavy' },
-            { key: 0.5, name: '30 minutes' },
-            { key: 1, name: '1 hour' },
-            { key: 8, name: 'overnight, 8 hours' },
+            ...(session?.cold_after_h ?? []).map((h) => ({ key: h as number | null, name: `${h} h` })),
           ]"
         />
         <label class="flex min-h-10 items-center gap-2 self-end">

@@ -11,8 +11,8 @@ import ChoiceField from '@/shared/ChoiceField.vue'
 import Opening from '@/shared/Opening.vue'
 import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
-import { useSession } from '@/shared/session'
-import { figure, say, show, showWhole, unitOf, type Entry } from '@/shared/units'
+import { pairs, useSession } from '@/shared/session'
+import { figure, say, show, showWhole, spokenDays, unitOf, type Entry } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
 import { useWork } from '@/shared/useWork'
 import Working from '@/shared/Working.vue'
@@ -85,6 +85,15 @@ const wayDiffers = computed(
   () => way.temperature !== sheet.value.way.temperature || way.check_days !== sheet.value.way.check_days,
 )
 const no = (field: string) => fields.value[field] ?? work.fields.value[field]
+/** What is refused of the whole, and belongs beside no field: a weather service that does not answer, say. */
+const unplaced = computed(() => {
+  const told = [
+    { message: message.value, fields: fields.value },
+    { message: work.message.value, fields: work.fields.value },
+    { message: keepWay.message.value, fields: {} },
+  ]
+  return told.find((t) => t.message && !Object.keys(t.fields).length)?.message
+})
 const same = computed(() => {
   const s = stored.value
   if (form.place_key) return s.source === 'service' && s.place_key === form.place_key
@@ -166,12 +175,12 @@ const leaves = (a: Schemas['AxleAirOut']) => a.above_floor === false || a.below_
       v-model="way.temperature"
       class="col-span-2"
       label="What to do about temperature"
-      :choices="(session?.temperatures ?? []).map((t) => ({ key: t.key as Temperature, name: t.name }))"
+      :choices="pairs<Temperature>(session?.temperatures)"
     />
     <ChoiceField
       v-model="way.check_days"
       label="Next check in"
-      :choices="[1, 3, 7, 14, 30].map((d) => ({ key: d, name: d === 1 ? 'a day' : `${d} days` }))"
+      :choices="(session?.check_days ?? []).map((d) => ({ key: d, name: spokenDays(d) }))"
       :message="no('check_days')"
     />
     <p v-if="may('targets') && wayDiffers" class="self-end pb-2">
@@ -210,7 +219,7 @@ const leaves = (a: Schemas['AxleAirOut']) => a.above_floor === false || a.below_
       <BringRecord v-else class="mt-3" @brought="brought" />
     </template>
   </Opening>
-  <Refusal :message="(message && !Object.keys(fields).length ? message : '') || keepWay.message.value" />
+  <Refusal :message="unplaced" />
 
   <NoTarget v-if="!sheet.targets" />
   <template v-if="work.answer.value">

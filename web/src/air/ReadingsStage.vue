@@ -39,10 +39,6 @@ const across = (a: Schemas['AxleReadingsOut']) => [
   ...(a.floor_kpa === null ? [] : [{ name: 'floor', kpa: a.floor_kpa, toward: 'up' as const }]),
   ...(a.ceiling_kpa === null ? [] : [{ name: 'ceiling', kpa: a.ceiling_kpa, toward: 'down' as const }]),
 ]
-/** Where the thumb rule is off the most. */
-function parts(a: Schemas['AxleReadingsOut']) {
-  return [...a.parting].sort((x, y) => Math.abs(y.off_kpa) - Math.abs(x.off_kpa))[0]
-}
 </script>
 
 <template>
@@ -114,9 +110,9 @@ function parts(a: Schemas['AxleReadingsOut']) {
           :lines="lines(a)"
           :across="across(a)"
         />
-        <p v-if="parts(a)" class="text-sm text-soft">
-          The thumb rule parts from the law the most at {{ show('temperature', parts(a)!.temperature_c) }}:
-          off by {{ show('pressure', Math.abs(parts(a)!.off_kpa)) }}.
+        <p class="text-sm text-soft">
+          The thumb rule parts from the law the most at {{ show('temperature', a.parts_most.temperature_c) }}:
+          off by {{ show('pressure', Math.abs(a.parts_most.off_kpa)) }}.
         </p>
       </section>
     </div>

@@ -28,7 +28,7 @@ interface Leg {
   high_c: Entry
 }
 const { id, sheet, whole } = useFrame()
-const { may } = useSession()
+const { session, may } = useSession()
 const many = computed(() => sheet.value.train.length > 1 && sheet.value.rig.head === null)
 watch(many, (now) => (whole.value = now), { immediate: true })
 const blank = (): Leg => ({ name: '', place_key: '', on: '', elevation_m: null, dawn_c: null, high_c: null })
@@ -223,7 +223,9 @@ const elsewhere = computed(() =>
       </li>
     </ol>
     <p class="mt-2 flex flex-wrap gap-x-6 gap-y-1">
-      <button v-if="legs.length < 200" type="button" class="link" @click="more">One more night</button>
+      <button v-if="legs.length < (session?.most_legs ?? 0)" type="button" class="link" @click="more">
+        One more night
+      </button>
       <button v-if="before" type="button" class="link" @click="((legs = before), (before = null))">
         Undo
       </button>
@@ -238,13 +240,8 @@ const elsewhere = computed(() =>
       />
       <a href="/api/v1/trip-blank.csv" download>A file to start from</a>
     </Opening>
-    <Refusal
-      :message="
-        elsewhere || (bring.message.value && !bring.fields.value.content)
-          ? elsewhere || bring.message.value
-          : ''
-      "
-    />
+    <Refusal :message="elsewhere" />
+    <Refusal :message="bring.fields.value.content ? '' : bring.message.value" />
 
     <template v-if="found">
       <section

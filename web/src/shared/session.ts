@@ -43,3 +43,7 @@ export function useSession() {
   const may = (what: string) => Boolean(shown.value?.may.includes(what))
   return { session: data, shown, error, refetch, may, kinds: computed(() => shown.value?.kinds ?? []) }
 }
+
+/** The choices that the server names, as a list takes them. */
+export const pairs = <T extends string>(of: { key: string; name: string }[] | undefined) =>
+  (of ?? []).map((o) => ({ key: o.key as T, name: o.name }))

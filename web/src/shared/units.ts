@@ -112,6 +112,9 @@ export function spokenDay(iso: string): string {
   })
 }
 
+/** A stretch of days, as people say it. */
+export const spokenDays = (days: number): string => (days === 1 ? 'a day' : `${days} days`)
+
 /** A length as far as it can be drawn while it is typed; the server alone reads it for good. */
 export function metersOf(entry: Entry): number | null {
   if (typeof entry === 'number' || entry === null) return entry

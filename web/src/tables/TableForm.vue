@@ -16,7 +16,7 @@ import TableCurve from './TableCurve.vue'
 
 const route = useRoute()
 const router = useRouter()
-const { may } = useSession()
+const { session, may } = useSession()
 const from = computed(() => (route.query.from ? Number(route.query.from) : null))
 const rig = computed(() => (route.query.rig ? Number(route.query.rig) : null))
 
@@ -148,9 +148,9 @@ function undo() {
   told.value = {}
 }
 function widen(to: number) {
-  while (form.columns.length < Math.min(to, MOST)) form.columns.push({ step: '', single: '', dual: '' })
+  while (form.columns.length < Math.min(to, MOST.value)) form.columns.push({ step: '', single: '', dual: '' })
 }
-const MOST = 40
+const MOST = computed(() => session.value?.most_columns ?? 0)
 
 /** Arrows and Enter move as in a sheet; Ctrl+R fills on to the right. */
 function move(event: KeyboardEvent, row: number, at: number) {
@@ -191,7 +191,7 @@ function fill(row: number, at: number) {
   if (key !== 'step' || step <= 0) return
   remember()
   const lasts = form.columns.map((c, i) => (c.single || c.dual ? i : -1))
-  const last = Math.max(...lasts) > at ? Math.max(...lasts) : Math.min(at + 8, MOST - 1)
+  const last = Math.max(...lasts) > at ? Math.max(...lasts) : Math.min(at + 8, MOST.value - 1)
   widen(last + 1)
   for (let i = at + 1; i <= last; i++)
     form.columns[i]!.step = String(Number((two + step * (i - at)).toFixed(4)))

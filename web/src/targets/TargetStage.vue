@@ -13,7 +13,7 @@ import Refusal from '@/shared/Refusal.vue'
 import SampleStamp from '@/shared/SampleStamp.vue'
 import type { WheelState } from '@/shared/scale'
 import Segments from '@/shared/Segments.vue'
-import { queries, useSession } from '@/shared/session'
+import { pairs, queries, useSession } from '@/shared/session'
 import TextField from '@/shared/TextField.vue'
 import { figure, say, show, spokenDay, system, unitOf, type Entry } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
@@ -40,7 +40,6 @@ const form = reactive({
   trial: inForce.value?.trial ?? '',
   ...way(),
 })
-const tables = useQuery({ queryKey: ['tables'], queryFn: () => answer(api.GET('/api/v1/tables')) })
 const samples = useQuery({ queryKey: ['samples'], queryFn: () => answer(api.GET('/api/v1/tables/samples')) })
 const weighings = useQuery({
   queryKey: ['rig', id, 'weighings'],
@@ -49,13 +48,9 @@ const weighings = useQuery({
 })
 
 const choice = computed(() => ({ ...form, tables: [...form.tables], own: [...form.own] }))
-const chalked = ref(0)
-// A table that was entered or taken since may be the one that is wanted, so it asks again.
-const inputs = computed(() => ({
-  choice: choice.value,
-  tables: tables.data.value?.length ?? 0,
-  chalked: chalked.value,
-}))
+/** Counts what was changed besides the choice: a sample taken, a chalk result. */
+const again = ref(0)
+const inputs = computed(() => ({ choice: choice.value, again: again.value }))
 const work = useWork(inputs, (now) =>
   answer(api.POST('/api/v1/work/targets', { body: { rig: id.value, ...now.choice } })),
 )
@@ -85,27 +80,18 @@ watch(
   { immediate: true },
 )
 
-const fits = (size: string, dual: boolean, range: string) =>
-  (tables.data.value ?? [])
-    .filter((t) => size.split(' ')[0] === t.size && (!dual || t.dual) && !t.replaced)
-    .filter((t) => !range || !t.load_range || t.load_range === range)
-    .map((t) => ({
-      key: t.id as number | null,
-      name: `${t.line || t.size} · ${t.source}`,
-      note: t.sample
-        ? 'sample'
-        : t.checked_by
-          ? `checked by ${t.checked_by}`
-          : 'not checked by a second person',
-    }))
+const tablesFor = (i: number) =>
+  (found.value?.fitting[i] ?? []).map((t) => ({
+    key: t.id as number | null,
+    name: t.name,
+    ...(t.unchecked ? { note: 'not checked by a second person' } : {}),
+  }))
 const sampleFor = (size: string) => samples.data.value?.find((s) => s.size === size.split(' ')[0] && !s.taken)
 
 const { save: take, message: takeMessage } = useSave(async (key: string) => {
   await answer(api.POST('/api/v1/tables/samples', { body: { key } }))
-  await Promise.all([
-    queries.invalidateQueries({ queryKey: ['tables'] }),
-    queries.invalidateQueries({ queryKey: ['samples'] }),
-  ])
+  again.value++
+  await Promise.all(['tables', 'samples'].map((key) => queries.invalidateQueries({ queryKey: [key] })))
 })
 const {
   save: put,
@@ -130,22 +116,15 @@ const back = useSave(async () => {
 
 const PERCENT = (shares: number[]) =>
   shares.map((s) => ({ key: s, name: `${figure('share', s)}${s === shares.at(-1) ? ' %' : ''}` }))
-const choices = <T extends string>(of: { key: string; name: string }[] | undefined) =>
-  (of ?? []).map((o) => ({ key: o.key as T, name: o.name }))
-const differs = computed(() => {
-  const home = session.value?.workspace
-  const names = {
-    school: 'where it comes from',
-    reserve: 'reserve',
-    edge: 'edge allowance',
-    between: 'between columns',
-    step: 'step',
-    spare_over: 'spares',
-  }
-  return (Object.keys(names) as (keyof typeof names)[])
-    .filter((n) => home && form[n] !== home[n])
-    .map((n) => names[n])
-})
+const OWN: Record<string, string> = {
+  school: 'where it comes from',
+  reserve: 'reserve',
+  edge: 'edge allowance',
+  between: 'between columns',
+  step: 'step',
+  spare_over: 'spares',
+}
+const differs = computed(() => (found.value?.way.own ?? []).flatMap((n) => OWN[n] ?? []))
 const chosenTables = computed(() => found.value?.tables ?? form.tables)
 const same = computed(() => {
   const now = found.value?.axles.map((a) => a.target_kpa)
@@ -247,12 +226,12 @@ type Way = Schemas['WayOut']
         <ChoiceField
           v-model="form.school"
           label="Where the target comes from"
-          :choices="choices<Way['school']>(session?.schools)"
+          :choices="pairs<Way['school']>(session?.schools)"
         />
         <ChoiceField
           v-model="form.between"
           label="Between two columns"
-          :choices="choices<Way['between']>(session?.between)"
+          :choices="pairs<Way['between']>(session?.between)"
         />
         <Segments
           v-model="form.reserve"
@@ -304,7 +283,7 @@ type Way = Schemas['WayOut']
           :target="t"
           :size="rig.axles[i]?.tire_size.split(' ')[0] ?? ''"
           :level="lastLevel(t.number)"
-          :tables="fits(rig.axles[i]!.tire_size, rig.axles[i]!.wheels === 4, rig.axles[i]!.load_range)"
+          :tables="tablesFor(i)"
           :table-message="no(`tables.${i}`)"
           :own-message="no(`own.${i}`)"
           @update:table="form.tables[i] = $event"
@@ -362,7 +341,7 @@ type Way = Schemas['WayOut']
     </div>
   </div>
   <section class="mt-8 border-t border-hairline pt-4">
-    <ChalkResults @changed="chalked++" />
+    <ChalkResults @changed="again++" />
     <Opening label="Earlier targets"><EarlierTargets /></Opening>
   </section>
   <Banner class="mt-8 text-sm">

@@ -4000,8 +4000,12 @@ export interface components {
             load_states: string[];
             /** May */
             may: string[];
+            /** Most Columns */
+            most_columns: number;
             /** Most File Bytes */
             most_file_bytes: number;
+            /** Most Legs */
+            most_legs: number;
             /** Name */
             name: string | null;
             /** Role */
