@@ -2,6 +2,7 @@
 
 import re
 from dataclasses import dataclass, field
+from functools import lru_cache
 from typing import Literal
 
 from ballast.core.refusal import Refusal
@@ -198,6 +199,7 @@ def read_block(text: str, first: LineName, pressure_unit: str, mass_unit: str) -
     return Block(lines, pressure, mass, told)
 
 
+@lru_cache(maxsize=1024)
 def build(
     steps: tuple[float, ...],
     single: tuple[float, ...],

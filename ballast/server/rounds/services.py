@@ -213,6 +213,11 @@ def abandon(actor: Actor, round_id: int) -> None:
     row.save()
 
 
+def _with_gauge(actor: Actor, round_id: int) -> Round:
+    """A round with its gauge alone at hand: all that a reading asks of it. Raises DoesNotExist."""
+    return rounds(actor).select_related("gauge").prefetch_related("gauge__calibrations").get(pk=round_id)
+
+
 def _corrected(row: Round, data: ReadingIn) -> core_gauges.Corrected:
     return core_gauges.correct(gauges.gauge_of(row.gauge), data.pressure.value)
 
@@ -237,7 +242,7 @@ def store(actor: Actor, round_id: int, uuid: uuids.UUID, data: ReadingIn) -> Non
     Raises Conflict when the UUID was used for another value, the round is sealed, or the tire waits for inspection.
     """
     actor.must(May.ROUNDS)
-    row = rounds(actor).select_related("gauge").prefetch_related("gauge__calibrations").get(pk=round_id)
+    row = _with_gauge(actor, round_id)
     if stored := Reading.objects.filter(uuid=uuid).first():
         same = (
             stored.round_id == row.pk
@@ -487,6 +492,6 @@ def seal(actor: Actor, round_id: int, unread_reason: str) -> Round:
 
 def work_answer(actor: Actor, round_id: int, data: ReadingIn) -> core.Answer:
     """What a reading as typed would mean. Nothing is saved."""
-    row = round_(actor, round_id)
+    row = _with_gauge(actor, round_id)
     frame, wheel = Frame.of(row), _wheel(row, data.wheel)
     return answer_for(frame, wheel, here_of(frame, wheel), _corrected(row, data), data.not_rolled or data.after)

@@ -5,9 +5,10 @@ from django.db import migrations, models
 
 def fill(apps, schema_editor):
     """Of targets put in force before, the tables that were chosen for their axles."""
-    TargetAxle = apps.get_model("targets", "TargetAxle")
-    for axle in TargetAxle.objects.exclude(table=None).select_related("target_set"):
-        axle.target_set.tables.add(axle.table_id)
+    TargetAxle, TargetSet = apps.get_model("targets", "TargetAxle"), apps.get_model("targets", "TargetSet")
+    chosen = TargetAxle.objects.exclude(table=None).values_list("target_set_id", "table_id").order_by().distinct()
+    through = TargetSet.tables.through
+    through.objects.bulk_create(through(targetset_id=row, table_id=table) for row, table in chosen)
 
 
 class Migration(migrations.Migration):
