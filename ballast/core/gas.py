@@ -1,6 +1,7 @@
 """The air in a tire and the air around it."""
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 from ballast.core.refusal import Refusal
 from ballast.core.units import both
@@ -28,6 +29,7 @@ class Air:
 REFERENCE = Air(20.0, 0.0)
 
 
+@lru_cache(maxsize=4096)
 def atmosphere(elevation_m: float) -> float:
     """Absolute pressure [kPa] of the standard atmosphere at an elevation [m].
 

@@ -163,7 +163,8 @@ def begin(actor: Actor, rig_id: int, data: ConditionsIn) -> Round:
         raise Conflict(
             f"A round of {other.rig.name} by {other.opened_by.shown_name} is open. Go on with it, or abandon it.", "rig"
         )
-    sets = [targets.in_force(actor, vehicle) for vehicle in train]
+    in_force = targets.each_in_force(targets.sets(actor, *train))
+    sets = [in_force.get(vehicle.pk) for vehicle in train]
     try:
         made = Round.objects.create(
             rig=rig,

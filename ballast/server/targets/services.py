@@ -2,7 +2,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from django.db import transaction
-from django.db.models import Exists, OuterRef, Q, QuerySet
+from django.db.models import Exists, OuterRef, Prefetch, Q, QuerySet, Subquery
 from pydantic import TypeAdapter
 
 from ballast.core import rigs as core_rigs
@@ -92,7 +92,7 @@ def work(actor: Actor, rig: Rig, data: TargetsIn) -> Worked:
         if ticket is None:
             raise Refusal("There is no such weighing of this rig. Choose one of its list.", "weighing")
     loads = weighing.loads_of(ticket, typed) if ticket else None
-    shelf = choose_tables(actor, rig, data)
+    shelf = choose_tables(actor, rig, typed, data.tables)
     chalk = chalk_of(ticket.load_state_id if ticket else None)
     cases, used = cases_of(rig, typed, loads, shelf, chalk)
     policy = way.policy(data.trial)
@@ -130,12 +130,11 @@ def spares_of(rig: Rig, way: Way) -> list[core.SpareTarget]:
     ]  # fmt: skip
 
 
-def choose_tables(actor: Actor, rig: Rig, data: TargetsIn) -> Shelf:
+def choose_tables(actor: Actor, rig: Rig, typed: core_rigs.Rig, asked: list[int | None]) -> Shelf:
     """The table of each axle: the one asked for, else the newest of its size. Raises Refusal for one that does not fit."""
-    typed = rigs.rig_of(rig)
     sizes = {t.size.name for a in typed.axles if a.tire for t in (a.tire, *a.tire.mixed)}
     sizes |= {core_rigs.read_size(a.placard_size).name for a in rig.axles.all() if a.placard_size}
-    named = [t for t in data.tables if t is not None]
+    named = [t for t in asked if t is not None]
     known = list(tables.tables(actor).filter(Q(size__in=sizes) | Q(pk__in=named)).select_related(None))
     by_id = {t.pk: t for t in known}
     by_size: dict[str, list[Table]] = {}
@@ -148,9 +147,9 @@ def choose_tables(actor: Actor, rig: Rig, data: TargetsIn) -> Shelf:
         shelf.newest(a.tire.size.name, a.row, load_range) if a.tire else None
         for a, load_range in zip(typed.axles, ranges, strict=True)
     ]
-    if len(data.tables) > len(typed.axles):
+    if len(asked) > len(typed.axles):
         raise Refusal(f"{rig.name} has {len(typed.axles)} axles. Choose a table for each, no more.", "tables")
-    for i, table_id in enumerate(data.tables):
+    for i, table_id in enumerate(asked):
         axle = typed.axles[i]
         if table_id is None:
             continue
@@ -362,16 +361,17 @@ def in_force(actor: Actor, rig: Rig) -> TargetSet | None:
 
 
 def each_in_force(found: QuerySet[TargetSet]) -> dict[int, TargetSet]:
-    """Of several rigs' targets those in force, by rig."""
-    by_rig: dict[int, TargetSet] = {}
-    for row in found.filter(load_state__in_force=True).order_by("-id"):
-        by_rig.setdefault(row.rig_id, row)
-    return by_rig
+    """Of several rigs' targets those in force, by rig. What was in force before is not fetched."""
+    last = TargetSet.objects.filter(rig=OuterRef("rig"), load_state__in_force=True).order_by("-id").values("pk")[:1]
+    return {row.rig_id: row for row in found.filter(pk=Subquery(last))}
 
 
 def bands_in_force(actor: Actor, mine: list[Rig]) -> dict[int, TargetSet]:
     """The targets in force of several rigs with their axles alone at hand, by rig."""
-    return each_in_force(sets(actor, *mine).select_related(None).prefetch_related(None).prefetch_related("axles"))
+    actor.must(May.READ)
+    found = TargetSet.objects.filter(rig__in=mine, rig__workspace=actor.workspace)
+    # The working and what it was worked out from are long, and not of the band.
+    return each_in_force(found.defer("inputs").prefetch_related(Prefetch("axles", TargetAxle.objects.defer("answer"))))
 
 
 def out_of_date(row: TargetSet, rig: Rig, newest: Weighing | None) -> list[str]:
@@ -394,7 +394,8 @@ def what_if(actor: Actor, rig_id: int, data: WhatIfTargetsIn) -> list[dict[str, 
     found = imagine(actor, rig_id, data)
     lines: list[dict[str, Any]] = []
     for row, before, loads in zip(found.rows, found.before, found.loads, strict=True):
-        typed, shelf = rigs.rig_of(row), choose_tables(actor, row, TargetsIn())
+        typed = rigs.rig_of(row)
+        shelf = choose_tables(actor, row, typed, [])
         policy = policies.way_of(actor, row, _given(data)).policy()
         now = [core.axle_target(c, policy) for c in cases_of(row, typed, before, shelf, {})[0]]
         then = [core.axle_target(c, policy) for c in cases_of(row, typed, loads, shelf, {})[0]]

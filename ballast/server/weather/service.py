@@ -60,15 +60,28 @@ def _pool() -> ThreadPoolExecutor:
 
 
 class Guarded:
-    """An outside service that is not waited for, and not believed whatever it says."""
+    """An outside service that is not waited for, not asked at every key, and not believed whatever it says."""
 
     def __init__(self, inner: WeatherService) -> None:
         self.inner = inner
-        # What was said lately, so that a person who types does not ask an outside service at every key.
         self.lock = Lock()
-        self.lately: OrderedDict[tuple[str, dt.datetime, int], tuple[float, list[float]]] = OrderedDict()
+        # What was said lately, by what was asked.
+        self.lately: OrderedDict[tuple[Any, ...], tuple[float, Any]] = OrderedDict()
 
-    def _ask(self, call: Any, *given: Any) -> Any:
+    def _ask(self, name: str, *given: Any) -> Any:
+        """An answer of the service, a recent one where there is one. Raises WeatherUnavailable for every failure."""
+        asked, now = (name, *given), time.monotonic()
+        said, answer = self.lately.get(asked, (-FRESH_S, None))
+        if now - said < FRESH_S:
+            return answer
+        answer = self._sensible(name, given, self._soon(getattr(self.inner, name), *given))
+        with self.lock:
+            self.lately[asked] = (now, answer)
+            while len(self.lately) > REMEMBERED:
+                self.lately.popitem(last=False)
+        return answer
+
+    def _soon(self, call: Any, *given: Any) -> Any:
         asked: Future[Any] = _pool().submit(call, *given)
         try:
             return asked.result(timeout=PATIENCE_S)
@@ -80,29 +93,22 @@ class Guarded:
         except Exception:
             raise WeatherUnavailable(SILENT) from None
 
+    def _sensible(self, name: str, given: tuple[Any, ...], answer: Any) -> Any:
+        if name != "hourly":
+            return answer
+        low, high = POSSIBLE_C
+        # A NaN compares false with everything, so it is turned away here as well.
+        if len(answer) != given[-1] or not all(isinstance(c, int | float) and low <= c <= high for c in answer):
+            raise WeatherUnavailable(STRANGE)
+        return [float(c) for c in answer]
+
     def places(self) -> list[Place]:
-        found: list[Place] = self._ask(self.inner.places)
+        found: list[Place] = self._ask("places")
         return found
 
     def hourly(self, key: str, start: dt.datetime, hours: int) -> list[float]:
-        asked, now = (key, start, hours), time.monotonic()
-        said, values = self.lately.get(asked, (-FRESH_S, []))
-        if now - said < FRESH_S:
-            return values
-        values = self._hourly(key, start, hours)
-        with self.lock:
-            self.lately[asked] = (now, values)
-            while len(self.lately) > REMEMBERED:
-                self.lately.popitem(last=False)
-        return values
-
-    def _hourly(self, key: str, start: dt.datetime, hours: int) -> list[float]:
-        found = self._ask(self.inner.hourly, key, start, hours)
-        low, high = POSSIBLE_C
-        # A NaN compares false with everything, so it is turned away here as well.
-        if len(found) != hours or not all(isinstance(c, int | float) and low <= c <= high for c in found):
-            raise WeatherUnavailable(STRANGE)
-        return [float(c) for c in found]
+        found: list[float] = self._ask("hourly", key, start, hours)
+        return found
 
 
 @cache

@@ -2,7 +2,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from django.db import transaction
-from django.db.models import Exists, OuterRef, QuerySet
+from django.db.models import Exists, OuterRef, QuerySet, Subquery
 
 from ballast.core import rigs as core_rigs
 from ballast.core import weighing as core
@@ -162,11 +162,9 @@ def in_force(actor: Actor, rig: Rig) -> Weighing | None:
 
 
 def each_in_force(actor: Actor, mine: list[Rig]) -> dict[int, Weighing]:
-    """The newest weighings of several rigs, by rig."""
-    by_rig: dict[int, Weighing] = {}
-    for row in newest(actor, *mine):
-        by_rig.setdefault(row.rig_id, row)
-    return by_rig
+    """The newest weighings of several rigs, by rig. The earlier are not fetched."""
+    last = Weighing.objects.filter(rig=OuterRef("rig"), amended_by=None, load_state__in_force=True).values("pk")[:1]
+    return {row.rig_id: row for row in newest(actor, *mine).filter(pk=Subquery(last))}
 
 
 def state_named(rig: Rig, name: str) -> LoadState:
