@@ -33,6 +33,42 @@ def due(last: dt.date | None, every_days: int, today: dt.date) -> Due:
     return Due(on, (today - on).days)
 
 
+def round_due(last: dt.date | None, next_on: dt.date | None, today: dt.date) -> Due:
+    """When the next round is due: by what the last one found, else a week after it. Never done is due now."""
+    if last is None or next_on is None:
+        return due(last, ROUND_EVERY_DAYS, today)
+    return Due(next_on, (today - next_on).days)
+
+
+def sooner(last: dt.date, next_on: dt.date) -> bool:
+    """Whether a next check comes before the usual week is over."""
+    return (next_on - last).days < ROUND_EVERY_DAYS
+
+
+@dataclass(frozen=True)
+class NextCheck:
+    """The day of a next check, and why then."""
+
+    on: dt.date
+    words: str
+
+
+def next_check(last: dt.date, every_days: int, sooner: tuple[tuple[str, float], ...]) -> NextCheck:
+    """The next check after one on `last`: at the usual interval, or sooner where a tire asks for it.
+
+    `sooner`: reasons with the days that each leaves, by the near end of its range; less than a day is the next day.
+    """
+    every = "a week" if every_days == 7 else f"{every_days} days"
+    found = NextCheck(
+        last + dt.timedelta(days=every_days), f"{every} after the last, or before the next trip".capitalize()
+    )
+    for words, days in sooner:
+        on = last + dt.timedelta(days=max(1, int(days)))
+        if on < found.on:
+            found = NextCheck(on, words)
+    return found
+
+
 def weighing_due(last: dt.date | None, added_kg: float, gross_kg: float | None, today: dt.date) -> Due:
     """When the next weighing is due: yearly, at once when more than 2 % of the gross was put aboard since."""
     found = due(last, WEIGH_EVERY_DAYS, today)

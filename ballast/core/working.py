@@ -1,6 +1,7 @@
 """The lines behind a number: words with measures left open, so that every reader sees
 them in their own units and a switch of units loses nothing."""
 
+import re
 from dataclasses import dataclass
 
 from ballast.core import units
@@ -68,3 +69,14 @@ def share(value: float) -> Measure:
 
 def number(value: float) -> Measure:
     return Measure("number", value)
+
+
+def join(*phrases: Phrase, by: str = " ") -> Phrase:
+    """Phrases as one, their measures counted through."""
+    text: list[str] = []
+    values: tuple[Measure, ...] = ()
+    for phrase in phrases:
+        shift = len(values)
+        text.append(re.sub(r"\{(\d+)\}", lambda m, s=shift: f"{{{int(m[1]) + s}}}", phrase.text))  # type: ignore[misc]
+        values += phrase.values
+    return Phrase(by.join(text), values)

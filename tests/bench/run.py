@@ -3,15 +3,22 @@
 Nothing here passes or fails by the clock; a figure that is not held is marked, for a person to look at.
 """
 
+import contextlib
+import datetime as dt
+import gc
 import http.client
 import json
 import os
+import sqlite3
 import statistics
 import tempfile
 import time
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any
+from uuid import uuid4
+
+import numpy as np
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "ballast.server.settings")
 FOLDER = tempfile.TemporaryDirectory()
@@ -29,19 +36,21 @@ from django.test import Client  # noqa: E402
 from django.test.utils import CaptureQueriesContext  # noqa: E402
 from playwright.sync_api import sync_playwright  # noqa: E402
 
+from ballast.core.lookback import predict  # noqa: E402
 from ballast.demo import world  # noqa: E402
 from ballast.demo.rigs import COACH  # noqa: E402
 from ballast.server.accounts.actors import Actor  # noqa: E402
 from ballast.server.accounts.models import Membership  # noqa: E402
 from ballast.server.rigs.schemas import RigIn  # noqa: E402
-from ballast.server.rigs.services import save_rig  # noqa: E402
-from ballast.server.rounds.models import Round  # noqa: E402
+from ballast.server.rigs.services import save_rig, wheels_of  # noqa: E402
+from ballast.server.rounds.models import Round, RoundPart, Service  # noqa: E402
 from ballast.server.targets.schemas import TargetsIn  # noqa: E402
 from ballast.server.targets.services import put_in_force  # noqa: E402
 from ballast.server.weighing.schemas import WeighingIn  # noqa: E402
 from ballast.server.weighing.services import save_weighing  # noqa: E402
 from tests.browser.conftest import Keyboard, enter  # noqa: E402
 from tests.browser.serving import CHROMIUM, CHROMIUM_FLAGS, ROOT, DemoServer  # noqa: E402
+from tests.core.fleets import coverage, false_alarms, rounds_to_name  # noqa: E402
 from tests.server.conftest import Api  # noqa: E402
 
 MORE_RIGS = 200
@@ -229,6 +238,109 @@ def yard_and_sheet(api: Api, actor: Actor, rig: int) -> None:
     tell("rig sheet, queries after ten weeks of rounds", f"{sheet}", sheet <= 10, "at most 10")
 
 
+def leaks() -> None:
+    """Simulated fleets of six wheels with a known truth, seeds fixed; larger than the tests' and with other seeds."""
+    slow = rounds_to_name(seed=1, rigs=1000, psi=35, leak_psi_week=0.5, most=5)
+    for most, wanted in ((5, 0.97), (4, 0.80)):
+        share = float((slow <= most).mean())
+        tell(
+            f"0.5 psi a week at 35 psi named within {most} rounds",
+            f"{share:.1%}",
+            share >= wanted,
+            f"at least {wanted:.0%}",
+        )
+    fast = float((rounds_to_name(seed=2, rigs=1000, psi=100, leak_psi_week=1.0, most=3) <= 3).mean())
+    tell("1 psi a week at 100 psi named within 3 rounds", f"{fast:.1%}", fast >= 0.99, "at least 99%")
+    for psi in (35.0, 100.0):
+        told = false_alarms(seed=5, rigs=200, rounds=40, psi=psi)
+        raised, standing = 1000 * told.raised / told.tire_rounds, 1000 * told.standing / told.tire_rounds
+        tell(f"false alarms in 1,000 tire-rounds at {psi:.0f} psi", f"{raised:.2f}", raised <= 1, "at most 1")
+        tell("  counted in every round in which they stand", f"{standing:.2f}", None, "")
+    for psi, leak in ((35.0, 0.5), (100.0, 1.0)):
+        took = rounds_to_name(seed=3, rigs=300, psi=psi, leak_psi_week=leak, most=20, top_up=True)
+        half, most_of = (int(np.quantile(took, q)) for q in (0.5, 0.97))
+        tell(f"with top-ups, {leak} psi a week at {psi:.0f}: rounds, 50 and 97 %", f"{half} and {most_of}", None, "")
+    told_range = coverage(seed=4, rigs=600, rounds=10)
+    held = 0.93 <= told_range.share <= 0.97
+    tell("predictions a week ahead inside their 95 % range", f"{told_range.share:.1%}", held, "93 to 97 %")
+
+
+def predicting() -> None:
+    rng = np.random.default_rng(6)
+    n = 20_000
+    last, then, now = rng.uniform(200, 800, n), rng.uniform(-10, 30, n), rng.uniform(-10, 30, n)
+    air, rate, days = rng.uniform(70, 102, n), rng.uniform(-1, 0, n), rng.uniform(0, 30, n)
+    gauge, error = rng.uniform(1, 10, n), rng.uniform(0, 0.2, n)
+
+    def bare() -> None:
+        warm = (now + 273.15) / (then + 273.15)
+        pressure = (last + air) * warm + rate * days * (now + 273.15) / 293.15 - air
+        np.sqrt(((gauge / 2) ** 2 + 11.9) * warm**2 + (error * days) ** 2 + 2 * (0.007 * (pressure + air)) ** 2)
+
+    ratio = seconds(lambda: predict(last, then, air, rate, days, now, air, gauge, error)) / seconds(bare)
+    tell("predicting 20,000 tires against the bare formula", f"{ratio:.2f} ×", ratio <= 3, "at most 3 ×")
+
+
+def long_history(api: Api, actor: Actor) -> None:
+    """Look back for 18 wheels after five years of weekly rounds."""
+    tire = {"tire_size": "295/75R22.5 144/141L G", "sidewall_max_kpa": "760 kPa", "track_m": 1.85, "gawr_kg": "9000 kg"}
+    axles = [tire | {"position_m": 1.3 * i, "dual": i > 0} for i in range(5)]
+    body = {"kind": "straight_truck", "name": "Of 18", "fleet_number": "L-18", "gvwr_kg": "40000 kg", "axles": axles}
+    long = save_rig(actor, RigIn.model_validate(body))
+    codes = [w.code for w in wheels_of(long)]
+    assert len(codes) == 18
+    # Rounds as the demo sealed them, with all that is kept of each; its services over and over, a wheel of another number.
+    done = list(Round.objects.filter(rig__fleet_number="CF-03").exclude(sealed_at=None).order_by("-opened_at"))
+    kept = [list(r.services.all()) for r in done]
+    newest = done[0].opened_at
+    for week in range(260):
+        made, services = done[week % len(done)], kept[week % len(done)]
+        made.pk, made.rig, made.opened_at = None, long, newest - dt.timedelta(weeks=week)
+        made.save()
+        RoundPart.objects.create(round=made, rig=long, place=0)
+        for code, s in zip(codes, services, strict=True):
+            s.pk, s.round, s.rig, s.tire, s.wheel = None, made, long, None, code
+            s.at, s.newest = made.opened_at, week == 0
+        Service.objects.bulk_create(services)
+    rig = long.pk
+    seen = queries(lambda: api.ok("GET", f"lookback/{rig}"))
+    tell("Look back of 260 rounds, queries", f"{own(seen)}", own(seen) <= 10, "at most 10")
+    bare = [q["sql"] for q in seen.captured_queries if q["sql"].startswith("SELECT")]
+
+    def sql_alone() -> None:
+        with connection.cursor() as cursor:
+            for sql in bare:
+                cursor.execute(sql.replace("%", "%%")).fetchall()
+
+    ratio = seconds(lambda: api.call("GET", f"lookback/{rig}"), 15) / seconds(sql_alone, 15)
+    tell("Look back of 260 rounds against its bare SQL", f"{ratio:.1f} ×", ratio <= 2, "at most 2 ×")
+
+
+def kills(server: DemoServer) -> None:
+    """SIGKILL in the middle of writes, fifty times: every acknowledged reading is there."""
+    wire = Wire(server)
+    gauge = next(g["id"] for g in wire.call("GET", "gauges") if g["label"] == "G1")
+    rig = next(r["id"] for r in wire.call("GET", "rigs") if r["fleet_number"] == "CF-10")
+    opening = {"gauge": gauge, "standing_h": 12, "outside_c": 10, "elevation_m": 410}
+    round_id = wire.call("POST", f"rigs/{rig}/rounds", opening)["id"]
+    acknowledged: set[str] = set()
+    lost = 0
+    for _ in range(50):
+        wire, deadline = Wire(server), time.monotonic() + 0.15
+        with contextlib.suppress(OSError, http.client.HTTPException):
+            while True:
+                uuid = str(uuid4())
+                wire.call("PUT", f"rounds/{round_id}/readings/{uuid}", {"wheel": "1L", "pressure": "90 psi"})
+                acknowledged.add(uuid.replace("-", ""))
+                if time.monotonic() > deadline:
+                    server.kill()
+        server.start()
+        with sqlite3.connect(server.folder / "ballast.sqlite3") as db:
+            kept = {u for (u,) in db.execute("SELECT uuid FROM rounds_reading WHERE round_id = ?", (round_id,))}
+        lost += len(acknowledged - kept)
+    tell(f"50 kills, {len(acknowledged)} acknowledged readings: lost", f"{lost}", lost == 0, "none")
+
+
 def first_load() -> None:
     scripts = list((ROOT / "web/dist").rglob("*.js"))
     index = (ROOT / "web/dist/index.html").read_text()
@@ -276,6 +388,9 @@ def keys_per_tire(server: DemoServer) -> None:
 
 def main() -> None:
     settings.ALLOWED_HOSTS.append("testserver")
+    # As the server does once it is loaded.
+    gc.collect()
+    gc.freeze()
     call_command("migrate", verbosity=0)
     world.build()
     membership = Membership.objects.select_related("person", "workspace").get(person__username="fleet-maintainer")
@@ -284,6 +399,9 @@ def main() -> None:
     client.force_login(membership.person, backend="django.contrib.auth.backends.ModelBackend")
     api = Api(client)
     rig = Round.objects.filter(rig__fleet_number="CF-01").latest("id").rig_id
+    leaks()
+    predicting()
+    long_history(api, actor)
     yard_and_sheet(api, actor, rig)
     first_load()
     with tempfile.TemporaryDirectory() as folder:
@@ -295,6 +413,7 @@ def main() -> None:
             nine_axles(server)
             air_and_targets(server)
             keys_per_tire(server)
+            kills(server)
         finally:
             server.kill()
 

@@ -149,7 +149,12 @@ def test_look_ahead(case: dict[str, Any]) -> None:
 
 @each("fill")
 def test_fill(case: dict[str, Any]) -> None:
-    found = gauges.fill_minutes(case["litres"], case["from_kpa"], case["to_kpa"], case["free_l_min"], case["stall_kpa"])
+    found = gauges.fill_minutes(
+        gauges.Inflator(case["stall_kpa"], case["free_l_min"], "battery"),
+        case["litres"],
+        case["from_kpa"],
+        case["to_kpa"],
+    )
     assert found == pytest.approx(case["minutes"], rel=1e-3)
 
 

@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from ballast.core.gauges import Gauge, Pair, condition, correct, curve, fill_minutes, scatter, shows, suits
+from ballast.core.gauges import Gauge, Pair, condition, correct, curve, scatter, sealed_low, shows, suits
 from ballast.core.refusal import Refusal
 from ballast.core.units import PSI_KPA
 
@@ -26,7 +26,7 @@ def test_an_unknown_master_counts_half_a_percent_not_zero() -> None:
 
 def test_repeats_are_averaged_and_their_scatter_counts() -> None:
     pairs = (Pair(400, 403), Pair(400, 407), Pair(600, 608), Pair(600, 610))
-    assert curve(pairs) == [(405, 5), (609, 9)]
+    assert curve(pairs) == ((405, 5), (609, 9))
     # Variances 8 and 2 with one degree of freedom each: √(10/2) = 2.236.
     assert scatter(pairs) == pytest.approx(math.sqrt(5))
     found = correct(Gauge("dial", 0, 1100, 10, pairs, 0.5), 405)
@@ -63,13 +63,31 @@ def test_what_the_gauge_shows_at_a_target() -> None:
 
 
 def test_a_gauge_suits_by_its_range() -> None:
-    assert suits(GAUGE, 600) == (True, ())
-    assert suits(GAUGE, 1200)[0] is False
-    assert "last tenth" in suits(GAUGE, 1050)[1][0].text
-    assert "first tenth" in suits(GAUGE, 90)[1][0].text
-    dial = Gauge("dial", 0, 1000, 10)
-    assert suits(dial, 500) == (True, ())
-    assert "quarter" in suits(dial, 200)[1][0].text
+    assert suits(GAUGE, 600).able
+    assert suits(GAUGE, 600).notes == ()
+    assert suits(GAUGE, 600).uncertainty_kpa == pytest.approx(1.514, abs=1e-3)
+    # 1,095 is inside, but this gauge shows 1,106 there.
+    assert not suits(GAUGE, 1095).able
+    assert "last tenth" in suits(GAUGE, 1050).notes[0].text
+    assert "not compared" in suits(GAUGE, 1050).notes[1].text
+    assert "first tenth" in suits(GAUGE, 90).notes[0].text
+    dial = Gauge("dial", 0, 1000, 10, dual_foot=False)
+    assert suits(dial, 500).notes == ()
+    assert "quarter" in suits(dial, 200).notes[0].text
+    assert "no foot for inner duals" in suits(dial, 500, inner=True).notes[0].text
+    assert not suits(dial, 500, inner=True).able
+
+
+def test_a_sealed_sensor_reads_low_up_high() -> None:
+    sensor = Gauge("sensor", 0, 1000, 1, sealed_kpa=101.325)
+    assert sealed_low(sensor, 86.546) == pytest.approx(14.779)
+    assert sealed_low(GAUGE, 86.546) == 0
+    # It is put right wherever it reads, and said; where the elevation is not known it is taken as it is.
+    assert correct(sensor, 600, 86.546).kpa == pytest.approx(614.779)
+    assert correct(sensor, 600).kpa == 600
+    assert shows(sensor, 614.779, 86.546) == pytest.approx(600)
+    assert "reads {0} low at this elevation" in suits(sensor, 600, outside_kpa=86.546).notes[0].text
+    assert suits(sensor, 600, outside_kpa=101.325).notes == ()
 
 
 def test_what_is_said_before_a_gauge_is_believed() -> None:
@@ -80,11 +98,10 @@ def test_what_is_said_before_a_gauge_is_believed() -> None:
     never = condition(Gauge("stick", 0, 1100, 1), None)
     assert never is not None
     assert never.show("us") == "Never compared with a master: true within 3 psi either way."
-
-
-def test_an_inflator_that_stalls_below_the_goal_is_refused() -> None:
-    with pytest.raises(Refusal, match="stalls"):
-        fill_minutes(95, 260, 900, 70, 860)
+    dropped = condition(GAUGE, 10, "drop")
+    assert dropped is not None
+    assert "dropped" in dropped.text
+    assert condition(GAUGE, 200, every_days=180) is not None
 
 
 @given(readings)

@@ -8,8 +8,8 @@ from hypothesis import strategies as st
 
 from ballast.core.air import Standing
 from ballast.core.gas import Air
-from ballast.core.gauges import Corrected
-from ballast.core.rounds import WheelGoal, answer, apart, mates
+from ballast.core.gauges import Corrected, Gauge, Pair, correct
+from ballast.core.rounds import Stands, WheelGoal, answer, decision_sheet, differ, mates
 
 HERE = Air(10, 410)
 COLD = Standing(True, 10, 0)
@@ -53,6 +53,7 @@ def test_a_stop_cautions_and_names_the_tire_service_for_heavy_and_dual() -> None
     assert any("tire service" in n for n in notes)
     light = said(400, goal=replace(GOAL, heavy_or_dual=False))
     assert not any("tire service" in n.text for n in light.notes)
+    assert any("look at it again within a day" in n.text for n in light.notes)
 
 
 def test_a_reading_that_may_be_a_stop_is_one() -> None:
@@ -121,14 +122,83 @@ def test_outside_the_comparison_is_said() -> None:
     assert any("Outside the pressures" in n.text for n in found.notes)
 
 
-def test_mates_differ_by_five_psi_or_seven_percent_whichever_is_less() -> None:
+@pytest.mark.parametrize(
+    ("first", "second", "found"), [(690, 655.6, False), (690, 655.5, True), (250, 233, False), (250, 232, True)]
+)
+def test_mates_differ_by_five_psi_or_seven_percent_whichever_is_less(first: float, second: float, found: bool) -> None:
     # 7 % of 690 is 48, so 34.5 kPa counts; 7 % of 250 is 17.5, which is less.
-    assert not apart(690, 690 - 34.4)
-    assert apart(690, 690 - 34.5)
-    assert not apart(250, 233)
-    assert apart(250, 232)
-    cold = {"1L": 620.0, "1R": 580.0, "2Lo": 690.0, "2Li": 650.0, "2Ro": 690.0, "2Ri": 689.0, "S1": 300.0}
-    assert mates(cold) == (("1L", "1R"), ("2Lo", "2Li"))
+    assert bool(mates({"1L": Stands(first), "1R": Stands(second)})) is found
+
+
+def test_which_wheels_are_mates() -> None:
+    cold = {"1L": 620.0, "1R": 580.0, "2Lo": 690.0, "2Li": 650.0, "2Ro": 600.0, "2Ri": 601.0, "T1Lo": 690, "S1": 300.0}
+    found = mates({code: Stands(kpa) for code, kpa in cold.items()})
+    assert [(m.first, m.second, m.sure) for m in found] == [
+        ("1L", "1R", True),
+        ("2Lo", "2Li", True),
+        ("2Lo", "2Ro", True),
+    ]
+    assert found[0].apart_kpa == 40
+
+
+def test_where_two_gauges_met_both_uncertainties_count() -> None:
+    # 30 apart of 34.5 allowed; each gauge sure within 14: together 19.8, so it may be one, or none.
+    by_two = mates({"1L": Stands(690, 14, "G1"), "1R": Stands(660, 14, "G2")})
+    assert [(m.apart_kpa, m.sure) for m in by_two] == [(30, False)]
+    assert mates({"1L": Stands(690, 14, "G1"), "1R": Stands(660, 14, "G1")}) == ()
+    assert mates({"1L": Stands(690, 14, "G1"), "1R": Stands(630, 14, "G2")})[0].sure
+
+
+def test_two_readings_of_one_wheel() -> None:
+    # 3 and 4 make 5.
+    assert not differ(Corrected(600, 3, False), Corrected(605, 4, False))
+    assert differ(Corrected(600, 3, False), Corrected(605.1, 4, False))
+
+
+def test_a_drop_that_the_weather_explains_has_not_rolled() -> None:
+    # 545 is below 80 % of 690. The last service would read 540 today: weather. Would it read 640: something else.
+    cold_snap = replace(GOAL, weather_kpa=540.0)
+    found = said(545, goal=cold_snap)
+    assert found.word == "add"
+    assert "The weather explains it" in found.notes[0].text
+    assert said(545, goal=replace(GOAL, weather_kpa=640.0)).word == "stop"
+
+
+SHEET_GAUGE = Gauge("digital", 0, 1100, 1, (Pair(200, 203.5), Pair(400, 407), Pair(600, 612), Pair(800, 811)), 0.7)
+
+
+@pytest.mark.parametrize("stood", [COLD, WARM])
+@given(reading=st.floats(10, 1100))
+def test_the_decision_sheet_says_what_the_answer_says(stood: Standing, reading: float) -> None:
+    sheet = decision_sheet(GOAL, SHEET_GAUGE, stood, HERE)
+    stretch = [s for s in sheet.stretches if s.from_kpa <= reading][-1]
+    if any(abs(s.from_kpa - reading) < 0.05 for s in sheet.stretches):
+        return
+    found = answer(GOAL, correct(SHEET_GAUGE, reading), stood, HERE)
+    assert stretch.word == found.word
+    assert stretch.notes == found.notes
+    # What is to be added or let out, from the knots alone.
+    low = [k for k in sheet.knots if k.reading_kpa <= reading][-1]
+    high = next((k for k in sheet.knots if k.reading_kpa > reading), low)
+    span = high.reading_kpa - low.reading_kpa
+    cold = low.cold_kpa + (high.cold_kpa - low.cold_kpa) * ((reading - low.reading_kpa) / span if span else 0)
+    assert cold == pytest.approx(found.cold_kpa, abs=0.01)
+    assert sheet.here_kpa is not None
+    if found.change_kpa is not None and stretch.changes:
+        assert sheet.here_kpa - cold == pytest.approx(found.change_kpa, abs=0.01)
+
+
+def test_a_sheet_by_hand() -> None:
+    exact = Gauge("digital", 0, 1000, 0.001, (Pair(100, 100), Pair(900, 900)), 0.5)
+    sheet = decision_sheet(GOAL, exact, COLD, HERE)
+    # Sure within 1: stop to 553, add below the floor to 580, then to 675.2, cannot tell to 677.2, hold, out from 725.5.
+    said_at = [(round(s.from_kpa, 1), s.word) for s in sheet.stretches]
+    words = [w for i, (_, w) in enumerate(said_at) if not i or said_at[i - 1][1] != w]
+    assert words == ["stop", "add", "cannot_tell", "hold", "let_out"]
+    begins = {w: next(at for at, x in said_at if x == w) for w in words}
+    assert begins == pytest.approx(
+        {"stop": 0, "add": 553, "cannot_tell": 675.2, "hold": 677.2, "let_out": 725.5}, abs=0.1
+    )
 
 
 goals = st.builds(

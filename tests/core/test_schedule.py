@@ -2,7 +2,16 @@ import datetime as dt
 
 import pytest
 
-from ballast.core.schedule import ROUND_EVERY_DAYS, WEIGH_EVERY_DAYS, ago, due, weighing_due
+from ballast.core.schedule import (
+    ROUND_EVERY_DAYS,
+    WEIGH_EVERY_DAYS,
+    ago,
+    due,
+    next_check,
+    round_due,
+    sooner,
+    weighing_due,
+)
 
 TODAY = dt.date(2026, 11, 25)
 
@@ -60,3 +69,28 @@ def test_an_overdue_weighing_stays_overdue_whatever_was_put_aboard() -> None:
 
 def test_never_weighed_is_due_now() -> None:
     assert weighing_due(None, 0, None, dt.date(2026, 11, 25)).now
+
+
+LAST = dt.date(2026, 11, 18)
+
+
+def test_the_next_check_is_the_usual_one_unless_a_tire_asks_for_it_sooner() -> None:
+    usual = next_check(LAST, 7, ())
+    assert usual.on == dt.date(2026, 11, 25)
+    assert usual.words.startswith("A week after the last")
+    assert next_check(LAST, 14, ()).words.startswith("14 days after")
+    # The earliest rules; part of a day is not waited for, but never the same day.
+    early = next_check(LAST, 7, (("left rear", 5.9), ("right rear", 3.2), ("spare", 40.0)))
+    assert (early.on, early.words) == (dt.date(2026, 11, 21), "right rear")
+    assert next_check(LAST, 7, (("stopped", 0.2),)).on == dt.date(2026, 11, 19)
+
+
+def test_a_round_is_due_by_what_the_last_one_found() -> None:
+    today = dt.date(2026, 11, 22)
+    assert round_due(LAST, dt.date(2026, 11, 21), today).now
+    assert not round_due(LAST, dt.date(2026, 11, 25), today).now
+    # Rounds of before, and none at all.
+    assert round_due(LAST, None, today).days_over == -3
+    assert round_due(None, None, today).now
+    assert sooner(LAST, dt.date(2026, 11, 24))
+    assert not sooner(LAST, dt.date(2026, 11, 25))

@@ -5,6 +5,7 @@ Floors, targets and ceilings come in as numbers; where they come from is not ask
 
 from ballast.core.air.ahead import (
     NAMES,
+    ORDINARY_LOSS_MONTH,
     POLICIES,
     REFERENCE_C,
     Ahead,
@@ -26,9 +27,11 @@ from ballast.core.air.cold import (
     COLD_AFTER_H,
     COLD_CHOICES_H,
     ESTIMATE_SHARE,
+    SUN_C,
     Driven,
     Standing,
     cold_equivalent,
+    in_sun,
     standing,
     waits,
 )
@@ -37,8 +40,8 @@ from ballast.core.air.trip import MOST_LEGS, Leg, LegReading, Stretch, Trip, pla
 from ballast.core.air.warm import HotRise, TopUp, by_shortfall, by_temperature, by_time, hot_rise
 
 __all__ = [
-    "COLD_AFTER_H", "COLD_CHOICES_H", "ESTIMATE_SHARE", "MOST_LEGS", "NAMES", "POLICIES", "REFERENCE_C", "Ahead", "Dawn", "Driven", "HotRise", "Judged", "Leg",
+    "COLD_AFTER_H", "COLD_CHOICES_H", "ESTIMATE_SHARE", "MOST_LEGS", "NAMES", "ORDINARY_LOSS_MONTH", "POLICIES", "REFERENCE_C", "SUN_C", "Ahead", "Dawn", "Driven", "HotRise", "Judged", "Leg",
     "LegReading", "Part", "Reading", "Setting", "Standing", "Stretch", "TargetHere", "TemperaturePolicy", "TopUp", "Trip",
-    "at_dawn", "by_shortfall", "by_temperature", "by_time", "cold_equivalent", "eaten", "hot_rise", "judge", "look_ahead", "ordinary_loss",
+    "at_dawn", "by_shortfall", "by_temperature", "by_time", "cold_equivalent", "eaten", "hot_rise", "in_sun", "judge", "look_ahead", "ordinary_loss",
     "parting", "parts_most", "plan_trip", "readings", "set_elsewhere", "standing", "target_here", "thumb_rule", "until_check", "waits",
 ]  # fmt: skip

@@ -44,6 +44,15 @@ def standing(
     return Standing(False, outside_c + RISE_C[driven] * math.exp(-hours * 60 / FADE_MIN[weight]), wait)
 
 
+# Low sun on a parked tire: about so much warmer than the air [°C], give or take as for any estimate.
+SUN_C = 8.0
+
+
+def in_sun(stood: Standing, outside_c: float) -> Standing:
+    """A wheel with the sun on it, however long it stood: an estimate, so that it is never let out."""
+    return Standing(False, max(stood.tire_c, outside_c + SUN_C), stood.wait_h)
+
+
 def cold_equivalent(reading_kpa: float, stood: Standing, here: Air) -> tuple[float, float]:
     """A true pressure as it would be at outside temperature [kPa], and what the estimate adds to its uncertainty."""
     if stood.cold:

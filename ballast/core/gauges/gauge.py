@@ -1,22 +1,24 @@
-"""What a gauge says, what is true, and how sure one can be; and the inflators that fill."""
+"""What a gauge says, what is true, and how sure one can be."""
 
 import itertools
 import math
 import statistics
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Literal
 
 from ballast.core.refusal import Refusal
 from ballast.core.units import PSI_KPA, both
 from ballast.core.working import Phrase, kpa, say
 
-GaugeKind = Literal["stick", "dial", "digital", "inflator", "display", "station", "master"]
+GaugeKind = Literal["stick", "dial", "digital", "inflator", "display", "sensor", "station", "master"]
 KIND_NAMES: dict[str, str] = {
     "stick": "Stick",
     "dial": "Dial",
     "digital": "Digital",
     "inflator": "Inflator gauge",
     "display": "Vehicle display",
+    "sensor": "Wheel sensor",
     "station": "Filling station",
     "master": "Master",
 }
@@ -27,20 +29,32 @@ NEVER_COMPARED_PSI = {
     "digital": 1.0,
     "inflator": 3.0,
     "display": 3.0,
+    "sensor": 3.0,
     "station": 5.0,
     "master": 1.0,
 }
 UNKNOWN_MASTER = 0.005
 STALE_DAYS = 365
-DROPPED = say("It was dropped: suspect until compared with a master again.")
+# What makes a gauge suspect until it is compared with a master again.
+Suspicion = Literal["", "drop", "over-pressure", "differs"]
+SUSPICIONS: dict[str, Phrase] = {
+    "drop": say("It was dropped: suspect until compared with a master again."),
+    "over-pressure": say("It was over-pressed: suspect until compared with a master again."),
+    "differs": say("It differs from another gauge by 4 psi or more: it logs nothing until compared with a master."),
+}
+# Gauges that read by themselves; they hang on no foot and no hand chooses them.
+FITTED = ("display", "sensor")
+# Displays that learn their offset from rounds in which a gauge was read beside them.
+LEARNING = ("inflator", *FITTED)
 
 
 @dataclass(frozen=True)
 class Pair:
-    """One comparison: the master's pressure and what the gauge showed [kPa]."""
+    """One comparison: the master's pressure and what the gauge showed [kPa], going up or coming down."""
 
     reference_kpa: float
     reading_kpa: float
+    direction: Literal["", "up", "down"] = ""
 
 
 @dataclass(frozen=True)
@@ -53,6 +67,9 @@ class Gauge:
     resolution_kpa: float
     pairs: tuple[Pair, ...] = ()
     master_u_kpa: float | None = None
+    dual_foot: bool = True
+    # Set in another place's air: a sensor sealed to a fixed reference [kPa absolute]; None: it feels the air itself.
+    sealed_kpa: float | None = None
 
 
 @dataclass(frozen=True)
@@ -64,7 +81,8 @@ class Corrected:
     outside: bool
 
 
-def curve(pairs: tuple[Pair, ...]) -> list[tuple[float, float]]:
+@lru_cache(maxsize=256)
+def curve(pairs: tuple[Pair, ...]) -> tuple[tuple[float, float], ...]:
     """(reading, error) points rising by reading, repeats at one reference averaged [kPa].
 
     Raises Refusal when readings do not rise with the reference.
@@ -72,7 +90,7 @@ def curve(pairs: tuple[Pair, ...]) -> list[tuple[float, float]]:
     groups: dict[float, list[float]] = {}
     for pair in pairs:
         groups.setdefault(round(pair.reference_kpa, 3), []).append(pair.reading_kpa)
-    points = [(statistics.fmean(r), statistics.fmean(r) - ref) for ref, r in sorted(groups.items())]
+    points = tuple((statistics.fmean(r), statistics.fmean(r) - ref) for ref, r in sorted(groups.items()))
     for (a, _), (b, _) in itertools.pairwise(points):
         if b <= a:
             raise Refusal(
@@ -81,7 +99,7 @@ def curve(pairs: tuple[Pair, ...]) -> list[tuple[float, float]]:
     return points
 
 
-def _between(x: float, points: list[tuple[float, float]]) -> tuple[float, bool]:
+def _between(x: float, points: tuple[tuple[float, float], ...]) -> tuple[float, bool]:
     """y at x by straight lines, the nearest outside; and whether x was outside."""
     if x <= points[0][0]:
         return points[0][1], x < points[0][0]
@@ -91,8 +109,10 @@ def _between(x: float, points: list[tuple[float, float]]) -> tuple[float, bool]:
     return points[-1][1], x > points[-1][0]
 
 
-def correct(gauge: Gauge, reading_kpa: float) -> Corrected:
+def correct(gauge: Gauge, reading_kpa: float, outside_kpa: float | None = None) -> Corrected:
     """The true pressure behind a reading: reading − error(reading).
+
+    `outside_kpa` is the air's own pressure there [kPa absolute]; a sensor sealed to a fixed reference is put right by it.
 
     Uncertainty at 95 %: 2 √(u_ref² + (resolution/√12)² + s²), s the scatter of repeats (GUM, type A and B).
     Raises Refusal for a reading outside the gauge's range.
@@ -104,13 +124,15 @@ def correct(gauge: Gauge, reading_kpa: float) -> Corrected:
             "pressure",
         )
     if not gauge.pairs:
-        return Corrected(reading_kpa, NEVER_COMPARED_PSI[gauge.kind] * PSI_KPA, False)
+        true = reading_kpa + sealed_low(gauge, outside_kpa)
+        return Corrected(true, NEVER_COMPARED_PSI[gauge.kind] * PSI_KPA, False)
     error, outside = _between(reading_kpa, curve(gauge.pairs))
-    true = reading_kpa - error
+    true = reading_kpa - error + sealed_low(gauge, outside_kpa)
     u_ref = gauge.master_u_kpa if gauge.master_u_kpa is not None else UNKNOWN_MASTER * true
     return Corrected(true, 2 * math.sqrt(u_ref**2 + gauge.resolution_kpa**2 / 12 + scatter(gauge.pairs) ** 2), outside)
 
 
+@lru_cache(maxsize=256)
 def scatter(pairs: tuple[Pair, ...]) -> float:
     """Pooled standard deviation [kPa] of repeated comparisons; nil where nothing was repeated."""
     groups: dict[float, list[float]] = {}
@@ -123,50 +145,66 @@ def scatter(pairs: tuple[Pair, ...]) -> float:
     return math.sqrt(sum(statistics.variance(g) * (len(g) - 1) for g in repeated) / freedom)
 
 
-def shows(gauge: Gauge, true_kpa: float) -> float:
+def shows(gauge: Gauge, true_kpa: float, outside_kpa: float | None = None) -> float:
     """What this gauge shows [kPa] when the pressure is `true_kpa`: the correction, backwards."""
+    true_kpa -= sealed_low(gauge, outside_kpa)
     if not gauge.pairs:
         return true_kpa
-    error, _ = _between(true_kpa, [(reading - error, error) for reading, error in curve(gauge.pairs)])
+    error, _ = _between(true_kpa, tuple((reading - error, error) for reading, error in curve(gauge.pairs)))
     return true_kpa + error
 
 
-def suits(gauge: Gauge, target_kpa: float) -> tuple[bool, tuple[Phrase, ...]]:
-    """Whether a gauge can read a target at all, and what speaks against it."""
-    if not gauge.low_kpa <= target_kpa <= gauge.high_kpa:
-        return False, (
-            say("{0} is outside its range, {1} to {2}.", kpa(target_kpa), kpa(gauge.low_kpa), kpa(gauge.high_kpa)),
-        )
-    share = (target_kpa - gauge.low_kpa) / (gauge.high_kpa - gauge.low_kpa)
+def sealed_low(gauge: Gauge, outside_kpa: float | None) -> float:
+    """What a sensor sealed to a fixed reference reads too low [kPa] where the air is at `outside_kpa` absolute."""
+    return 0.0 if gauge.sealed_kpa is None or outside_kpa is None else gauge.sealed_kpa - outside_kpa
+
+
+@dataclass(frozen=True)
+class Suits:
+    """Whether a gauge can read a target at all, what speaks against it, and how sure it would be there [kPa]."""
+
+    able: bool
+    notes: tuple[Phrase, ...]
+    uncertainty_kpa: float | None
+
+
+def suits(gauge: Gauge, target_kpa: float, inner: bool = False, outside_kpa: float | None = None) -> Suits:
+    """Whether a gauge suits a target; `inner`: the valve of an inner dual wheel, which takes a foot for it."""
+    shown = shows(gauge, target_kpa, outside_kpa)
+    if not gauge.low_kpa <= shown <= gauge.high_kpa:
+        words = say("{0} is outside its range, {1} to {2}.", kpa(shown), kpa(gauge.low_kpa), kpa(gauge.high_kpa))
+        return Suits(False, (words,), None)
+    share = (shown - gauge.low_kpa) / (gauge.high_kpa - gauge.low_kpa)
     notes: list[Phrase] = []
     if share > 0.9:
-        notes.append(say("{0} is in the last tenth of its range.", kpa(target_kpa)))
+        notes.append(say("{0} is in the last tenth of its range.", kpa(shown)))
     elif share < 0.1:
-        notes.append(say("{0} is in the first tenth of its range.", kpa(target_kpa)))
+        notes.append(say("{0} is in the first tenth of its range.", kpa(shown)))
     elif gauge.kind in ("dial", "stick") and not 0.25 <= share <= 0.75:
         notes.append(say("It reads best between a quarter and three quarters of its range."))
-    return True, tuple(notes)
+    found = correct(gauge, shown, outside_kpa)
+    if (low := sealed_low(gauge, outside_kpa)) >= 0.5:
+        notes.append(
+            say("Sealed to a fixed reference, it reads {0} low at this elevation: that is corrected.", kpa(low))
+        )
+    if found.outside:
+        notes.append(say("It was not compared with a master at such a pressure."))
+    reaches = not inner or gauge.dual_foot or gauge.kind in FITTED
+    if not reaches:
+        notes.append(say("It has no foot for inner duals."))
+    return Suits(reaches, tuple(notes), found.uncertainty_kpa)
 
 
-def condition(gauge: Gauge, compared_days_ago: int | None) -> Phrase | None:
+def condition(
+    gauge: Gauge, compared_days_ago: int | None, suspicion: str = "", every_days: int = STALE_DAYS
+) -> Phrase | None:
     """What must be said of a gauge before it is believed; None: nothing."""
+    if suspicion:
+        return SUSPICIONS[suspicion]
     if not gauge.pairs or compared_days_ago is None:
         return say(
             "Never compared with a master: true within {0} either way.", kpa(NEVER_COMPARED_PSI[gauge.kind] * PSI_KPA)
         )
-    if compared_days_ago > STALE_DAYS:
+    if compared_days_ago > every_days:
         return say(f"Last compared {compared_days_ago // 30} months ago: suspect until compared again.")
     return None
-
-
-def fill_minutes(volume_l: float, from_kpa: float, to_kpa: float, free_l_min: float, stall_kpa: float) -> float:
-    """Minutes to fill, the flow falling linearly from `free_l_min` to nil at `stall_kpa`.
-
-    V ps/(p_atm q0) ln((ps − p1)/(ps − p2)). Raises Refusal where the inflator stalls below the goal.
-    """
-    if to_kpa >= stall_kpa:
-        raise Refusal(
-            f"This inflator stalls at {both('pressure', stall_kpa)}, below {both('pressure', to_kpa)}. Take a stronger one.",
-            "stall_kpa",
-        )
-    return volume_l * stall_kpa / (101.325 * free_l_min) * math.log((stall_kpa - from_kpa) / (stall_kpa - to_kpa))

@@ -3,7 +3,10 @@
 import math
 from dataclasses import dataclass
 
+import numpy as np
+
 from ballast.core.gas import REFERENCE, Air, carry
+from ballast.core.lookback.evidence import Floats, Seen
 from ballast.core.refusal import Refusal
 
 
@@ -12,12 +15,19 @@ def normalized(pressure_kpa: float, air: Air) -> float:
     return carry(pressure_kpa, air, REFERENCE)
 
 
+def normalized_all(pressure_kpa: Floats, absolute_kpa: Floats, temperature_c: Floats) -> Floats:
+    """`normalized` for arrays of one length; what is not a number stays so."""
+    warm = (REFERENCE.temperature_c + 273.15) / (temperature_c + 273.15)
+    return np.maximum((pressure_kpa + absolute_kpa) * warm - REFERENCE.absolute_kpa, 0.0)
+
+
 @dataclass(frozen=True)
 class Leak:
-    """Pressure per day [kPa], negative when falling, with its standard error."""
+    """Pressure per day [kPa], negative when falling, with its standard error; `reach` is √Σ(x − x̄)² of its days."""
 
     kpa_per_day: float
     standard_error: float
+    reach: float = 0.0
 
 
 def leak_rate(segments: tuple[tuple[tuple[float, float], ...], ...]) -> Leak:
@@ -43,4 +53,14 @@ def leak_rate(segments: tuple[tuple[tuple[float, float], ...], ...]) -> Leak:
         raise Refusal("Too few readings between top-ups for a leak rate: three in one stretch at least.", "segments")
     slope = sxy / sxx
     residual = sum((y - slope * x) ** 2 for x, y in centered)
-    return Leak(slope, math.sqrt(residual / freedom / sxx))
+    return Leak(slope, math.sqrt(residual / freedom / sxx), math.sqrt(sxx))
+
+
+def segments(seen: tuple[Seen, ...]) -> tuple[tuple[tuple[float, float], ...], ...]:
+    """One tire's readings as (day, normalized kPa) stretches between top-ups, oldest first."""
+    found: list[list[tuple[float, float]]] = [[]]
+    for s in sorted(seen, key=lambda s: s.day):
+        found[-1].append((s.day, normalized(s.found_kpa, s.air)))
+        if s.left_kpa is not None:
+            found.append([(s.day, normalized(s.left_kpa, s.air))])
+    return tuple(tuple(f) for f in found if f)

@@ -1,5 +1,6 @@
-"""The round: what one corrected reading means at a wheel, in a word."""
+"""What one corrected reading means at a wheel, in a word."""
 
+import math
 from dataclasses import dataclass
 from typing import Literal
 
@@ -16,6 +17,8 @@ LOW_SHARE = 0.90
 ADD_SHARE, ADD_KPA = 0.02, PSI_KPA
 OUT_SHARE, OUT_KPA = 0.05, 2 * PSI_KPA
 MATES_SHARE, MATES_KPA = 0.07, 5 * PSI_KPA
+# A light tire that may have rolled low and got its air is looked at again within a day.
+RECHECK_DAYS = 1
 
 
 @dataclass(frozen=True)
@@ -24,6 +27,7 @@ class WheelGoal:
 
     `may_have_rolled` is False for a spare, or where somebody said that it has not rolled like this.
     `heavy_or_dual` tires are for a tire service once they rolled low. From `hold_from_kpa` up nothing is added.
+    `weather_kpa`: what its last service would read in today's air, usual loss taken off; a drop down to there is weather.
     """
 
     target_kpa: float | None
@@ -32,6 +36,7 @@ class WheelGoal:
     may_have_rolled: bool
     heavy_or_dual: bool
     hold_from_kpa: float | None = None
+    weather_kpa: float | None = None
 
 
 @dataclass(frozen=True)
@@ -51,7 +56,16 @@ class Answer:
 STOP_CAUTION = (
     "It may have rolled far below its target: treat it as run flat. Look at tread and sidewalls before any air."
 )
-STOP_SERVICE = "Heavy or dual: the tire comes off, deflated first, and a licensed tire service inspects it."
+STOP_SERVICE = (
+    "Heavy or dual: deflate it fully before the wheel comes off, and have a licensed tire service inspect it. "
+    "It is locked until that is recorded."
+)
+STOP_LIGHT = "Then air, and look at it again within a day."
+
+
+def add_below(target_kpa: float) -> float:
+    """Below this [kPa] a tire gets air: 2 % or 1 psi under its target, whichever is more."""
+    return target_kpa - max(ADD_SHARE * target_kpa, ADD_KPA)
 
 
 def _needs_air(pressure: float, goal: WheelGoal, target: float) -> bool:
@@ -59,7 +73,7 @@ def _needs_air(pressure: float, goal: WheelGoal, target: float) -> bool:
         return True
     if goal.hold_from_kpa is not None:
         return pressure < goal.hold_from_kpa
-    return pressure < target - max(ADD_SHARE * target, ADD_KPA)
+    return pressure < add_below(target)
 
 
 def answer(goal: WheelGoal, read: Corrected | None, stood: Standing, here: Air) -> Answer:
@@ -92,10 +106,16 @@ def answer(goal: WheelGoal, read: Corrected | None, stood: Standing, here: Air) 
     change = target - cold
 
     if cold - u <= STOP_SHARE * target and goal.may_have_rolled:
-        notes.append(say(STOP_CAUTION))
-        if goal.heavy_or_dual:
-            notes.append(say(STOP_SERVICE))
-        return result("stop", say("Stop: inspect"))
+        if goal.weather_kpa is None or cold + u < goal.weather_kpa:
+            notes.append(say(STOP_CAUTION))
+            notes.append(say(STOP_SERVICE if goal.heavy_or_dual else STOP_LIGHT))
+            return result("stop", say("Stop: inspect"), change)
+        notes.append(
+            say(
+                "The weather explains it: its last service would read {0} today. Add, and watch it.",
+                kpa(goal.weather_kpa),
+            )
+        )
     if goal.ceiling_kpa is not None and cold > goal.ceiling_kpa + 0.5:
         notes.append(say("Above the ceiling of {0}.", kpa(goal.ceiling_kpa, "down")))
         if estimate:
@@ -122,17 +142,82 @@ def answer(goal: WheelGoal, read: Corrected | None, stood: Standing, here: Air) 
     return result("hold", say("Hold"))
 
 
-def apart(first_kpa: float, second_kpa: float) -> bool:
-    """Whether two mates (a dual pair, the ends of an axle) differ by 5 psi or 7 %, whichever is less."""
-    return abs(first_kpa - second_kpa) >= min(MATES_KPA, MATES_SHARE * max(first_kpa, second_kpa))
+def check_again_at(target_kpa: float, floor_kpa: float | None) -> tuple[float, str]:
+    """Where a tire must have been read again [kPa], and what that is: the floor, or a tenth below its target."""
+    low = LOW_SHARE * target_kpa
+    if floor_kpa is not None and floor_kpa > low:
+        return floor_kpa, "its floor"
+    return low, "a tenth below its target"
 
 
-def mates(cold_kpa: dict[str, float]) -> tuple[tuple[str, str], ...]:
-    """Pairs of wheel codes that disagree: within a dual pair, and left against right on a single axle."""
-    found: list[tuple[str, str]] = []
-    for code in sorted(cold_kpa):
-        if code.endswith("o") and (mate := code[:-1] + "i") in cold_kpa and apart(cold_kpa[code], cold_kpa[mate]):
-            found.append((code, mate))
-        if code.endswith("L") and (mate := code[:-1] + "R") in cold_kpa and apart(cold_kpa[code], cold_kpa[mate]):
-            found.append((code, mate))
+@dataclass(frozen=True)
+class Foretold:
+    """A prediction in a word: an estimate, so it sends nobody to let air out and names no stop.
+
+    `sure`: the whole range says so.
+    """
+
+    word: Word
+    words: Phrase
+    sure: bool
+
+
+def foretell(pressure_kpa: float, within_kpa: float, target_kpa: float | None, floor_kpa: float | None) -> Foretold:
+    """What a predicted pressure [kPa], give or take at 95 %, lets expect of a tire's answer."""
+    if target_kpa is None:
+        return Foretold("cannot_tell", say("No target in force"), False)
+    line = max(add_below(target_kpa), floor_kpa or 0.0)
+    if pressure_kpa < line:
+        words = say("Likely wants {0}", kpa(target_kpa - pressure_kpa, "up"))
+        return Foretold("add", words, pressure_kpa + within_kpa < line)
+    # Half the range down: a chance of one in six.
+    if pressure_kpa - within_kpa / 2 < line:
+        return Foretold("cannot_tell", say("May want air: read it first"), False)
+    return Foretold("hold", say("Holds"), True)
+
+
+def differ(first: Corrected, second: Corrected) -> bool:
+    """Whether two readings of one wheel differ by more than what is known of the gauge explains."""
+    return abs(first.kpa - second.kpa) > math.hypot(first.uncertainty_kpa, second.uncertainty_kpa)
+
+
+@dataclass(frozen=True)
+class Stands:
+    """A wheel as it stands at the end of a round: cold [kPa], by which gauge, sure within [kPa]."""
+
+    kpa: float
+    uncertainty_kpa: float = 0.0
+    gauge: str = ""
+
+
+@dataclass(frozen=True)
+class Mates:
+    """Two tires that must agree and do not. `sure` is False where two gauges met and their uncertainties may explain it."""
+
+    first: str
+    second: str
+    apart_kpa: float
+    sure: bool
+
+
+def _apart(first: Stands, second: Stands) -> tuple[float, bool] | None:
+    """How far apart [kPa], and whether surely: 5 psi or 7 %, whichever is less; by two gauges both uncertainties count."""
+    limit = min(MATES_KPA, MATES_SHARE * max(first.kpa, second.kpa))
+    gap = abs(first.kpa - second.kpa)
+    by_two = math.hypot(first.uncertainty_kpa, second.uncertainty_kpa) if first.gauge != second.gauge else 0.0
+    if gap + by_two < limit:
+        return None
+    if gap < limit:
+        return gap, False
+    return gap, gap - by_two >= limit
+
+
+def mates(cold: dict[str, Stands]) -> tuple[Mates, ...]:
+    """Wheels that disagree: within a dual pair, and left against right on an axle (of duals the outer ones)."""
+    found: list[Mates] = []
+    for code in sorted(cold):
+        for end, other in (("o", "i"), ("L", "R"), ("Lo", "Ro")):
+            mate = code.removesuffix(end) + other
+            if code.endswith(end) and mate in cold and (gap := _apart(cold[code], cold[mate])):
+                found.append(Mates(code, mate, *gap))
     return tuple(found)

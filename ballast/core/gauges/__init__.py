@@ -1,0 +1,49 @@
+"""Gauges and inflators: `gauge` (what one says), `session` (compared with a master), `beside` (two on one tire),
+`inflators` (able, set-point, time, order).
+"""
+
+from ballast.core.gauges.beside import AGREE_KPA, Beside, Learned, beside, learned_offset
+from ballast.core.gauges.gauge import (
+    FITTED,
+    KIND_NAMES,
+    LEARNING,
+    STALE_DAYS,
+    SUSPICIONS,
+    Corrected,
+    Gauge,
+    GaugeKind,
+    Pair,
+    Suits,
+    Suspicion,
+    condition,
+    correct,
+    curve,
+    scatter,
+    sealed_low,
+    shows,
+    suits,
+)
+from ballast.core.gauges.inflators import (
+    LARGE_TIRE_L,
+    SUPPLIES,
+    Fill,
+    Inflator,
+    Job,
+    Supply,
+    ToFill,
+    air_volume_l,
+    fill_minutes,
+    job,
+    refusal,
+    set_point,
+    with_rests,
+)
+from ballast.core.gauges.session import CurvePoint, correction, drift, lag, remarks, uncovered
+
+__all__ = [
+    "AGREE_KPA",
+    "FITTED", "KIND_NAMES", "LARGE_TIRE_L", "LEARNING", "STALE_DAYS", "SUPPLIES", "SUSPICIONS", "Beside", "Corrected", "CurvePoint", "Fill", "Gauge",
+    "GaugeKind", "Inflator", "Job", "Learned", "Pair", "Suits", "Supply", "Suspicion", "ToFill", "air_volume_l", "beside",
+    "condition", "correct", "correction", "curve", "drift", "fill_minutes", "job", "lag", "learned_offset", "refusal",
+    "remarks", "scatter", "sealed_low", "set_point", "shows", "suits", "uncovered", "with_rests",
+]  # fmt: skip

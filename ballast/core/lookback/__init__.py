@@ -1,0 +1,37 @@
+"""Readings over time: `series` (brought to the same air, what they lose), `evidence` (a leak, over rounds), `split` (one
+round into weather, shared and own), `predict` (this morning).
+"""
+
+from ballast.core.lookback.evidence import (
+    HAND_KPA,
+    NAMED_AT,
+    SEPARABLE,
+    THERMOMETER,
+    USUAL_LOSS_MONTH,
+    Evidence,
+    Seen,
+    Shared,
+    Told,
+    take_apart,
+)
+from ballast.core.lookback.predict import (
+    Last,
+    Predicted,
+    Rate,
+    Record,
+    by_weather,
+    days_until,
+    loss_words,
+    predict,
+    rate,
+    record,
+    today,
+)
+from ballast.core.lookback.series import Leak, leak_rate, normalized, normalized_all, segments
+from ballast.core.lookback.split import Circumstances, Part, Split, Step, split
+
+__all__ = [
+    "HAND_KPA", "NAMED_AT", "SEPARABLE", "THERMOMETER", "USUAL_LOSS_MONTH", "Circumstances", "Evidence", "Last", "Leak", "Part",
+    "Predicted", "Rate", "Record", "Seen", "Shared", "Split", "Step", "Told", "by_weather", "days_until", "leak_rate", "loss_words", "normalized", "normalized_all",
+    "predict", "rate", "record", "segments", "split", "take_apart", "today",
+]  # fmt: skip
