@@ -8,8 +8,9 @@ from ballast.server.accounts.api import router as accounts
 from ballast.server.air import api as air
 from ballast.server.edge.parsing import StrictParser
 from ballast.server.edge.problems import answers, install
+from ballast.server.edge.rendering import JsonRenderer
 from ballast.server.edge.schema import Out
-from ballast.server.gauges.api import router as gauges
+from ballast.server.gauges import api as gauges
 from ballast.server.lookback.api import router as lookback
 from ballast.server.rigs import api as rigs
 from ballast.server.rounds import api as rounds
@@ -25,6 +26,7 @@ api = NinjaAPI(
     description="Pressures in kPa (gauge), weights in kg, temperatures in °C, lengths in m.",
     auth=SignedIn(),
     parser=StrictParser(),
+    renderer=JsonRenderer(),
     docs_url=None,
 )
 install(api)
@@ -45,12 +47,12 @@ def work_nothing(request: HttpRequest, data: Nothing):
 
 # Records: what is saved. In the order of the work line.
 for records in (
-    accounts, rigs.router, weather, gauges, tables.router, weighing.router, targets.router, air.router, rounds.router,
+    accounts, rigs.router, weather, gauges.router, tables.router, weighing.router, targets.router, air.router, rounds.router,
     lookback, yard,
 ):  # fmt: skip
     api.add_router("", records)
 
 # Work: inputs in, answer and working out, nothing saved.
-for room in (rigs, tables, weighing, targets, air, rounds):
+for room in (rigs, gauges, tables, weighing, targets, air, rounds):
     api.add_router("/work", room.work)
 api.add_router("/work", work)

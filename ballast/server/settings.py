@@ -127,6 +127,7 @@ CONTENT_SECURITY_POLICY = {
         "img-src": ["'self'", "data:"],
         "connect-src": ["'self'"],
         "manifest-src": ["'self'"],
+        "worker-src": ["'self'"],
         "base-uri": ["'none'"],
         "form-action": ["'self'"],
         "frame-ancestors": ["'none'"],
@@ -149,6 +150,11 @@ WEATHER_SERVICE = os.environ.get("BALLAST_WEATHER", "ballast.standins.weather.Si
 SCALE = os.environ.get(
     "BALLAST_SCALE",
     "ballast.standins.scale.SimulatedScale" if DEMO or DEBUG else "ballast.server.weighing.scale.NoScale",
+)
+# Nor must pressures that no gauge showed.
+RADIO = os.environ.get(
+    "BALLAST_RADIO",
+    "ballast.standins.radio.SimulatedRadio" if DEMO or DEBUG else "ballast.server.gauges.radio.NoLink",
 )
 
 LOGGING = {

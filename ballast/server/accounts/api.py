@@ -10,7 +10,7 @@ from pydantic import StringConstraints
 
 from ballast.core import units
 from ballast.core.air import COLD_CHOICES_H, MOST_LEGS, NAMES, POLICIES, TemperaturePolicy
-from ballast.core.gauges import KIND_NAMES
+from ballast.core.gauges import KIND_NAMES, SUPPLIES
 from ballast.core.rigs import KINDS, TRAILERS
 from ballast.core.schedule import CHECK_CHOICES_DAYS
 from ballast.core.tables import MOST_COLUMNS, STEPS, StepName
@@ -86,6 +86,7 @@ class SessionOut(Out):
     shown: dict[str, dict[str, str]]
     kinds: list[KindOut]
     gauge_kinds: list[PairOut]
+    supplies: list[PairOut]
     steps: list[str]
     schools: list[PairOut]
     between: list[PairOut]
@@ -184,6 +185,7 @@ def _session(request: HttpRequest) -> SessionOut:
         shown=units.SHOWN,
         kinds=[KindOut(key=k, name=n, trailer=k in TRAILERS) for k, n in KINDS.items()],
         gauge_kinds=[PairOut(key=k, name=n) for k, n in KIND_NAMES.items()],
+        supplies=[PairOut(key=k, name=n) for k, n in SUPPLIES.items()],
         steps=list(STEPS),
         schools=[PairOut(key=k, name=n) for k, n in SCHOOLS.items()],
         between=[PairOut(key=k, name=n) for k, n in BETWEEN.items()],

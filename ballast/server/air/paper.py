@@ -1,125 +1,23 @@
 """The pressure card on paper: one A5 or half-letter sheet, a second one only where a long combination needs it."""
 
 import io
-from pathlib import Path
-from typing import Any, Literal
+from typing import Any
 
 from reportlab.lib.pagesizes import A5
 from reportlab.lib.units import inch, mm
-from reportlab.pdfbase import pdfmetrics
-from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import Canvas
 
 from ballast.core import units
-from ballast.core.working import Phrase
+from ballast.server.edge.paper import INK, MARGIN, RUST, SOFT, Sheet, day, fonts, said
 
-PAPERS = {"a5": A5, "half-letter": (5.5 * inch, 8.5 * inch)}
-FONTS = Path(__file__).parent / "fonts"
-REGULAR, BOLD = "Card", "Card-Bold"
-INK, SOFT, HAIR, RUST, FILL = 0.09, 0.36, 0.75, (0.64, 0.23, 0.11), 0.93
-MARGIN = 9 * mm
 # A line of the card is at least and at most this high.
 ROWS = (15.0, 30.0)
-
-
-def _fonts() -> None:
-    if REGULAR not in pdfmetrics.getRegisteredFontNames():
-        for name, file in ((REGULAR, "Regular"), (BOLD, "Bold")):
-            pdfmetrics.registerFont(TTFont(name, FONTS / f"AtkinsonHyperlegibleNext-{file}.ttf"))
-
-
-class _Sheet:
-    """A canvas with a pen that goes down the page; begins a new one where it must."""
-
-    def __init__(
-        self, canvas: Canvas, size: tuple[float, float], system: units.System, title: str, row: float
-    ) -> None:  # fmt: skip
-        self.canvas, self.system, self.title, self.row = canvas, system, title, row
-        self.width, self.height = float(size[0]), float(size[1])
-        self.y = self.height - MARGIN
-
-    @property
-    def right(self) -> float:
-        return float(self.width - MARGIN)
-
-    def room(self, height: float) -> None:
-        """Turns the page where less than `height` is left."""
-        if self.y - height < MARGIN:
-            self.canvas.showPage()
-            self.y = self.height - MARGIN
-            self.text(f"{self.title}, continued", 9, bold=True)
-            self.down(14)
-
-    def down(self, by: float) -> None:
-        self.y -= by
-
-    def pen(self, size: float, bold: bool = False, grey: float | tuple[float, float, float] = INK) -> None:
-        self.canvas.setFont(BOLD if bold else REGULAR, size)
-        if isinstance(grey, tuple):
-            self.canvas.setFillColorRGB(*grey)
-        else:
-            self.canvas.setFillGray(grey)
-
-    def text(
-        self, text: str, size: float, x: float | None = None, bold: bool = False,
-        grey: float | tuple[float, float, float] = INK, align: Literal["left", "right", "center"] = "left", most: float | None = None,
-    ) -> None:  # fmt: skip
-        """A line at the pen's height, shortened to `most` points wide."""
-        font = BOLD if bold else REGULAR
-        if most is not None and pdfmetrics.stringWidth(text, font, size) > most:
-            while text and pdfmetrics.stringWidth(text + "…", font, size) > most:
-                text = text[:-1]
-            text += "…"
-        self.pen(size, bold, grey)
-        draw = {
-            "left": self.canvas.drawString,
-            "right": self.canvas.drawRightString,
-            "center": self.canvas.drawCentredString,
-        }[align]
-        draw(MARGIN if x is None else x, self.y, text)
-
-    def lines(
-        self, text: str, size: float, width: float, grey: float | tuple[float, float, float] = SOFT, bold: bool = False
-    ) -> None:
-        """A paragraph, broken at words."""
-        font = BOLD if bold else REGULAR
-        line = ""
-        for word in text.split():
-            tried = f"{line} {word}".strip()
-            if pdfmetrics.stringWidth(tried, font, size) > width and line:
-                self.text(line, size, grey=grey, bold=bold)
-                self.down(size * 1.25)
-                line = word
-            else:
-                line = tried
-        self.text(line, size, grey=grey, bold=bold, most=width)
-        self.down(size * 1.25)
-
-    def rule(self, grey: float = HAIR) -> None:
-        self.canvas.setStrokeGray(grey)
-        self.canvas.setLineWidth(0.6)
-        self.canvas.line(MARGIN, self.y, self.right, self.y)
-
-    def shown(self, kind: units.Kind, value: float | None, toward: units.Toward = "nearest") -> str:
-        """A figure without its unit, in the person's; a dash where it is not known."""
-        return "–" if value is None else units.show(kind, value, self.system, toward).rsplit(" ", 1)[0]
-
-
-def _said(words: Any, system: units.System) -> str:
-    """A phrase of the card in the person's units; stored ones come as dicts."""
-    if isinstance(words, Phrase):
-        return words.show(system)
-    values = [units.show(v["kind"], v["value"], system, v["toward"]) for v in words["values"]]
-    return str(words["text"].format(*values))
-
-
-def _day(value: Any) -> str:
-    return f"{value:%d %b %Y}".lstrip("0") if value else "–"
+PAPERS = {"a5": A5, "half-letter": (5.5 * inch, 8.5 * inch)}
 
 
 def pdf(card: dict[str, Any], paper: str, system: units.System) -> bytes:
     """The card as a PDF document, in the units of a system."""
-    _fonts()
+    fonts()
     out = io.BytesIO()
     size = PAPERS[paper]
     canvas = Canvas(out, pagesize=size, pageCompression=1, invariant=1)
@@ -130,7 +28,7 @@ def pdf(card: dict[str, Any], paper: str, system: units.System) -> bytes:
     # A short card is set wider, so that it can be read from the driver's seat.
     free = size[1] - 2 * MARGIN - 170 - 62 * len(card["vehicles"])
     row = min(ROWS[1], max(ROWS[0], free / max(1, lines)))
-    sheet = _Sheet(canvas, size, system, card["title"], row)
+    sheet = Sheet(canvas, size, system, card["title"], row)
     _head(sheet, card)
     for vehicle in card["vehicles"]:
         _vehicle(sheet, vehicle, card)
@@ -140,7 +38,7 @@ def pdf(card: dict[str, Any], paper: str, system: units.System) -> bytes:
     return out.getvalue()
 
 
-def _head(sheet: _Sheet, card: dict[str, Any]) -> None:
+def _head(sheet: Sheet, card: dict[str, Any]) -> None:
     side = 25 * mm
     _qr(sheet, card["qr"], sheet.right - side, sheet.height - MARGIN - side, side)
     width = sheet.right - side - MARGIN - 4 * mm
@@ -157,26 +55,26 @@ def _head(sheet: _Sheet, card: dict[str, Any]) -> None:
         8.5, grey=SOFT, most=width,
     )  # fmt: skip
     sheet.down(11)
-    sheet.text(f"Made {_day(card['made_on'])}", 8.5, grey=SOFT)
+    sheet.text(f"Made {day(card['made_on'])}", 8.5, grey=SOFT)
     if card["stamp"]:
         sheet.down(15)
         sheet.text(card["stamp"], 9.5, bold=True, grey=RUST, most=width)
     sheet.y = min(sheet.y - 10, sheet.height - MARGIN - side - 4)
 
 
-def _vehicle(sheet: _Sheet, vehicle: dict[str, Any], card: dict[str, Any]) -> None:
+def _vehicle(sheet: Sheet, vehicle: dict[str, Any], card: dict[str, Any]) -> None:
     rows = len(vehicle["axles"]) + len(vehicle["spares"])
     sheet.room(58 + sheet.row * rows)
     sheet.rule(INK)
     sheet.down(13)
     name = " ".join(filter(None, (vehicle["fleet_number"], vehicle["name"])))
     sheet.text(name, 11, bold=True, most=sheet.width * 0.45)
-    how = f"{vehicle['load_state']}, weighed {_day(vehicle['weighed_on'])}" if vehicle["weighed_on"] else "not weighed"
+    how = f"{vehicle['load_state']}, weighed {day(vehicle['weighed_on'])}" if vehicle["weighed_on"] else "not weighed"
     sheet.text(how, 8.5, x=sheet.right, align="right", grey=SOFT, most=sheet.width * 0.45)
     sheet.down(6)
     _band_table(sheet, vehicle, card)
     for words in vehicle["over"]:
-        sheet.lines(_said(words, sheet.system), 8.5, sheet.right - MARGIN, RUST, bold=True)
+        sheet.lines(said(words, sheet.system), 8.5, sheet.right - MARGIN, RUST, bold=True)
     told = []
     if vehicle["provisional"]:
         told.append("Provisional: not weighed, or without a table.")
@@ -190,14 +88,14 @@ def _vehicle(sheet: _Sheet, vehicle: dict[str, Any], card: dict[str, Any]) -> No
         sheet.lines(line, 8, sheet.right - MARGIN, RUST)
     if vehicle["tables"]:
         sheet.lines(
-            f"By {'; '.join(vehicle['tables'])}. In force since {_day(vehicle['put_at'])}, {vehicle['put_by']}.",
+            f"By {'; '.join(vehicle['tables'])}. In force since {day(vehicle['put_at'])}, {vehicle['put_by']}.",
             7.5,
             sheet.right - MARGIN,
         )
     sheet.down(4)
 
 
-def _band_table(sheet: _Sheet, vehicle: dict[str, Any], card: dict[str, Any]) -> None:
+def _band_table(sheet: Sheet, vehicle: dict[str, Any], card: dict[str, Any]) -> None:
     """The plan at the left, then target, floor and ceiling of each axle, and its readings by temperature."""
     temperatures = card["temperatures_c"]
     plan = 20 * mm
@@ -219,7 +117,7 @@ def _band_table(sheet: _Sheet, vehicle: dict[str, Any], card: dict[str, Any]) ->
         sheet.text(axle["name"], 9, x=names, bold=True, most=15 * mm)
         if axle["target_kpa"] is None:
             sheet.text(
-                _said(axle["words"], sheet.system),
+                said(axle["words"], sheet.system),
                 7.5,
                 x=first - 1 * mm,
                 grey=RUST,
@@ -243,7 +141,7 @@ def _band_table(sheet: _Sheet, vehicle: dict[str, Any], card: dict[str, Any]) ->
         sheet.down(sheet.row)
         sheet.text(spare["name"], 9, x=names, bold=True, most=15 * mm)
         if spare["target_kpa"] is None:
-            sheet.text(_said(spare["words"], sheet.system), 7, x=first - 1 * mm, grey=RUST, most=sheet.right - first)
+            sheet.text(said(spare["words"], sheet.system), 7, x=first - 1 * mm, grey=RUST, most=sheet.right - first)
         else:
             sheet.text(
                 sheet.shown("pressure", spare["target_kpa"], "up"),
@@ -269,12 +167,12 @@ def _band_table(sheet: _Sheet, vehicle: dict[str, Any], card: dict[str, Any]) ->
         sheet.down(10)
 
 
-def _large(sheet: _Sheet) -> float:
+def _large(sheet: Sheet) -> float:
     """The size of a target: the largest thing near it."""
     return 12 + (sheet.row - ROWS[0]) * 0.35
 
 
-def _plan(sheet: _Sheet, vehicle: dict[str, Any], middle: float, width: float, heights: list[float]) -> None:
+def _plan(sheet: Sheet, vehicle: dict[str, Any], middle: float, width: float, heights: list[float]) -> None:
     """The rig from above beside its lines, nose up: each axle at the height of its line, its tires in place."""
     canvas = sheet.canvas
     canvas.setStrokeGray(SOFT)
@@ -290,7 +188,7 @@ def _plan(sheet: _Sheet, vehicle: dict[str, Any], middle: float, width: float, h
             canvas.rect(middle + offset - tire_w / 2, at - tire_h / 2, tire_w, tire_h, stroke=0, fill=1)
 
 
-def _qr(sheet: _Sheet, rows: list[str], x: float, y: float, side: float) -> None:
+def _qr(sheet: Sheet, rows: list[str], x: float, y: float, side: float) -> None:
     cell = side / len(rows)
     sheet.canvas.setFillGray(0)
     for r, row in enumerate(rows):
@@ -300,7 +198,7 @@ def _qr(sheet: _Sheet, rows: list[str], x: float, y: float, side: float) -> None
                 sheet.canvas.rect(x + c * cell, y + side - (r + 1) * cell, cell + 0.05, cell + 0.05, stroke=0, fill=1)
 
 
-def _foot(sheet: _Sheet, card: dict[str, Any]) -> None:
+def _foot(sheet: Sheet, card: dict[str, Any]) -> None:
     sheet.room(46)
     sheet.y = MARGIN + 44
     sheet.rule()

@@ -1,11 +1,32 @@
+"""The gauge drawer with its comparisons, and the inflators."""
+
 from ninja import Router, Status
 
 from ballast.server.accounts.actors import ActorRequest
+from ballast.server.edge.files import attachment
 from ballast.server.edge.problems import answers
-from ballast.server.gauges import services
-from ballast.server.gauges.schemas import CalibrationIn, GaugeIn, GaugeOut
+from ballast.server.gauges import inflators, services
+from ballast.server.gauges.schemas import (
+    BenchIn,
+    BenchOut,
+    BesideIn,
+    BesideOut,
+    CalibrationIn,
+    CorrectionOut,
+    DeviceOut,
+    GaugeIn,
+    GaugeOut,
+    GaugeSheetOut,
+    InflatorIn,
+    InflatorOut,
+    JobIn,
+    JobOut,
+    SuspectIn,
+    WorkPairsIn,
+)
 
 router = Router(tags=["gauges"])
+work = Router(tags=["work"])
 
 
 @router.get("/gauges", response=answers(list[GaugeOut]))
@@ -18,11 +39,82 @@ def add_gauge(request: ActorRequest, data: GaugeIn):
     return Status(201, services.present(services.save_gauge(request.auth, data)))
 
 
+@router.get("/gauges/comparisons.csv", response=answers(str))
+def export_gauges(request: ActorRequest):
+    """Every comparison of every gauge as CSV, a line for each pair, in kPa."""
+    return attachment(services.export(request.auth), "gauge-comparisons.csv", "text/csv")
+
+
+@router.get("/gauges/devices", response=answers(list[DeviceOut]))
+def radio_devices(request: ActorRequest):
+    """What is heard over the radio link."""
+    return services.devices(request.auth)
+
+
+@router.get("/gauges/beside", response=answers(list[BesideOut]))
+def gauges_beside(request: ActorRequest):
+    return services.besides(request.auth)
+
+
+@router.post("/gauges/beside", response=answers(BesideOut, 201))
+def record_beside(request: ActorRequest, data: BesideIn):
+    return Status(201, services.record_beside(request.auth, data))
+
+
+@router.get("/gauges/{gauge_id}", response=answers(GaugeSheetOut))
+def gauge(request: ActorRequest, gauge_id: int):
+    return services.sheet(services.gauge(request.auth, gauge_id))
+
+
 @router.put("/gauges/{gauge_id}", response=answers(GaugeOut))
 def change_gauge(request: ActorRequest, gauge_id: int, data: GaugeIn):
     return services.present(services.save_gauge(request.auth, data, gauge_id))
 
 
-@router.post("/gauges/{gauge_id}/calibrations", response=answers(GaugeOut, 201))
+@router.put("/gauges/{gauge_id}/suspicion", response=answers(GaugeOut))
+def suspect_gauge(request: ActorRequest, gauge_id: int, data: SuspectIn):
+    return services.present(services.suspect(request.auth, gauge_id, data))
+
+
+@router.post("/gauges/{gauge_id}/calibrations", response=answers(GaugeSheetOut, 201))
 def compare_gauge(request: ActorRequest, gauge_id: int, data: CalibrationIn):
-    return Status(201, services.present(services.compare(request.auth, gauge_id, data)))
+    return Status(201, services.sheet(services.compare(request.auth, gauge_id, data)))
+
+
+@router.post("/gauges/{gauge_id}/bench", response=answers(BenchOut))
+def bench_gauge(request: ActorRequest, gauge_id: int, data: BenchIn):
+    """Master and gauge side by side on the bench, at a pressure. Nothing is saved."""
+    return services.bench(request.auth, gauge_id, data)
+
+
+@router.get("/inflators", response=answers(list[InflatorOut]))
+def list_inflators(request: ActorRequest):
+    return [inflators.present(i) for i in inflators.inflators(request.auth)]
+
+
+@router.post("/inflators", response=answers(InflatorOut, 201))
+def add_inflator(request: ActorRequest, data: InflatorIn):
+    return Status(201, inflators.present(inflators.save(request.auth, data)))
+
+
+@router.put("/inflators/{inflator_id}", response=answers(InflatorOut))
+def change_inflator(request: ActorRequest, inflator_id: int, data: InflatorIn):
+    return inflators.present(inflators.save(request.auth, data, inflator_id))
+
+
+@work.post("/gauges", response=answers(CorrectionOut))
+def work_gauges(request: ActorRequest, data: WorkPairsIn):
+    """The curve that pairs as typed would give a gauge. Nothing is saved."""
+    return services.work_curve(request.auth, data.gauge, data)
+
+
+@work.post("/gauges/beside", response=answers(BesideOut))
+def work_beside(request: ActorRequest, data: BesideIn):
+    """What gauges on one tire say of each other, as typed. Nothing is saved."""
+    return services.work_beside(request.auth, data)
+
+
+@work.post("/gauges/job", response=answers(JobOut))
+def work_job(request: ActorRequest, data: JobIn):
+    """Whether an inflator does a job: the set-point, the time, the order. Nothing is saved."""
+    return inflators.work_job(request.auth, data)

@@ -1,7 +1,7 @@
 from django.db import models
 from simple_history.models import HistoricalRecords
 
-from ballast.core.gauges import KIND_NAMES
+from ballast.core.gauges import KIND_NAMES, STALE_DAYS, SUPPLIES
 from ballast.server.accounts.models import Owned, Person
 
 
@@ -11,8 +11,19 @@ class Gauge(Owned):
     low_kpa = models.FloatField(default=0)
     high_kpa = models.FloatField()
     resolution_kpa = models.FloatField()
+    # What its maker claims, half a width.
+    claimed_kpa = models.FloatField(null=True)
     dual_foot = models.BooleanField(default=False)
-    dropped = models.BooleanField(default=False)
+    # A sensor that measures against sealed air reads low up high.
+    sealed = models.BooleanField(default=False)
+    battery = models.CharField(max_length=60, blank=True)
+    keeper = models.CharField(max_length=60, blank=True)
+    # A comparison with a master is due after so many days.
+    every_days = models.PositiveSmallIntegerField(default=STALE_DAYS)
+    # Why it is suspect until compared again; "": it is not.
+    suspicion = models.CharField(max_length=14, blank=True)
+    # The device it is heard through over the radio link.
+    radio = models.CharField(max_length=40, blank=True)
     retired = models.BooleanField(default=False)
     history = HistoricalRecords()
 
@@ -27,11 +38,54 @@ class Calibration(models.Model):
     gauge = models.ForeignKey(Gauge, on_delete=models.CASCADE, related_name="calibrations")
     compared_on = models.DateField()
     reference = models.CharField(max_length=80)
+    # The master's own certificate: number, laboratory, valid until.
+    certificate = models.CharField(max_length=120, blank=True)
+    certificate_until = models.DateField(null=True)
+    note = models.CharField(max_length=200, blank=True)
     master_u_kpa = models.FloatField(null=True)
-    # [[reference kPa, reading kPa, "as typed", "as typed"], …]: evidence, kept as typed beside the kPa.
+    # [[reference kPa, reading kPa, "as typed", "as typed", "up" or "down" or ""], …]: as typed beside the kPa.
     pairs = models.JSONField()
     entered_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     entered_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
         ordering = ["-compared_on", "-id"]
+
+
+class Beside(Owned):
+    """Gauges that were held to one tire: what each showed, and what was made of it."""
+
+    # [{"gauge": id, "label", "typed", "raw_kpa", "corrected_kpa", "uncertainty_kpa"}, …]
+    readings = models.JSONField()
+    verdict = models.CharField(max_length=8)
+    words = models.JSONField()
+    done_at = models.DateTimeField()
+    done_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        ordering = ["-id"]
+
+
+class Inflator(Owned):
+    label = models.CharField(max_length=40)
+    supply = models.CharField(max_length=8, choices=list(SUPPLIES.items()))
+    # Where it stalls; of a tank, what stands in it.
+    max_kpa = models.FloatField()
+    free_l_min = models.FloatField(null=True)
+    # The maker's points: [[kPa, L/min], …]; they stand in the place of the free flow.
+    points = models.JSONField(default=list)
+    hose_loss_kpa = models.FloatField(default=0)
+    settling_kpa = models.FloatField(default=0)
+    on_min = models.FloatField(null=True)
+    rest_min = models.FloatField(null=True)
+    draws_a = models.FloatField(null=True)
+    socket_a = models.FloatField(null=True)
+    tank_l = models.FloatField(null=True)
+    # Its own display is a gauge of the drawer.
+    display = models.ForeignKey(Gauge, null=True, on_delete=models.PROTECT, related_name="+")
+    retired = models.BooleanField(default=False)
+    history = HistoricalRecords()
+
+    class Meta:
+        ordering = ["retired", "label"]
+        constraints = [models.UniqueConstraint(fields=["workspace", "label"], name="one_inflator_label")]

@@ -3,11 +3,14 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ballast.server.edge.quantities import Day, Name, Pressure, Words
+from ballast.server.edge.quantities import Amps, CompareDays, Day, Flow, Minutes, Name, Pressure, Volume, Words
 from ballast.server.edge.schema import Out, Strict
-from ballast.server.edge.words import PhraseOut
+from ballast.server.edge.words import LineOut, PhraseOut
 
-GaugeKind = Literal["stick", "dial", "digital", "inflator", "display", "station", "master"]
+GaugeKind = Literal["stick", "dial", "digital", "inflator", "display", "sensor", "station", "master"]
+Suspicion = Literal["", "drop", "over-pressure", "differs"]
+Supply = Literal["battery", "socket", "clamps", "tank"]
+Way = Literal["", "up", "down"]
 
 
 class GaugeIn(Strict):
@@ -16,35 +19,78 @@ class GaugeIn(Strict):
     low_kpa: Pressure
     high_kpa: Pressure
     resolution_kpa: Pressure
+    claimed_kpa: Pressure | None = None
     dual_foot: bool = False
-    dropped: bool = False
+    sealed: bool = False
+    battery: Annotated[str, Words(60)] = ""
+    keeper: Annotated[str, Words(60)] = ""
+    every_days: CompareDays = 365
+    radio: Annotated[str, Words(40)] = ""
     retired: bool = False
+
+
+class SuspectIn(Strict):
+    """What happened to a gauge; empty: it was a mistake, nothing did."""
+
+    suspicion: Literal["", "drop", "over-pressure"]
 
 
 class PairIn(Strict):
     reference: Pressure
     reading: Pressure
+    direction: Way = ""
 
 
-class CalibrationIn(Strict):
-    compared_on: Day
-    reference: Name
+class PairsIn(Strict):
     master_u_kpa: Pressure | None = None
     pairs: Annotated[list[PairIn], Field(min_length=1, max_length=60)]
+
+
+class CalibrationIn(PairsIn):
+    compared_on: Day
+    reference: Name
+    certificate: Annotated[str, Words(120)] = ""
+    certificate_until: Day | None = None
+    note: Annotated[str, Words(200)] = ""
+
+
+class WorkPairsIn(PairsIn):
+    gauge: int
 
 
 class ComparedPairOut(Out):
     reference_kpa: float
     reading_kpa: float
+    direction: Way
 
 
-class CalibrationOut(Out):
+class CurvePointOut(Out):
+    reading_kpa: float
+    error_kpa: float
+    uncertainty_kpa: float
+    outside: bool
+
+
+class CorrectionOut(Out):
+    """The correction curve of a comparison, and what it leaves open."""
+
+    curve: list[CurvePointOut]
+    lag_kpa: float | None
+    remarks: list[PhraseOut]
+
+
+class CalibrationOut(CorrectionOut):
     id: int
     compared_on: dt.date
     reference: str
+    certificate: str
+    certificate_until: dt.date | None
+    note: str
     master_u_kpa: float | None
     by: str
     pairs: list[ComparedPairOut]
+    # How far the correction moved since the comparison before.
+    drift_kpa: float | None
 
 
 class GaugeOut(Out):
@@ -55,9 +101,163 @@ class GaugeOut(Out):
     low_kpa: float
     high_kpa: float
     resolution_kpa: float
+    claimed_kpa: float | None
     dual_foot: bool
-    dropped: bool
+    sealed: bool
+    battery: str
+    keeper: str
+    every_days: int
+    radio: str
+    suspicion: Suspicion
     retired: bool
+    # Whether a round may be read with it, and whether it learns its offset from rounds.
+    in_hand: bool
+    learns: bool
     suspect: bool
     condition: PhraseOut | None
+    compared_on: dt.date | None
+    due_on: dt.date | None
+    # Uncertainty at 95 % in the middle of what was compared.
+    uncertainty_kpa: float
+
+
+class GaugeSheetOut(GaugeOut):
     calibrations: list[CalibrationOut]
+    changes: list[str]
+
+
+class BesideReadingIn(Strict):
+    gauge: int
+    pressure: Pressure
+
+
+class BesideIn(Strict):
+    readings: Annotated[list[BesideReadingIn], Field(min_length=2, max_length=12)]
+
+
+class BesideReadingOut(Out):
+    gauge: int
+    label: str
+    typed: str
+    raw_kpa: float
+    corrected_kpa: float
+    uncertainty_kpa: float
+
+
+class BesideOut(Out):
+    id: int | None = None
+    verdict: Literal["agree", "watch", "apart"]
+    words: PhraseOut
+    readings: list[BesideReadingOut]
+    working: list[LineOut]
+    barred: list[str]
+    done_at: dt.datetime | None = None
+    by: str = ""
+
+
+class DeviceOut(Out):
+    key: str
+    name: str
+    inflates: bool
+    bench: bool
+    simulated: bool
+
+
+class HeardOut(Out):
+    kpa: float
+    steady: bool
+    remark: str
+    at: dt.datetime
+
+
+class BenchIn(Strict):
+    set_kpa: Pressure
+    way: Literal["up", "down"] = "up"
+
+
+class BenchOut(Out):
+    master: HeardOut
+    gauge: HeardOut
+
+
+class FlowPointIn(Strict):
+    pressure: Pressure
+    flow: Flow
+
+
+class InflatorIn(Strict):
+    label: Annotated[str, Words(40, 1)]
+    supply: Supply
+    max_kpa: Pressure
+    free_l_min: Flow | None = None
+    points: Annotated[list[FlowPointIn], Field(max_length=20)] = []
+    hose_loss_kpa: Pressure | None = None
+    settling_kpa: Pressure | None = None
+    on_min: Minutes | None = None
+    rest_min: Minutes | None = None
+    draws_a: Amps | None = None
+    socket_a: Amps | None = None
+    tank_l: Volume | None = None
+    display: int | None = None
+    retired: bool = False
+
+
+class FlowPointOut(Out):
+    pressure_kpa: float
+    flow_l_min: float
+
+
+class InflatorOut(Out):
+    id: int
+    label: str
+    supply: Supply
+    supply_name: str
+    max_kpa: float
+    free_l_min: float | None
+    points: list[FlowPointOut]
+    hose_loss_kpa: float
+    settling_kpa: float
+    on_min: float | None
+    rest_min: float | None
+    draws_a: float | None
+    socket_a: float | None
+    tank_l: float | None
+    display: int | None
+    display_label: str
+    retired: bool
+
+
+class ToFillIn(Strict):
+    name: Annotated[str, Words(80, 1)]
+    from_kpa: Pressure
+    to_kpa: Pressure
+    # What it holds, or the size that says so.
+    volume_l: Volume | None = None
+    tire_size: Annotated[str, Words(60)] = ""
+    urgent: bool = False
+
+
+class JobIn(Strict):
+    """Any job: tires with what stands in them, what shall, and their volume, at an elevation."""
+
+    inflator: int
+    tires: Annotated[list[ToFillIn], Field(min_length=1, max_length=60)]
+    elevation_m: Annotated[float, Field(ge=-500, le=9000)] = 0.0
+
+
+class FillOut(Out):
+    name: str
+    able: bool
+    set_point_kpa: float
+    # What its own display shows there.
+    dial_kpa: float
+    minutes: float | None
+    words: PhraseOut
+    working: list[LineOut]
+
+
+class JobOut(Out):
+    fills: list[FillOut]
+    running_min: float | None
+    whole_min: float | None
+    words: PhraseOut

@@ -1,26 +1,66 @@
+import csv
+import datetime as dt
+import io
 from typing import Any
 
 from django.db import transaction
+from django.db.models import QuerySet
 from django.utils import timezone
 
 from ballast.core import gauges as core
+from ballast.core.gas import SEA_LEVEL_KPA
 from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge.days import latest_day
+from ballast.server.edge.files import harmless
 from ballast.server.edge.problems import Conflict
-from ballast.server.gauges.models import Calibration, Gauge
-from ballast.server.gauges.schemas import CalibrationIn, GaugeIn
+from ballast.server.gauges import radio
+from ballast.server.gauges.models import Beside, Calibration, Gauge
+from ballast.server.gauges.schemas import BenchIn, BesideIn, CalibrationIn, GaugeIn, PairsIn, SuspectIn
+
+_KEPT = (
+    "label", "kind", "dual_foot", "sealed", "battery", "keeper", "every_days", "radio", "retired",
+)  # fmt: skip
+
+
+def _drawer(actor: Actor) -> QuerySet[Gauge]:
+    actor.must(May.READ)
+    return Gauge.objects.of(actor.workspace).prefetch_related("calibrations__entered_by")
 
 
 def gauges(actor: Actor) -> list[Gauge]:
-    actor.must(May.READ)
-    return list(Gauge.objects.of(actor.workspace).prefetch_related("calibrations__entered_by"))
+    return list(_drawer(actor))
 
 
 def gauge(actor: Actor, gauge_id: int) -> Gauge:
     """One gauge of the workspace. Raises DoesNotExist for any other."""
-    actor.must(May.READ)
-    return Gauge.objects.of(actor.workspace).prefetch_related("calibrations__entered_by").get(pk=gauge_id)  # type: ignore[no-any-return]
+    return _drawer(actor).get(pk=gauge_id)
+
+
+def ours(actor: Actor, gauge_id: int, field: str) -> Gauge:
+    """A gauge that a body names. Raises Refusal where this workspace has none such."""
+    try:
+        return gauge(actor, gauge_id)
+    except Gauge.DoesNotExist:
+        raise Refusal("There is no such gauge in this workspace. Choose one of the drawer.", field) from None
+
+
+def usable(actor: Actor, gauge_id: int, field: str = "gauge") -> Gauge:
+    """A gauge to read with. Raises Refusal for one that is not there, is retired, or logs nothing until compared.
+
+    Displays and sensors back a gauge up; none of them is the gauge in hand.
+    """
+    found = ours(actor, gauge_id, field)
+    if found.retired:
+        raise Refusal("That gauge is retired. Choose another.", field)
+    if found.kind in core.FITTED:
+        raise Refusal(f"{found.label} backs a gauge up and does not stand for one. Take a gauge.", field)
+    if found.suspicion == "differs":
+        raise Refusal(
+            f"{found.label} differs from another gauge by 4 psi or more. Compare it with a master first, or take another.",
+            field,
+        )
+    return found
 
 
 def latest(row: Gauge) -> Calibration | None:
@@ -28,13 +68,27 @@ def latest(row: Gauge) -> Calibration | None:
     return next(iter(row.calibrations.all()), None)
 
 
-def gauge_of(row: Gauge) -> core.Gauge:
-    """The rules' view of a gauge with its newest comparison."""
-    compared = latest(row)
-    pairs = tuple(core.Pair(p[0], p[1]) for p in compared.pairs) if compared else ()
+def gauge_of(row: Gauge, compared: Calibration | None = None) -> core.Gauge:
+    """The rules' view of a gauge with its newest comparison, or with another."""
+    compared = compared or latest(row)
+    pairs = tuple(core.Pair(p[0], p[1], p[4] if len(p) > 4 else "") for p in compared.pairs) if compared else ()
     return core.Gauge(
-        row.kind, row.low_kpa, row.high_kpa, row.resolution_kpa, pairs, compared.master_u_kpa if compared else None
+        row.kind,
+        row.low_kpa,
+        row.high_kpa,
+        row.resolution_kpa,
+        pairs,
+        compared.master_u_kpa if compared else None,
+        row.dual_foot,
+        SEA_LEVEL_KPA if row.sealed else None,
     )
+
+
+def condition(row: Gauge) -> Any:
+    """What must be said of a gauge before it is believed; None: nothing."""
+    compared = latest(row)
+    days = (timezone.now().date() - compared.compared_on).days if compared else None
+    return core.condition(gauge_of(row), days, row.suspicion, row.every_days)
 
 
 @transaction.atomic
@@ -50,18 +104,42 @@ def save_gauge(actor: Actor, data: GaugeIn, gauge_id: int | None = None) -> Gaug
         raise Refusal(
             "The resolution is the smallest step it shows, above zero and small in its range.", "resolution_kpa"
         )
-    row.label, row.kind, row.dual_foot = data.label, data.kind, data.dual_foot
-    row.dropped, row.retired = data.dropped, data.retired
+    for name in _KEPT:
+        setattr(row, name, getattr(data, name))
     row.low_kpa, row.high_kpa, row.resolution_kpa = (
         data.low_kpa.value, data.high_kpa.value, data.resolution_kpa.value,
     )  # fmt: skip
+    row.claimed_kpa = data.claimed_kpa.value if data.claimed_kpa else None
     row.save()
     return gauge(actor, row.pk)
 
 
 @transaction.atomic
+def suspect(actor: Actor, gauge_id: int, data: SuspectIn) -> Gauge:
+    """Notes a drop or an over-pressure, or takes it back. What two gauges showed is not taken back: compare it."""
+    actor.must(May.GAUGES)
+    row = gauge(actor, gauge_id)
+    if row.suspicion == "differs" and not data.suspicion:
+        raise Conflict(f"{row.label} differed from another gauge. Compare it with a master.", "suspicion")
+    row.suspicion = data.suspicion
+    row.save()
+    return gauge(actor, gauge_id)
+
+
+def _checked(row: Gauge, data: PairsIn) -> tuple[core.Pair, ...]:
+    for i, pair in enumerate(data.pairs):
+        if not row.low_kpa <= pair.reading.value <= row.high_kpa:
+            raise Refusal("This gauge cannot show that: it is outside its range.", f"pairs.{i}.reading")
+        if abs(pair.reading.value - pair.reference.value) > 0.25 * max(pair.reference.value, 50):
+            raise Refusal("More than a quarter apart: check both, or retire the gauge.", f"pairs.{i}.reading")
+    pairs = tuple(core.Pair(p.reference.value, p.reading.value, p.direction) for p in data.pairs)
+    core.curve(pairs)
+    return pairs
+
+
+@transaction.atomic
 def compare(actor: Actor, gauge_id: int, data: CalibrationIn) -> Gauge:
-    """Records a comparison with a master; a drop before it is settled by it.
+    """Records a comparison with a master; what made it suspect before is settled by it.
 
     Raises Refusal for pairs that do not rise, lie outside the gauge's range, or a date ahead.
     """
@@ -69,46 +147,222 @@ def compare(actor: Actor, gauge_id: int, data: CalibrationIn) -> Gauge:
     row = gauge(actor, gauge_id)
     if data.compared_on > latest_day():
         raise Refusal("The date lies in the future. Check it.", "compared_on")
-    for i, pair in enumerate(data.pairs):
-        if not row.low_kpa <= pair.reading.value <= row.high_kpa:
-            raise Refusal("This gauge cannot show that: it is outside its range.", f"pairs.{i}.reading")
-        if abs(pair.reading.value - pair.reference.value) > 0.25 * max(pair.reference.value, 50):
-            raise Refusal("More than a quarter apart: check both, or retire the gauge.", f"pairs.{i}.reading")
-    core.curve(tuple(core.Pair(p.reference.value, p.reading.value) for p in data.pairs))
+    if data.certificate_until is not None and data.certificate_until < data.compared_on:
+        raise Refusal("The master's certificate had run out by then. Compare with a valid one.", "certificate_until")
+    _checked(row, data)
     Calibration.objects.create(
         gauge=row,
         compared_on=data.compared_on,
         reference=data.reference,
+        certificate=data.certificate,
+        certificate_until=data.certificate_until,
+        note=data.note,
         master_u_kpa=data.master_u_kpa.value if data.master_u_kpa else None,
-        pairs=[[p.reference.value, p.reading.value, p.reference.typed, p.reading.typed] for p in data.pairs],
+        pairs=[
+            [p.reference.value, p.reading.value, p.reference.typed, p.reading.typed, p.direction] for p in data.pairs
+        ],
         entered_by=actor.person,
     )
-    if row.dropped:
-        row.dropped = False
+    if row.suspicion:
+        row.suspicion = ""
         row.save()
     return gauge(actor, gauge_id)
 
 
+def work_curve(actor: Actor, gauge_id: int, data: PairsIn) -> dict[str, Any]:
+    """The curve that pairs as typed would give. Nothing is saved."""
+    row = gauge(actor, gauge_id)
+    pairs = _checked(row, data)
+    u = data.master_u_kpa.value if data.master_u_kpa else None
+    trial = core.Gauge(row.kind, row.low_kpa, row.high_kpa, row.resolution_kpa, pairs, u, row.dual_foot)
+    return _curve_out(trial, row.claimed_kpa)
+
+
+def _curve_out(typed: core.Gauge, claimed: float | None) -> dict[str, Any]:
+    return {
+        "curve": core.correction(typed),
+        "lag_kpa": core.lag(typed),
+        "remarks": core.remarks(typed, claimed),
+    }
+
+
+def _beside(actor: Actor, data: BesideIn) -> tuple[core.Beside, list[dict[str, Any]]]:
+    drawer = {g.pk: g for g in gauges(actor)}
+    lines, read = [], {}
+    for i, given in enumerate(data.readings):
+        row = drawer.get(given.gauge)
+        if row is None:
+            raise Refusal("There is no such gauge in this workspace. Choose one of the drawer.", f"readings.{i}.gauge")
+        if row.label in read:
+            raise Refusal("Each gauge once: this one is there already.", f"readings.{i}.gauge")
+        try:
+            true = core.correct(gauge_of(row), given.pressure.value)
+        except Refusal as no:
+            raise no.within(f"readings.{i}") from None
+        read[row.label] = true
+        lines.append(
+            {
+                "gauge": row.pk, "label": row.label, "typed": given.pressure.typed, "raw_kpa": given.pressure.value,
+                "corrected_kpa": true.kpa, "uncertainty_kpa": true.uncertainty_kpa,
+            }
+        )  # fmt: skip
+    return core.beside(read), lines
+
+
+def work_beside(actor: Actor, data: BesideIn) -> dict[str, Any]:
+    """What gauges on one tire say of each other, as typed. Nothing is saved."""
+    found, lines = _beside(actor, data)
+    return {
+        "verdict": found.verdict,
+        "words": found.words,
+        "readings": lines,
+        "working": found.working,
+        "barred": found.barred,
+    }
+
+
+@transaction.atomic
+def record_beside(actor: Actor, data: BesideIn) -> dict[str, Any]:
+    """Keeps it; gauges that are too far apart log nothing until compared with a master."""
+    actor.must(May.GAUGES)
+    found, lines = _beside(actor, data)
+    row = Beside.objects.create(
+        workspace=actor.workspace,
+        readings=lines,
+        verdict=found.verdict,
+        words={"text": found.words.text, "values": [vars(v) for v in found.words.values]},
+        done_at=timezone.now(),
+        done_by=actor.person,
+    )
+    for barred in Gauge.objects.of(actor.workspace).filter(label__in=found.barred):
+        barred.suspicion = "differs"
+        barred.save()
+    return work_beside(actor, data) | {"id": row.pk, "done_at": row.done_at, "by": actor.person.shown_name}
+
+
+def besides(actor: Actor) -> list[dict[str, Any]]:
+    """What was compared side by side, newest first."""
+    actor.must(May.READ)
+    return [
+        {
+            "id": b.pk, "verdict": b.verdict, "words": b.words, "readings": b.readings, "working": [], "barred": [],
+            "done_at": b.done_at, "by": b.done_by.shown_name,
+        }
+        for b in Beside.objects.of(actor.workspace).select_related("done_by")[:30]
+    ]  # fmt: skip
+
+
+def devices(actor: Actor) -> list[radio.Device]:
+    actor.must(May.READ)
+    return radio.link().devices()
+
+
+def bench(actor: Actor, gauge_id: int, data: BenchIn) -> dict[str, Any]:
+    """The bench brought to a pressure: its master beside the gauge on it. Raises Refusal for a gauge without a radio."""
+    actor.must(May.GAUGES)
+    row = gauge(actor, gauge_id)
+    try:
+        master, shown = radio.link().hold(row.radio, data.set_kpa.value, data.way, timezone.now())
+    except KeyError:
+        raise Refusal(f"{row.label} is not heard on the bench. Type what both show.", "gauge") from None
+    return {"master": master, "gauge": shown}
+
+
 def present(row: Gauge) -> dict[str, Any]:
     compared = latest(row)
-    days = (timezone.now().date() - compared.compared_on).days if compared else None
-    condition = core.condition(gauge_of(row), days)
-    fields = (
-        "id", "label", "kind", "low_kpa", "high_kpa", "resolution_kpa", "dual_foot", "dropped", "retired",
-    )  # fmt: skip
+    said = condition(row)
+    typed = gauge_of(row)
+    middle = (
+        sum(p.reading_kpa for p in typed.pairs) / len(typed.pairs) if typed.pairs else (row.low_kpa + row.high_kpa) / 2
+    )
+    fields = (*_KEPT, "id", "low_kpa", "high_kpa", "resolution_kpa", "claimed_kpa", "suspicion")
     return {f: getattr(row, f) for f in fields} | {
         "kind_name": core.KIND_NAMES[row.kind],
-        "condition": core.DROPPED if row.dropped else condition,
-        "suspect": row.dropped or condition is not None,
-        "calibrations": [
-            {
-                "id": c.pk,
-                "compared_on": c.compared_on,
-                "reference": c.reference,
-                "master_u_kpa": c.master_u_kpa,
-                "by": c.entered_by.shown_name,
-                "pairs": [{"reference_kpa": p[0], "reading_kpa": p[1]} for p in c.pairs],
-            }
-            for c in row.calibrations.all()
-        ],
+        "in_hand": row.kind not in core.FITTED,
+        "learns": row.kind in core.LEARNING,
+        "condition": said,
+        "suspect": said is not None,
+        "compared_on": compared.compared_on if compared else None,
+        "due_on": compared.compared_on + dt.timedelta(days=row.every_days) if compared else None,
+        "uncertainty_kpa": core.correct(typed, min(max(middle, row.low_kpa), row.high_kpa)).uncertainty_kpa,
     }
+
+
+def sheet(row: Gauge) -> dict[str, Any]:
+    """A gauge with every comparison, its curve and its drift, and what was changed when."""
+    rows = list(row.calibrations.all())
+    found = []
+    for i, c in enumerate(rows):
+        typed = gauge_of(row, c)
+        older = gauge_of(row, rows[i + 1]) if i + 1 < len(rows) else None
+        fields = (
+            "id", "compared_on", "reference", "certificate", "certificate_until", "note", "master_u_kpa",
+        )  # fmt: skip
+        found.append(
+            {f: getattr(c, f) for f in fields}
+            | {
+                "by": c.entered_by.shown_name,
+                "pairs": [
+                    {"reference_kpa": p.reference_kpa, "reading_kpa": p.reading_kpa, "direction": p.direction}
+                    for p in typed.pairs
+                ],
+                "drift_kpa": core.drift(older, typed) if older else None,
+            }
+            | _curve_out(typed, row.claimed_kpa)
+        )
+    return present(row) | {"calibrations": found, "changes": _changes(row)}
+
+
+_SUSPICION_WORDS = {
+    "drop": "noted a drop",
+    "over-pressure": "noted an over-pressure",
+    "differs": "it differed from another gauge",
+}
+
+
+def _changes(row: Gauge) -> list[str]:
+    """What was done to a gauge, newest first, from its history."""
+    told = []
+    entries = list(row.history.select_related("history_user").order_by("-history_date", "-history_id")[:40])
+    for now, before in zip(entries, [*entries[1:], None], strict=True):
+        who = now.history_user.shown_name if now.history_user else "The workspace"
+        day = f"{now.history_date:%d %b %Y}".lstrip("0")
+        if before is None:
+            if len(entries) < 40:
+                told.append(f"{day}: {who} put it into the drawer.")
+            continue
+        if now.suspicion != before.suspicion:
+            what = _SUSPICION_WORDS.get(now.suspicion, "it is trusted again")
+            told.append(f"{day}: {who}: {what}.")
+        elif now.retired != before.retired:
+            told.append(f"{day}: {who} {'retired it' if now.retired else 'took it back into use'}.")
+        elif now.battery != before.battery:
+            told.append(f"{day}: {who}: battery {now.battery or 'taken out'}.")
+        else:
+            told.append(f"{day}: {who} changed its particulars.")
+    return told
+
+
+_COLUMNS = (
+    "gauge", "kind", "keeper", "compared_on", "reference", "certificate", "certificate_until", "by", "master_u_kpa",
+    "direction", "reference_kpa", "reading_kpa", "error_kpa", "reference_typed", "reading_typed",
+)  # fmt: skip
+
+
+def export(actor: Actor) -> str:
+    """Every comparison of every gauge as CSV (RFC 4180, UTF-8), a line for each pair, canonical units."""
+    out = io.StringIO()
+    writer = csv.writer(out)
+    writer.writerow(_COLUMNS)
+    for row in gauges(actor):
+        for c in row.calibrations.all():
+            for p in c.pairs:
+                writer.writerow(
+                    [
+                        harmless(row.label), row.kind, harmless(row.keeper), c.compared_on, harmless(c.reference),
+                        harmless(c.certificate), c.certificate_until or "", harmless(c.entered_by.shown_name),
+                        "" if c.master_u_kpa is None else f"{c.master_u_kpa:.3f}", p[4] if len(p) > 4 else "",
+                        f"{p[0]:.2f}", f"{p[1]:.2f}", f"{p[1] - p[0]:.2f}", harmless(p[2]), harmless(p[3]),
+                    ]
+                )  # fmt: skip
+    return out.getvalue()

@@ -1,3 +1,5 @@
+"""Sealed rounds through time, and this morning."""
+
 import re
 
 from ninja import Router
@@ -5,16 +7,24 @@ from ninja import Router
 from ballast.server.accounts.actors import ActorRequest
 from ballast.server.edge.files import attachment
 from ballast.server.edge.problems import answers
+from ballast.server.lookback import morning as mornings
 from ballast.server.lookback import services
-from ballast.server.lookback.schemas import SealedRoundOut
+from ballast.server.lookback.schemas import LookBackOut, MorningOut, SealedRoundsOut
 from ballast.server.rigs import services as rigs
 
 router = Router(tags=["lookback"])
 
 
-@router.get("/lookback/{rig_id}", response=answers(list[SealedRoundOut]))
-def sealed_rounds(request: ActorRequest, rig_id: int):
-    return services.sealed(request.auth, rigs.rig(request.auth, rig_id))
+@router.get("/lookback/{rig_id}", response=answers(LookBackOut))
+def look_back(request: ActorRequest, rig_id: int):
+    """Every tire through its services, the rounds taken apart, and how good predictions were."""
+    return services.look_back(request.auth, rigs.rig(request.auth, rig_id))
+
+
+@router.get("/lookback/{rig_id}/rounds", response=answers(SealedRoundsOut))
+def listed_rounds(request: ActorRequest, rig_id: int, before: int | None = None):
+    """The sealed rounds, newest first, or those before one of them; so many at a time as Look back brings."""
+    return services.rounds_of(request.auth, rigs.rig(request.auth, rig_id), before)
 
 
 @router.get("/lookback/{rig_id}/rounds.csv", response=answers(str))
@@ -23,3 +33,15 @@ def export_rounds(request: ActorRequest, rig_id: int):
     rig = rigs.rig(request.auth, rig_id)
     name = re.sub(r"[^A-Za-z0-9-]+", "-", f"{rig.fleet_number or rig.name}").strip("-") or "rig"
     return attachment(services.export(request.auth, rig), f"{name}-rounds.csv", "text/csv")
+
+
+@router.get("/morning", response=answers(MorningOut))
+def morning(request: ActorRequest):
+    """What every tire of the workspace reads this morning, by prediction, and which want air."""
+    return mornings.morning(request.auth)
+
+
+@router.get("/rigs/{rig_id}/morning", response=answers(MorningOut))
+def morning_of_rig(request: ActorRequest, rig_id: int):
+    """The same for a rig and what it tows."""
+    return mornings.morning(request.auth, rig_id)

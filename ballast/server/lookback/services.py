@@ -1,72 +1,181 @@
 import csv
+import datetime as dt
 import io
 from typing import Any
 
+import numpy as np
+from django.db.models import Count, OuterRef, Subquery
+from django.db.models.functions import Coalesce
+
 from ballast.core import lookback as core
+from ballast.core import rounds as core_rounds
 from ballast.core.gas import Air
-from ballast.server.accounts.actors import Actor
+from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge.files import harmless
+from ballast.server.lookback.columns import DAY, NO_RECORD, Columns, History, by_tire, read, record
+from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
+from ballast.server.rounds import ledger
 from ballast.server.rounds import services as rounds
+from ballast.server.rounds.models import Amendment, Round, Service
 
-SHOWN_ROUNDS = 60
-
-
-def sealed(actor: Actor, rig: Rig, most: int | None = SHOWN_ROUNDS) -> list[dict[str, Any]]:
-    """Sealed rounds of a rig, newest first, with each tire's change since its previous service.
-
-    Changes compare pressures brought to 20 °C and sea level: the earlier round's last reading with this one's first.
-    """
-    query = rounds.rounds(actor).filter(parts__rig=rig).exclude(sealed_at=None).order_by("-sealed_at", "-id")
-    results = list(query.values_list("result", flat=True)[: None if most is None else most + 1])
-    left_at: dict[str, float] = {}
-    found: list[dict[str, Any]] = []
-    for result in reversed(results):
-        here = Air(result["outside_c"], result["elevation_m"])
-        tires = []
-        for wheel in result["wheels"]:
-            # Of a combination's round, the tires of this rig, under their own codes.
-            if wheel.get("rig", rig.pk) != rig.pk:
-                continue
-            line = _tire(wheel)
-            if (cold := wheel["answer"]["cold_kpa"]) is not None:
-                line["normalized_kpa"] = core.normalized(cold, here)
-                if line["code"] in left_at:
-                    line["change_kpa"] = line["normalized_kpa"] - left_at[line["code"]]
-                last = (wheel["after_answer"] or wheel["answer"])["cold_kpa"]
-                left_at[line["code"]] = core.normalized(last, here)
-            tires.append(line)
-        fields = (
-            "id", "sealed_at", "sealed_by", "opened_at", "time_zone", "place", "outside_c", "elevation_m", "cold",
-            "summary", "findings", "unread_reason",
-        )  # fmt: skip
-        found.append({f: result[f] for f in fields} | {"gauge": result["gauge_label"], "tires": tires})
-    newest_first = list(reversed(found))
-    return newest_first if most is None else newest_first[:most]
+MONTH = 30.0
+# Rounds are listed so many at a time.
+AT_ONCE = 60
 
 
-def _tire(wheel: dict[str, Any]) -> dict[str, Any]:
-    before, after = wheel["before"], wheel["after"]
+def look_back(actor: Actor, rig: Rig) -> dict[str, Any]:
+    """All sealed rounds of a rig: every tire's series, the splits, how good predictions were. Queries do not grow."""
+    actor.must(May.READ)
+    wheels = rigs.wheels_of(rig)
+    on = {f.wheel: f for f in rigs.fitted_on(rig)}
+    history = read(ledger.of_rig(rig, [f.tire_id for f in on.values()]))
+    listed = rounds_of(actor, rig)
+    done = listed["rounds"]
+    if history is None:
+        return _EMPTY | listed
+    every = by_tire(history.services)
+    own = {}
+    for wheel in wheels:
+        tire = on[wheel.code].tire_id if wheel.code in on else None
+        columns = every.get(tire) or every.get((rig.pk, wheel.code))
+        if columns is not None:
+            own[wheel.code] = columns | {"tire": tire}
+    leaks = [int(columns["pk"][-1]) for columns in own.values() if columns["named"][-1]]
+    since = dict(Service.objects.filter(pk__in=leaks).values_list("pk", "since")) if leaks else {}
+    away = set(history.services["rig_id"]) - {rig.pk}
+    others = dict(rigs.rigs(actor).filter(pk__in=away).values_list("pk", "name")) if away else {}
+    tires = [_series(own[w.code], history.start, rig, w, since, others) for w in wheels if w.code in own]
+    newest = done[0] if done else None
     return {
-        "code": wheel.get("own", wheel["code"]),
-        "name": wheel["name"],
-        "word": wheel["answer"]["word"],
-        "raw_kpa": before["raw_kpa"] if before else None,
-        "corrected_kpa": before["corrected_kpa"] if before else None,
-        "here_kpa": wheel["here_kpa"],
-        "normalized_kpa": None,
-        "change_kpa": None,
-        "after_raw_kpa": after["raw_kpa"] if after else None,
-        "after_kpa": after["corrected_kpa"] if after else None,
-        "typed": before["typed"] if before else "",
-        "by": before["by"] if before else "",
+        "start": history.start,
+        "tires": tires,
+        **listed,
+        "marks": _marks(history, rig, on),
+        "air": {"round": history.rounds, "day": np.round(history.days, 3).tolist(), "c": history.air_c.tolist()},
+        "record": record(own.values()),
+        "next_check_on": newest["next_on"] if newest else None,
+        "next_check_words": newest["next_why"] if newest else "",
     }
 
 
+_EMPTY: dict[str, Any] = {
+    "start": None, "tires": [], "marks": [], "air": {"round": [], "day": [], "c": []}, "record": NO_RECORD,
+    "next_check_on": None, "next_check_words": "",
+}  # fmt: skip
+
+
+def rounds_of(actor: Actor, rig: Rig, before: int | None = None) -> dict[str, Any]:
+    """The sealed rounds of a rig as lines, newest first, `AT_ONCE` of them, and whether there are more; those before one.
+
+    Raises DoesNotExist for a round of another workspace.
+    """
+    fields = (
+        "pk", "opened_at", "sealed_by__first_name", "sealed_by__username", "time_zone", "gauge__label", "place",
+        "outside_c", "elevation_m", "split__words", "split__odd", "summary", "next_on", "next_why",
+    )  # fmt: skip
+    mine = rounds.rounds(actor).filter(parts__rig=rig).exclude(sealed_at=None)
+    if before is not None:
+        mine = mine.filter(opened_at__lt=rounds.rounds(actor).get(pk=before).opened_at)
+    # The newest are chosen first: what is long in them is not read of the others.
+    newest = mine.order_by("-opened_at", "-pk").values("pk")[: AT_ONCE + 1]
+    amended = (
+        Amendment.objects.filter(round=OuterRef("pk")).order_by().values("round").annotate(n=Count("pk")).values("n")
+    )
+    rows = list(
+        Round.objects.filter(pk__in=newest)
+        .annotate(amended=Coalesce(Subquery(amended), 0))
+        .order_by("-opened_at", "-pk")
+        .values(*fields, "amended")
+    )
+    found = [
+        {
+            "id": r["pk"], "at": r["opened_at"], "by": r["sealed_by__first_name"] or r["sealed_by__username"],
+            "gauge": r["gauge__label"], "words": r["split__words"] or [], "odd": bool(r["split__odd"]),
+        }
+        | {n: r[n] for n in ("time_zone", "place", "outside_c", "elevation_m", "summary", "amended", "next_on", "next_why")}
+        for r in rows[:AT_ONCE]
+    ]  # fmt: skip
+    return {"rounds": found, "more": len(rows) > AT_ONCE}
+
+
+def _day_after(at: dt.datetime, days: float | None) -> dt.date | None:
+    """The day so many days on; what is ten years away is not told."""
+    return None if days is None or days > 3650 else (at + dt.timedelta(days=days)).date()
+
+
+def _series(
+    own: Columns, start: dt.datetime, rig: Rig, wheel: Any, since: dict[int, dt.datetime | None], others: dict[int, str]
+) -> dict[str, Any]:  # fmt: skip
+    """A tire's columns at the same air, and what its last service knows.
+
+    `since`: when named leaks began, by their service; `others`: the rigs that tires came from, by name.
+    """
+    last = {n: column[-1] for n, column in own.items() if n != "tire"}
+    stood = float(last["found_kpa"] if np.isnan(last["left_kpa"]) else last["left_kpa"])
+    celsius, absolute = own["air_c"], own["absolute_kpa"]
+    left = core.normalized_all(own["left_kpa"], absolute, celsius)
+    rate = core.Rate(float(last["rate_kpa_day"]), float(last["rate_error"]), bool(last["measured"]))
+    # Elsewhere it was held against another target.
+    here, floor = (None if np.isnan(last[n]) else float(last[n]) for n in ("here_kpa", "floor_kpa"))
+    if (last["rig_id"], last["wheel"]) != (rig.pk, wheel.code):
+        here = None
+    began = since.get(last["pk"])
+    low_on = low_soonest = None
+    if here is not None and rate.measured:
+        limit, _ = core_rounds.check_again_at(here, floor)
+        days = core.days_until(stood, limit, rate)
+        low_on, low_soonest = (_day_after(start + last["day"] * DAY, d) for d in days)
+    elsewhere = [
+        f"{code} of {others[at]}" if at != rig.pk else "" if code == wheel.code else code
+        for at, code in zip(own["rig_id"], own["wheel"], strict=True)
+    ]
+    return {
+        "code": wheel.code,
+        "name": wheel.name,
+        "tire": own["tire"],
+        "spare": wheel.axle is None,
+        "round": own["round_id"].tolist(),
+        "level": np.round(core.normalized_all(own["found_kpa"], absolute, celsius), 2).tolist(),
+        "left": [None if v != v else v for v in np.round(left, 2).tolist()],
+        "raw": np.round(own["raw_kpa"], 2).tolist(),
+        "elsewhere": elsewhere if any(elsewhere) else [],
+        "target": None if here is None else float(core.normalized_all(np.array(here), absolute[-1], celsius[-1])),
+        "rate_kpa_month": rate.kpa_day * MONTH,
+        "rate_low_kpa_month": (rate.kpa_day - 2 * rate.error_kpa_day) * MONTH,
+        "rate_high_kpa_month": (rate.kpa_day + 2 * rate.error_kpa_day) * MONTH,
+        "measured": rate.measured,
+        "named": bool(last["named"]),
+        "since": began,
+        "low_on": low_on,
+        "low_soonest": low_soonest,
+        "words": core.loss_words(rate, stood, began.date() if began else None),
+    }
+
+
+def _marks(history: History, rig: Rig, on: dict[str, Any]) -> list[dict[str, Any]]:
+    """Gauges that changed, tires that were fitted or moved, rounds that were amended."""
+    here = history.services["rig_id"] == rig.pk
+    mine = set(history.services["round_id"][here])
+    found, before = [], ""
+    for pk, day, gauge in zip(history.rounds, history.days.tolist(), history.gauges, strict=True):
+        if pk not in mine:
+            continue
+        if before and gauge != before:
+            found.append({"day": day, "what": "gauge", "words": f"Read with {gauge} from here on"})
+        if pk in history.amended:
+            found.append({"day": day, "what": "amended", "words": "Put right afterwards"})
+        before = gauge
+    for fitting in on.values():
+        if fitting.fitted_on > history.start.date():
+            day = (dt.datetime.combine(fitting.fitted_on, dt.time(), dt.UTC) - history.start) / DAY
+            found.append({"day": day, "what": "tire", "words": f"Tire fitted at {fitting.wheel}"})
+    return sorted(found, key=lambda m: m["day"])
+
+
 _COLUMNS = (
-    "rig", "sealed_at_utc", "time_zone", "sealed_by", "gauge", "place", "outside_c", "elevation_m", "cold", "wheel",
-    "wheel_name", "read_by", "typed", "raw_kpa", "corrected_kpa", "target_here_kpa", "answer", "after_raw_kpa",
-    "after_corrected_kpa", "normalized_kpa", "change_kpa", "not_read_because",
+    "rig", "read_at_utc", "sealed_by", "gauge", "place", "outside_c", "elevation_m", "wheel", "tire", "raw_kpa", "found_kpa",
+    "left_kpa", "uncertainty_kpa", "target_here_kpa", "answer", "level_kpa", "own_kpa", "rate_kpa_month", "leak_named",
 )  # fmt: skip
 
 
@@ -80,17 +189,16 @@ def export(actor: Actor, rig: Rig) -> str:
     def figure(value: float | None) -> str:
         return "" if value is None else f"{value:.2f}"
 
-    for round_ in sealed(actor, rig, None):
-        for tire in round_["tires"]:
-            writer.writerow(
-                [
-                    harmless(name), round_["sealed_at"], round_["time_zone"], harmless(round_["sealed_by"]),
-                    harmless(round_["gauge"]), harmless(round_["place"]), figure(round_["outside_c"]),
-                    figure(round_["elevation_m"]), "yes" if round_["cold"] else "no", tire["code"], tire["name"],
-                    harmless(tire["by"]), harmless(tire["typed"]), figure(tire["raw_kpa"]), figure(tire["corrected_kpa"]),
-                    figure(tire["here_kpa"]), tire["word"], figure(tire["after_raw_kpa"]), figure(tire["after_kpa"]),
-                    figure(tire["normalized_kpa"]), figure(tire["change_kpa"]),
-                    harmless(round_["unread_reason"]) if tire["raw_kpa"] is None else "",
-                ]
-            )  # fmt: skip
+    mine = Service.objects.filter(rig=rig, round__in=rounds.rounds(actor)).select_related("round__sealed_by", "gauge")
+    for s in mine.order_by("at", "id"):
+        level = core.normalized(s.found_kpa, Air(s.air_c, s.elevation_m, s.absolute_kpa))
+        by = s.round.sealed_by.shown_name if s.round.sealed_by else ""
+        writer.writerow(
+            [
+                harmless(name), s.at.isoformat(), harmless(by), harmless(s.gauge.label), harmless(s.round.place),
+                figure(s.air_c), figure(s.elevation_m), s.wheel, s.tire_id or "", figure(s.raw_kpa), figure(s.found_kpa),
+                figure(s.left_kpa), figure(s.uncertainty_kpa), figure(s.here_kpa), s.word, figure(level),
+                figure(s.own_kpa), figure(s.rate_kpa_day * MONTH), "yes" if s.named else "no",
+            ]
+        )  # fmt: skip
     return out.getvalue()

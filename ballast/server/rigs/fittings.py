@@ -42,7 +42,7 @@ def _wheel(rig: Rig, code: str, field: str) -> core.Wheel:
     return found
 
 
-def _described(rig: Rig, wheel: core.Wheel) -> Axle | Spare:
+def described(rig: Rig, wheel: core.Wheel) -> Axle | Spare:
     """What a wheel is described with in its rig's labels."""
     if wheel.axle is not None:
         return rig.axles.all()[wheel.axle - 1]
@@ -93,7 +93,7 @@ def fit(actor: Actor, rig: Rig, data: FitIn) -> None:
     if (data.tire is None) == (data.new is None):
         raise Refusal("Name a tire of the store, or describe a new one.", "tire")
     if data.new is not None:
-        tire = _new(actor, data.new, _described(rig, wheel), data.fitted_on)
+        tire = _new(actor, data.new, described(rig, wheel), data.fitted_on)
     else:
         found = tires(actor).filter(pk=data.tire or 0).first()
         if found is None:

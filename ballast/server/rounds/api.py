@@ -1,11 +1,32 @@
+import re
+from typing import Any
 from uuid import UUID
 
 from ninja import Router, Status
 
 from ballast.server.accounts.actors import ActorRequest
+from ballast.server.edge.files import attachment
 from ballast.server.edge.problems import answers
-from ballast.server.rounds import services
-from ballast.server.rounds.schemas import AnswerOut, ConditionsIn, ReadingIn, RoundOut, SealIn, WorkReadingIn
+from ballast.server.rounds import equipment, offline, paper, services, sheet, views
+from ballast.server.rounds.schemas import (
+    AmendIn,
+    AnswerOut,
+    ConditionsIn,
+    EquipmentOut,
+    GaugeUseOut,
+    OfflineOut,
+    QuickIn,
+    RadioIn,
+    RadioOut,
+    ReadingIn,
+    RoundOut,
+    SealedOut,
+    SealIn,
+    TakeIn,
+    WalkIn,
+    WheelNoteIn,
+    WorkReadingIn,
+)
 
 router = Router(tags=["rounds"])
 work = Router(tags=["work"])
@@ -19,17 +40,75 @@ def work_rounds(request: ActorRequest, data: WorkReadingIn):
 
 @router.post("/rigs/{rig_id}/rounds", response=answers(RoundOut, 201))
 def begin_round(request: ActorRequest, rig_id: int, data: ConditionsIn):
-    return Status(201, services.present(services.begin(request.auth, rig_id, data)))
+    return Status(201, views.present(services.begin(request.auth, rig_id, data)))
+
+
+@router.post("/rigs/{rig_id}/rounds/quick", response=answers(RoundOut, 201))
+def quick_round(request: ActorRequest, rig_id: int, data: QuickIn):
+    """A whole round from a sheet that was filled in by hand: all of it or nothing."""
+    return Status(201, views.present(services.quick(request.auth, rig_id, data)))
+
+
+@router.put("/rigs/{rig_id}/walk", response=answers(WalkIn))
+def change_walk(request: ActorRequest, rig_id: int, data: WalkIn):
+    """The order in which a rig is walked, from its next round on; an empty one goes back to the usual."""
+    return {"codes": sheet.keep_walk(request.auth, rig_id, data.codes)}
+
+
+@router.get("/rigs/{rig_id}/equipment", response=answers(EquipmentOut))
+def rig_equipment(request: ActorRequest, rig_id: int):
+    """The right gauge for each axle and spare, and what each inflator makes of what the rig needs now."""
+    return equipment.for_rig(request.auth, rig_id)
+
+
+@router.get("/gauges/{gauge_id}/use", response=answers(GaugeUseOut))
+def gauge_use(request: ActorRequest, gauge_id: int):
+    """A gauge among the rigs: the pressures it is for, what it was not compared near, what a display learned."""
+    return equipment.use_of(request.auth, gauge_id)
+
+
+@router.get("/rigs/{rig_id}/rounds/blank.pdf", response=answers(str))
+def blank_sheet(request: ActorRequest, rig_id: int):
+    """A blank sheet of the round, for those who write first, in the person's units."""
+    system: Any = request.auth.person.units
+    title, document = paper.blank(request.auth, rig_id, system)
+    return attachment(document, f"{_slug(title)}-round.pdf", "application/pdf")
 
 
 @router.get("/rounds/{round_id}", response=answers(RoundOut))
 def round_(request: ActorRequest, round_id: int):
-    return services.present(services.round_(request.auth, round_id))
+    return views.present(services.round_(request.auth, round_id))
+
+
+@router.get("/rounds/{round_id}/offline", response=answers(OfflineOut))
+def offline_round(request: ActorRequest, round_id: int):
+    """The round with all its answers as data, for a page that loses the network."""
+    return offline.bundle(services.round_(request.auth, round_id))
+
+
+@router.get("/rounds/{round_id}/sealed", response=answers(SealedOut))
+def sealed_round(request: ActorRequest, round_id: int):
+    return services.sealed(services.round_(request.auth, round_id))
+
+
+@router.get("/rounds/{round_id}/round.pdf", response=answers(str))
+def round_on_paper(request: ActorRequest, round_id: int):
+    """A sealed round to print and file, in the person's units."""
+    row = services.round_(request.auth, round_id)
+    system: Any = request.auth.person.units
+    return attachment(paper.sealed(services.sealed(row), system), f"round-{row.pk}.pdf", "application/pdf")
+
+
+@router.get("/rounds/{round_id}/round.csv", response=answers(str))
+def round_as_rows(request: ActorRequest, round_id: int):
+    """A sealed round as CSV, a line a wheel, in kPa and °C, with what was put right since."""
+    row = services.round_(request.auth, round_id)
+    return attachment(paper.rows(services.sealed(row)), f"round-{row.pk}.csv", "text/csv")
 
 
 @router.put("/rounds/{round_id}", response=answers(RoundOut))
 def change_round(request: ActorRequest, round_id: int, data: ConditionsIn):
-    return services.present(services.change_conditions(request.auth, round_id, data))
+    return views.present(services.change_conditions(request.auth, round_id, data))
 
 
 @router.delete("/rounds/{round_id}", response=answers(None, 204))
@@ -40,9 +119,34 @@ def abandon_round(request: ActorRequest, round_id: int):
 
 @router.put("/rounds/{round_id}/readings/{uuid}", response=answers(RoundOut))
 def read_wheel(request: ActorRequest, round_id: int, uuid: UUID, data: ReadingIn):
-    return services.present(services.read(request.auth, round_id, uuid, data))
+    return views.present(services.read(request.auth, round_id, uuid, data))
+
+
+@router.put("/rounds/{round_id}/notes/{uuid}", response=answers(RoundOut))
+def note_wheel(request: ActorRequest, round_id: int, uuid: UUID, data: WheelNoteIn):
+    return views.present(services.note(request.auth, round_id, uuid, data))
+
+
+@router.put("/rounds/{round_id}/take", response=answers(RoundOut))
+def take_wheels(request: ActorRequest, round_id: int, data: TakeIn):
+    return views.present(services.take(request.auth, round_id, data))
+
+
+@router.post("/rounds/{round_id}/radio", response=answers(RadioOut))
+def hear_device(request: ActorRequest, round_id: int, data: RadioIn):
+    """What a device within reach shows at a wheel. Nothing is saved."""
+    return equipment.hear(request.auth, round_id, data)
 
 
 @router.post("/rounds/{round_id}/seal", response=answers(RoundOut))
 def seal_round(request: ActorRequest, round_id: int, data: SealIn):
-    return services.present(services.seal(request.auth, round_id, data.unread_reason))
+    return views.present(services.seal(request.auth, round_id, data.unread_reason, data.signed))
+
+
+@router.post("/rounds/{round_id}/amendments", response=answers(SealedOut, 201))
+def amend_round(request: ActorRequest, round_id: int, data: AmendIn):
+    return Status(201, services.sealed(services.amend(request.auth, round_id, data)))
+
+
+def _slug(title: str) -> str:
+    return re.sub(r"[^A-Za-z0-9-]+", "-", title).strip("-") or "rig"

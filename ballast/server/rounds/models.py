@@ -2,7 +2,7 @@ from django.db import models
 
 from ballast.server.accounts.models import Person
 from ballast.server.gauges.models import Gauge
-from ballast.server.rigs.models import Rig
+from ballast.server.rigs.models import Rig, Tire
 from ballast.server.targets.models import TargetSet
 
 
@@ -30,14 +30,31 @@ class Round(models.Model):
     heavy = models.BooleanField()
     standing_h = models.FloatField()
     driven = models.CharField(max_length=10, default="highway")
+    # False: it stood since the last round, so nothing has rolled low.
+    rolled = models.BooleanField(default=True)
+    sunny = models.CharField(max_length=5, blank=True)
+    odometer_km = models.FloatField(null=True)
+    # What the weather service said when the air was entered by hand.
+    service_c = models.FloatField(null=True)
     opened_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     opened_at = models.DateTimeField()
     sealed_by = models.ForeignKey(Person, null=True, on_delete=models.PROTECT, related_name="+")
     sealed_at = models.DateTimeField(null=True)
     unread_reason = models.CharField(max_length=200, blank=True)
+    # The name put on the signature line.
+    signed = models.CharField(max_length=80, blank=True)
     result = models.JSONField(null=True)
-    # [[wheel, word, rig], …] of the result, at hand for the Yard without the rest of it.
+    # The result in a few words, at hand for lists without the rest of it.
+    summary = models.CharField(max_length=200, blank=True)
+    # [[wheel, word, rig, what is open there], …] of the result, at hand for the Yard without the rest of it.
     words = models.JSONField(null=True)
+    # The round taken apart into weather, shared and own; renewed when it, or one before it, is amended.
+    split = models.JSONField(null=True)
+    # When the next check is due by what was found, and why.
+    # The usual days between checks, as the way was when it was opened.
+    check_days = models.PositiveSmallIntegerField(default=7)
+    next_on = models.DateField(null=True)
+    next_why = models.CharField(max_length=200, blank=True)
     abandoned_at = models.DateTimeField(null=True)
 
     class Meta:
@@ -79,8 +96,117 @@ class Reading(models.Model):
     uncertainty_kpa = models.FloatField()
     outside_calibration = models.BooleanField(default=False)
     not_rolled = models.BooleanField(default=False)
+    # The newest reading of this wheel that the person saw; another in between is a conflict to be shown.
+    saw = models.UUIDField(null=True)
+    # When it was read, by the clock of the page; received later where there was no network.
+    read_at = models.DateTimeField(null=True)
     entered_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     received_at = models.DateTimeField()
 
     class Meta:
         ordering = ["id"]
+
+
+class WheelNote(models.Model):
+    """What was seen at a wheel beside its pressure; append only. Each says only what it adds, the newest word counts."""
+
+    uuid = models.UUIDField(unique=True)
+    round = models.ForeignKey(Round, on_delete=models.CASCADE, related_name="notes")
+    wheel = models.CharField(max_length=8)
+    # Some of: leak, cap, valve, tread, damage, sensor, display, note, skipped, inspected.
+    says = models.JSONField()
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    received_at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["id"]
+
+
+class Take(models.Model):
+    """Who takes which wheels of a round, with which gauge."""
+
+    round = models.ForeignKey(Round, on_delete=models.CASCADE, related_name="takes")
+    person = models.ForeignKey(Person, on_delete=models.CASCADE, related_name="+")
+    gauge = models.ForeignKey(Gauge, on_delete=models.PROTECT, related_name="+")
+    wheels = models.JSONField()
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [models.UniqueConstraint(fields=["round", "person"], name="one_take_a_person")]
+
+
+class Amendment(models.Model):
+    """A reading of a sealed round put right, with the reason; the reading itself stays as it was."""
+
+    uuid = models.UUIDField(unique=True)
+    round = models.ForeignKey(Round, on_delete=models.CASCADE, related_name="amendments")
+    wheel = models.CharField(max_length=8)
+    after = models.BooleanField(default=False)
+    typed = models.CharField(max_length=40)
+    raw_kpa = models.FloatField()
+    gauge = models.ForeignKey(Gauge, on_delete=models.PROTECT, related_name="+")
+    corrected_kpa = models.FloatField()
+    uncertainty_kpa = models.FloatField()
+    cold_kpa = models.FloatField()
+    reason = models.CharField(max_length=200)
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["id"]
+
+
+class WalkOrder(models.Model):
+    """The order in which a rig and what is behind it is walked; wheels that are not named follow in the usual one."""
+
+    rig = models.OneToOneField(Rig, on_delete=models.CASCADE, related_name="walk")
+    codes = models.JSONField()
+
+
+class Service(models.Model):
+    """One tire in one sealed round: true cold pressures as found and as left, and what is known of it by then.
+
+    Derived from the round's readings and amendments, one row a wheel, so that history is read without them.
+    """
+
+    round = models.ForeignKey(Round, on_delete=models.CASCADE, related_name="services")
+    rig = models.ForeignKey(Rig, on_delete=models.CASCADE, related_name="services")
+    tire = models.ForeignKey(Tire, null=True, on_delete=models.SET_NULL, related_name="services")
+    wheel = models.CharField(max_length=8)
+    side = models.SmallIntegerField(default=0)
+    spare = models.BooleanField(default=False)
+    at = models.DateTimeField()
+    found_kpa = models.FloatField()
+    left_kpa = models.FloatField(null=True)
+    uncertainty_kpa = models.FloatField()
+    raw_kpa = models.FloatField()
+    air_c = models.FloatField()
+    elevation_m = models.FloatField()
+    absolute_kpa = models.FloatField()
+    gauge = models.ForeignKey(Gauge, on_delete=models.PROTECT, related_name="+")
+    here_kpa = models.FloatField(null=True)
+    floor_kpa = models.FloatField(null=True)
+    word = models.CharField(max_length=12)
+    # Loss a day at 20 °C with its error, and what speaks for a leak, from the rounds up to this one.
+    rate_kpa_day = models.FloatField(default=0)
+    rate_error = models.FloatField(default=0)
+    measured = models.BooleanField(default=False)
+    score = models.FloatField(default=0)
+    named = models.BooleanField(default=False)
+    since = models.DateTimeField(null=True)
+    own_kpa = models.FloatField(null=True)
+    newest = models.BooleanField(default=True)
+
+    class Meta:
+        ordering = ["at", "id"]
+        constraints = [models.UniqueConstraint(fields=["round", "rig", "wheel"], name="tire_once_a_round")]
+        indexes = [
+            models.Index(fields=["rig", "at"]),
+            models.Index(fields=["tire", "at"]),
+            models.Index(fields=["rig"], condition=models.Q(newest=True), name="newest_services"),
+        ]
+
+    @property
+    def stood_kpa(self) -> float:
+        """The pressure it was left with: as set, else as found."""
+        return self.found_kpa if self.left_kpa is None else self.left_kpa

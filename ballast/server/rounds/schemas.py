@@ -1,11 +1,25 @@
 import datetime as dt
 from typing import Annotated, Literal
+from uuid import UUID
 
-from ballast.server.edge.quantities import Elevation, Hours, Pressure, Station, Temperature, Words
+from pydantic import AwareDatetime, Field
+
+from ballast.server.edge.quantities import (
+    Elevation,
+    Hours,
+    Note,
+    Odometer,
+    Pressure,
+    Station,
+    Temperature,
+    Tread,
+    Words,
+)
 from ballast.server.edge.schema import Out, Strict
 from ballast.server.edge.words import LineOut, PhraseOut
 
 Word = Literal["stop", "add", "let_out", "hold", "cannot_tell", "not_checked"]
+Code = Annotated[str, Words(8, 1)]
 
 
 class ConditionsIn(Strict):
@@ -14,6 +28,9 @@ class ConditionsIn(Strict):
     gauge: int
     standing_h: Hours
     driven: Literal["highway", "town"] = "highway"
+    rolled: bool = True
+    sunny: Literal["", "left", "right"] = ""
+    odometer: Odometer | None = None
     place_key: Annotated[str, Words(40)] = ""
     outside_c: Temperature | None = None
     morning_c: Temperature | None = None
@@ -23,20 +40,102 @@ class ConditionsIn(Strict):
 
 
 class ReadingIn(Strict):
-    """A gauge reading as typed. `not_rolled`: somebody said that the tire has not rolled like this."""
+    """A gauge reading as typed.
 
-    wheel: Annotated[str, Words(8, 1)]
+    `gauge`: another than the person's own; `not_rolled`: somebody said that the tire has not rolled like this; `saw`: the
+    newest reading of this wheel that the person had before them.
+    """
+
+    wheel: Code
     after: bool = False
     pressure: Pressure
     not_rolled: bool = False
+    gauge: int | None = None
+    saw: UUID | None = None
+    read_at: AwareDatetime | None = None
 
 
 class WorkReadingIn(ReadingIn):
     round: int
 
 
+class TreadIn(Strict):
+    inner: Tread | None = None
+    centre: Tread | None = None
+    outer: Tread | None = None
+
+
+class WheelNoteIn(Strict):
+    """What was seen at a wheel; what is left out stays as it was said before."""
+
+    wheel: Code
+    leak: Literal["none", "heard", "bubbled"] | None = None
+    cap: Literal["on", "missing", "fitted"] | None = None
+    valve: Literal["good", "damaged"] | None = None
+    tread: TreadIn | None = None
+    damage: Annotated[str, Words(200)] | None = None
+    sensor: Pressure | None = None
+    display: Pressure | None = None
+    # Whose display that is; it learns its offset from such rounds.
+    display_gauge: int | None = None
+    note: Note | None = None
+    # Why it is not read; empty: it is to be read after all.
+    skipped: Annotated[str, Words(200)] | None = None
+    # What an inspection found; it unlocks a tire that may have rolled low.
+    inspected: Annotated[str, Words(200, 1)] | None = None
+
+
+class TakeIn(Strict):
+    """The wheels that the person takes, with the gauge in hand; none: they are given back."""
+
+    gauge: int
+    wheels: Annotated[list[Code], Field(max_length=80)]
+
+
+class WalkIn(Strict):
+    codes: Annotated[list[Code], Field(max_length=80)]
+
+
 class SealIn(Strict):
     unread_reason: Annotated[str, Words(200)] = ""
+    signed: Annotated[str, Words(80)] = ""
+
+
+class AmendIn(Strict):
+    """A reading of a sealed round put right."""
+
+    uuid: UUID
+    wheel: Code
+    after: bool = False
+    pressure: Pressure
+    gauge: int | None = None
+    reason: Annotated[str, Words(200, 3)]
+
+
+class QuickWheelIn(Strict):
+    """A line of a sheet that was filled in by hand."""
+
+    wheel: Code
+    before: Pressure | None = None
+    after: Pressure | None = None
+    skipped: Annotated[str, Words(200)] = ""
+
+
+class QuickIn(Strict):
+    """A whole round written first on paper: its conditions, and line by line what stands there."""
+
+    conditions: ConditionsIn
+    wheels: Annotated[list[QuickWheelIn], Field(min_length=1, max_length=80)]
+    signed: Annotated[str, Words(80)] = ""
+    seal: bool = True
+
+
+class RadioIn(Strict):
+    """A device to be heard at a wheel; with a set-point, an inflator to fill it."""
+
+    wheel: Code
+    device: Annotated[str, Words(40, 1)]
+    set_point: Pressure | None = None
 
 
 class AnswerOut(Out):
@@ -62,6 +161,29 @@ class ReadingOut(Out):
     at: dt.datetime
 
 
+class TreadOut(Out):
+    inner_mm: float | None
+    centre_mm: float | None
+    outer_mm: float | None
+
+
+class WheelNoteOut(Out):
+    """What was seen at a wheel, put together of all that was noted there."""
+
+    leak: str = ""
+    cap: str = ""
+    valve: str = ""
+    tread: TreadOut | None = None
+    damage: str = ""
+    sensor_kpa: float | None = None
+    display_kpa: float | None = None
+    note: str = ""
+    skipped: str = ""
+    inspected: str = ""
+    inspected_by: str = ""
+    words: list[PhraseOut] = []
+
+
 class RoundWheelOut(Out):
     """A wheel of a round: what it is held against, what was read, what that means. `own` is its code on its own rig."""
 
@@ -71,6 +193,8 @@ class RoundWheelOut(Out):
     rig: int
     axle: int | None
     spare: bool
+    # −1 left, 1 right, 0 neither.
+    side: int = 0
     floor_kpa: float | None
     target_kpa: float | None
     ceiling_kpa: float | None
@@ -80,10 +204,39 @@ class RoundWheelOut(Out):
     target_notes: list[PhraseOut]
     before: ReadingOut | None
     after: ReadingOut | None
+    # First readings that nobody saw when the one that counts was entered: both are shown, a new one settles it.
+    others: list[ReadingOut] = []
     answer: AnswerOut
     after_answer: AnswerOut | None
     locked: bool
     retakes: int
+    seen: WheelNoteOut = WheelNoteOut()
+    taken_by: str = ""
+    # What its last service lets expect today [kPa], give or take.
+    expected_kpa: float | None = None
+    expected_within_kpa: float | None = None
+
+
+class TakeOut(Out):
+    person: int
+    name: str
+    gauge: int
+    gauge_label: str
+    wheels: list[str]
+
+
+class AmendmentOut(Out):
+    wheel: str
+    name: str
+    after: bool
+    typed: str
+    gauge: str
+    was: str
+    raw_kpa: float
+    corrected_kpa: float
+    reason: str
+    by: str
+    at: dt.datetime
 
 
 class RoundOut(Out):
@@ -101,6 +254,9 @@ class RoundOut(Out):
     elevation_m: float
     standing_h: float
     driven: Literal["highway", "town"]
+    rolled: bool = True
+    sunny: str = ""
+    odometer_km: float | None = None
     cold: bool
     wait_h: float
     opened_by: str
@@ -108,10 +264,142 @@ class RoundOut(Out):
     sealed_by: str | None
     sealed_at: dt.datetime | None
     unread_reason: str
+    signed: str = ""
     wheels: list[RoundWheelOut]
+    takes: list[TakeOut] = []
     findings: list[str]
+    # What the round leaves open, in words.
+    open_matters: list[str] = []
     over: list[PhraseOut]
     samples: bool
     # Absent from rounds that were sealed before it was asked for.
     unchecked: bool = False
     summary: str
+
+
+class SplitPartOut(Out):
+    """What changed at a tire since its previous service [kPa], by cause."""
+
+    name: str
+    changed_kpa: float
+    weather_kpa: float
+    usual_kpa: float
+    shared_kpa: float
+    own_kpa: float
+    stands_out: bool
+
+
+class SealedOut(RoundOut):
+    """A sealed round with what was put right since, and taken apart into weather, shared and own."""
+
+    amendments: list[AmendmentOut]
+    split: list[PhraseOut]
+    parts: list[SplitPartOut]
+    next_check_on: dt.date | None
+    next_check_words: str
+
+
+class DecisionStretchOut(Out):
+    from_kpa: float
+    word: Word
+    words: PhraseOut
+    changes: bool
+    notes: list[PhraseOut]
+
+
+class KnotOut(Out):
+    reading_kpa: float
+    cold_kpa: float
+    uncertainty_kpa: float
+
+
+class DecisionOut(Out):
+    """All that a reading of one gauge can mean at some wheels, as data: `rolled` is false once somebody said so."""
+
+    wheels: list[str]
+    gauge: int
+    rolled: bool
+    # The tires are still warm, or the sun is on them.
+    estimate: bool
+    low_kpa: float
+    high_kpa: float
+    here_kpa: float | None
+    stretches: list[DecisionStretchOut]
+    knots: list[KnotOut]
+
+
+class OfflineOut(Out):
+    """What a page needs to go on without a network."""
+
+    round: RoundOut
+    decisions: list[DecisionOut]
+
+
+class RadioOut(Out):
+    kpa: float
+    steady: bool
+    remark: str
+
+
+class SuitedGaugeOut(Out):
+    gauge: int
+    label: str
+    able: bool
+    best: bool
+    uncertainty_kpa: float | None
+    notes: list[PhraseOut]
+
+
+class SuitedAxleOut(Out):
+    """An axle or a spare with every gauge of the drawer: which suit, and why not the others."""
+
+    name: str
+    target_kpa: float
+    dual: bool
+    gauges: list[SuitedGaugeOut]
+
+
+class RigFillOut(Out):
+    name: str
+    able: bool
+    set_point_kpa: float
+    dial_kpa: float
+    minutes: float | None
+    words: PhraseOut
+    working: list[LineOut]
+
+
+class RigJobOut(Out):
+    """An inflator against what this rig needs now."""
+
+    inflator: int
+    label: str
+    words: PhraseOut
+    running_min: float | None
+    whole_min: float | None
+    fills: list[RigFillOut]
+
+
+class LearnedOut(Out):
+    """What a display shows over the truth [kPa], by readings side by side."""
+
+    offset_kpa: float
+    uncertainty_kpa: float
+    count: int
+    words: PhraseOut
+
+
+class GaugeUseOut(Out):
+    """A gauge among the rigs of its workspace: pressures in force in its range [kPa], the first it was not compared near,
+    and of a display what it learned; None: fewer than three readings."""
+
+    in_use_kpa: list[float]
+    uncovered: PhraseOut | None
+    learned: LearnedOut | None
+
+
+class EquipmentOut(Out):
+    axles: list[SuitedAxleOut]
+    # By readings of the open round, or by prediction from the last service.
+    basis: Literal["round", "prediction", "none"]
+    jobs: list[RigJobOut]

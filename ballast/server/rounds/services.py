@@ -1,6 +1,4 @@
 import uuid as uuids
-from collections import Counter
-from dataclasses import dataclass
 from typing import Any
 
 from django.db import IntegrityError, transaction
@@ -8,30 +6,31 @@ from django.db.models import Prefetch, QuerySet
 from django.utils import timezone
 from pydantic import TypeAdapter
 
-from ballast.core import air as core_air
 from ballast.core import gauges as core_gauges
 from ballast.core import rounds as core
-from ballast.core import weighing as core_weighing
-from ballast.core.gas import Air
-from ballast.core.refusal import Refusal
-from ballast.core.tables import STEPS
-from ballast.core.working import Phrase, say
+from ballast.core.refusal import Refusal, Refusals
 from ballast.server.accounts.actors import Actor, May
-from ballast.server.air import services as air
-from ballast.server.air.schemas import AirIn
 from ballast.server.edge.problems import Conflict
 from ballast.server.gauges import services as gauges
 from ballast.server.gauges.models import Gauge
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
-from ballast.server.rounds.models import Reading, Round, RoundPart
-from ballast.server.rounds.schemas import ConditionsIn, ReadingIn, RoundOut
-from ballast.server.tables.models import Table
+from ballast.server.rounds import conditions, ledger, sheet
+from ballast.server.rounds.conditions import Frame, goal_of, here_of
+from ballast.server.rounds.models import Amendment, Reading, Round, RoundPart, Service, Take, WheelNote
+from ballast.server.rounds.schemas import (
+    AmendIn,
+    ConditionsIn,
+    QuickIn,
+    QuickWheelIn,
+    ReadingIn,
+    RoundOut,
+    TakeIn,
+    WheelNoteIn,
+)
+from ballast.server.rounds.views import last_answer, open_at, present, wheel_view
 from ballast.server.targets import policies
 from ballast.server.targets import services as targets
-from ballast.server.targets.models import TargetSet
-from ballast.server.targets.policies import Way
-from ballast.server.weighing import services as weighing
 
 _ROUND = TypeAdapter(RoundOut)
 
@@ -48,11 +47,13 @@ def round_(actor: Actor, round_id: int) -> Round:
     """One round of the workspace. Raises DoesNotExist for any other."""
     return (
         rounds(actor)
-        .select_related("rig", "opened_by", "sealed_by")
+        .select_related("rig", "opened_by", "sealed_by", "gauge")
         .prefetch_related(
             "gauge__calibrations",
-            "readings__gauge",
-            "readings__entered_by",
+            Prefetch("readings", Reading.objects.select_related("gauge", "entered_by")),
+            Prefetch("notes", WheelNote.objects.select_related("by")),
+            Prefetch("takes", Take.objects.select_related("person", "gauge")),
+            "takes__gauge__calibrations",
             "parts__target_set__weighing__axles",
             _PARTS,
         )
@@ -60,93 +61,13 @@ def round_(actor: Actor, round_id: int) -> Round:
     )
 
 
-def _sheet(train: list[Rig], sets: list[TargetSet | None]) -> list[dict[str, Any]]:
-    """Every wheel of a combination in walking order with its band, from the targets in force.
-
-    Down the left side of all vehicles, up the right, then the spares.
-    """
-    lines = [_lines(rig, row) for rig, row in zip(train, sets, strict=True)]
-    left = [line for own in lines for side, line in own if side in ("L", "C")]
-    right = [line for own in reversed(lines) for side, line in own if side == "R"]
-    spares = [line for own in lines for side, line in own if side is None]
-    return left + right + spares
-
-
-def _lines(rig: Rig, row: TargetSet | None) -> list[tuple[str | None, dict[str, Any]]]:
-    """The wheels of a vehicle, each with its side."""
-    typed = rigs.rig_of(rig)
-    bands = {a.number: a for a in row.axles.all()} if row else {}
-    spares = list(rig.spares.all())
-    own_spares = {s["number"]: s for s in row.spares} if row else {}
-    lines: list[tuple[str | None, dict[str, Any]]] = []
-    for wheel, shown in zip(rigs.wheels_of(rig), rigs.wheels_in_train(rig), strict=True):
-        if wheel.axle is None:
-            spare = spares[int(wheel.code[1:]) - 1]
-            aimed = own_spares.get(spare.number)
-            band = {
-                "floor": None,
-                "target": aimed["target_kpa"] if aimed else spare.required_kpa,
-                "ceiling": aimed["ceiling_kpa"] if aimed else spare.sidewall_max_kpa,
-            }
-            dual = False
-        else:
-            axle = bands.get(wheel.axle)
-            band = {
-                "floor": axle.floor_kpa if axle else None,
-                "target": axle.target_kpa if axle else None,
-                "ceiling": axle.ceiling_kpa if axle else None,
-            }
-            dual = typed.axles[wheel.axle - 1].row == "dual"
-        line = {
-            "code": shown.code,
-            "name": shown.name,
-            "own": wheel.code,
-            "rig": rig.pk,
-            "axle": wheel.axle,
-            "spare": wheel.axle is None,
-            "heavy_or_dual": dual or not typed.light,
-            "step": STEPS[row.step].kpa if row else 1.0,
-            **band,
-        }
-        lines.append((wheel.side, line))
-    return lines
-
-
-def _conditions(actor: Actor, data: ConditionsIn, way: Way) -> dict[str, Any]:
-    try:
-        gauge = gauges.gauge(actor, data.gauge)
-    except Gauge.DoesNotExist:
-        raise Refusal("There is no such gauge in this workspace. Choose one of the drawer.", "gauge") from None
-    if gauge.retired:
-        raise Refusal("That gauge is retired. Choose another.", "gauge")
-    read = air.read_air(
-        actor,
-        AirIn(
-            place_key=data.place_key, outside_c=data.outside_c, dawn_c=data.dawn_c, elevation_m=data.elevation_m,
-            station_kpa=data.station_kpa,
-        ),
-    )  # fmt: skip
-    ahead = air.surroundings(read, way.check_days).dawns
-    morning = data.morning_c.value if data.morning_c else read["morning_c"]
-    return {
-        "gauge": gauge,
-        "standing_h": data.standing_h,
-        "driven": data.driven,
-        "place": read["place"],
-        "time_zone": read["time_zone"],
-        "outside_c": read["outside_c"],
-        "morning_c": morning,
-        "dawn_c": read["dawn_c"],
-        "dawns": [[d.air.temperature_c, d.days] for d in ahead],
-        "station_kpa": read["station_kpa"],
-        "elevation_m": read["elevation_m"],
-        "temperature": way.temperature,
-        "cold_after_h": way.cold_after_h,
-    }
+def begin(actor: Actor, rig_id: int, data: ConditionsIn) -> Round:
+    """Opens a round as `opened` does, and gives it with all that belongs to it."""
+    return round_(actor, opened(actor, rig_id, data).pk)
 
 
 @transaction.atomic
-def begin(actor: Actor, rig_id: int, data: ConditionsIn) -> Round:
+def opened(actor: Actor, rig_id: int, data: ConditionsIn) -> Round:
     """Opens a round of a rig and of all that is hitched behind it.
 
     Raises Conflict while one of them has an open one, or for a trailer that is towed: the round is the whole's.
@@ -168,11 +89,11 @@ def begin(actor: Actor, rig_id: int, data: ConditionsIn) -> Round:
     try:
         made = Round.objects.create(
             rig=rig,
-            sheet=_sheet(train, sets),
+            sheet=sheet.of(train, sets, ledger.newest(train)),
             heavy=any(not rigs.rig_of(vehicle).light for vehicle in train),
             opened_by=actor.person,
             opened_at=timezone.now(),
-            **_conditions(actor, data, policies.way_of(actor, rig)),
+            **conditions.read(actor, data, rig, policies.way_of(actor, rig)),
         )
     except IntegrityError:
         raise Conflict("Another round was opened at this moment. Go on with it.", "rig") from None
@@ -180,7 +101,7 @@ def begin(actor: Actor, rig_id: int, data: ConditionsIn) -> Round:
         RoundPart(round=made, rig=vehicle, place=i, target_set=row)
         for i, (vehicle, row) in enumerate(zip(train, sets, strict=True))
     )
-    return round_(actor, made.pk)
+    return made
 
 
 def _still_open(actor: Actor, round_id: int) -> Round:
@@ -199,8 +120,8 @@ def _must_be_open(row: Round) -> None:
 def change_conditions(actor: Actor, round_id: int, data: ConditionsIn) -> Round:
     """Changes gauge, air or standing of an open round; every answer follows, readings keep their own gauge."""
     row = _still_open(actor, round_id)
-    way = policies.way_of(actor, policies.rig_of(actor, row.rig_id))
-    for name, value in _conditions(actor, data, way).items():
+    rig = policies.rig_of(actor, row.rig_id)
+    for name, value in conditions.read(actor, data, rig, policies.way_of(actor, rig)).items():
         setattr(row, name, value)
     row.save()
     return round_(actor, round_id)
@@ -214,16 +135,25 @@ def abandon(actor: Actor, round_id: int) -> None:
     row.save()
 
 
-def _with_gauge(actor: Actor, round_id: int) -> Round:
-    """A round with its gauge alone at hand: all that a reading asks of it. Raises DoesNotExist."""
-    return rounds(actor).select_related("gauge").prefetch_related("gauge__calibrations").get(pk=round_id)
+def _lightly(actor: Actor, round_id: int) -> Round:
+    """A round with its gauge and takes alone at hand: all that a reading asks of it. Raises DoesNotExist."""
+    return (
+        rounds(actor)
+        .select_related("gauge")
+        .prefetch_related("gauge__calibrations", "takes__gauge__calibrations")
+        .get(pk=round_id)
+    )
 
 
-def _corrected(row: Round, data: ReadingIn) -> core_gauges.Corrected:
-    return core_gauges.correct(gauges.gauge_of(row.gauge), data.pressure.value)
+def _in_hand(actor: Actor, row: Round, asked: int | None) -> Gauge:
+    """The gauge of a reading: the one that was named, else the person's own in this round, else the round's."""
+    if asked is not None and asked != row.gauge_id:
+        return gauges.usable(actor, asked)
+    own = next((t.gauge for t in row.takes.all() if t.person_id == actor.person.pk), None)
+    return row.gauge if asked is not None or own is None else own
 
 
-def _wheel(row: Round, code: str) -> dict[str, Any]:
+def line_of(row: Round, code: str) -> dict[str, Any]:
     found = next((w for w in row.sheet if w["code"] == code), None)
     if found is None:
         raise Refusal(f"There is no wheel {code} in this round. Choose one of the plan.", "wheel")
@@ -243,7 +173,7 @@ def store(actor: Actor, round_id: int, uuid: uuids.UUID, data: ReadingIn) -> Non
     Raises Conflict when the UUID was used for another value, the round is sealed, or the tire waits for inspection.
     """
     actor.must(May.ROUNDS)
-    row = _with_gauge(actor, round_id)
+    row = _lightly(actor, round_id)
     if stored := Reading.objects.filter(uuid=uuid).first():
         same = (
             stored.round_id == row.pk
@@ -258,16 +188,18 @@ def store(actor: Actor, round_id: int, uuid: uuids.UUID, data: ReadingIn) -> Non
             )
         return
     _must_be_open(row)
-    wheel = _wheel(row, data.wheel)
-    corrected = _corrected(row, data)
+    line = line_of(row, data.wheel)
+    gauge = _in_hand(actor, row, data.gauge)
+    corrected = core_gauges.correct(gauges.gauge_of(gauge), data.pressure.value)
     if data.after:
-        view = wheel_view(Frame.of(row), wheel, list(row.readings.select_related("gauge", "entered_by")))
+        readings = list(row.readings.select_related("gauge", "entered_by"))
+        view = wheel_view(Frame.of(row), line, readings, list(row.notes.select_related("by")))
         if view["before"] is None:
             raise Conflict("Read it before adding air first.", "after")
         if view["locked"]:
             raise Conflict(
-                "It may have rolled far too low: no air before an inspection. If it has not rolled like this, say so "
-                "with its first reading.",
+                "It may have rolled far too low: no air before an inspection is recorded. If it has not rolled like this, "
+                "say so with its first reading.",
                 "after",
             )
     Reading.objects.create(
@@ -277,222 +209,255 @@ def store(actor: Actor, round_id: int, uuid: uuids.UUID, data: ReadingIn) -> Non
         after=data.after,
         typed=data.pressure.typed,
         raw_kpa=data.pressure.value,
-        gauge=row.gauge,
+        gauge=gauge,
         corrected_kpa=corrected.kpa,
         uncertainty_kpa=corrected.uncertainty_kpa,
         outside_calibration=corrected.outside,
         not_rolled=data.not_rolled,
+        saw=data.saw,
+        read_at=min(data.read_at, timezone.now()) if data.read_at else None,
         entered_by=actor.person,
         received_at=timezone.now(),
     )
 
 
-@dataclass(frozen=True)
-class Frame:
-    """What all wheels of a round share: the air, how the rig stands, the gauge in hand."""
-
-    here: Air
-    morning: Air | None
-    dawns: tuple[core_air.Ahead, ...]
-    temperature: core_air.TemperaturePolicy
-    standing: core_air.Standing
-    gauge: core_gauges.Gauge
-
-    @classmethod
-    def of(cls, row: Round) -> "Frame":
-        def air_at(temperature: float | None) -> Air | None:
-            return None if temperature is None else Air(temperature, row.elevation_m)
-
-        # A round of before dawns were kept knows the coming one alone.
-        dawns = row.dawns or ([[row.dawn_c, 1.0]] if row.dawn_c is not None else [])
-        return cls(
-            Air(row.outside_c, row.elevation_m, row.station_kpa),
-            air_at(row.morning_c),
-            tuple(core_air.Ahead(Air(c, row.elevation_m), days) for c, days in dawns),
-            row.temperature,  # type: ignore[arg-type]
-            core_air.standing(row.standing_h, row.heavy, row.driven, row.outside_c, row.cold_after_h),  # type: ignore[arg-type]
-            gauges.gauge_of(row.gauge),
-        )
-
-
-def here_of(frame: Frame, wheel: dict[str, Any]) -> dict[str, Any]:
-    """A wheel's target in the air of the round, and what the gauge in hand shows there."""
-    if wheel["target"] is None:
-        return {"here_kpa": None, "shows_kpa": None, "hold_from_kpa": None, "target_working": (), "target_notes": ()}
-    found = core_air.target_here(
-        wheel["target"], wheel["floor"], wheel["ceiling"], frame.here, frame.morning, frame.dawns, wheel["step"],
-        frame.temperature,
-    )  # fmt: skip
-    return {
-        "here_kpa": found.kpa,
-        "shows_kpa": core_gauges.shows(frame.gauge, found.kpa),
-        "hold_from_kpa": found.hold_from_kpa,
-        "target_working": found.working,
-        # What speaks against this gauge at this pressure belongs beside it.
-        "target_notes": (*found.notes, *core_gauges.suits(frame.gauge, found.kpa)[1]),
+def _says(actor: Actor, row: Round, data: WheelNoteIn) -> dict[str, Any]:
+    """What a note adds, in canonical units; a display that is in the drawer is corrected as every gauge is."""
+    says: dict[str, Any] = {
+        k: v
+        for k in ("leak", "cap", "valve", "damage", "note", "skipped", "inspected")
+        if (v := getattr(data, k)) is not None
     }
-
-
-def answer_for(
-    frame: Frame, wheel: dict[str, Any], held: dict[str, Any], found: core_gauges.Corrected | None, not_rolled: bool
-) -> core.Answer:
-    """What a corrected reading means at a wheel of a round. A spare has not rolled, so it is cold."""
-    goal = core.WheelGoal(
-        target_kpa=held["here_kpa"],
-        hold_from_kpa=held["hold_from_kpa"],
-        floor_kpa=wheel["floor"],
-        ceiling_kpa=wheel["ceiling"],
-        may_have_rolled=not wheel["spare"] and not not_rolled,
-        heavy_or_dual=wheel["heavy_or_dual"],
-    )
-    standing = core_air.Standing(True, frame.here.temperature_c, 0.0) if wheel["spare"] else frame.standing
-    return core.answer(goal, found, standing, frame.here)
-
-
-def _reading_out(reading: Reading) -> dict[str, Any]:
-    return {
-        "uuid": str(reading.uuid),
-        "typed": reading.typed,
-        "raw_kpa": reading.raw_kpa,
-        "corrected_kpa": reading.corrected_kpa,
-        "uncertainty_kpa": reading.uncertainty_kpa,
-        "gauge": reading.gauge.label,
-        "not_rolled": reading.not_rolled,
-        "by": reading.entered_by.shown_name,
-        "at": reading.received_at,
-    }
-
-
-def _as_corrected(reading: Reading | None) -> core_gauges.Corrected | None:
-    if reading is None:
-        return None
-    return core_gauges.Corrected(reading.corrected_kpa, reading.uncertainty_kpa, reading.outside_calibration)
-
-
-def wheel_view(frame: Frame, wheel: dict[str, Any], readings: list[Reading]) -> dict[str, Any]:
-    """A wheel with its newest readings and what they mean."""
-    own = [r for r in readings if r.wheel == wheel["code"]]
-    before = next((r for r in reversed(own) if not r.after), None)
-    # A new first reading starts the wheel again: an earlier second one no longer belongs to it.
-    after = next((r for r in reversed(own) if r.after and before is not None and r.pk > before.pk), None)
-    not_rolled = bool(before and before.not_rolled)
-    held = here_of(frame, wheel)
-    answer = answer_for(frame, wheel, held, _as_corrected(before), not_rolled)
-    after_answer = answer_for(frame, wheel, held, _as_corrected(after), True) if after else None
-    firsts = sum(1 for r in own if not r.after)
-    return {
-        "code": wheel["code"],
-        "name": wheel["name"],
-        "own": wheel["own"],
-        "rig": wheel["rig"],
-        "axle": wheel["axle"],
-        "spare": wheel["spare"],
-        "floor_kpa": wheel["floor"],
-        "target_kpa": wheel["target"],
-        "ceiling_kpa": wheel["ceiling"],
-        **held,
-        "before": _reading_out(before) if before else None,
-        "after": _reading_out(after) if after else None,
-        "answer": answer,
-        "after_answer": after_answer,
-        "locked": answer.word == "stop" and wheel["heavy_or_dual"],
-        "retakes": max(0, firsts - 1),
-    }
-
-
-_WORDS = {
-    "stop": "stop and inspect", "add": "add air", "let_out": "let out", "hold": "hold", "cannot_tell": "cannot tell",
-    "not_checked": "not checked",
-}  # fmt: skip
-
-
-def last_answer(wheel: dict[str, Any]) -> core.Answer:
-    """The answer that stands: after air was added the second, else the first."""
-    return wheel["after_answer"] or wheel["answer"]  # type: ignore[no-any-return]
-
-
-def summarise(wheels: list[dict[str, Any]]) -> str:
-    """A round in a few words, by the answers that stand at its end."""
-    count = Counter(last_answer(w).word for w in wheels)
-    served = sum(1 for w in wheels if w["after"])
-    parts = [f"{_WORDS[w]}: {count[w]}" for w in ("stop", "add", "let_out", "cannot_tell", "not_checked") if count[w]]
-    text = ", ".join(parts) if parts else "all hold"
-    return f"{text}; air set in {served}" if served else text
-
-
-def findings(wheels: list[dict[str, Any]]) -> list[str]:
-    """What is a finding of its own: mates that disagree."""
-    cold = {w["code"]: a.cold_kpa for w in wheels if (a := last_answer(w)).cold_kpa is not None}
-    names = {w["code"]: w["name"] for w in wheels}
-    return [f"{names[a]} and {names[b].lower()} differ by 5 psi or 7 %: mates must agree." for a, b in core.mates(cold)]
-
-
-def present(row: Round) -> dict[str, Any]:
-    """A round as it stands; a sealed one as it stood when it was sealed."""
-    if row.result is not None:
-        return row.result  # type: ignore[no-any-return]
-    readings = list(row.readings.all())
-    frame = Frame.of(row)
-    wheels = [wheel_view(frame, wheel, readings) for wheel in row.sheet]
-    compared = gauges.latest(row.gauge)
-    days = (timezone.now().date() - compared.compared_on).days if compared else None
-    condition = core_gauges.condition(frame.gauge, days)
-    fields = (
-        "id", "place", "time_zone", "outside_c", "morning_c", "dawn_c", "elevation_m", "standing_h", "driven",
-        "opened_at", "sealed_at", "unread_reason",
-    )  # fmt: skip
-    parts = list(row.parts.all())
-    over: list[Phrase] = []
-    for part in parts:
-        if part.target_set is not None and part.target_set.weighing is not None:
-            loads = weighing.loads_of(part.target_set.weighing, rigs.rig_of(part.rig))
-            said = [core_weighing.overload_words(c) for c in loads.over]
-            over += [say(f"{part.rig.name}: {p.text}", *p.values) for p in said] if len(parts) > 1 else said
-    sets = [p.target_set_id for p in parts if p.target_set_id]
-    kinds = set(Table.objects.filter(target_sets__in=sets).values_list("sample", "checked_by")) if sets else set()
-    return {f: getattr(row, f) for f in fields} | {
-        "rig": row.rig_id,
-        "rig_name": " ".join(filter(None, (row.rig.fleet_number, row.rig.name))),
-        "gauge": row.gauge_id,
-        "gauge_label": row.gauge.label,
-        "gauge_condition": core_gauges.DROPPED if row.gauge.dropped else condition,
-        "cold": frame.standing.cold,
-        "wait_h": frame.standing.wait_h,
-        "opened_by": row.opened_by.shown_name,
-        "sealed_by": row.sealed_by.shown_name if row.sealed_by else None,
-        "wheels": wheels,
-        "findings": findings(wheels),
-        "over": over,
-        "samples": any(sample for sample, _ in kinds),
-        "unchecked": any(not sample and checked is None for sample, checked in kinds),
-        "summary": summarise(wheels),
-    }
+    for k in ("sensor", "display"):
+        if (entry := getattr(data, k)) is not None:
+            says[f"{k}_kpa"] = entry.value
+    if data.display_gauge is not None:
+        display = gauges.ours(actor, data.display_gauge, "display_gauge")
+        says["display_gauge"] = display.pk
+        if data.display is not None:
+            outside = Frame.of(row).here.absolute_kpa
+            true = core_gauges.correct(gauges.gauge_of(display), data.display.value, outside)
+            says |= {"display_label": display.label, "display_true_kpa": true.kpa}
+    if data.tread is not None:
+        grooves = {f"{k}_mm": getattr(data.tread, k) for k in ("inner", "centre", "outer")}
+        says["tread"] = {k: round(e.value * 1000, 1) if e else None for k, e in grooves.items()}
+    return says
 
 
 @transaction.atomic
-def seal(actor: Actor, round_id: int, unread_reason: str) -> Round:
-    """Seals a round; sealing twice is as once. Raises Conflict for wheels not read without a reason."""
+def note(actor: Actor, round_id: int, uuid: uuids.UUID, data: WheelNoteIn) -> Round:
+    """Keeps what was seen at a wheel, once, however often it is sent. Raises Conflict as `store` does."""
+    actor.must(May.ROUNDS)
+    row = _lightly(actor, round_id)
+    says = _says(actor, row, data)
+    if stored := WheelNote.objects.filter(uuid=uuid).first():
+        if (stored.round_id, stored.wheel, stored.says) != (row.pk, data.wheel, says):
+            raise Conflict("This note is stored already with other words. Send the new one under its own UUID.", "uuid")
+        return round_(actor, round_id)
+    _must_be_open(row)
+    line_of(row, data.wheel)
+    if not says:
+        raise Refusal("Nothing is noted. Say what was seen.", "note")
+    WheelNote.objects.create(
+        uuid=uuid, round=row, wheel=data.wheel, says=says, by=actor.person, received_at=timezone.now()
+    )
+    return round_(actor, round_id)
+
+
+@transaction.atomic
+def take(actor: Actor, round_id: int, data: TakeIn) -> Round:
+    """The person takes wheels with a gauge of their own. What another holds is a conflict until they give it back."""
+    row = _still_open(actor, round_id)
+    gauge = gauges.usable(actor, data.gauge)
+    for code in data.wheels:
+        line_of(row, code)
+    others = {c: t.person.shown_name for t in row.takes.all() if t.person_id != actor.person.pk for c in t.wheels}
+    if held := next((c for c in data.wheels if c in others), None):
+        raise Conflict(f"{others[held]} has {held}. Take others, or ask for it.", "wheels")
+    row.takes.filter(person=actor.person).delete()
+    if data.wheels:
+        Take.objects.create(round=row, person=actor.person, gauge=gauge, wheels=data.wheels)
+    return round_(actor, round_id)
+
+
+@transaction.atomic
+def seal(actor: Actor, round_id: int, unread_reason: str, signed: str = "") -> Round:
+    """Seals a round; sealing twice is as once.
+
+    Raises Conflict for wheels not read without a reason, of their own or for all, and where two readings did not know of
+    each other.
+    """
     actor.must(May.ROUNDS)
     row = round_(actor, round_id)
     if row.sealed_at is not None:
         return row
     view = present(row)
-    unread = [w["name"] for w in view["wheels"] if w["before"] is None]
+    unread = [w for w in view["wheels"] if w["before"] is None]
     if len(unread) == len(view["wheels"]):
         raise Conflict("Nothing is read yet. Read the wheels, or abandon the round.", "unread_reason")
-    if unread and not unread_reason:
-        raise Conflict(f"Not read: {', '.join(unread)}. Read them, or give the reason.", "unread_reason")
-    row.sealed_at, row.sealed_by, row.unread_reason = timezone.now(), actor.person, unread_reason
-    final = present(row)
+    silent = [w["name"] for w in unread if not w["seen"]["skipped"]]
+    if silent and not unread_reason:
+        raise Conflict(f"Not read: {', '.join(silent)}. Read them, or give the reason.", "unread_reason")
+    if split := next((w["name"] for w in view["wheels"] if w["others"]), None):
+        raise Conflict(f"{split} has two readings that did not know of each other. Read it once more.", "wheel")
+    row.sealed_at, row.sealed_by, row.unread_reason, row.signed = timezone.now(), actor.person, unread_reason, signed
+    final = view | {
+        "sealed_at": row.sealed_at, "sealed_by": actor.person.shown_name, "unread_reason": unread_reason, "signed": signed,
+    }  # fmt: skip
     row.result = _ROUND.validate_python(final, from_attributes=True).model_dump(mode="json")
+    row.summary = final["summary"]
     whose = {w["code"]: w["rig"] for w in row.sheet}
-    row.words = [[w["code"], last_answer(w).word, whose[w["code"]]] for w in final["wheels"]]
+    row.words = [[w["code"], last_answer(w).word, whose[w["code"]], open_at(w)] for w in final["wheels"]]
     row.save()
+    if row.odometer_km is not None:
+        rigs.seen_at(row.rig, row.odometer_km)
+    ledger.write(row, final["wheels"])
+    return row
+
+
+@transaction.atomic
+def quick(actor: Actor, rig_id: int, data: QuickIn) -> Round:
+    """A whole round written on paper first, entered at once: opened, read line by line, sealed. All of it or nothing.
+
+    Raises Refusals naming every line that cannot be used.
+    """
+    row = opened(actor, rig_id, data.conditions)
+    fill(actor, row, data.wheels)
+    row = round_(actor, row.pk)
+    locked = {w["code"] for w in present(row)["wheels"] if w["locked"]}
+    for i, given in enumerate(data.wheels):
+        if given.after is not None and given.wheel in locked:
+            raise Refusal(
+                "It may have rolled far too low: air is not recorded before an inspection. Enter this wheel in the round.",
+                f"wheels.{i}.after",
+            )
+    return seal(actor, row.pk, "", data.signed) if data.seal else row
+
+
+@transaction.atomic
+def fill(actor: Actor, row: Round, lines: list[QuickWheelIn]) -> None:
+    """Keeps the lines of a sheet in an open round. Raises Refusals naming every line that cannot be used."""
+    actor.must(May.ROUNDS)
+    gauge, now = gauges.gauge_of(row.gauge), timezone.now()
+    wrong: list[Refusal] = []
+    readings, notes = [], []
+    for i, given in enumerate(lines):
+        field = "wheel"
+        try:
+            line_of(row, given.wheel)
+            if given.skipped and given.before is None:
+                says = {"skipped": given.skipped}
+                notes.append(
+                    WheelNote(
+                        uuid=uuids.uuid4(), round=row, wheel=given.wheel, says=says, by=actor.person, received_at=now
+                    )
+                )  # fmt: skip
+            for field, entry in (("before", given.before), ("after", given.after)):
+                if entry is None:
+                    continue
+                if field == "after" and given.before is None:
+                    raise Refusal("What was left needs what was found first.")
+                true = core_gauges.correct(gauge, entry.value)
+                readings.append(
+                    Reading(
+                        uuid=uuids.uuid4(), round=row, wheel=given.wheel, after=field == "after", typed=entry.typed,
+                        raw_kpa=entry.value, gauge=row.gauge, corrected_kpa=true.kpa, uncertainty_kpa=true.uncertainty_kpa,
+                        outside_calibration=true.outside, entered_by=actor.person, received_at=now,
+                    )
+                )  # fmt: skip
+        except Refusal as no:
+            wrong.append(Refusal(no.message, f"wheels.{i}.{field}"))
+    if wrong:
+        raise Refusals(wrong)
+    Reading.objects.bulk_create(readings)
+    WheelNote.objects.bulk_create(notes)
+
+
+@transaction.atomic
+def amend(actor: Actor, round_id: int, data: AmendIn) -> Round:
+    """Puts a reading of a sealed round right by a new entry; the ledger and what follows from it are worked out again.
+
+    Raises Conflict for an open round (read it again there) and for a wheel that was not read.
+    """
+    actor.must(May.ROUNDS)
+    row = round_(actor, round_id)
+    if row.sealed_at is None:
+        raise Conflict("This round is open: read the wheel again.", "wheel")
+    if row.amendments.filter(uuid=data.uuid).exists():
+        return row
+    line = line_of(row, data.wheel)
+    stored = next(w for w in row.result["wheels"] if w["code"] == data.wheel)  # type: ignore[index]
+    if stored["before"] is None or (data.after and stored["after"] is None):
+        raise Conflict("It was not read in this round. Open a new one for it.", "wheel")
+    # Another gauge than the entry's own only where it is named.
+    entries = row.amendments.filter(wheel=data.wheel, after=data.after).select_related("gauge")
+    entry = entries.last() or Reading.objects.select_related("gauge").get(
+        uuid=stored["after" if data.after else "before"]["uuid"]
+    )
+    gauge = gauges.usable(actor, data.gauge) if data.gauge is not None else entry.gauge
+    true = core_gauges.correct(gauges.gauge_of(gauge), data.pressure.value)
+    frame = Frame.of(row)
+    held = here_of(frame, line)
+    found = core.answer(goal_of(frame, line, held, not data.after), true, frame.stands(line), frame.here)
+    assert found.cold_kpa is not None
+    assert found.uncertainty_kpa is not None
+    Amendment.objects.create(
+        uuid=data.uuid,
+        round=row,
+        wheel=data.wheel,
+        after=data.after,
+        typed=data.pressure.typed,
+        raw_kpa=data.pressure.value,
+        gauge=gauge,
+        corrected_kpa=true.kpa,
+        uncertainty_kpa=found.uncertainty_kpa,
+        cold_kpa=found.cold_kpa,
+        reason=data.reason,
+        by=actor.person,
+        at=timezone.now(),
+    )
+    service = Service.objects.get(round=row, rig=line["rig"], wheel=line["own"])
+    if data.after:
+        service.left_kpa = found.cold_kpa
+    else:
+        service.found_kpa, service.raw_kpa, service.gauge = found.cold_kpa, data.pressure.value, gauge
+    if data.after or service.left_kpa is None:
+        service.word, service.uncertainty_kpa = found.word, found.uncertainty_kpa
+        row.words = [[c, found.word if c == data.wheel else w, *more] for c, w, *more in row.words or []]
+        row.save(update_fields=["words"])
+    service.save()
+    ledger.rederive(row)
     return round_(actor, round_id)
+
+
+def sealed(row: Round) -> dict[str, Any]:
+    """A sealed round with what was put right since. Raises Conflict for an open one."""
+    if row.result is None:
+        raise Conflict("This round is open. Seal it first.")
+    # Rounds of before something was asked for get what stands for nothing there.
+    result: dict[str, Any] = _ROUND.validate_python(row.result).model_dump(mode="json")
+    names = {line["code"]: line["name"] for line in row.sheet}
+    was = {(w["code"], after): w["after" if after else "before"] for w in result["wheels"] for after in (False, True)}
+    return result | {
+        "amendments": [
+            {
+                "wheel": a.wheel, "name": names[a.wheel], "after": a.after, "typed": a.typed,
+                "gauge": a.gauge.label, "was": (was[a.wheel, a.after] or {}).get("typed", ""), "raw_kpa": a.raw_kpa,
+                "corrected_kpa": a.corrected_kpa, "reason": a.reason, "by": a.by.shown_name, "at": a.at,
+            }
+            for a in row.amendments.select_related("by", "gauge")
+        ],
+        "split": (row.split or {}).get("words", []),
+        "parts": (row.split or {}).get("parts", []),
+        "next_check_on": row.next_on,
+        "next_check_words": row.next_why,
+    }  # fmt: skip
 
 
 def work_answer(actor: Actor, round_id: int, data: ReadingIn) -> core.Answer:
     """What a reading as typed would mean. Nothing is saved."""
-    row = _with_gauge(actor, round_id)
-    frame, wheel = Frame.of(row), _wheel(row, data.wheel)
-    return answer_for(frame, wheel, here_of(frame, wheel), _corrected(row, data), data.not_rolled or data.after)
+    row = _lightly(actor, round_id)
+    frame, line = Frame.of(row), line_of(row, data.wheel)
+    true = core_gauges.correct(gauges.gauge_of(_in_hand(actor, row, data.gauge)), data.pressure.value)
+    rolled = not (data.not_rolled or data.after)
+    return core.answer(goal_of(frame, line, here_of(frame, line), rolled), true, frame.stands(line), frame.here)

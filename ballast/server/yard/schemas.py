@@ -28,6 +28,7 @@ class YardRigOut(Out):
     weighed_on: dt.date | None
     last_round: dt.datetime | None
     round_open: bool
+    next_check_on: dt.date | None
     head: int | None
     behind: str
     trailer: bool

@@ -10,7 +10,7 @@ from ballast.core import rigs as core_rigs
 from ballast.core import schedule
 from ballast.core import targets as core_targets
 from ballast.core import weighing as core_weighing
-from ballast.core.working import Phrase, kpa, number, say
+from ballast.core.working import Phrase, kpa, number, plain, say
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.air import services as air
 from ballast.server.rigs import fittings
@@ -28,10 +28,16 @@ _RANK = {"attention": 0, "todo": 1, "quiet": 2, "fine": 3}
 
 @dataclass(frozen=True)
 class LastRound:
-    """The newest sealed round of a rig: when, and the last word of every wheel."""
+    """The newest sealed round of a rig: when, the last word of every wheel and what is open there, the next check."""
 
     sealed_at: dt.datetime
-    words: list[tuple[str, str, int]]
+    words: list[list[Any]]
+    next_on: dt.date | None
+    next_why: str
+
+    def of(self, rig: Rig) -> list[tuple[str, str, str]]:
+        """(wheel, word, what is open) of one vehicle; rounds of before told nothing open."""
+        return [(w[0], w[1], w[3] if len(w) > 3 else "") for w in self.words if w[2] == rig.pk]
 
 
 def _matters(
@@ -52,7 +58,8 @@ def _matters(
         beyond = [typed.axle_name(a.number).lower() for a in row.axles.all() if a.state in core_targets.NO_PRESSURE]
         if beyond:
             found.append(("attention", say(f"No pressure carries the load: {', '.join(beyond)}")))
-    words = Counter(word for _, word, whose in last.words if whose == rig.pk) if last else Counter()
+    wheels = last.of(rig) if last else []
+    words = Counter(word for _, word, _ in wheels)
     for word, state, text in (
         ("stop", "attention", "Stop: inspect {0} {tires}"),
         ("add", "attention", "Add air to {0} {tires}"),
@@ -63,6 +70,9 @@ def _matters(
         if words[word]:
             noun = "tire" if words[word] == 1 else "tires"
             found.append((state, say(text.replace("{tires}", noun), number(words[word]))))
+    for code, _, matter in wheels:
+        if matter and matter != "not read":
+            found.append(("todo", say(plain(f"{code} {matter}"))))
     if ticket is None:
         provisional = ", its target is provisional" if row else ""
         found.append(("todo", say(f"Not weighed{provisional}: weigh it as it travels")))
@@ -79,10 +89,14 @@ def _matters(
     sealed = last.sealed_at.date() if last else None
     if open_:
         found.append(("todo", say("A round is open")))
-    elif row and schedule.due(sealed, schedule.ROUND_EVERY_DAYS, today).now:
-        found.append(
-            ("todo", say("Round due" + (f", last {schedule.ago(sealed, today)}" if sealed else ", never done")))
+    elif row and schedule.round_due(sealed, last.next_on if last else None, today).now:
+        why = (
+            f": {plain(last.next_why)}"
+            if last and last.next_on and schedule.sooner(last.sealed_at.date(), last.next_on)
+            else ""
         )
+        ago = f", last {schedule.ago(sealed, today)}" if sealed else ", never done"
+        found.append(("todo", say(f"Round due{ago}{why}")))
     if ticket and ticket.way == weighing.WORKED_OUT:
         found.append(("todo", say(f"{ticket.load_state.name}: worked out, not weighed")))
     found += [("attention" if f.urgent else "quiet", say(f.words)) for f in fittings.findings(rig, today)]
@@ -126,7 +140,9 @@ def yard(actor: Actor) -> dict[str, Any]:
     )
     done_last = Round.objects.filter(pk__in=[r.round_id for r in mine if r.round_id])
     last_rounds = {
-        pk: LastRound(at, words) for pk, at, words in done_last.values_list("pk", "sealed_at", "words") if at and words
+        pk: LastRound(at, words, on, why)
+        for pk, at, words, on, why in done_last.values_list("pk", "sealed_at", "words", "next_on", "next_why")
+        if at and words
     }
     today = timezone.now().date()
     heads = {r.pk: r.name for r in mine}
@@ -151,9 +167,8 @@ def yard(actor: Actor) -> dict[str, Any]:
                 "head": rig.head_id,
                 "behind": heads.get(rig.head_id or 0, ""),
                 "trailer": rig.kind in core_rigs.TRAILERS,
-                "tires": [{"code": code, "word": word} for code, word, whose in last.words if whose == rig.pk]
-                if last
-                else [],
+                "tires": [{"code": code, "word": word} for code, word, _ in last.of(rig)] if last else [],
+                "next_check_on": last.next_on if last else None,
             }
         )
     lines.sort(key=lambda line: (_RANK[line["state"]], line["fleet_number"], line["name"]))
@@ -173,14 +188,16 @@ def sheet(actor: Actor, rig_id: int) -> dict[str, Any]:
     surroundings = air.answer(air.air_of(actor, rig), [vehicle])
     done = Round.objects.filter(parts__rig=rig, abandoned_at=None)
     # Open ones first, then the newest sealed: both in one question.
-    newest = done.order_by(F("sealed_at").desc(nulls_first=True), "-id").values_list("pk", "sealed_at", "result")[:2]
-    open_round = next((pk for pk, sealed, _ in newest if sealed is None), None)
-    last = next((result for _, sealed, result in newest if sealed is not None), None)
+    newest = done.order_by(F("sealed_at").desc(nulls_first=True), "-id").values_list(
+        "pk", "sealed_at", "result", "next_on"
+    )[:2]
+    open_round = next((pk for pk, sealed, _, _ in newest if sealed is None), None)
+    last, next_on = next(((result, on) for _, sealed, result, on in newest if sealed is not None), (None, None))
     today = timezone.now().date()
     return {
         "rig": rigs.present(rig),
         "train": [rigs.vehicle_out(r) for r in train],
-        "stages": _stages(rig, ticket, row, surroundings, open_round, last, today),
+        "stages": _stages(rig, ticket, row, surroundings, open_round, last, next_on, today),
         "weighing": weighing.present(ticket, rig) if ticket else None,
         "targets": targets.present(row, rig, ticket, actor) if row else None,
         "way": policies.way_of(actor, rig),
@@ -218,6 +235,7 @@ def _stages(
     surroundings: dict[str, Any],
     open_round: int | None,
     last: dict[str, Any] | None,
+    next_on: dt.date | None,
     today: dt.date,
 ) -> list[dict[str, Any]]:
     """The work line: each stage in a few words."""
@@ -264,7 +282,7 @@ def _stages(
         stage("rounds", "Round", "todo" if row else "quiet", say("never done"))
     else:
         sealed = dt.datetime.fromisoformat(last["sealed_at"]).date()
-        due = schedule.due(sealed, schedule.ROUND_EVERY_DAYS, today)
+        due = schedule.round_due(sealed, next_on, today)
         words = (
             say(f"due, last {schedule.ago(sealed, today)}") if due.now else say(f"done {schedule.ago(sealed, today)}")
         )

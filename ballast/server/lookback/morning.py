@@ -1,0 +1,126 @@
+"""This morning: what every tire reads before anyone kneels, and how good such predictions have been."""
+
+import datetime as dt
+from typing import Any
+
+from django.utils import timezone
+
+from ballast.core import air as core_air
+from ballast.core import lookback as core
+from ballast.core import rounds as core_rounds
+from ballast.core.gas import Air
+from ballast.core.working import number, say
+from ballast.server.accounts.actors import Actor, May
+from ballast.server.air import services as air
+from ballast.server.lookback.columns import NO_RECORD, by_tire, read, record
+from ballast.server.rigs import services as rigs
+from ballast.server.rigs.models import Rig
+from ballast.server.rounds import ledger, sheet
+from ballast.server.rounds.models import Service
+from ballast.server.targets import policies
+from ballast.server.targets import services as targets
+from ballast.server.targets.policies import Way
+
+
+def _known(actor: Actor, mine: list[Rig]) -> dict[int, dict[str, Any]]:
+    """The air at each rig, and by wheel what its tires are held against there."""
+    in_force = targets.bands_in_force(actor, mine)
+    asked: dict[str, dict[str, Any]] = {}
+    found = {}
+    for rig in mine:
+        stored = getattr(rig, "air", None)
+        key = actor.workspace.place_key if stored is None else stored.place_key
+        if key and key in asked:
+            around = asked[key]
+        else:
+            around = air.air_of(actor, rig)
+            if key:
+                asked[key] = around
+        here = air.surroundings(around, 7).here
+        way = policies.way_of(actor, rig)
+        bands = {}
+        if here is not None:
+            for _, line in sheet.lines_of(rig, in_force.get(rig.pk), {}):
+                bands[line["own"]] = line | {"here": _here(line, here, way)}
+        found[rig.pk] = {"here": here, "place": around["place"], "bands": bands}
+    return found
+
+
+def _here(line: dict[str, Any], here: Air, way: Way) -> float | None:
+    """A wheel's target in the air here, no dawn asked; a spare's is its own number."""
+    if line["target"] is None or line["spare"]:
+        return line["target"]  # type: ignore[no-any-return]
+    held = core_air.target_here(
+        line["target"], line["floor"], line["ceiling"], here, None, (), line["step"], way.temperature
+    )  # fmt: skip
+    return held.kpa
+
+
+def morning(actor: Actor, only: int | None = None) -> dict[str, Any]:
+    """What every tire reads now, before anyone kneels, and which want air; of one rig with what it tows, or of all."""
+    actor.must(May.READ)
+    also = ("air", "policy")
+    if only is not None:
+        mine = rigs.train(actor, only, also=also)
+    else:
+        mine = list(rigs.rigs(actor).filter(archived=False).select_related(*also))
+    known = _known(actor, mine)
+    services: dict[int, list[Service]] = {}
+    for s in Service.objects.filter(rig__in=mine, newest=True).select_related("round").order_by("id"):
+        services.setdefault(s.rig_id, []).append(s)
+    now = timezone.now()
+    here = {pk: found["here"] for pk, found in known.items() if found["here"] is not None}
+    told: dict[int, dict[str, ledger.Forecast]] = {}
+    for f in ledger.forecast([s for own in services.values() for s in own], here, now):
+        told.setdefault(f.service.rig_id, {})[f.service.wheel] = f
+    lines = [_morning_rig(rig, known[rig.pk], told.get(rig.pk, {}), services.get(rig.pk, [])) for rig in mine]
+    lines.sort(key=lambda line: (-line["wanting"], line["fleet_number"], line["name"]))
+    return {"at": now, "rigs": lines, "record": _recent_record([r.pk for r in mine])}
+
+
+def _morning_rig(
+    rig: Rig, known: dict[str, Any], told: dict[str, ledger.Forecast], services: list[Service]
+) -> dict[str, Any]:  # fmt: skip
+    tires = [_expected(line, told[code]) for code, line in known["bands"].items() if code in told]
+    wanting = sum(1 for t in tires if t["word"] == "add")
+    if known["here"] is None:
+        words = say("The air is not known: set its place on the Air stage.")
+    elif not tires:
+        words = say("No sealed round yet: nothing to go by.")
+    elif wanting:
+        words = say("{0} " + ("tire wants" if wanting == 1 else "tires want") + " air", number(wanting))
+    else:
+        words = say("No tire wants air, by prediction")
+    newest = max(services, key=lambda s: s.at).round if services else None
+    return {
+        "id": rig.pk,
+        "name": rig.name,
+        "fleet_number": rig.fleet_number,
+        "place": known["place"],
+        "outside_c": known["here"].temperature_c if known["here"] else None,
+        "words": words,
+        "wanting": wanting,
+        "tires": tires,
+        "next_check_on": newest.next_on if newest else None,
+        "next_check_words": newest.next_why if newest else "",
+    }
+
+
+def _expected(line: dict[str, Any], f: ledger.Forecast) -> dict[str, Any]:
+    """A tire's prediction against its band."""
+    found = core_rounds.foretell(f.kpa, f.within_kpa, line["here"], line["floor"])
+    return vars(found) | {
+        "code": line["own"], "name": line["name"], "spare": line["spare"], "kpa": f.kpa, "within_kpa": f.within_kpa,
+        "floor_kpa": line["floor"], "target_kpa": line["here"], "ceiling_kpa": line["ceiling"], "last_at": f.service.at,
+        "named": f.service.named,
+    }  # fmt: skip
+
+
+def _recent_record(mine: list[int]) -> core.Record:
+    """How good predictions of the last weeks were, over some rigs."""
+    since = timezone.now() - dt.timedelta(days=90)
+    newest = Service.objects.filter(rig__in=mine, at__gte=since).order_by("-at", "-id").values("pk")[:20_000]
+    history = read(Service.objects.filter(pk__in=newest).order_by("at", "id"))
+    if history is None:
+        return NO_RECORD
+    return record(by_tire(history.services).values())

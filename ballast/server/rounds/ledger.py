@@ -1,0 +1,267 @@
+"""The ledger of sealed rounds: one row a tire, and what follows from them: the split, the evidence, the next check."""
+
+import datetime as dt
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from django.db.models import Q, QuerySet
+from django.utils import timezone
+
+from ballast.core import lookback as core
+from ballast.core import rounds as core_rounds
+from ballast.core import schedule
+from ballast.core.gas import Air
+from ballast.core.working import Phrase
+from ballast.server.rigs.models import Rig
+from ballast.server.rounds.models import Round, Service
+from ballast.server.rounds.sheet import Newest
+from ballast.server.rounds.views import last_answer
+
+# Half a season of weekly rounds is what a rig's evidence is drawn from.
+WINDOW = 16
+_DAY = dt.timedelta(days=1)
+
+
+def newest(train: list[Rig]) -> Newest:
+    """The newest service of every wheel of some rigs."""
+    found = Service.objects.filter(rig__in=train, newest=True)
+    return {(s.rig_id, s.wheel): s for s in found}
+
+
+def write(row: Round, wheels: list[dict[str, Any]]) -> None:
+    """Takes a sealed round down, a row a tire that was read, and works out what follows."""
+    lines = {line["code"]: line for line in row.sheet}
+    gauge_of = {str(r.uuid): r.gauge_id for r in row.readings.all()}
+    made = []
+    for wheel in wheels:
+        before, after, line = wheel["before"], wheel["after"], lines[wheel["code"]]
+        if before is None:
+            continue
+        answer, second = wheel["answer"], wheel["after_answer"]
+        made.append(
+            Service(
+                round=row,
+                rig_id=line["rig"],
+                tire_id=line.get("tire"),
+                wheel=line["own"],
+                side=line.get("side", 0),
+                spare=line["spare"],
+                at=row.opened_at,
+                found_kpa=answer.cold_kpa,
+                left_kpa=second.cold_kpa if after else None,
+                uncertainty_kpa=(second or answer).uncertainty_kpa,
+                raw_kpa=before["raw_kpa"],
+                air_c=row.outside_c,
+                elevation_m=row.elevation_m,
+                absolute_kpa=Air(row.outside_c, row.elevation_m, row.station_kpa).absolute_kpa,
+                gauge_id=gauge_of[before["uuid"]],
+                here_kpa=wheel["here_kpa"],
+                floor_kpa=wheel["floor_kpa"],
+                word=last_answer(wheel).word,
+            )
+        )
+    rigs = [part.rig_id for part in row.parts.all()]
+    Service.objects.filter(_same_wheels(made), newest=True).update(newest=False)
+    _work_out(row, made, [s for s in _window(row, rigs) if s.round_id != row.pk])
+    Service.objects.bulk_create(made)
+
+
+def _same_wheels(made: list[Service]) -> Q:
+    """The wheels of some services, whichever rig of the round they are on."""
+    found = Q(pk=0)
+    for rig in {s.rig_id for s in made}:
+        found |= Q(rig=rig, wheel__in=[s.wheel for s in made if s.rig_id == rig])
+    return found
+
+
+def _air(s: Service) -> Air:
+    return Air(s.air_c, s.elevation_m, s.absolute_kpa)
+
+
+def _key(s: Service) -> tuple[Any, ...]:
+    """A tire through its rotations; where no tire is recorded, its wheel."""
+    return ("tire", s.tire_id) if s.tire_id else ("wheel", s.rig_id, s.wheel)
+
+
+def seen_of(services: list[Service]) -> tuple[tuple[core.Seen, ...], dict[tuple[Any, ...], int]]:
+    """Services as the rules take them, tires and rounds numbered."""
+    tires: dict[tuple[Any, ...], int] = {}
+    rounds: dict[int, int] = {}
+    start = services[0].at
+    found = tuple(
+        core.Seen(
+            tires.setdefault(_key(s), len(tires)), rounds.setdefault(s.round_id, len(rounds)), (s.at - start) / _DAY,
+            s.found_kpa, s.left_kpa, _air(s), s.side, s.spare,
+        )
+        for s in services
+    )  # fmt: skip
+    return found, tires
+
+
+def _window(row: Round, rigs: list[int]) -> list[Service]:
+    """The services of these rigs in the last rounds up to this one, oldest first."""
+    rounds = (
+        Round.objects.filter(parts__rig__in=rigs, abandoned_at=None, opened_at__lte=row.opened_at)
+        .exclude(sealed_at=None)
+        .order_by("-opened_at")
+        .values_list("pk", flat=True)
+        .distinct()[:WINDOW]
+    )
+    return list(Service.objects.filter(round__in=list(rounds), rig__in=rigs).order_by("at", "id"))
+
+
+def derive(row: Round) -> None:
+    """Works out anew what follows from a round's rows of the ledger, and keeps it."""
+    window = _window(row, list(row.parts.values_list("rig", flat=True)))
+    mine = [s for s in window if s.round_id == row.pk]
+    if mine:
+        _work_out(row, mine, [s for s in window if s.round_id != row.pk])
+        Service.objects.bulk_update(
+            mine, ["rate_kpa_day", "rate_error", "measured", "score", "named", "since", "own_kpa"]
+        )  # fmt: skip
+
+
+def _work_out(row: Round, mine: list[Service], earlier_ones: list[Service]) -> None:
+    """From a round's services and those before them: its split, each tire's loss and evidence, and the next check."""
+    if not mine:
+        return
+    window = [*earlier_ones, *mine]
+    seen, tires = seen_of(window)
+    told = core.take_apart(seen)
+    evidence = {e.tire: e for e in told.tires}
+    by_tire: dict[int, list[core.Seen]] = {}
+    for x in seen:
+        by_tire.setdefault(x.tire, []).append(x)
+    names = {(line["rig"], line["own"]): line["name"] for line in row.sheet}
+    before: dict[tuple[Any, ...], Service] = {}
+    for s in earlier_ones:
+        before[_key(s)] = s
+    steps, stepping = [], []
+    start = window[0].at
+    for s in mine:
+        tire = tires[_key(s)]
+        own = tuple(by_tire[tire])
+        found = evidence.get(tire)
+        loss = core.rate(own, found)
+        s.rate_kpa_day, s.rate_error, s.measured = loss.kpa_day, loss.error_kpa_day, loss.measured
+        if found is not None:
+            s.score, s.named = found.score, found.named
+            s.since = (
+                start + dt.timedelta(days=found.since_day) if found.named and found.since_day is not None else None
+            )
+        earlier = before.get(_key(s))
+        if earlier is not None:
+            days = (s.at - earlier.at) / _DAY
+            steps.append(
+                core.Step(
+                    names[s.rig_id, s.wheel],
+                    earlier.stood_kpa,
+                    _air(earlier),
+                    s.found_kpa,
+                    _air(s),
+                    days,
+                    s.spare,
+                    s.side,
+                )
+            )
+            stepping.append(s)
+    previous = Round.objects.filter(pk__in={s.round_id for s in before.values()}).order_by("-opened_at").first()
+    circumstances = core.Circumstances(
+        previous is not None and previous.gauge_id != row.gauge_id,
+        row.service_c,
+    )
+    split = core.split(tuple(steps), circumstances)
+    for s, part in zip(stepping, split.parts, strict=True):
+        s.own_kpa = part.own_kpa
+    row.split = _split_out(split)
+    check = next_check(row, mine, names)
+    row.next_on, row.next_why = check.on, check.words
+    row.save(update_fields=["split", "next_on", "next_why"])
+
+
+def _phrase(words: Phrase) -> dict[str, Any]:
+    return {"text": words.text, "values": [vars(v) for v in words.values]}
+
+
+def _split_out(split: core.Split) -> dict[str, Any]:
+    return {
+        "words": [_phrase(w) for w in split.words],
+        "odd": split.odd,
+        "shared": split.shared,
+        "parts": [
+            {
+                "name": p.name, "changed_kpa": p.changed_kpa, "weather_kpa": p.weather_kpa, "usual_kpa": p.usual_kpa,
+                "shared_kpa": p.shared_kpa, "own_kpa": p.own_kpa, "stands_out": p.stands_out,
+            }
+            for p in split.parts
+        ],
+    }  # fmt: skip
+
+
+def next_check(row: Round, services: list[Service], names: dict[tuple[int, str], str]) -> schedule.NextCheck:
+    """When these tires are to be read again, by the usual interval or by what one of them loses."""
+    sooner: list[tuple[str, float]] = []
+    for s in services:
+        name = names.get((s.rig_id, s.wheel), s.wheel)
+        if s.word == "stop":
+            sooner.append((f"{name} may have rolled low: look at it again within a day", core_rounds.RECHECK_DAYS))
+        if s.here_kpa is None or not s.measured:
+            continue
+        limit, what = core_rounds.check_again_at(s.here_kpa, s.floor_kpa)
+        rate = core.Rate(s.rate_kpa_day, s.rate_error, s.measured)
+        _, days = core.days_until(s.stood_kpa, limit, rate)
+        if days:
+            sooner.append((f"{name} may be at {what} by then", days))
+    return schedule.next_check(row.opened_at.date(), row.check_days, tuple(sooner))
+
+
+def rederive(row: Round) -> None:
+    """After an amendment: this round, and those after it whose window reaches back to it."""
+    derive(row)
+    rigs = list(row.parts.values_list("rig", flat=True))
+    later = (
+        Round.objects.filter(parts__rig__in=rigs, abandoned_at=None, opened_at__gt=row.opened_at)
+        .exclude(sealed_at=None)
+        .order_by("opened_at")
+        .distinct()[: WINDOW - 1]
+    )
+    for after in later:
+        derive(after)
+
+
+@dataclass(frozen=True)
+class Forecast:
+    """A tire's pressure before anyone kneels [kPa], give or take."""
+
+    service: Service
+    kpa: float
+    within_kpa: float
+
+
+def forecast(services: list[Service], here: dict[int, Air], now: dt.datetime | None = None) -> list[Forecast]:
+    """What tires read now, from each one's last service, by the air at each rig. Rigs without air are left out."""
+    mine = [s for s in services if s.rig_id in here]
+    if not mine:
+        return []
+    at = now or timezone.now()
+    left = np.array([s.stood_kpa for s in mine])
+    columns = np.array(
+        [
+            (
+                s.air_c, s.absolute_kpa, s.rate_kpa_day, max(0.0, (at - s.at) / _DAY), here[s.rig_id].temperature_c,
+                here[s.rig_id].absolute_kpa, s.uncertainty_kpa, s.rate_error,
+            )
+            for s in mine
+        ]
+    ).T  # fmt: skip
+    found = core.predict(left, *columns)
+    return [
+        Forecast(s, kpa, within)
+        for s, kpa, within in zip(mine, found.kpa.tolist(), found.uncertainty_kpa.tolist(), strict=True)
+    ]
+
+
+def of_rig(rig: Rig, tires: list[int]) -> QuerySet[Service]:
+    """All services at a rig, and of the tires that are on it now wherever they were, oldest first."""
+    return Service.objects.filter(Q(rig=rig) | Q(tire__in=tires)).order_by("at", "id")

@@ -1,0 +1,213 @@
+"""A round on paper: the blank sheet to write on, the sealed round to file, and its rows for a spreadsheet."""
+
+import csv
+import io
+from typing import Any
+
+from reportlab.lib.pagesizes import A4
+from reportlab.pdfgen.canvas import Canvas
+
+from ballast.core import units
+from ballast.server.accounts.actors import Actor, May
+from ballast.server.edge.files import harmless
+from ballast.server.edge.paper import MARGIN, RUST, SOFT, Sheet, day, fonts, said
+from ballast.server.rigs import services as rigs
+from ballast.server.rounds import ledger, sheet
+from ballast.server.targets import services as targets
+
+_ROW = 26.0
+_STAMP = "Sample table: made up, not for the road"
+
+
+def _begin(title: str, system: units.System) -> tuple[io.BytesIO, Sheet]:
+    fonts()
+    out = io.BytesIO()
+    canvas = Canvas(out, pagesize=A4, pageCompression=1, invariant=1)
+    canvas.setTitle(title)
+    canvas.setAuthor("Gentle Ballast")
+    return out, Sheet(canvas, A4, system, title, _ROW)
+
+
+def _end(out: io.BytesIO, page: Sheet) -> bytes:
+    page.canvas.showPage()
+    page.canvas.save()
+    return out.getvalue()
+
+
+def _columns(page: Sheet, heads: tuple[tuple[str, float], ...]) -> None:
+    """Column heads at their places, a share of the width each."""
+    page.down(10)
+    for text, x in heads:
+        page.text(text, 7.5, MARGIN + x * (page.right - MARGIN), grey=SOFT)
+    page.down(4)
+    page.rule()
+
+
+def blank(actor: Actor, rig_id: int, system: units.System) -> tuple[str, bytes]:
+    """The title and the sheet of a round to fill in by hand: every wheel in walking order with its target."""
+    actor.must(May.READ)
+    train = rigs.train(actor, rig_id)
+    in_force = targets.each_in_force(targets.sets(actor, *train))
+    sets = [in_force.get(v.pk) for v in train]
+    lines = sheet.of(train, sets, ledger.newest(train))
+    title = " ".join(filter(None, (train[0].fleet_number, train[0].name)))
+    if len(train) > 1:
+        title += " with " + ", ".join(v.name for v in train[1:])
+    out, page = _begin(f"Round: {title}", system)
+    page.down(14)
+    page.text(f"Round: {title}", 15, bold=True)
+    page.down(26)
+    unit = units.SHOWN[system]["pressure"]
+    for words in (
+        "Date and time ______________    Place ______________________    Gauge __________    By ______________________",
+        f"Outside ________ {units.SHOWN[system]['temperature']}    Stood for ________ h    Odometer ____________    "
+        "Sun on   left   right   none    Rolled since the last round   yes   no",
+    ):
+        page.text(words, 9)
+        page.down(22)
+    heads = (
+        ("Wheel", 0),
+        (f"Target cold, {unit}", 0.3),
+        ("Found", 0.44),
+        ("Left", 0.56),
+        ("Leak", 0.68),
+        ("Cap", 0.74),
+        ("Note", 0.8),
+    )
+    _columns(page, heads)
+    for line in lines:
+        page.room(_ROW)
+        page.down(_ROW - 8)
+        page.text(f"{line['name']} · {line['code']}", 10, bold=True, most=0.29 * (page.right - MARGIN))
+        page.text(
+            page.shown("pressure", line["target"], "up"), 12, MARGIN + 0.36 * (page.right - MARGIN), align="right"
+        )
+        page.down(8)
+        page.rule()
+    page.down(18)
+    page.room(70)
+    page.lines(
+        "At or below 80 % of its target, and it may have rolled so: no air. Inspect it; heavy and dual tires come off, "
+        "deflated first, for a licensed tire service. Never let air out of a warm tire. Park level, brake on, wheels "
+        "chocked, away from traffic.",
+        9, page.right - MARGIN,
+    )  # fmt: skip
+    page.down(16)
+    page.text("Signed ______________________________", 9)
+    if any(t.sample for s in sets if s for t in s.tables.all()):
+        page.text(_STAMP, 9, page.right, bold=True, grey=RUST, align="right")
+    return title, _end(out, page)
+
+
+def sealed(found: dict[str, Any], system: units.System) -> bytes:
+    """A sealed round as a PDF: conditions, every wheel, what is open, what was put right, the split, the signature."""
+    out, page = _begin(f"Round of {found['rig_name']}", system)
+    width = page.right - MARGIN
+
+    def amount(kind: units.Kind, value: float | None) -> str:
+        return "–" if value is None else units.show(kind, value, system)
+
+    page.down(14)
+    page.text(f"Round of {found['rig_name']}", 15, bold=True)
+    if found["samples"]:
+        page.text(_STAMP, 9, page.right, bold=True, grey=RUST, align="right")
+    page.down(18)
+    when = str(found["sealed_at"]).replace("T", " ")[:16]
+    page.lines(
+        f"Sealed {when} UTC by {found['sealed_by']}. Gauge {found['gauge_label']}. {found['summary'].capitalize()}.",
+        10,
+        width,
+    )
+    stood = f"stood {found['standing_h']:g} h" + ("" if found["cold"] else ", still warm: estimates")
+    place = found["place"] or "by hand"
+    page.lines(
+        f"{place}: {amount('temperature', found['outside_c'])}, {amount('length', found['elevation_m'])}, {stood}"
+        + (f", {amount('distance', found['odometer_km'])}" if found["odometer_km"] else ""),
+        10, width,
+    )  # fmt: skip
+    for words in found["split"]:
+        page.lines(said(words, system), 9, width)
+    unit = units.SHOWN[system]["pressure"]
+    _columns(
+        page,
+        (("Wheel", 0), (f"Target here, {unit}", 0.34), ("Found", 0.48), ("Left", 0.58), ("Answer", 0.68), ("By", 0.88)),
+    )
+    for w in found["wheels"]:
+        page.room(_ROW)
+        page.down(12)
+        standing = w["after_answer"] or w["answer"]
+        page.text(f"{w['name']} · {w['code']}", 9, bold=True, most=0.33 * width)
+        for value, x in ((w["here_kpa"], 0.42), (_true(w["before"]), 0.54), (_true(w["after"]), 0.64)):
+            page.text(page.shown("pressure", value), 10, MARGIN + x * width, align="right")
+        page.text(said(standing["words"], system), 9, MARGIN + 0.68 * width, most=0.2 * width)
+        page.text((w["before"] or {}).get("by", ""), 8, MARGIN + 0.88 * width, grey=SOFT, most=0.12 * width)
+        page.down(5)
+        for words in w["seen"]["words"]:
+            page.down(9)
+            page.text(said(words, system), 8, MARGIN + 8, grey=SOFT, most=width - 8)
+            page.down(4)
+        page.rule()
+    page.down(16)
+    for head, lines in (
+        ("Open", found["open_matters"]),
+        ("Findings", found["findings"]),
+        ("Not read", [found["unread_reason"]] if found["unread_reason"] else []),
+        ("Put right since", [_amended(a, system) for a in found["amendments"]]),
+    ):
+        for i, text in enumerate(lines):
+            page.room(24)
+            page.lines(f"{head}: {text}" if not i else text, 9, width, bold=head == "Open")
+    page.room(40)
+    page.down(14)
+    if found["next_check_on"]:
+        page.text(f"Next check by {day(found['next_check_on'])}: {found['next_check_words']}.", 9, most=width)
+        page.down(18)
+    page.text(f"Signed {found['signed'] or '______________________________'}", 10)
+    return _end(out, page)
+
+
+def _true(reading: dict[str, Any] | None) -> float | None:
+    return reading["corrected_kpa"] if reading else None
+
+
+def _amended(a: dict[str, Any], system: units.System) -> str:
+    which = "left" if a["after"] else "found"
+    return f"{a['name']}, {which}: {a['was']} to {a['typed']}, {a['reason']} ({a['by']}, {day(a['at'])})"
+
+
+_ROWS = (
+    "rig", "sealed_at_utc", "sealed_by", "gauge", "outside_c", "elevation_m", "cold", "wheel", "wheel_name",
+    "target_here_kpa", "found_typed", "found_kpa", "found_gauge", "found_by", "left_typed", "left_kpa", "answer",
+    "uncertainty_kpa", "leak", "cap", "valve", "tread_inner_mm", "tread_centre_mm", "tread_outer_mm", "damage",
+    "sensor_kpa", "note", "not_read_because", "amended_to_kpa", "amended_because",
+)  # fmt: skip
+
+
+def rows(found: dict[str, Any]) -> str:
+    """A sealed round as CSV (RFC 4180, UTF-8), a line a wheel, canonical units."""
+    out = io.StringIO()
+    writer = csv.writer(out)
+    writer.writerow(_ROWS)
+
+    def figure(value: float | None) -> str:
+        return "" if value is None else f"{value:.2f}"
+
+    for w in found["wheels"]:
+        before, after, seen = w["before"] or {}, w["after"] or {}, w["seen"]
+        tread = seen["tread"] or {}
+        standing = w["after_answer"] or w["answer"]
+        mended = [a for a in found["amendments"] if a["wheel"] == w["code"]]
+        writer.writerow(
+            [
+                harmless(found["rig_name"]), found["sealed_at"], harmless(found["sealed_by"]), harmless(found["gauge_label"]),
+                figure(found["outside_c"]), figure(found["elevation_m"]), "yes" if found["cold"] else "no", w["code"],
+                w["name"], figure(w["here_kpa"]), harmless(before.get("typed", "")), figure(before.get("corrected_kpa")),
+                harmless(before.get("gauge", "")), harmless(before.get("by", "")), harmless(after.get("typed", "")),
+                figure(after.get("corrected_kpa")), standing["word"], figure(standing["uncertainty_kpa"]), seen["leak"],
+                seen["cap"], seen["valve"], *(figure(tread.get(f"{k}_mm")) for k in ("inner", "centre", "outer")),
+                harmless(seen["damage"]), figure(seen["sensor_kpa"]), harmless(seen["note"]),
+                harmless(seen["skipped"] or (found["unread_reason"] if not before else "")),
+                figure(mended[-1]["corrected_kpa"] if mended else None), harmless(mended[-1]["reason"] if mended else ""),
+            ]
+        )  # fmt: skip
+    return out.getvalue()

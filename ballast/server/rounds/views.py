@@ -1,0 +1,256 @@
+"""A round as it stands: every wheel with its newest readings, what they mean, and what is open."""
+
+from collections import Counter
+from typing import Any
+
+from ballast.core import gauges as core_gauges
+from ballast.core import rounds as core
+from ballast.core import weighing as core_weighing
+from ballast.core.working import Phrase, kpa, plain, say
+from ballast.server.gauges import services as gauges
+from ballast.server.rigs import services as rigs
+from ballast.server.rounds.conditions import Frame, expected, goal_of, here_of
+from ballast.server.rounds.models import Reading, Round, WheelNote
+from ballast.server.tables.models import Table
+from ballast.server.weighing import services as weighing
+
+
+def as_corrected(reading: Reading | None) -> core_gauges.Corrected | None:
+    if reading is None:
+        return None
+    return core_gauges.Corrected(reading.corrected_kpa, reading.uncertainty_kpa, reading.outside_calibration)
+
+
+def _reading_out(reading: Reading) -> dict[str, Any]:
+    return {
+        "uuid": str(reading.uuid),
+        "typed": reading.typed,
+        "raw_kpa": reading.raw_kpa,
+        "corrected_kpa": reading.corrected_kpa,
+        "uncertainty_kpa": reading.uncertainty_kpa,
+        "gauge": reading.gauge.label,
+        "not_rolled": reading.not_rolled,
+        "by": reading.entered_by.shown_name,
+        "at": reading.read_at or reading.received_at,
+    }
+
+
+def unseen(readings: list[Reading]) -> list[Reading]:
+    """Readings of a wheel, of one kind, that whoever entered the newest had not seen."""
+    if len(readings) < 2:
+        return []
+    newest, found = readings[-1], []
+    for earlier in reversed(readings[:-1]):
+        if newest.saw == earlier.uuid or (newest.saw is None and earlier.entered_by_id == newest.entered_by_id):
+            break
+        found.append(earlier)
+    return found
+
+
+def wheel_view(
+    frame: Frame, line: dict[str, Any], readings: list[Reading], notes: list[WheelNote] | None = None
+) -> dict[str, Any]:
+    """A wheel with its newest readings and what they mean."""
+    own = [r for r in readings if r.wheel == line["code"]]
+    firsts = [r for r in own if not r.after]
+    before = firsts[-1] if firsts else None
+    # A new first reading starts the wheel again: an earlier second one no longer belongs to it.
+    seconds = [r for r in own if r.after and before is not None and r.pk > before.pk]
+    after = seconds[-1] if seconds else None
+    seen = _seen([n for n in notes or [] if n.wheel == line["code"]], before)
+    held = here_of(frame, line)
+    rolled = not (before and before.not_rolled) and not seen["inspected"]
+    stands = frame.stands(line)
+    answer = core.answer(goal_of(frame, line, held, rolled), as_corrected(before), stands, frame.here)
+    after_answer = (
+        core.answer(goal_of(frame, line, held, False), as_corrected(after), stands, frame.here) if after else None
+    )
+    others = unseen(firsts) + unseen(seconds)
+    likely, within = expected(frame, line)
+    return {
+        "code": line["code"],
+        "name": line["name"],
+        "own": line["own"],
+        "rig": line["rig"],
+        "axle": line["axle"],
+        "spare": line["spare"],
+        "floor_kpa": line["floor"],
+        "target_kpa": line["target"],
+        "ceiling_kpa": line["ceiling"],
+        **held,
+        "before": _reading_out(before) if before else None,
+        "after": _reading_out(after) if after else None,
+        "others": [_reading_out(r) for r in others],
+        "answer": answer,
+        "after_answer": after_answer,
+        "side": line.get("side", 0),
+        "locked": answer.word == "stop" and line["heavy_or_dual"],
+        "retakes": max(0, len(firsts) - 1),
+        "seen": seen | {"words": _said(line, seen, firsts, frame)},
+        "expected_kpa": likely,
+        "expected_within_kpa": within,
+    }
+
+
+def _seen(notes: list[WheelNote], before: Reading | None) -> dict[str, Any]:
+    """All that was noted at a wheel, the newest word of each kind. An inspection counts for the reading it followed."""
+    found: dict[str, Any] = {
+        "leak": "", "cap": "", "valve": "", "tread": None, "damage": "", "sensor_kpa": None, "display_kpa": None,
+        "note": "", "skipped": "", "inspected": "", "inspected_by": "",
+    }  # fmt: skip
+    for row in notes:
+        says = dict(row.says)
+        if "inspected" in says:
+            fresh = before is None or row.received_at >= before.received_at
+            says["inspected"] = says["inspected"] if fresh else ""
+            found["inspected_by"] = row.by.shown_name if fresh else ""
+        found |= says
+    if before is not None:
+        found["skipped"] = ""
+    return found
+
+
+def _said(line: dict[str, Any], seen: dict[str, Any], firsts: list[Reading], frame: Frame) -> list[Phrase]:
+    """What the notes of a wheel, and its readings together, give to say."""
+    words: list[Phrase] = []
+    if seen["leak"] in ("heard", "bubbled"):
+        words.append(say(f"Leak {seen['leak']}: find it, and have it mended."))
+    if seen["cap"] == "missing":
+        words.append(say("Its cap is missing: fit one."))
+    if seen["valve"] == "damaged":
+        words.append(say("Its valve is damaged: have it changed."))
+    if seen["damage"]:
+        words.append(say("Damage: " + plain(seen["damage"]) + ". A tire service decides."))
+    if seen["inspected"]:
+        words.append(say(f"Inspected by {plain(seen['inspected_by'])}: {plain(seen['inspected'])}."))
+    newest = as_corrected(firsts[-1]) if firsts else None
+    if len(firsts) > 1 and newest is not None:
+        earlier = as_corrected(firsts[-2])
+        agreed = any(not core.differ(newest, as_corrected(r)) for r in firsts[:-1])  # type: ignore[arg-type]
+        if earlier is not None and core.differ(newest, earlier) and not agreed:
+            words.append(
+                say(
+                    "Two readings differ by {0}, more than the gauge explains: read it once more.",
+                    kpa(abs(newest.kpa - earlier.kpa)),
+                )
+            )
+    for name, shown in (
+        ("Its own sensor", seen["sensor_kpa"]),
+        (plain(seen.get("display_label", "")), seen.get("display_true_kpa")),
+    ):
+        gap = 0.0 if shown is None or newest is None else shown - newest.kpa
+        if abs(gap) >= core_gauges.AGREE_KPA:
+            way = "lower" if gap < 0 else "higher"
+            words.append(say(f"{name} shows {{0}} {way} than the gauge.", kpa(abs(gap))))
+    return words
+
+
+_WORDS = {
+    "stop": "stop and inspect", "add": "add air", "let_out": "let out", "hold": "hold", "cannot_tell": "cannot tell",
+    "not_checked": "not checked",
+}  # fmt: skip
+
+
+def last_answer(wheel: dict[str, Any]) -> core.Answer:
+    """The answer that stands: after air was added the second, else the first."""
+    return wheel["after_answer"] or wheel["answer"]  # type: ignore[no-any-return]
+
+
+def summarise(wheels: list[dict[str, Any]]) -> str:
+    """A round in a few words, by the answers that stand at its end."""
+    count = Counter(last_answer(w).word for w in wheels)
+    served = sum(1 for w in wheels if w["after"])
+    parts = [f"{_WORDS[w]}: {count[w]}" for w in ("stop", "add", "let_out", "cannot_tell", "not_checked") if count[w]]
+    text = ", ".join(parts) if parts else "all hold"
+    return f"{text}; air set in {served}" if served else text
+
+
+def findings(wheels: list[dict[str, Any]]) -> list[str]:
+    """What is a finding of its own: mates that disagree."""
+    cold = {}
+    for w in wheels:
+        standing, reading = last_answer(w), w["after"] or w["before"]
+        if standing.cold_kpa is not None and reading is not None:
+            cold[w["code"]] = core.Stands(standing.cold_kpa, standing.uncertainty_kpa or 0.0, reading["gauge"])
+    names = {w["code"]: w["name"] for w in wheels}
+    return [
+        f"{names[m.first]} and {names[m.second].lower()} differ by 5 psi or 7 %: mates must agree."
+        if m.sure
+        else f"{names[m.first]} and {names[m.second].lower()} may differ by 5 psi or 7 %: two gauges met there. "
+        "Read both with one."
+        for m in core.mates(cold)
+    ]
+
+
+def open_at(wheel: dict[str, Any]) -> str:
+    """What a wheel leaves open, in a few words; empty: nothing."""
+    seen = wheel["seen"]
+    if wheel["before"] is None:
+        return f"not read: {seen['skipped']}" if seen["skipped"] else "not read"
+    found = []
+    if wheel["others"]:
+        found.append("two readings that did not know of each other")
+    if wheel["locked"]:
+        found.append("locked until inspected")
+    elif last_answer(wheel).word == "stop":
+        found.append("to be looked at again within a day")
+    if seen["leak"] in ("heard", "bubbled"):
+        found.append(f"leak {seen['leak']}")
+    if seen["damage"]:
+        found.append(f"damage: {seen['damage']}")
+    if seen["valve"] == "damaged":
+        found.append("valve damaged")
+    if seen["cap"] == "missing":
+        found.append("cap missing")
+    return ", ".join(found)
+
+
+def present(row: Round) -> dict[str, Any]:
+    """A round as it stands; a sealed one as it stood when it was sealed."""
+    if row.result is not None:
+        return row.result  # type: ignore[no-any-return]
+    readings, notes = list(row.readings.all()), list(row.notes.all())
+    frame = Frame.of(row)
+    takes = [
+        {
+            "person": t.person_id, "name": t.person.shown_name, "gauge": t.gauge_id, "gauge_label": t.gauge.label,
+            "wheels": t.wheels,
+        }
+        for t in row.takes.all()
+    ]  # fmt: skip
+    taken = {code: t["name"] for t in takes for code in t["wheels"]}
+    wheels = [
+        wheel_view(frame, line, readings, notes) | {"taken_by": taken.get(line["code"], "")} for line in row.sheet
+    ]
+    fields = (
+        "id", "place", "time_zone", "outside_c", "morning_c", "dawn_c", "elevation_m", "standing_h", "driven", "rolled",
+        "sunny", "odometer_km", "opened_at", "sealed_at", "unread_reason", "signed",
+    )  # fmt: skip
+    parts = list(row.parts.all())
+    over: list[Phrase] = []
+    for part in parts:
+        if part.target_set is not None and part.target_set.weighing is not None:
+            loads = weighing.loads_of(part.target_set.weighing, rigs.rig_of(part.rig))
+            said = [core_weighing.overload_words(c) for c in loads.over]
+            over += [say(f"{part.rig.name}: {p.text}", *p.values) for p in said] if len(parts) > 1 else said
+    sets = [p.target_set_id for p in parts if p.target_set_id]
+    kinds = set(Table.objects.filter(target_sets__in=sets).values_list("sample", "checked_by")) if sets else set()
+    return {f: getattr(row, f) for f in fields} | {
+        "rig": row.rig_id,
+        "rig_name": " ".join(filter(None, (row.rig.fleet_number, row.rig.name))),
+        "gauge": row.gauge_id,
+        "gauge_label": row.gauge.label,
+        "gauge_condition": gauges.condition(row.gauge),
+        "cold": frame.standing.cold,
+        "wait_h": frame.standing.wait_h,
+        "opened_by": row.opened_by.shown_name,
+        "sealed_by": row.sealed_by.shown_name if row.sealed_by else None,
+        "wheels": wheels,
+        "takes": takes,
+        "findings": findings(wheels),
+        "open_matters": [f"{w['name']}: {matter}" for w in wheels if (matter := open_at(w))],
+        "over": over,
+        "samples": any(sample for sample, _ in kinds),
+        "unchecked": any(not sample and checked is None for sample, checked in kinds),
+        "summary": summarise(wheels),
+    }
