@@ -194,3 +194,26 @@ TOUR: list[dict[str, Any]] = [
     {"place_key": "marrow-pass"},
     {"place_key": "quill-dunes"},
 ]
+
+# A small battery one that stalls early, a 12-volt one with its maker's points and rests, the depot's tank.
+INFLATORS: tuple[dict[str, Any], ...] = (
+    {"label": "I1", "supply": "battery", "max_kpa": "480 kPa", "free_l_min": 18, "hose_loss_kpa": "3 kPa", "on_min": 8,
+     "rest_min": 20},
+    {"label": "I2", "supply": "clamps", "max_kpa": "850 kPa", "hose_loss_kpa": "6 kPa", "settling_kpa": "4 kPa", "on_min": 20,
+     "rest_min": 15, "draws_a": 32, "points": [{"pressure": "0 kPa", "flow": 90}, {"pressure": "300 kPa", "flow": 58},
+                                               {"pressure": "600 kPa", "flow": 31}, {"pressure": "850 kPa", "flow": 6}]},
+    {"label": "Depot tank", "supply": "tank", "max_kpa": "1000 kPa", "free_l_min": 320, "hose_loss_kpa": "4 kPa",
+     "tank_l": "270 L"},
+)  # fmt: skip
+
+
+def guest_night(coach: int) -> dict[str, Any]:
+    """Six guests and a filled tank, worked out and not weighed."""
+    return {
+        "load_state": "guest night",
+        "bars": "slack",
+        "placed": [
+            {"what": "people", "label": "Six guests", "mass": "480 kg", "rig": coach, "x": 3.2, "y": 0},
+            {"what": "water", "label": "Tank filled", "liters": "120 L", "rig": coach, "x": 5.4, "y": -0.5},
+        ],
+    }

@@ -14,6 +14,8 @@ class TireFleet:
     seed: int
     loss_a_month: dict[str, float]
     leak_kpa_a_day: dict[str, float] = field(default_factory=dict)
+    # The week in which leaks begin.
+    leaks_from: int = 0
     true_kpa: dict[str, float] = field(default_factory=dict)
 
     def __post_init__(self) -> None:
@@ -22,10 +24,15 @@ class TireFleet:
     def set(self, wheel: str, pressure_kpa: float, air: Air) -> None:
         self.true_kpa[wheel] = carry(pressure_kpa, air, REFERENCE)
 
-    def pass_days(self, days: float) -> None:
+    def swap(self, one: str, other: str) -> None:
+        """Two tires change places."""
+        self.true_kpa[one], self.true_kpa[other] = self.true_kpa[other], self.true_kpa[one]
+
+    def pass_days(self, days: float, week: int) -> None:
         for wheel, kpa in self.true_kpa.items():
-            lost = kpa * self.loss_a_month.get(wheel, 0.012) * days / 30
-            self.true_kpa[wheel] = kpa - lost - self.leak_kpa_a_day.get(wheel, 0.0) * days
+            lost = kpa * self.loss_a_month.get(wheel, 0.014) * days / 30
+            leak = self.leak_kpa_a_day.get(wheel, 0.0) if week >= self.leaks_from else 0.0
+            self.true_kpa[wheel] = kpa - lost - leak * days
 
     def reading(self, wheel: str, air: Air, gauge: Gauge, noise_kpa: float) -> float:
         """What the gauge shows [kPa], its error, its noise and its resolution included."""

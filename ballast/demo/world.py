@@ -4,13 +4,14 @@ Everything is entered through the services that people use, at the time at which
 """
 
 import datetime as dt
-import uuid
+from dataclasses import dataclass
 from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
 
-from ballast.core.gas import Air
+from ballast.core.gauges import correct
+from ballast.core.rounds import add_below
 from ballast.core.units import PSI_KPA
 from ballast.demo import rigs as data
 from ballast.demo.clock import at
@@ -20,16 +21,18 @@ from ballast.server.accounts.models import Membership, Person, Workspace
 from ballast.server.air import trips
 from ballast.server.air.schemas import AirIn, TripIn
 from ballast.server.air.services import set_air
+from ballast.server.gauges.inflators import save as save_inflator
 from ballast.server.gauges.models import Gauge
-from ballast.server.gauges.schemas import CalibrationIn, GaugeIn
-from ballast.server.gauges.services import compare, gauge_of, save_gauge
+from ballast.server.gauges.schemas import CalibrationIn, GaugeIn, InflatorIn, SuspectIn
+from ballast.server.gauges.services import compare, save_gauge, suspect
 from ballast.server.rigs.combinations import hitch
 from ballast.server.rigs.fittings import fit, move
 from ballast.server.rigs.models import Rig
 from ballast.server.rigs.schemas import FitIn, MoveIn, RigIn
 from ballast.server.rigs.services import save_rig, wheels_of
 from ballast.server.rounds import services as rounds
-from ballast.server.rounds.schemas import ConditionsIn, ReadingIn
+from ballast.server.rounds.conditions import Frame, here_of
+from ballast.server.rounds.schemas import ConditionsIn, QuickWheelIn
 from ballast.server.tables.samples import SAMPLES
 from ballast.server.tables.services import take_sample
 from ballast.server.targets import chalk
@@ -46,11 +49,22 @@ PEOPLE = (
     ("rv-owner", "RV owner", "Thistledown Weekenders", Membership.Role.MANAGER, "us"),
 )
 PLACE = "tarn-hollow"
-WEEKS = 10
+# Fourteen months of weekly rounds; everything was weighed anew, and set anew, ten weeks ago.
+WEEKS, SINCE_WEIGHED = 61, 10
+# Nobody read anything in these weeks; in this one somebody took the dial that reads low.
+MISSED, WRONG_GAUGE = range(24, 28), 41
+# Where the observatory stood, by week; else at the depot.
+ON_TOUR = {
+    6: "ember-lake",
+    14: "saltgrass-flat",
+    15: "marrow-pass",
+    22: "quill-dunes",
+    33: "ember-lake",
+    47: "saltgrass-flat",
+}
 # An hour after dawn at the made-up places, in UTC.
 MONTH = 30.44
 CHECK_HOUR = dt.timedelta(hours=14)
-NAMESPACE = uuid.UUID("6f1d9a52-6a0b-4e7e-9f57-0c9a5be3b1d1")
 
 
 def built() -> bool:
@@ -61,12 +75,13 @@ def built() -> bool:
 def build() -> None:
     """Builds both workspaces, ending today."""
     today = timezone.now().replace(hour=0, minute=0, second=0, microsecond=0)
-    start = today - dt.timedelta(weeks=WEEKS, days=3) + CHECK_HOUR
-    with at(start):
+    start = today - dt.timedelta(weeks=SINCE_WEIGHED, days=3) + CHECK_HOUR
+    first = start - dt.timedelta(weeks=WEEKS - SINCE_WEIGHED)
+    with at(first - dt.timedelta(days=MONTH * 3)):
         actors = _people()
     maintainer, technician, owner = actors["fleet-maintainer"], actors["technician"], actors["rv-owner"]
-    _copperfinch(maintainer, technician, start, today)
-    _thistledown(owner, start, today)
+    _copperfinch(maintainer, technician, first, start, today)
+    _thistledown(owner, first, today)
 
 
 def _people() -> dict[str, Actor]:
@@ -87,8 +102,9 @@ def _gauge(actor: Actor, label: str, kind: str, high: str, resolution: str, **mo
 
 
 def _compare(
-    actor: Actor, gauge: Gauge, on: dt.date, reference: str, pairs: list[tuple[float, float]], u: float
+    actor: Actor, gauge: Gauge, on: dt.date, reference: str, pairs: list[tuple[float, float]], u: float, **more: Any
 ) -> None:
+    top = max(range(len(pairs)), key=lambda i: pairs[i][0])
     compare(
         actor,
         gauge.pk,
@@ -97,14 +113,20 @@ def _compare(
                 "compared_on": on.isoformat(),
                 "reference": reference,
                 "master_u_kpa": u,
-                "pairs": [{"reference": a, "reading": b} for a, b in pairs],
+                "pairs": [
+                    {"reference": a, "reading": b, "direction": "up" if i <= top else "down"}
+                    for i, (a, b) in enumerate(pairs)
+                ],
+                **more,
             }
         ),
     )
 
 
-def _copperfinch(maintainer: Actor, technician: Actor, start: dt.datetime, today: dt.datetime) -> None:
-    with at(start - dt.timedelta(days=MONTH * 16)):
+def _copperfinch(
+    maintainer: Actor, technician: Actor, first: dt.datetime, start: dt.datetime, today: dt.datetime
+) -> None:  # fmt: skip
+    with at(first - dt.timedelta(days=MONTH * 2)):
         fleet = {
             body["fleet_number"]: save_rig(maintainer, RigIn.model_validate(body))
             for body in (
@@ -115,83 +137,81 @@ def _copperfinch(maintainer: Actor, technician: Actor, start: dt.datetime, today
         for trailer, tow in (("CF-02", "CF-01"), ("CF-04", "CF-03"), ("CF-07", "CF-06")):
             hitch(technician, fleet[trailer].pk, fleet[tow].pk)
         for number, rig in fleet.items():
-            _fit_tires(technician, number, rig)
-    with at(start):
-        master = _gauge(maintainer, "M1", "master", "1400 kPa", "0.1 kPa", dual_foot=True)
-        g1 = _gauge(maintainer, "G1", "digital", "1100 kPa", "0.1 psi", dual_foot=True)
-        _gauge(maintainer, "G2", "dial", "1100 kPa", "2 psi", dropped=True)
-        g3 = _gauge(maintainer, "G3", "stick", "1100 kPa", "1 psi")
-        spring = today.date() - dt.timedelta(days=190)
-        _compare(maintainer, master, spring, "Certificate 118", [(200, 200), (600, 600.2), (1000, 1000.3)], 0.5)
-        _compare(
-            maintainer, g1, spring, "M1",
-            [(100, 100.7), (200, 201.2), (400, 402.6), (600, 604), (600, 604.2), (800, 805.4), (1000, 1007)], 0.6,
-        )  # fmt: skip
-        _compare(maintainer, g3, spring - dt.timedelta(days=250), "M1", [(300, 305), (600, 611), (800, 812)], 1.0)
+            _fit_tires(technician, number, rig, today)
+    with at(first):
+        g1, g2 = _drawer(maintainer, today)
         for key in SAMPLES:
             if key != "carrier-st205-75r15":
                 take_sample(maintainer, key)
         for rig in fleet.values():
             set_air(maintainer, rig.pk, AirIn(place_key=PLACE))
+    weighed_first = first - dt.timedelta(days=MONTH / 2)
     for number, tickets in data.WEIGHED.items():
         for ticket in tickets:
-            _weigh(technician, fleet[number], ticket, start)
+            if ticket.get("months"):
+                _weigh(technician, fleet[number], ticket, today - dt.timedelta(days=MONTH * ticket["months"]), first)
+            elif "load_state" not in ticket:
+                _weigh(technician, fleet[number], ticket | {"odometer": None}, weighed_first, first)
+    with at(first):
+        for rig in fleet.values():
+            put_in_force(maintainer, rig.pk, TargetsIn())
+    histories = _histories(technician, maintainer, fleet, g1, g2, today)
+    for history in histories:
+        history.walk(range(WEEKS - SINCE_WEIGHED))
+    for number, tickets in data.WEIGHED.items():
+        for ticket in tickets:
+            if not ticket.get("months"):
+                _weigh(technician, fleet[number], ticket, start, start)
     with at(start):
         for rig in fleet.values():
             put_in_force(maintainer, rig.pk, TargetsIn())
-        save_worked_out(
-            maintainer,
-            fleet["CF-01"].pk,
-            SaveWhatIfIn.model_validate(
-                {
-                    "load_state": "guest night",
-                    "bars": "slack",
-                    "placed": [
-                        {
-                            "what": "people",
-                            "label": "Six guests",
-                            "mass": "480 kg",
-                            "rig": fleet["CF-01"].pk,
-                            "x": 3.2,
-                            "y": 0,
-                        },
-                        {
-                            "what": "water",
-                            "label": "Tank filled",
-                            "liters": "120 L",
-                            "rig": fleet["CF-01"].pk,
-                            "x": 5.4,
-                            "y": -0.5,
-                        },
-                    ],
-                }
-            ),
-        )
+        suspect(maintainer, g2.pk, SuspectIn(suspicion="drop"))
+        save_worked_out(maintainer, fleet["CF-01"].pk, SaveWhatIfIn.model_validate(data.guest_night(fleet["CF-01"].pk)))
         _move_tires(technician, fleet["CF-05"], start)
         # The chalk trial of the pickup, and the coach's next tour.
-        chalk.add(
-            maintainer,
-            fleet["CF-06"].pk,
-            ChalkIn.model_validate(
-                {
-                    "number": 1,
-                    "pressure": "42 psi",
-                    "done_on": start.date().isoformat(),
-                    "note": "A faint edge at both shoulders",
-                }
-            ),
-        )
+        trial = {"number": 1, "pressure": "42 psi", "done_on": start.date(), "note": "A faint edge at both shoulders"}
+        chalk.add(maintainer, fleet["CF-06"].pk, ChalkIn.model_validate(trial))
         trips.keep(technician, fleet["CF-01"].pk, TripIn.model_validate({"legs": data.TOUR}))
-    # The coach: a slow leak at one inner dual; its last round is a week old, so one is due this morning.
-    tires = TireFleet(11, {"2Ri": 0.016, "S1": 0.02, "TS1": 0.03}, {"2Ri": 3.4})
-    _history(technician, fleet["CF-01"], g1, tires, today - dt.timedelta(days=7), 0.9, skip=("TS1",))
-    tires = TireFleet(12, {"1": 0.03, "2": 0.02})
-    _history(maintainer, fleet["CF-09"], g1, tires, today - dt.timedelta(days=2), 0.9)
-    # The tractor and its dome: 18 wheels, a slow leak at one of them.
-    tires = TireFleet(14, {}, {"T2Li": 1.1})
-    _history(technician, fleet["CF-03"], g1, tires, today - dt.timedelta(days=1), 0.9, weeks=4)
-    for seed, number, days in ((15, "CF-05", 3), (16, "CF-06", 4), (17, "CF-08", 9), (18, "CF-10", 5)):
-        _history(technician, fleet[number], g1, TireFleet(seed, {}), today - dt.timedelta(days=days), 0.9, weeks=2)
+    for history in histories:
+        if history.rig.fleet_number == "CF-05":
+            history.tires.swap("1L", "1R")
+        history.walk(range(WEEKS - SINCE_WEIGHED, WEEKS))
+
+
+def _drawer(maintainer: Actor, today: dt.datetime) -> tuple[Gauge, Gauge]:
+    """The gauges with their comparisons, and the inflators; gives the digital one and the dial."""
+    now = timezone.now().date()
+    spring = today.date() - dt.timedelta(days=190)
+    master = _gauge(maintainer, "M1", "master", "1400 kPa", "0.1 kPa", dual_foot=True, keeper="Workshop")
+    g1 = _gauge(
+        maintainer, "G1", "digital", "1100 kPa", "0.1 psi", dual_foot=True, claimed_kpa="1 psi", keeper="Technician",
+        battery="Two coin cells, new in spring", radio="radio-digital",
+    )  # fmt: skip
+    g2 = _gauge(maintainer, "G2", "dial", "1100 kPa", "2 psi", radio="radio-dropped", dual_foot=True)
+    g3 = _gauge(maintainer, "G3", "stick", "1100 kPa", "1 psi")
+    display = _gauge(maintainer, "I2 display", "inflator", "1100 kPa", "0.5 psi")
+    certificate = {
+        "certificate": "131, standards bench of Tarn Hollow",
+        "certificate_until": today.date() + dt.timedelta(days=200),
+    }
+    _compare(maintainer, master, now, "Certificate 118", [(200, 200), (600, 600.2), (1000, 1000.3)], 0.5)
+    _compare(
+        maintainer, g1, now, "M1",
+        [(100, 100.5), (200, 200.9), (400, 402.0), (600, 603.1), (800, 804.2), (1000, 1005.9), (600, 603.5)], 0.6,
+    )  # fmt: skip
+    _compare(maintainer, g3, now - dt.timedelta(days=20), "M1", [(300, 305), (600, 611), (800, 812)], 1.0)
+    with at(today - dt.timedelta(days=190)):
+        _compare(maintainer, master, spring, "Certificate 131", [(200, 200.1), (600, 600.2), (1000, 1000.4)], 0.5)
+        _compare(
+            maintainer, g1, spring, "M1",
+            [(100, 100.7), (200, 201.2), (400, 402.6), (600, 604), (800, 805.4), (1000, 1007), (600, 604.4), (200, 201.4)], 0.6,
+            **certificate,
+        )  # fmt: skip
+        _compare(maintainer, display, spring, "M1", [(200, 212), (600, 609), (800, 806)], 1.0)
+    for body in data.INFLATORS:
+        link = {"display": display.pk} if body["label"] == "I2" else {}
+        save_inflator(maintainer, InflatorIn.model_validate(body | link))
+    return g1, g2
 
 
 def _date_code(today: dt.date, years: float) -> str:
@@ -199,9 +219,9 @@ def _date_code(today: dt.date, years: float) -> str:
     return f"{made.week:02d}{made.year % 100:02d}"
 
 
-def _fit_tires(actor: Actor, number: str, rig: Rig) -> None:
+def _fit_tires(actor: Actor, number: str, rig: Rig, now: dt.datetime) -> None:
     """Every wheel gets its tire, with the date code it would have today."""
-    today = timezone.now().date() + dt.timedelta(days=MONTH * 16 + WEEKS * 7)
+    today = now.date()
     fitted = timezone.now().date()
     for wheel in wheels_of(rig):
         other = data.OTHER.get((number, wheel.code), {})
@@ -222,18 +242,18 @@ def _move_tires(actor: Actor, van: Rig, on: dt.datetime) -> None:
     move(actor, van, MoveIn.model_validate({"moves": moves, "moved_on": on.date(), "odometer": "98060 km"}))
 
 
-def _weigh(actor: Actor, rig: Rig, ticket: dict[str, Any], start: dt.datetime) -> None:
+def _weigh(actor: Actor, rig: Rig, ticket: dict[str, Any], on: dt.datetime, entered: dt.datetime) -> None:
     body = {"load_state": "trip-ready", **ticket}
-    months, guided = body.pop("months", 0), body.pop("guided", None)
-    day = start + dt.timedelta(days=WEEKS * 7 - MONTH * months) if months else start
+    guided = body.pop("guided", None)
+    body.pop("months", None)
     if guided:
         steps = guide(actor, GuideIn(rig=rig.pk, way=body["way"], with_trailers=body.get("with_trailers", False)))
         body["passes"] = [
             {"words": s["words"], "on": s["on"], "apart": s["apart"], "kg": f"{kg} kg"}
             for s, kg in zip(steps, guided, strict=True)
         ]
-    with at(day):
-        save_weighing(actor, rig.pk, WeighingIn.model_validate(body | {"weighed_on": day.date().isoformat()}))
+    with at(max(on, entered)):
+        save_weighing(actor, rig.pk, WeighingIn.model_validate(body | {"weighed_on": on.date().isoformat()}))
 
 
 def _thistledown(owner: Actor, start: dt.datetime, today: dt.datetime) -> None:
@@ -242,71 +262,95 @@ def _thistledown(owner: Actor, start: dt.datetime, today: dt.datetime) -> None:
         take_sample(owner, "carrier-st205-75r15")
         camper = save_rig(owner, RigIn.model_validate(data.CAMPER))
         set_air(owner, camper.pk, AirIn(place_key="ember-lake"))
-        save_weighing(
-            owner,
-            camper.pk,
-            WeighingIn.model_validate(
-                {
-                    "load_state": "trip-ready",
-                    "weighed_on": start.date().isoformat(),
-                    "scale": "Ember Lake grain scale",
-                    "resolution_kg": "10 kg",
-                    "bars": "slack",
-                    "hitch_kg": "95 kg",
-                    "axles": [{"left_kg": "690 kg", "right_kg": "720 kg"}],
-                }
-            ),
-        )
+        ticket = {
+            "scale": "Ember Lake grain scale", "resolution_kg": "10 kg", "bars": "slack", "hitch_kg": "95 kg",
+            "axles": [{"left_kg": "690 kg", "right_kg": "720 kg"}],
+        }  # fmt: skip
+        _weigh(owner, camper, ticket, start, start)
         put_in_force(owner, camper.pk, TargetsIn())
-    _history(owner, camper, gauge, TireFleet(13, {"1R": 0.02}), today - dt.timedelta(days=5), 1.2, weeks=4)
+    History(owner, camper, gauge, gauge, TireFleet(13, {"1R": 0.02}), today - dt.timedelta(days=5), 1.2).walk(
+        range(WEEKS)
+    )
 
 
-def _history(
-    actor: Actor,
-    rig: Rig,
-    gauge: Gauge,
-    tires: TireFleet,
-    last: dt.datetime,
-    noise_kpa: float,
-    weeks: int = WEEKS,
-    skip: tuple[str, ...] = (),
-) -> None:
-    """Weekly rounds, read and topped up as the answers ask, the last on `last`; `skip` are wheels that nobody reads."""
-    for week in range(weeks):
-        moment = last - dt.timedelta(weeks=weeks - 1 - week) + CHECK_HOUR
+@dataclass
+class History:
+    """Weekly rounds of a rig, read and topped up as the answers ask, the last on `last`; `skip` are wheels nobody reads.
+
+    The last round leaves the slow one as it was found, so that this morning has something to do.
+    """
+
+    actor: Actor
+    rig: Rig
+    gauge: Gauge
+    dial: Gauge
+    tires: TireFleet
+    last: dt.datetime
+    noise_kpa: float
+    skip: tuple[str, ...] = ()
+    tours: bool = False
+    missed: bool = False
+    weeks_away: int = 0
+
+    def walk(self, weeks: range) -> None:
+        for week in weeks:
+            self.weeks_away += 1
+            if self.missed and week in MISSED:
+                continue
+            self._round(week, self.last - dt.timedelta(weeks=WEEKS - 1 - week) + CHECK_HOUR)
+
+    def _round(self, week: int, moment: dt.datetime) -> None:
+        wrong = self.tours and week == WRONG_GAUGE
+        place = ON_TOUR.get(week, PLACE) if self.tours else self.rig_place
         with at(moment):
-            begun = rounds.begin(actor, rig.pk, ConditionsIn(gauge=gauge.pk, standing_h=12, place_key=PLACE))
-            air = Air(begun.outside_c, begun.elevation_m)
-            view = rounds.present(begun)
-            if week:
-                tires.pass_days(7)
-            for wheel in view["wheels"]:
-                if wheel["code"] in skip:
-                    continue
-                if not week:
-                    # An axle without a target stands at its ceiling's nine tenths.
-                    tires.set(wheel["code"], wheel["here_kpa"] or 0.9 * (wheel["ceiling_kpa"] or 500.0), air)
-                _read(
-                    actor,
-                    begun.pk,
-                    rig,
-                    wheel["code"],
-                    week,
-                    tires.reading(wheel["code"], air, gauge_of(gauge), noise_kpa),
-                )
-            view = rounds.present(rounds.round_(actor, begun.pk))
-            final = week == weeks - 1
-            for wheel in view["wheels"]:
-                # The last round leaves the slow one as it was found, so that this morning has something to do.
-                if wheel["answer"].word == "add" and not (final and wheel["code"] in tires.leak_kpa_a_day):
-                    tires.set(wheel["code"], wheel["here_kpa"] + tires.random.uniform(0, PSI_KPA), air)
-                    shown = tires.reading(wheel["code"], air, gauge_of(gauge), noise_kpa)
-                    _read(actor, begun.pk, rig, wheel["code"], week, shown, after=True)
+            gauge = self.dial if wrong else self.gauge
+            begun = rounds.opened(self.actor, self.rig.pk, ConditionsIn(gauge=gauge.pk, standing_h=12, place_key=place))
+            frame = Frame.of(begun)
+            self.tires.pass_days(7 * self.weeks_away, week)
+            self.weeks_away = 0
+            lines = [self._line(frame, line, week, wrong) for line in begun.sheet if line["code"] not in self.skip]
+            rounds.fill(self.actor, begun, lines)
         with at(moment + dt.timedelta(minutes=14)):
-            rounds.seal(actor, begun.pk, "Spare under the telescope" if skip else "")
+            rounds.seal(
+                self.actor, begun.pk, "Spare under the telescope" if self.skip else "", self.actor.person.shown_name
+            )
+
+    @property
+    def rig_place(self) -> str:
+        return "ember-lake" if self.rig.name == "Pipistrelle" else PLACE
+
+    def _line(self, frame: Frame, line: dict[str, Any], week: int, wrong: bool) -> QuickWheelIn:
+        code, air = line["code"], frame.here
+        # An axle without a target stands at its ceiling's nine tenths.
+        here = here_of(frame, line)["here_kpa"] or 0.9 * (line["ceiling"] or 500.0)
+        if code not in self.tires.true_kpa:
+            self.tires.set(code, here, air)
+        shown = self.tires.reading(code, air, frame.gauge, self.noise_kpa) - (20.0 if wrong else 0.0)
+        given: dict[str, Any] = {"wheel": code, "before": f"{shown / PSI_KPA:.1f} psi"}
+        left_low = week == WEEKS - 1 and code in self.tires.leak_kpa_a_day
+        if correct(frame.gauge, shown).kpa < add_below(here) and not left_low and not wrong:
+            self.tires.set(code, here + self.tires.random.uniform(0, PSI_KPA), air)
+            given["after"] = f"{self.tires.reading(code, air, frame.gauge, self.noise_kpa) / PSI_KPA:.1f} psi"
+        return QuickWheelIn.model_validate(given)
 
 
-def _read(actor: Actor, round_id: int, rig: Rig, wheel: str, week: int, kpa: float, after: bool = False) -> None:
-    key = uuid.uuid5(NAMESPACE, f"{rig.pk}:{week}:{wheel}:{after}")
-    typed = f"{kpa / PSI_KPA:.1f} psi"
-    rounds.store(actor, round_id, key, ReadingIn.model_validate({"wheel": wheel, "after": after, "pressure": typed}))
+def _histories(
+    technician: Actor, maintainer: Actor, fleet: dict[str, Rig], g1: Gauge, g2: Gauge, today: dt.datetime
+) -> list[History]:  # fmt: skip
+    """Every combination's past: who reads it, what leaks from when on, and how many days ago it was read last."""
+
+    def ago(days: int) -> dt.datetime:
+        return today - dt.timedelta(days=days)
+
+    # The coach: a slow leak at one inner dual since ten weeks; its last round is a week old, so one is due this morning.
+    coach = TireFleet(11, {"2Ri": 0.016, "S1": 0.02, "TS1": 0.03}, {"2Ri": 3.4}, WEEKS - 10)
+    # The tractor and its dome: 18 wheels, a slow leak at one of them over fourteen weeks.
+    dome = TireFleet(14, {}, {"T2Li": 1.1}, WEEKS - 14)
+    made = [
+        History(technician, fleet["CF-01"], g1, g2, coach, ago(7), 0.9, ("TS1",), tours=True, missed=True),
+        History(maintainer, fleet["CF-09"], g1, g2, TireFleet(12, {"1": 0.03, "2": 0.02}), ago(2), 0.9),
+        History(technician, fleet["CF-03"], g1, g2, dome, ago(1), 0.9),
+    ]
+    for seed, number, days in ((15, "CF-05", 3), (16, "CF-06", 4), (17, "CF-08", 9), (18, "CF-10", 5)):
+        made.append(History(technician, fleet[number], g1, g2, TireFleet(seed, {}), ago(days), 0.9))
+    return made

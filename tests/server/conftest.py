@@ -50,6 +50,7 @@ GAUGE: dict[str, Any] = {
     "low_kpa": 0,
     "high_kpa": "1100 kPa",
     "resolution_kpa": "1 kPa",
+    "dual_foot": True,
 }
 COMPARISON: dict[str, Any] = {
     "compared_on": "2026-09-01",

@@ -13,11 +13,13 @@ from django.utils import timezone
 
 from ballast.server.accounts.models import Person
 from ballast.server.api import api as ninja
+from ballast.server.gauges.models import Gauge, Inflator
 from ballast.server.rigs.models import Rig, Tire
 from ballast.server.targets.models import ChalkResult
 from ballast.server.weather.models import Record
 from ballast.server.weighing.models import LoadState
 from tests.server.conftest import COACH, COMPARISON, GAUGE, TABLE, TICKET, Api, Fleet, furnish
+from tests.server.test_gauges import INFLATOR
 
 ANYBODY, VIEWER, TECHNICIAN, MANAGER = range(4)
 RANK = {"viewer": VIEWER, "technician": TECHNICIAN, "manager": MANAGER}
@@ -101,6 +103,34 @@ LEAST = {
     "POST gauges": TECHNICIAN,
     "PUT gauges/{gauge_id}": TECHNICIAN,
     "POST gauges/{gauge_id}/calibrations": TECHNICIAN,
+    "GET gauges/{gauge_id}": VIEWER,
+    "GET gauges/comparisons.csv": VIEWER,
+    "GET gauges/{gauge_id}/use": VIEWER,
+    "GET gauges/devices": VIEWER,
+    "GET gauges/beside": VIEWER,
+    "POST gauges/beside": TECHNICIAN,
+    "PUT gauges/{gauge_id}/suspicion": TECHNICIAN,
+    "POST gauges/{gauge_id}/bench": TECHNICIAN,
+    "GET inflators": VIEWER,
+    "POST inflators": TECHNICIAN,
+    "PUT inflators/{inflator_id}": TECHNICIAN,
+    "POST work/gauges": VIEWER,
+    "POST work/gauges/beside": VIEWER,
+    "POST work/gauges/job": VIEWER,
+    "POST rigs/{rig_id}/rounds/quick": TECHNICIAN,
+    "PUT rigs/{rig_id}/walk": TECHNICIAN,
+    "GET rigs/{rig_id}/equipment": VIEWER,
+    "GET rigs/{rig_id}/rounds/blank.pdf": VIEWER,
+    "GET rounds/{round_id}/offline": VIEWER,
+    "GET rounds/{round_id}/sealed": VIEWER,
+    "GET rounds/{round_id}/round.pdf": VIEWER,
+    "GET rounds/{round_id}/round.csv": VIEWER,
+    "PUT rounds/{round_id}/notes/{uuid}": TECHNICIAN,
+    "PUT rounds/{round_id}/take": TECHNICIAN,
+    "POST rounds/{round_id}/radio": TECHNICIAN,
+    "POST rounds/{round_id}/amendments": TECHNICIAN,
+    "GET morning": VIEWER,
+    "GET rigs/{rig_id}/morning": VIEWER,
     "GET tables": VIEWER,
     "POST tables": MANAGER,
     "GET tables/samples": VIEWER,
@@ -118,6 +148,7 @@ LEAST = {
     "PUT rounds/{round_id}/readings/{uuid}": TECHNICIAN,
     "POST rounds/{round_id}/seal": TECHNICIAN,
     "GET lookback/{rig_id}": VIEWER,
+    "GET lookback/{rig_id}/rounds": VIEWER,
     "GET lookback/{rig_id}/rounds.csv": VIEWER,
     "GET yard": VIEWER,
     "GET yard/{rig_id}": VIEWER,
@@ -144,6 +175,7 @@ def body_for(operation: str, fleet: Fleet, round_id: int) -> Any:
     """A body that would be accepted, so that only the role can be in the way."""
     reading = {"wheel": "1L", "pressure": 624}
     air, night = {"outside_c": 10, "elevation_m": 410}, {"elevation_m": 640, "dawn_c": 2}
+    beside = {"readings": [{"gauge": fleet.gauge, "pressure": 604}, {"gauge": second_gauge(fleet), "pressure": 600}]}
     put = {"what": "cargo", "mass": "20 kg", "rig": fleet.rig, "x": 2, "y": 0}
     return {
         "POST session": {"username": "x", "password": "y"},
@@ -159,6 +191,26 @@ def body_for(operation: str, fleet: Fleet, round_id: int) -> Any:
         "POST gauges": GAUGE | {"label": uuid4().hex[:8]},
         "PUT gauges/{gauge_id}": GAUGE,
         "POST gauges/{gauge_id}/calibrations": COMPARISON,
+        "POST gauges/beside": beside,
+        "POST work/gauges/beside": beside,
+        "PUT gauges/{gauge_id}/suspicion": {"suspicion": ""},
+        "POST gauges/{gauge_id}/bench": {"set_kpa": 600},
+        "POST inflators": INFLATOR | {"label": uuid4().hex[:8]},
+        "PUT inflators/{inflator_id}": INFLATOR,
+        "POST work/gauges": {"gauge": fleet.gauge, "pairs": [{"reference": 400, "reading": 402}]},
+        "POST work/gauges/job": {
+            "inflator": inflator_of(fleet),
+            "tires": [{"name": "1L", "from_kpa": 300, "to_kpa": 600, "volume_l": 95}],
+        },
+        "POST rigs/{rig_id}/rounds/quick": {
+            "conditions": fleet.conditions(),
+            "wheels": [{"wheel": "1L", "before": 624}],
+        },
+        "PUT rigs/{rig_id}/walk": {"codes": ["1R", "1L"]},
+        "PUT rounds/{round_id}/notes/{uuid}": {"wheel": "1L", "leak": "none"},
+        "PUT rounds/{round_id}/take": {"gauge": fleet.gauge, "wheels": ["1L"]},
+        "POST rounds/{round_id}/radio": {"wheel": "1L", "device": "radio-digital"},
+        "POST rounds/{round_id}/amendments": {**reading, "uuid": str(uuid4()), "reason": "misread"},
         "POST tables": TABLE,
         "POST tables/samples": {"key": "wisp-120-70r17"},
         "POST rigs/{rig_id}/weighings": TICKET,
@@ -235,6 +287,20 @@ def chalk_of(fleet: Fleet) -> int:
     return ChalkResult.objects.get_or_create(rig_id=fleet.rig, typed="by hand", defaults=given)[0].pk
 
 
+def second_gauge(fleet: Fleet) -> int:
+    """Another gauge of the drawer."""
+    given = {"kind": "digital", "high_kpa": 1100, "resolution_kpa": 1}
+    workspace = Rig.objects.get(pk=fleet.rig).workspace
+    return Gauge.objects.get_or_create(label="Second", workspace=workspace, defaults=given)[0].pk
+
+
+def inflator_of(fleet: Fleet) -> int:
+    """An inflator of the workspace."""
+    workspace = Rig.objects.get(pk=fleet.rig).workspace
+    given = {"supply": "clamps", "max_kpa": 850}
+    return Inflator.objects.get_or_create(label="I1", workspace=workspace, defaults=given)[0].pk
+
+
 def record_of(fleet: Fleet) -> int:
     """A weather record of the workspace."""
     manager = Person.objects.get(username="manager")
@@ -248,7 +314,7 @@ def address(operation: str, fleet: Fleet, round_id: int, member_id: int) -> tupl
     given = {
         "rig_id": fleet.rig, "gauge_id": fleet.gauge, "round_id": round_id, "member_id": member_id,
         "weighing_id": fleet.weighing, "tire_id": tire_of(fleet), "state_id": state_of(fleet), "table_id": fleet.table,
-        "result_id": chalk_of(fleet), "record_id": record_of(fleet),
+        "result_id": chalk_of(fleet), "record_id": record_of(fleet), "inflator_id": inflator_of(fleet),
     }  # fmt: skip
     return method, path.format(**given, key="still-water", uuid=uuid4())
 
@@ -289,9 +355,10 @@ def test_another_workspace_sees_nothing_of_ours(aimed: Fleet, stranger: Api) -> 
         method, path = address(operation, aimed, round_id, member)
         reply = stranger.call(method, path, body_for(operation, aimed, round_id))
         assert reply.status_code == 404, (operation, reply.status_code, reply.content)
-    for listing in ("/rigs", "/gauges", "/tables"):
+    for listing in ("/rigs", "/gauges", "/tables", "/inflators", "/gauges/beside"):
         assert stranger.ok("GET", listing) == []
     assert stranger.ok("GET", "/yard")["rigs"] == []
+    assert stranger.ok("GET", "/morning")["rigs"] == []
     assert [p["username"] for p in stranger.ok("GET", "/people")] == ["stranger"]
 
 
@@ -300,7 +367,7 @@ def test_work_calls_do_not_reach_into_another_workspace(aimed: Fleet, stranger: 
     reaching = (
         "POST work/weighing", "POST work/weighing/guide", "POST work/weighing/what-if", "POST work/weighing/scale",
         "POST work/weighing/scale-ticket", "POST work/targets", "POST work/targets/what-if", "POST work/air",
-        "POST work/rounds", "POST work/air/elsewhere", "POST work/air/warm", "POST work/air/readings", "POST work/air/trip",
+        "POST work/rounds", "POST work/gauges", "POST work/air/elsewhere", "POST work/air/warm", "POST work/air/readings", "POST work/air/trip",
     )  # fmt: skip
     for operation in reaching:
         method, path = operation.split(" ")

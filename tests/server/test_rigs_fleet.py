@@ -294,9 +294,11 @@ def test_one_round_reads_the_whole(pair: tuple[Fleet, int]) -> None:
     ]  # fmt: skip
     fleet.read(view["id"], "T1L", "480 kPa")
     fleet.api.ok("POST", f"/rounds/{view['id']}/seal", {"unread_reason": "rain"})
-    mine, theirs = (fleet.api.ok("GET", f"/lookback/{rig}")[0]["tires"] for rig in (fleet.rig, trailer))
-    assert len(mine) == 7
-    assert [t["corrected_kpa"] is not None for t in theirs if t["code"] == "1L"] == [True]
+    mine, theirs = (fleet.api.ok("GET", f"/lookback/{rig}") for rig in (fleet.rig, trailer))
+    assert (len(mine["rounds"]), len(theirs["rounds"])) == (1, 1)
+    # Only the trailer's left front wheel was read, under its own code.
+    assert mine["tires"] == []
+    assert [(t["code"], t["raw"]) for t in theirs["tires"]] == [("1L", [480])]
     lines = {r["name"]: r for r in fleet.api.ok("GET", "/yard")["rigs"]}
     assert (len(lines["Almagest"]["tires"]), len(lines["Perigee"]["tires"])) == (7, 4)
 
