@@ -2,12 +2,52 @@ import tailwindcss from '@tailwindcss/vite'
 import vue from '@vitejs/plugin-vue'
 import { fileURLToPath } from 'node:url'
 import { defineConfig } from 'vite'
+import { VitePWA } from 'vite-plugin-pwa'
 
 // In development the page comes from here and the calls go on to the server of `make dev`.
 const server = `http://127.0.0.1:${process.env.PORT ?? 8000}`
 
 export default defineConfig({
-  plugins: [vue(), tailwindcss()],
+  plugins: [
+    vue(),
+    tailwindcss(),
+    // The page itself is kept in the browser, so that a round goes on without a network; what it shows is kept by
+    // src/shared/kept.ts, what is entered by the outbox.
+    VitePWA({
+      registerType: 'autoUpdate',
+      injectRegister: null,
+      manifest: {
+        name: 'Gentle Ballast',
+        short_name: 'Ballast',
+        description: 'Tire pressures worked out from weighed loads',
+        start_url: '/',
+        display: 'standalone',
+        background_color: '#f6f8f5',
+        theme_color: '#0a6a63',
+        icons: [
+          { src: '/mark.svg', sizes: 'any', type: 'image/svg+xml', purpose: 'any' },
+          { src: '/mark-192.png', sizes: '192x192', type: 'image/png', purpose: 'any' },
+          { src: '/mark-512.png', sizes: '512x512', type: 'image/png', purpose: 'maskable' },
+        ],
+      },
+      workbox: {
+        globPatterns: ['**/*.{js,css,html,svg,woff2}'],
+        navigateFallback: null,
+        runtimeCaching: [
+          {
+            // The server's page where it answers, the kept one where it does not.
+            urlPattern: ({ request, url }) => request.mode === 'navigate' && !url.pathname.startsWith('/api/'),
+            handler: 'NetworkFirst',
+            options: {
+              cacheName: 'page',
+              networkTimeoutSeconds: 4,
+              precacheFallback: { fallbackURL: '/index.html' },
+            },
+          },
+        ],
+      },
+    }),
+  ],
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
   server: { proxy: { '/api': server } },
   // The charts' library is the one large part, fetched with the first chart.

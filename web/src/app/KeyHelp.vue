@@ -13,6 +13,8 @@ const KEYS: [string, string][] = [
   ['↑ ↓', 'In a round: the wheel before, the wheel after'],
   ['Alt N', 'In a round: it has not rolled like this'],
   ['Alt R', 'In a round: read this wheel again'],
+  ['Alt L C V', 'In a round: leak heard, cap missing, valve damaged'],
+  ['Alt S', 'In a round: skip this wheel, with a reason'],
   ['Esc', 'Close, or leave a field'],
 ]
 </script>

@@ -19,7 +19,11 @@ const SYSTEMS: { key: System; name: string }[] = [
 
 async function choose(units: System) {
   system.value = units
-  takeSession(await answer(api.PUT('/api/v1/session/units', { body: { units } })))
+  try {
+    takeSession(await answer(api.PUT('/api/v1/session/units', { body: { units } })))
+  } catch {
+    // Nobody answered: it holds on this page, and is asked for again at the next switch.
+  }
 }
 
 async function enter(workspace: string) {
@@ -74,7 +78,8 @@ async function leave() {
           <MenuItem
             v-for="to in [
               { path: '/', name: 'Yard' },
-              { path: '/gauges', name: 'Gauges' },
+              { path: '/morning', name: 'This morning' },
+              { path: '/gauges', name: 'Gauges and inflators' },
               { path: '/tables', name: 'Load-inflation tables' },
               { path: '/people', name: 'People and settings' },
             ]"

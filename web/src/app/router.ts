@@ -31,6 +31,17 @@ export const router = createRouter({
         { path: 'air/readings', name: 'readings', component: () => import('@/air/ReadingsStage.vue') },
         { path: 'rounds', name: 'rounds', component: () => import('@/rounds/RoundStage.vue') },
         { path: 'lookback', name: 'lookback', component: () => import('@/lookback/LookbackStage.vue') },
+        {
+          path: 'lookback/morning',
+          name: 'morning-rig',
+          component: () => import('@/lookback/MorningStage.vue'),
+        },
+        {
+          path: 'lookback/rounds/:round(\\d+)',
+          name: 'sealed',
+          component: () => import('@/lookback/SealedRound.vue'),
+          props: (route) => ({ round: Number(route.params.round) }),
+        },
       ],
     },
     {
@@ -46,6 +57,13 @@ export const router = createRouter({
       props: (route) => ({ id: Number(route.params.id) }),
     },
     { path: '/rigs/import', name: 'rig-import', component: () => import('@/rigs/ImportRigs.vue') },
+    { path: '/morning', name: 'morning', component: () => import('@/lookback/Morning.vue') },
+    {
+      path: '/gauges/:gauge(\\d+)',
+      name: 'gauge',
+      component: () => import('@/gauges/GaugeSheet.vue'),
+      props: (route) => ({ gauge: Number(route.params.gauge) }),
+    },
     { path: '/gauges', name: 'gauges', component: () => import('@/gauges/GaugeDrawer.vue') },
     { path: '/tables', name: 'tables', component: () => import('@/tables/TableLibrary.vue') },
     { path: '/tables/import', name: 'table-import', component: () => import('@/tables/ImportTables.vue') },

@@ -1,108 +1,29 @@
 <script setup lang="ts">
-/** The gauges, and when each was last compared with a master. */
+/** The drawer: every gauge with its state in words, the inflators, and gauges held to one tire. */
 import { useQuery } from '@tanstack/vue-query'
-import { reactive, ref } from 'vue'
-import { queries, useSession } from '@/shared/session'
-import { answer, api, type Schemas } from '@/shared/api/client'
-import ChoiceField from '@/shared/ChoiceField.vue'
-import QuantityField from '@/shared/QuantityField.vue'
+import { ref } from 'vue'
+import { useRouter } from 'vue-router'
+import { answer, api } from '@/shared/api/client'
 import Refusal from '@/shared/Refusal.vue'
-import TextField from '@/shared/TextField.vue'
-import { figure, say, show, unitOf, type Entry, today } from '@/shared/units'
+import { queries, useSession } from '@/shared/session'
+import { say, show, spokenDay } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
+import BesideForm from './BesideForm.vue'
+import GaugeParticulars from './GaugeParticulars.vue'
+import Inflators from './Inflators.vue'
+import { particularsOf, sent } from './particulars'
 
-type Gauge = Schemas['GaugeOut']
-const { session, may } = useSession()
+const { may } = useSession()
+const router = useRouter()
 const { data } = useQuery({ queryKey: ['gauges'], queryFn: () => answer(api.GET('/api/v1/gauges')) })
-const changed = () => queries.invalidateQueries({ queryKey: ['gauges'] })
 
-const blank = () => ({
-  label: '',
-  kind: 'digital' as Schemas['GaugeIn']['kind'],
-  low_kpa: 0 as Entry,
-  high_kpa: null as Entry,
-  resolution_kpa: null as Entry,
-  dual_foot: false,
-  dropped: false,
-  retired: false,
-})
-const form = reactive(blank())
-const editing = ref<number | 'new' | null>(null)
-function open(gauge: Gauge | null) {
-  Object.assign(form, blank())
-  if (gauge)
-    for (const key of Object.keys(form) as (keyof typeof form)[]) Object.assign(form, { [key]: gauge[key] })
-  editing.value = gauge?.id ?? 'new'
-  comparing.value = null
-}
+const adding = ref(false)
+const form = ref(particularsOf())
 const { save, busy, fields, message } = useSave(async () => {
-  const body = form as Schemas['GaugeIn']
-  const saved =
-    editing.value === 'new'
-      ? await answer(api.POST('/api/v1/gauges', { body }))
-      : await answer(
-          api.PUT('/api/v1/gauges/{gauge_id}', {
-            params: { path: { gauge_id: editing.value as number } },
-            body,
-          }),
-        )
-  const fresh = editing.value === 'new'
-  editing.value = null
-  await changed()
-  if (fresh) compare(saved)
+  const made = await answer(api.POST('/api/v1/gauges', { body: sent(form.value) }))
+  await queries.invalidateQueries({ queryKey: ['gauges'] })
+  await router.push({ name: 'gauge', params: { gauge: made.id }, query: { compare: '1' } })
 })
-const { save: mark } = useSave(async (gauge: Gauge, change: Partial<Gauge>) => {
-  const { label, kind, low_kpa, high_kpa, resolution_kpa, dual_foot, dropped, retired } = {
-    ...gauge,
-    ...change,
-  }
-  await answer(
-    api.PUT('/api/v1/gauges/{gauge_id}', {
-      params: { path: { gauge_id: gauge.id } },
-      body: { label, kind, low_kpa, high_kpa, resolution_kpa, dual_foot, dropped, retired },
-    }),
-  )
-  await changed()
-})
-
-const comparing = ref<number | null>(null)
-const session_ = reactive({
-  compared_on: '',
-  reference: '',
-  master_u_kpa: null as Entry,
-  pairs: [] as { reference: Entry; reading: Entry }[],
-})
-function compare(gauge: Gauge) {
-  comparing.value = gauge.id
-  editing.value = null
-  Object.assign(session_, {
-    compared_on: today(),
-    reference: gauge.calibrations[0]?.reference ?? '',
-    master_u_kpa: gauge.calibrations[0]?.master_u_kpa ?? null,
-    pairs: Array.from({ length: 4 }, () => ({ reference: null, reading: null })),
-  })
-}
-const {
-  save: record,
-  busy: recording,
-  fields: pairFields,
-  message: pairMessage,
-} = useSave(async () => {
-  const pairs = session_.pairs.filter((p) => p.reference !== null || p.reading !== null)
-  await answer(
-    api.POST('/api/v1/gauges/{gauge_id}/calibrations', {
-      params: { path: { gauge_id: comparing.value! } },
-      body: { ...session_, pairs } as Schemas['CalibrationIn'],
-    }),
-  )
-  comparing.value = null
-  await changed()
-})
-function error(p: Schemas['ComparedPairOut']): string {
-  const off = p.reading_kpa - p.reference_kpa
-  const text = figure('pressure', off)
-  return off > 0 && text !== '0' ? `+${text}` : text
-}
 </script>
 
 <template>
@@ -115,180 +36,72 @@ function error(p: Schemas['ComparedPairOut']): string {
           master is corrected by it.
         </p>
       </div>
-      <button
-        v-if="may('gauges')"
-        type="button"
-        class="button"
-        :class="{ 'button-next': data && !data.length }"
-        @click="open(null)"
-      >
-        Add a gauge
-      </button>
+      <div class="flex flex-wrap gap-3">
+        <a v-if="data?.length" class="button" href="/api/v1/gauges/comparisons.csv" download>Export as CSV</a>
+        <button
+          v-if="may('gauges')"
+          type="button"
+          class="button"
+          :class="{ 'button-next': data && !data.length }"
+          @click="adding = true"
+        >
+          Add a gauge
+        </button>
+      </div>
     </div>
 
-    <form
-      v-if="editing !== null"
-      class="mt-5 border-y border-hairline py-5"
-      novalidate
-      @submit.prevent="save()"
-    >
-      <div class="grid grid-cols-2 gap-4 lg:grid-cols-5">
-        <TextField v-model="form.label" label="Label" :message="fields.label" />
-        <ChoiceField
-          v-model="form.kind"
-          label="Kind"
-          :choices="(session?.gauge_kinds ?? []) as { key: typeof form.kind; name: string }[]"
-          :message="fields.kind"
-        />
-        <QuantityField v-model="form.low_kpa" label="Range from" kind="pressure" :message="fields.low_kpa" />
-        <QuantityField v-model="form.high_kpa" label="Range to" kind="pressure" :message="fields.high_kpa" />
-        <QuantityField
-          v-model="form.resolution_kpa"
-          label="Smallest step"
-          kind="pressure"
-          :message="fields.resolution_kpa"
-        />
-      </div>
-      <label class="mt-3 flex items-center gap-2"
-        ><input v-model="form.dual_foot" type="checkbox" class="size-5 accent-teal" /> It has a foot for inner
-        duals</label
-      >
+    <form v-if="adding" class="mt-5 border-y border-hairline py-5" novalidate @submit.prevent="save()">
+      <GaugeParticulars v-model="form" :fields="fields" />
       <div class="mt-4 flex items-center gap-4">
-        <button class="button button-next" :disabled="busy">
-          {{ editing === 'new' ? 'Add it, then compare' : 'Save' }}
-        </button>
-        <button type="button" class="link" @click="editing = null">Leave without saving</button>
+        <button class="button button-next" :disabled="busy">Add it, then compare</button>
+        <button type="button" class="link" @click="adding = false">Leave without saving</button>
         <Refusal :message="message" />
       </div>
     </form>
 
-    <p v-if="data && !data.length && editing === null" class="mt-8 text-soft">
+    <p v-if="data && !data.length && !adding" class="mt-8 text-soft">
       The drawer is empty. Add the gauge you use, with its range and the smallest step it shows.
     </p>
-    <ul class="mt-4">
-      <li
-        v-for="g in data ?? []"
-        :key="g.id"
-        class="border-t border-hairline py-4"
-        :class="{ 'text-soft': g.retired }"
-      >
-        <div class="flex flex-wrap items-baseline justify-between gap-x-6 gap-y-1">
-          <h2>
-            {{ g.label }}
-            <span class="font-normal text-soft"
-              >{{ g.kind_name.toLowerCase() }}, {{ show('pressure', g.low_kpa) }} to
-              {{ show('pressure', g.high_kpa) }}{{ g.dual_foot ? ', dual foot' : '' }}</span
-            >
-          </h2>
-          <p v-if="may('gauges')" class="flex flex-wrap gap-4 text-sm">
-            <button type="button" class="link" @click="compare(g)">Compare with a master</button>
-            <button
-              v-if="!g.dropped && !g.retired"
-              type="button"
-              class="link"
-              @click="mark(g, { dropped: true })"
-            >
-              It was dropped
-            </button>
-            <button v-if="g.dropped" type="button" class="link" @click="mark(g, { dropped: false })">
-              It was not dropped
-            </button>
-            <button type="button" class="link" @click="open(g)">Change</button>
-            <button type="button" class="link" @click="mark(g, { retired: !g.retired })">
-              {{ g.retired ? 'Back into use' : 'Retire' }}
-            </button>
-          </p>
-        </div>
-        <p v-if="g.retired">Retired.</p>
-        <p v-else-if="g.condition" class="font-medium text-rust">{{ say(g.condition) }}</p>
-        <template v-if="g.calibrations[0]">
-          <p class="text-soft">
-            Compared {{ g.calibrations[0].compared_on }} with {{ g.calibrations[0].reference }}, by
-            {{ g.calibrations[0].by
-            }}{{ g.calibrations.length > 1 ? `, ${g.calibrations.length} times in all` : '' }}
-          </p>
-          <div class="mt-1 overflow-x-auto">
-            <table class="text-sm">
-              <tbody>
-                <tr>
-                  <th class="pr-4 text-left font-normal text-soft" scope="row">
-                    True, {{ unitOf('pressure') }}
-                  </th>
-                  <td v-for="(p, i) in g.calibrations[0].pairs" :key="i" class="figure px-2">
-                    {{ figure('pressure', p.reference_kpa) }}
-                  </td>
-                </tr>
-                <tr>
-                  <th class="pr-4 text-left font-normal text-soft" scope="row">Reads off by</th>
-                  <td v-for="(p, i) in g.calibrations[0].pairs" :key="i" class="figure px-2 font-semibold">
-                    {{ error(p) }}
-                  </td>
-                </tr>
-              </tbody>
-            </table>
-          </div>
-        </template>
+    <div v-if="data?.length" class="mt-4 overflow-x-auto">
+      <table class="plain">
+        <thead>
+          <tr>
+            <th>Gauge</th>
+            <th class="figure max-sm:hidden">Range</th>
+            <th class="figure">Sure within</th>
+            <th class="max-sm:hidden">Compared</th>
+            <th>State</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="g in data" :key="g.id" :class="{ 'text-soft': g.retired }">
+            <td>
+              <RouterLink :to="{ name: 'gauge', params: { gauge: g.id } }" class="font-bold">{{
+                g.label
+              }}</RouterLink>
+              {{ g.kind_name.toLowerCase() }}{{ g.dual_foot ? ', dual foot' : '' }}
+              <span v-if="g.keeper" class="block text-sm text-soft">{{ g.keeper }}</span>
+            </td>
+            <td class="figure whitespace-nowrap max-sm:hidden">
+              {{ show('pressure', g.low_kpa) }} to {{ show('pressure', g.high_kpa) }}
+            </td>
+            <td class="figure text-lg font-bold whitespace-nowrap">
+              ± {{ show('pressure', g.uncertainty_kpa, 'up') }}
+            </td>
+            <td class="whitespace-nowrap max-sm:hidden">
+              {{ g.compared_on ? spokenDay(g.compared_on) : 'never' }}
+            </td>
+            <td class="sm:min-w-52">
+              <template v-if="g.retired">Retired</template>
+              <span v-else-if="g.condition" class="font-medium text-rust">{{ say(g.condition) }}</span>
+              <span v-else-if="g.due_on" class="text-soft">good until {{ spokenDay(g.due_on) }}</span>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
 
-        <form
-          v-if="comparing === g.id"
-          class="mt-3 border-l-4 border-teal pl-4"
-          novalidate
-          @submit.prevent="record()"
-        >
-          <p class="text-soft">
-            Same tire, both gauges, one after the other; at the pressures in use, a repeat or two shows the
-            scatter.
-          </p>
-          <div class="mt-2 grid grid-cols-2 gap-4 sm:grid-cols-3">
-            <TextField
-              v-model="session_.reference"
-              label="Master or certificate"
-              :message="pairFields.reference"
-            />
-            <TextField
-              v-model="session_.compared_on"
-              label="Compared on"
-              type="date"
-              :message="pairFields.compared_on"
-            />
-            <QuantityField
-              v-model="session_.master_u_kpa"
-              label="Master's standard uncertainty"
-              kind="pressure"
-              hint="Empty: half a percent is taken"
-              :message="pairFields.master_u_kpa"
-            />
-          </div>
-          <div v-for="(p, i) in session_.pairs" :key="i" class="mt-3 grid max-w-md grid-cols-2 gap-4">
-            <QuantityField
-              v-model="p.reference"
-              :label="`Master, pair ${i + 1}`"
-              kind="pressure"
-              :message="pairFields[`pairs.${i}.reference`]"
-            />
-            <QuantityField
-              v-model="p.reading"
-              :label="`${g.label} shows, pair ${i + 1}`"
-              kind="pressure"
-              :message="pairFields[`pairs.${i}.reading`]"
-            />
-          </div>
-          <div class="mt-3 flex flex-wrap items-center gap-4">
-            <button class="button button-next" :disabled="recording">Record the comparison</button>
-            <button
-              type="button"
-              class="link"
-              @click="session_.pairs.push({ reference: null, reading: null })"
-            >
-              One more pair
-            </button>
-            <button type="button" class="link" @click="comparing = null">Not now</button>
-            <Refusal
-              :message="pairMessage && !Object.keys(pairFields).length ? pairMessage : pairFields.pairs"
-            />
-          </div>
-        </form>
-      </li>
-    </ul>
+    <BesideForm v-if="(data ?? []).filter((g) => !g.retired).length > 1" :gauges="data ?? []" class="mt-8" />
+    <Inflators :gauges="data ?? []" class="mt-8" />
   </main>
 </template>

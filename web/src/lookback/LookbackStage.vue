@@ -1,102 +1,276 @@
 <script setup lang="ts">
-/** Sealed rounds: who, when, which gauge, the air, and every tire's raw, corrected and after values. */
+/** Every tire through its services, what it loses, and each sealed round taken apart: leak or weather. */
 import { useQuery } from '@tanstack/vue-query'
-import { computed } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useFrame } from '@/rigs/frame'
-import { answer, api } from '@/shared/api/client'
-import Opening from '@/shared/Opening.vue'
-import Shape from '@/shared/Shape.vue'
-import { figure, show, unitOf, showWhole } from '@/shared/units'
-import { WORDS } from '@/shared/words'
+import { answer, api, type Schemas } from '@/shared/api/client'
+import Chart, { type ChartLine } from '@/shared/Chart.vue'
+import Refusal from '@/shared/Refusal.vue'
+import Segments from '@/shared/Segments.vue'
+import { figure, say, show, showWhole, spokenDay, system, unitOf } from '@/shared/units'
+import { useSave } from '@/shared/useSave'
+import LookPages from './LookPages.vue'
 
-const { id, sheet } = useFrame()
-const rounds = useQuery({
-  queryKey: ['rig', id, 'rounds'],
+type Series = Schemas['SeriesOut']
+const { id, sheet, picked } = useFrame()
+const { data } = useQuery({
+  queryKey: ['rig', id, 'lookback'],
   queryFn: () => answer(api.GET('/api/v1/lookback/{rig_id}', { params: { path: { rig_id: id.value } } })),
 })
-const csv = computed(() => `/api/v1/lookback/${id.value}/rounds.csv`)
-const when = (iso: string, zone: string) =>
-  new Date(iso).toLocaleString('en-US', { dateStyle: 'medium', timeStyle: 'short', timeZone: zone })
-const change = (kpa: number) => `${kpa > 0 ? '+' : ''}${figure('pressure', kpa)}`
+const tires = computed(() => data.value?.tires ?? [])
+const named = computed(() => tires.value.filter((t) => t.named))
+/** The tire on the chart: the one picked on the plan, else the one that leaks, else the first. */
+const tire = computed(
+  () => tires.value.find((t) => t.code === picked.value) ?? named.value[0] ?? tires.value[0],
+)
+watch(
+  tire,
+  (now) => {
+    if (now && picked.value !== now.code) picked.value = now.code
+  },
+  { immediate: true },
+)
+
+const SPANS = [
+  { key: 90, name: '3 months' },
+  { key: 9999, name: 'All' },
+]
+const span = ref(9999)
+const values = ref<'level' | 'raw'>('level')
+const AS = [
+  { key: 'level' as const, name: 'Same air' },
+  { key: 'raw' as const, name: 'As the gauge showed' },
+]
+const dayOf = (day: number) => new Date(new Date(data.value!.start!).getTime() + day * 86_400_000)
+const shortDay = (day: number) =>
+  dayOf(day).toLocaleDateString('en-US', { day: 'numeric', month: 'short', year: '2-digit' })
+/** Day and air of a round. */
+const rounds = computed(() => {
+  const { round, day, c } = data.value?.air ?? { round: [], day: [], c: [] }
+  return new Map(round.map((r, i) => [r, { day: day[i]!, c: c[i]! }]))
+})
+const days = computed(() => tire.value?.round.map((r) => rounds.value.get(r)!.day) ?? [])
+const from = computed(() => Math.max(0, (days.value.at(-1) ?? 0) - span.value))
+const kept = computed(() => days.value.map((d, i) => [d, i] as const).filter(([d]) => d >= from.value))
+/** The middle of the other road wheels, round by round: what weather and gauges did to all. */
+const middle = computed(() => {
+  const others = tires.value.filter((t) => t.code !== tire.value?.code && !t.spare)
+  return kept.value.map(([, i]) => {
+    const round = tire.value!.round[i]
+    const read = others.flatMap((t) => {
+      const at = t.round.indexOf(round!)
+      return at < 0 ? [] : [(values.value === 'raw' ? t.raw : t.level)[at]!]
+    })
+    if (read.length < 2) return null
+    read.sort((a, b) => a - b)
+    return read[Math.floor(read.length / 2)]!
+  })
+})
+const lines = computed<ChartLine[]>(() => {
+  const t = tire.value
+  if (!t) return []
+  const found: ChartLine[] = [
+    {
+      name: `${t.name}, found`,
+      values: kept.value.map(([, i]) => (values.value === 'raw' ? t.raw : t.level)[i]!),
+      color: 'teal',
+      symbol: 'circle',
+    },
+  ]
+  if (values.value === 'level' && kept.value.some(([, i]) => t.left[i] !== null))
+    found.push({
+      name: 'left, once air was set',
+      values: kept.value.map(([, i]) => t.left[i]!),
+      color: 'buoy',
+      symbol: 'triangle',
+      points: true,
+    })
+  if (middle.value.some((v) => v !== null))
+    found.push({
+      name: 'middle of the others',
+      values: middle.value,
+      color: 'soft',
+      dash: 'dashed',
+      symbol: 'rect',
+    })
+  return found
+})
+/** The air of each round shown: what the weather did beside the pressures. */
+const air = computed(() => kept.value.map(([, i]) => rounds.value.get(tire.value!.round[i]!)!.c))
+/** Where the tire was before it came here. */
+const moved = computed(() => {
+  const at = tire.value?.elsewhere.findLastIndex(Boolean) ?? -1
+  return at < 0 ? '' : `This tire was at ${tire.value!.elsewhere[at]} until ${shortDay(days.value[at]!)}.`
+})
+const marks = computed(() =>
+  (data.value?.marks ?? [])
+    .filter((m) => m.day >= from.value)
+    .map((m) => ({
+      at: kept.value.findIndex(([d]) => d >= m.day - 0.5),
+      words: m.what === 'gauge' ? 'gauge' : m.what === 'tire' ? 'tire' : 'put right',
+    }))
+    .filter((m) => m.at >= 0),
+)
+const across = computed(() =>
+  values.value === 'level' && tire.value?.target != null
+    ? [{ name: 'target', kpa: tire.value.target, toward: 'up' as const }]
+    : [],
+)
+const month = (t: Series) =>
+  t.rate_kpa_month === null ? '–' : figure('pressure', t.rate_kpa_month, 'nearest', 1)
+const range = (t: Series) => {
+  void system.value
+  return t.rate_low_kpa_month === null || t.rate_high_kpa_month === null
+    ? ''
+    : `± ${figure('pressure', (t.rate_high_kpa_month - t.rate_low_kpa_month) / 2, 'up', 1)}`
+}
+const all = ref(false)
+/** Rounds before those that Look back brings, asked for as they are wanted. */
+const earlier = ref<Schemas['SealedRoundsOut'][]>([])
+watch(data, () => (earlier.value = []))
+const listed = computed(() => [...(data.value?.rounds ?? []), ...earlier.value.flatMap((e) => e.rounds)])
+const more = computed(() => (earlier.value.at(-1) ?? data.value)?.more)
+const {
+  save: reach,
+  busy,
+  message,
+} = useSave(async () => {
+  const params = { path: { rig_id: id.value }, query: { before: listed.value.at(-1)!.id } }
+  earlier.value.push(await answer(api.GET('/api/v1/lookback/{rig_id}/rounds', { params })))
+})
+const record = computed(() => data.value?.record)
 </script>
 
 <template>
-  <div class="flex flex-wrap items-start justify-between gap-4">
-    <div class="min-w-60 flex-1">
-      <h1>Sealed rounds</h1>
-      <p class="text-soft">
-        Changes compare the same air: everything brought to 20 °C and sea level, from what was left last time
-        to what was found.
-      </p>
-    </div>
-    <a v-if="rounds.data.value?.length" :href="csv" class="button" download>Export as CSV</a>
-  </div>
-  <section v-if="rounds.data.value && !rounds.data.value.length" class="mt-8 max-w-md">
-    <h2>Nothing sealed yet</h2>
-    <p class="mt-1 text-soft">A round is history once it is sealed.</p>
+  <LookPages />
+  <section v-if="data && !tires.length" class="max-w-md">
+    <h1>Nothing sealed yet</h1>
+    <p class="mt-1 text-soft">A round is history once it is sealed; two of them can be compared.</p>
     <RouterLink :to="{ name: 'rounds', params: { id } }" class="button button-next mt-4">{{
       sheet.open_round ? 'Go on with the round' : 'Open a round'
     }}</RouterLink>
   </section>
-  <ol class="mt-4">
-    <li v-for="(r, i) in rounds.data.value ?? []" :key="r.id" class="border-t border-hairline py-3">
-      <div class="flex flex-wrap items-baseline justify-between gap-x-6">
-        <h2>
-          {{ when(r.sealed_at, r.time_zone) }} <span class="font-normal text-soft">{{ r.place }}</span>
-        </h2>
-        <p class="text-soft">
-          {{ r.sealed_by }}, gauge {{ r.gauge }}, {{ show('temperature', r.outside_c) }},
-          {{ showWhole('length', r.elevation_m) }}{{ r.cold ? '' : ', warm: estimates' }}
+  <template v-else-if="data && tire">
+    <div class="flex flex-wrap items-start justify-between gap-x-6 gap-y-2">
+      <div class="min-w-60 flex-1">
+        <h1 aria-live="polite">
+          {{ tire.name }} <span class="font-normal text-soft">· {{ tire.code }}</span>
+        </h1>
+        <p class="text-lg" :class="tire.named ? 'font-bold text-rust' : ''">{{ say(tire.words) }}</p>
+        <p v-if="tire.low_on || tire.low_soonest" class="text-soft">
+          At its limit<template v-if="tire.low_on"> about {{ spokenDay(tire.low_on) }}</template
+          ><template v-if="tire.low_soonest">, at the earliest {{ spokenDay(tire.low_soonest) }}</template
+          >, if nobody adds air.
         </p>
       </div>
-      <p class="font-medium">{{ r.summary }}</p>
-      <p v-for="f in r.findings" :key="f" class="text-sm font-semibold text-rust">{{ f }}</p>
-      <p v-if="r.unread_reason" class="text-sm">Not read, because: {{ r.unread_reason }}</p>
-      <Opening label="Every tire" :open="i === 0">
-        <div class="overflow-x-auto">
-          <table class="plain">
-            <thead>
-              <tr>
-                <th>Wheel</th>
-                <th class="figure">Gauge</th>
-                <th class="figure">True</th>
-                <th class="figure">Target here</th>
-                <th>Answer</th>
-                <th class="figure">After, gauge</th>
-                <th class="figure">After, true</th>
-                <th class="figure">Change, same air</th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr v-for="t in r.tires" :key="t.code">
-                <td class="whitespace-nowrap">
+      <a :href="`/api/v1/lookback/${id}/rounds.csv`" class="button" download>Export as CSV</a>
+    </div>
+    <p v-for="t in named.filter((n) => n.code !== tire!.code)" :key="t.code" class="mt-2">
+      <button type="button" class="link font-bold text-rust" @click="picked = t.code">
+        {{ t.name }}: {{ say(t.words) }}
+      </button>
+    </p>
+
+    <div class="mt-3 flex flex-wrap items-end gap-x-6 gap-y-2">
+      <Segments v-model="values" label="Pressures" :choices="AS" />
+      <Segments v-model="span" label="Reaching back" :choices="SPANS" />
+    </div>
+    <Chart
+      class="mt-3"
+      :label="`${tire.name} through time`"
+      :places="kept.map(([d]) => shortDay(d))"
+      along="Round"
+      :lines="lines"
+      :across="across"
+      :marks="marks"
+      :air="air"
+    />
+    <p class="text-sm text-soft">
+      {{
+        values === 'level'
+          ? 'Brought to 20 °C and sea level, so that months compare.'
+          : 'As the gauge showed it, in the air of the day.'
+      }}
+      {{ moved }}
+      <span v-for="m in data.marks" :key="`${m.day}${m.words}`" class="mr-2"
+        >{{ m.words }}, {{ shortDay(m.day) }}.</span
+      >
+    </p>
+
+    <section class="mt-6">
+      <h2>What each tire loses</h2>
+      <div class="overflow-x-auto">
+        <table class="plain">
+          <thead>
+            <tr>
+              <th>Wheel</th>
+              <th class="figure">{{ unitOf('pressure') }} a month</th>
+              <th class="figure">95 %</th>
+              <th>In words</th>
+              <th class="figure">At its limit, earliest</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="t in tires" :key="t.code" :class="{ 'bg-tealwash': t.code === tire.code }">
+              <td class="whitespace-nowrap">
+                <button
+                  type="button"
+                  class="cursor-pointer text-left hover:underline"
+                  @click="picked = t.code"
+                >
                   {{ t.name }} <span class="text-soft">{{ t.code }}</span>
-                </td>
-                <td class="figure" :title="t.typed ? `typed ${t.typed}, by ${t.by}` : ''">
-                  {{ t.raw_kpa === null ? '–' : figure('pressure', t.raw_kpa) }}
-                </td>
-                <td class="figure font-bold">
-                  {{ t.corrected_kpa === null ? '–' : figure('pressure', t.corrected_kpa) }}
-                </td>
-                <td class="figure text-soft">
-                  {{ t.here_kpa === null ? '–' : figure('pressure', t.here_kpa, 'up') }}
-                </td>
-                <td>
-                  <span class="flex items-center gap-2 whitespace-nowrap"
-                    ><Shape :word="t.word" :size="14" />{{ WORDS[t.word] }}</span
-                  >
-                </td>
-                <td class="figure">
-                  {{ t.after_raw_kpa === null ? '–' : figure('pressure', t.after_raw_kpa) }}
-                </td>
-                <td class="figure">{{ t.after_kpa === null ? '–' : figure('pressure', t.after_kpa) }}</td>
-                <td class="figure">{{ t.change_kpa === null ? '–' : change(t.change_kpa) }}</td>
-              </tr>
-            </tbody>
-          </table>
-        </div>
-        <p class="mt-1 text-sm text-soft">Pressures in {{ unitOf('pressure') }}.</p>
-      </Opening>
-    </li>
-  </ol>
+                </button>
+              </td>
+              <td class="figure font-bold">{{ month(t) }}</td>
+              <td class="figure whitespace-nowrap text-soft">{{ range(t) }}</td>
+              <td class="whitespace-nowrap" :class="{ 'font-bold text-rust': t.named }">
+                {{ t.named ? 'leaks' : t.measured ? 'usual, or not proven' : 'too few rounds' }}
+              </td>
+              <td class="figure whitespace-nowrap">{{ t.low_soonest ? spokenDay(t.low_soonest) : '–' }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
+      <p class="mt-2">
+        <b v-if="data.next_check_on">Next check by {{ spokenDay(data.next_check_on) }}</b
+        ><span class="text-soft">: {{ data.next_check_words.toLowerCase() }}.</span>
+      </p>
+      <p v-if="record?.measured" class="text-soft">
+        {{ record.measured }} predictions were measured by the next round:
+        {{ show('share', record.inside!) }} lay inside their range, half within
+        {{ show('pressure', record.typical_kpa!) }}.
+      </p>
+    </section>
+
+    <section class="mt-6">
+      <h2>Leak or weather, round by round</h2>
+      <ol class="mt-1">
+        <li v-for="r in all ? listed : listed.slice(0, 12)" :key="r.id" class="border-t border-hairline py-3">
+          <div class="flex flex-wrap items-baseline justify-between gap-x-6">
+            <h3 class="font-bold">
+              <RouterLink :to="{ name: 'sealed', params: { id, round: r.id } }">{{
+                spokenDay(r.at)
+              }}</RouterLink>
+              <span class="font-normal text-soft"> · {{ r.summary }}</span>
+            </h3>
+            <p class="text-sm text-soft">
+              {{ r.by }}, gauge {{ r.gauge }}, {{ r.place || 'by hand' }}
+              {{ show('temperature', r.outside_c) }}, {{ showWhole('length', r.elevation_m)
+              }}{{ r.amended ? ', put right since' : '' }}
+            </p>
+          </div>
+          <p v-for="(w, i) in r.words" :key="i" :class="{ 'font-medium text-rust': i === 0 && r.odd }">
+            {{ say(w) }}
+          </p>
+        </li>
+      </ol>
+      <button v-if="listed.length > 12 && !all" type="button" class="link" @click="all = true">
+        {{ more ? `The last ${listed.length} rounds` : `All ${listed.length} rounds` }}
+      </button>
+      <button v-else-if="more" type="button" class="link" :disabled="busy" @click="reach()">
+        Rounds before {{ spokenDay(listed.at(-1)!.at) }}
+      </button>
+      <Refusal :message="message" />
+    </section>
+  </template>
 </template>

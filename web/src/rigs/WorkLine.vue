@@ -14,6 +14,8 @@ const STAGE_OF: Record<string, string> = {
   trip: 'air',
   warm: 'air',
   readings: 'air',
+  'morning-rig': 'lookback',
+  sealed: 'lookback',
 }
 const here = computed(() => STAGE_OF[String(route.name)] ?? String(route.name))
 const line = ref<HTMLElement>()

@@ -2,12 +2,16 @@ import type { Ref } from 'vue'
 import { computed } from 'vue'
 import { queries } from '@/shared/session'
 import { answer, api, type Schemas } from '@/shared/api/client'
+import { kept } from '@/shared/kept'
 
 /** All that the screens of one rig stand on. */
 export function sheet(id: Ref<number | null>) {
   return {
     queryKey: ['sheet', id],
-    queryFn: () => answer(api.GET('/api/v1/yard/{rig_id}', { params: { path: { rig_id: id.value! } } })),
+    queryFn: () =>
+      kept(`sheet ${id.value}`, () =>
+        answer(api.GET('/api/v1/yard/{rig_id}', { params: { path: { rig_id: id.value! } } })),
+      ),
     enabled: computed(() => id.value !== null),
   }
 }
@@ -16,7 +20,9 @@ export function openRound(id: Ref<number | null>) {
   return {
     queryKey: ['round', id],
     queryFn: () =>
-      answer(api.GET('/api/v1/rounds/{round_id}', { params: { path: { round_id: id.value! } } })),
+      kept(`round ${id.value}`, () =>
+        answer(api.GET('/api/v1/rounds/{round_id}', { params: { path: { round_id: id.value! } } })),
+      ),
     enabled: computed(() => id.value !== null),
   }
 }

@@ -20,12 +20,15 @@ const emit = defineEmits<{ save: [body: Schemas['ConditionsIn'], done: (error?: 
 
 const gauges = useQuery({ queryKey: ['gauges'], queryFn: () => answer(api.GET('/api/v1/gauges')) })
 const places = useQuery({ queryKey: ['places'], queryFn: () => answer(api.GET('/api/v1/weather/places')) })
-const usable = computed(() => (gauges.data.value ?? []).filter((g) => !g.retired))
+const usable = computed(() => (gauges.data.value ?? []).filter((g) => g.in_hand && !g.retired))
 const from = props.round
 const form = reactive({
   gauge: (from?.gauge ?? null) as number | null,
   standing_h: from ? String(from.standing_h) : '10',
   driven: (from?.driven ?? 'highway') as 'highway' | 'town',
+  rolled: from?.rolled ?? true,
+  sunny: (from?.sunny ?? '') as '' | 'left' | 'right',
+  odometer: (from?.odometer_km ?? null) as Entry,
   place_key: from ? '' : props.air.place_key,
   outside_c: (from?.outside_c ?? props.air.outside_c) as Entry,
   morning_c: (from ? from.morning_c : null) as Entry,
@@ -53,7 +56,15 @@ const byHand = ref(Boolean(from) || !props.air.place_key)
 const { save, busy, fields, message } = useSave(async () => {
   const body = byHand.value
     ? { ...form, place_key: '' }
-    : { gauge: form.gauge, standing_h: form.standing_h, driven: form.driven, place_key: form.place_key }
+    : {
+        gauge: form.gauge,
+        standing_h: form.standing_h,
+        driven: form.driven,
+        rolled: form.rolled,
+        sunny: form.sunny,
+        odometer: form.odometer,
+        place_key: form.place_key,
+      }
   await new Promise<void>((resolve, reject) =>
     emit('save', body as Schemas['ConditionsIn'], (error) => (error ? reject(error) : resolve())),
   )
@@ -79,7 +90,7 @@ const { save, busy, fields, message } = useSave(async () => {
         <p v-if="gauge?.condition" class="mt-1 text-sm font-medium text-rust">{{ say(gauge.condition) }}</p>
         <p v-else-if="gauge" class="mt-1 text-sm text-soft">
           {{ show('pressure', gauge.low_kpa) }} to {{ show('pressure', gauge.high_kpa) }}, compared
-          {{ gauge.calibrations[0]?.compared_on }}
+          {{ gauge.compared_on }}
         </p>
         <p v-if="gauges.data.value && !usable.length" class="mt-1 text-sm">
           No gauge yet. <RouterLink to="/gauges">Put one into the drawer</RouterLink>
@@ -164,6 +175,23 @@ const { save, busy, fields, message } = useSave(async () => {
         kind="temperature"
         :message="fields.dawn_c"
       />
+    </div>
+    <div class="mt-4 grid grid-cols-2 items-end gap-4 sm:grid-cols-3">
+      <QuantityField v-model="form.odometer" label="Odometer" kind="distance" :message="fields.odometer" />
+      <ChoiceField
+        v-model="form.sunny"
+        label="Sun on"
+        :choices="[
+          { key: '' as const, name: 'No side' },
+          { key: 'left' as const, name: 'The left side' },
+          { key: 'right' as const, name: 'The right side' },
+        ]"
+        :message="fields.sunny"
+      />
+      <label class="col-span-2 flex min-h-10 items-center gap-2 sm:col-span-1"
+        ><input v-model="form.rolled" type="checkbox" class="size-5 accent-teal" /> Rolled since the last
+        round</label
+      >
     </div>
     <button type="button" class="link mt-2 text-sm" @click="byHand = !byHand">
       {{ byHand ? 'Ask the weather service instead' : 'Enter the air by hand' }}

@@ -1,9 +1,8 @@
 <script setup lang="ts">
 /** The check itself: digits, Enter, next. Every reading is kept the moment it is entered. */
 import { useQuery } from '@tanstack/vue-query'
-import { useMediaQuery } from '@vueuse/core'
+import { until, useMediaQuery } from '@vueuse/core'
 import { computed, nextTick, onMounted, onUnmounted, ref, watch } from 'vue'
-import { useRouter } from 'vue-router'
 import { queries, useSession } from '@/shared/session'
 import { useFrame } from '@/rigs/frame'
 import { openRound, refreshRig } from '@/rigs/queries'
@@ -12,43 +11,52 @@ import { answer, api, type Schemas } from '@/shared/api/client'
 import Band from '@/shared/Band.vue'
 import Banner from '@/shared/Banner.vue'
 import Opening from '@/shared/Opening.vue'
-import { enter, onStored, unsent, withdraw } from '@/shared/outbox'
+import { adrift, keep as keepAnswer, kept } from '@/shared/kept'
+import { enter, onStored, unsent, withdraw, type Reading } from '@/shared/outbox'
 import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
 import SampleStamp from '@/shared/SampleStamp.vue'
-import TextField from '@/shared/TextField.vue'
 import { figure, inField, say, shortly, show, spelled, system, unitOf, type Entry } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
 import { useWork } from '@/shared/useWork'
 import type { WheelState } from '@/shared/scale'
 import type { Word } from '@/shared/words'
 import Working from '@/shared/Working.vue'
+import { decide } from './decide'
+import Equipment from './Equipment.vue'
+import HandsFree from './HandsFree.vue'
 import Keypad from './Keypad.vue'
+import OpenRound from './OpenRound.vue'
+import RadioReading from './RadioReading.vue'
 import RoundConditions from './RoundConditions.vue'
+import SealRound from './SealRound.vue'
+import TakeWheels from './TakeWheels.vue'
+import WheelNotes from './WheelNotes.vue'
+import WheelTable from './WheelTable.vue'
 
 type Wheel = Schemas['RoundWheelOut']
 const { id, sheet, states, caption, picked, whole } = useFrame()
 whole.value = true
-const { may } = useSession()
-const router = useRouter()
+const { may, shown: me } = useSession()
 const roundId = computed(() => sheet.value.open_round)
 const { data: round } = useQuery(openRound(roundId))
-const take = (now: Schemas['RoundOut']) => queries.setQueryData(['round', now.id], now)
-
-// -- opening, mending, putting away ------------------------------------------------------------
-async function begin(body: Schemas['ConditionsIn'], done: (error?: unknown) => void) {
-  try {
-    take(
-      await answer(
-        api.POST('/api/v1/rigs/{rig_id}/rounds', { params: { path: { rig_id: id.value } }, body }),
-      ),
-    )
-    await refreshRig(id.value)
-    done()
-  } catch (error) {
-    done(error)
-  }
+function take(now: Schemas['RoundOut']) {
+  queries.setQueryData(['round', now.id], now)
+  void keepAnswer(`round ${now.id}`, now)
 }
+/** Every answer as data, fetched while there is a network, for when there is none. */
+const { data: bundle } = useQuery({
+  queryKey: ['round', roundId, 'offline'],
+  queryFn: () =>
+    kept(`offline ${roundId.value}`, () =>
+      answer(
+        api.GET('/api/v1/rounds/{round_id}/offline', { params: { path: { round_id: roundId.value! } } }),
+      ),
+    ),
+  enabled: computed(() => roundId.value !== null),
+  staleTime: 60_000,
+})
+// -- mending, putting away ------------------------------------------------------------
 const mending = ref(false)
 async function mend(body: Schemas['ConditionsIn'], done: (error?: unknown) => void) {
   try {
@@ -58,6 +66,7 @@ async function mend(body: Schemas['ConditionsIn'], done: (error?: unknown) => vo
       ),
     )
     mending.value = false
+    await queries.invalidateQueries({ queryKey: ['round', roundId, 'offline'] })
     done()
   } catch (error) {
     done(error)
@@ -77,7 +86,10 @@ const field = ref<InstanceType<typeof QuantityField>>()
 const touch = useMediaQuery('(pointer: coarse)')
 
 const waiting = computed(() => unsent.value.filter((u) => u.round === roundId.value))
-const waitingFor = (code: string) => waiting.value.find((u) => u.reading.wheel === code && !u.refused)
+const waitingFor = (code: string) =>
+  waiting.value.findLast((u) => u.reading?.wheel === code && !u.refused) as
+    { uuid: string; reading: Reading; refused: string } | undefined
+const typed = (code: string) => waitingFor(code)?.reading.pressure as Entry | undefined
 /** Refused after the walk went on: shown until it is taken back. */
 const turnedAway = computed(() => waiting.value.filter((u) => u.refused))
 const wheels = computed(() => round.value?.wheels ?? [])
@@ -87,13 +99,41 @@ const standing = (w: Wheel) => w.after_answer ?? w.answer
 const asksForAir = (word: Word) => ['add', 'let_out', 'stop'].includes(word)
 const wantsAfter = (w: Wheel) =>
   w.before !== null && w.after === null && !w.locked && asksForAir(w.answer.word)
+/** The person's own gauge in this round, else the round's. */
+const own = computed(() => round.value?.takes.find((t) => t.name === me.value?.name))
+const gaugeId = computed(() => own.value?.gauge ?? round.value?.gauge ?? 0)
+const gaugeLabel = computed(() => own.value?.gauge_label ?? round.value?.gauge_label ?? '')
+const locally = (w: Wheel, pressure: Entry, rolled: boolean) =>
+  decide(bundle.value?.decisions ?? [], w.code, gaugeId.value, rolled, pressure)
+/** A wheel as it stands with what is still on its way, answered by the sheets. */
+const localAnswer = (w: Wheel) => {
+  const pending = waitingFor(w.code)
+  return pending
+    ? locally(w, pending.reading.pressure as Entry, !pending.reading.not_rolled && !pending.reading.after)
+    : null
+}
 /** What the next entry on this wheel will be: a second reading once air was asked for. */
-const after = computed(() =>
-  Boolean(
-    wheel.value && !rereading.value && wheel.value.before && (wantsAfter(wheel.value) || wheel.value.after),
-  ),
+const after = computed(() => {
+  const w = wheel.value
+  if (!w || rereading.value) return false
+  const pending = waitingFor(w.code)
+  if (pending) {
+    const said = localAnswer(w)
+    return (
+      !pending.reading.after && Boolean(said && asksForAir(said.word) && !(said.word === 'stop' && w.locked))
+    )
+  }
+  return Boolean(w.before && (wantsAfter(w) || w.after))
+})
+/** Read, or skipped with a reason: nothing is left to do there. */
+const isDone = (w: Wheel) =>
+  isRead(w) ||
+  Boolean(w.seen.skipped) ||
+  waiting.value.some((u) => u.note?.wheel === w.code && u.note.skipped)
+const unread = computed(() => wheels.value.filter((w) => !isDone(w)))
+const notesWaiting = computed(() =>
+  waiting.value.flatMap((u) => (u.note && u.note.wheel === wheel.value?.code && !u.refused ? [u.note] : [])),
 )
-const unread = computed(() => wheels.value.filter((w) => !isRead(w)))
 
 const inputs = computed(() =>
   entry.value !== null && wheel.value && roundId.value
@@ -103,15 +143,26 @@ const inputs = computed(() =>
         after: after.value,
         pressure: entry.value,
         not_rolled: notRolled.value,
+        gauge: own.value?.gauge ?? null,
       }
     : null,
 )
 const work = useWork(inputs, (body) => answer(api.POST('/api/v1/work/rounds', { body })))
 /** The answer in large: of what is being typed, else of what stands. */
 const shown = computed(() => {
-  if (entry.value !== null) return work.answer.value
-  return wheel.value && wheel.value.before && !rereading.value ? standing(wheel.value) : null
+  const w = wheel.value
+  if (!w) return null
+  if (entry.value !== null) {
+    // Without a network, or before the server has answered: what the sheets say.
+    const local = locally(w, entry.value, !notRolled.value && !after.value)
+    return work.unreachable.value || work.stale.value ? (local ?? work.answer.value) : work.answer.value
+  }
+  if (rereading.value) return null
+  return localAnswer(w) ?? (w.before ? standing(w) : null)
 })
+const dimmed = computed(
+  () => entry.value !== null && work.stale.value && !work.unreachable.value && !shown.value,
+)
 
 watch(
   [wheels, () => picked.value],
@@ -120,10 +171,13 @@ watch(
   },
   { immediate: true },
 )
+/** Typed for the wheel that comes next while the answer of the one before was still on its way. */
+let ahead: Entry = null
 watch(
   () => picked.value,
   () => {
-    entry.value = null
+    entry.value = ahead
+    ahead = null
     notRolled.value = Boolean(wheel.value?.before?.not_rolled)
     rereading.value = false
     void nextTick(() => field.value?.focus())
@@ -144,7 +198,10 @@ function step(by: number) {
 function onward() {
   const at = wheels.value.findIndex((w) => w.code === picked.value)
   const order = [...wheels.value.slice(at + 1), ...wheels.value.slice(0, at)]
-  const next = order.find((w) => !isRead(w)) ?? wheels.value[at + 1]
+  // Of what somebody else took, nothing is offered while there is something of one's own.
+  const mine = (w: Wheel) => !w.taken_by || w.taken_by === me.value?.name
+  const next =
+    order.find((w) => !isDone(w) && mine(w)) ?? order.find((w) => !isDone(w)) ?? wheels.value[at + 1]
   if (next) picked.value = next.code
 }
 
@@ -157,14 +214,19 @@ async function keep() {
   }
   if (!work.stale.value && work.fields.value.pressure) return
   const second = after.value
-  const reading: Schemas['ReadingIn'] = {
+  const reading: Reading = {
     wheel: now.code,
     after: second,
     pressure: entry.value,
     not_rolled: notRolled.value,
+    gauge: own.value?.gauge ?? null,
+    saw: waitingFor(now.code)?.uuid ?? (second ? now.after?.uuid : now.before?.uuid) ?? null,
+    read_at: new Date().toISOString(),
   }
-  const foretold = work.stale.value ? null : work.answer.value
+  const foretold =
+    locally(now, entry.value, !notRolled.value && !second) ?? (work.stale.value ? null : work.answer.value)
   lastSaid.value = { name: now.name, wheel: now.code }
+  if (foretold) speak(foretold)
   entry.value = null
   rereading.value = false
   const entered = enter(roundId.value, reading)
@@ -173,8 +235,22 @@ async function keep() {
     onward()
     return
   }
-  // Else it waits a moment for the answer; without one the walk goes on.
-  const left = await Promise.race([entered, new Promise<undefined>((done) => setTimeout(done, 1500))])
+  // Else it waits a moment for the answer; without one, or when more is typed, the walk goes on.
+  const left = await Promise.race([
+    entered,
+    until(entry)
+      .not.toBeNull({ timeout: 1500, throwOnTimeout: false })
+      .then(() => undefined),
+  ])
+  if (picked.value !== now.code) return
+  if (entry.value !== null) {
+    // Where air was asked for, the field asked for the second reading: that is what is being typed.
+    if (foretold && asksForAir(foretold.word)) return
+    ahead = entry.value
+    onward()
+    if (picked.value === now.code) ahead = null
+    return
+  }
   if (left?.refused) {
     entry.value = reading.pressure as Entry
     refusal.value = left.refused
@@ -182,7 +258,8 @@ async function keep() {
     return
   }
   const answered = wheels.value.find((w) => w.code === now.code)
-  if (answered && !waitingFor(now.code) && asksForAir(answered.answer.word)) {
+  const said = answered && !waitingFor(now.code) ? answered.answer : foretold
+  if (said && asksForAir(said.word)) {
     void nextTick(() => field.value?.focus())
     return
   }
@@ -203,6 +280,7 @@ async function sayNotRolled() {
       after: false,
       pressure: now.before.typed,
       not_rolled: notRolled.value,
+      saw: now.before.uuid,
     })
     field.value?.focus()
   }
@@ -223,7 +301,26 @@ function onKey(event: KeyboardEvent) {
   } else if (event.altKey && event.code === 'KeyR') {
     event.preventDefault()
     readAgain()
+  } else if (event.altKey && notes.value?.letter(event.code)) {
+    event.preventDefault()
   }
+}
+const notes = ref<InstanceType<typeof WheelNotes>>()
+
+// -- hands free --------------------------------------------------------------------------------
+const handsFree = ref(false)
+const aloud = ref(false)
+/** The browser's own voice; where it has none, nothing is said. */
+function utter(words: string) {
+  if (!aloud.value || !('speechSynthesis' in window)) return
+  window.speechSynthesis.cancel()
+  window.speechSynthesis.speak(new SpeechSynthesisUtterance(words))
+}
+const speak = (said: Schemas['AnswerOut']) => utter(say(said.words))
+watch([() => wheel.value?.code, aloud], () => wheel.value && utter(wheel.value.name))
+const deviceRead = (kpa: number) => {
+  entry.value = spelled('pressure', figure('pressure', kpa).replace(/,/g, ''))
+  void nextTick(() => field.value?.focus())
 }
 function press(key: string) {
   const text = inField('pressure', entry.value)
@@ -234,7 +331,7 @@ onUnmounted(onStored((now) => now.id === roundId.value && take(now)))
 
 // -- the plan ----------------------------------------------------------------------------------
 watch(
-  [wheels, waiting, system],
+  [wheels, waiting, system, bundle],
   () => {
     if (!round.value) {
       states.value = null
@@ -243,47 +340,40 @@ watch(
     }
     const found: Record<string, WheelState> = {}
     for (const w of wheels.value) {
-      const said = standing(w)
       const pending = waitingFor(w.code)
+      const said = localAnswer(w) ?? standing(w)
       found[w.code] = {
         floor: w.floor_kpa,
         target: w.here_kpa,
         ceiling: w.ceiling_kpa,
         level: said.cold_kpa,
         word: said.word,
-        words: pending ? 'unsent' : shortly(said),
+        words: shortly(said),
         change: said.change_kpa,
         estimate: said.estimate,
-        ...(pending ? { text: inField('pressure', pending.reading.pressure as Entry) } : {}),
+        ...(pending && said.cold_kpa === null
+          ? { text: inField('pressure', pending.reading.pressure as Entry) }
+          : {}),
       }
     }
     states.value = found
-    caption.value = `${wheels.value.length - unread.value.length} of ${wheels.value.length} read`
+    caption.value = `${wheels.value.filter(isRead).length} of ${wheels.value.length} read`
   },
   { immediate: true, deep: true },
 )
 
-// -- sealing -----------------------------------------------------------------------------------
-const reason = ref('')
 const sealing = ref(false)
-const {
-  save: seal,
-  busy,
-  fields,
-  message,
-} = useSave(async () => {
-  await answer(
-    api.POST('/api/v1/rounds/{round_id}/seal', {
-      params: { path: { round_id: roundId.value! } },
-      body: { unread_reason: reason.value },
-    }),
-  )
-  await router.push({ name: 'lookback', params: { id: id.value } })
-  await refreshRig(id.value)
-})
-function trySeal() {
-  if (unread.value.length && !sealing.value) sealing.value = true
-  else void seal()
+const canSpeak = 'speechSynthesis' in window
+/** Of two readings that did not know of each other, the one that is right goes in once more, having seen both. */
+async function settle(right: Schemas['ReadingOut']) {
+  if (!wheel.value?.before || !roundId.value) return
+  await enter(roundId.value, {
+    wheel: wheel.value.code,
+    pressure: right.typed,
+    not_rolled: right.not_rolled,
+    saw: wheel.value.before.uuid,
+    gauge: null,
+  })
 }
 const clock = (iso: string) =>
   new Date(iso).toLocaleTimeString('en-US', { hour: 'numeric', minute: '2-digit' })
@@ -299,41 +389,14 @@ const lastAnswer = computed(() => {
   const last = lastSaid.value && wheels.value.find((w) => w.code === lastSaid.value!.wheel)
   return last && last.code !== wheel.value?.code && last.before
     ? { name: last.name, answer: standing(last), target: last.here_kpa }
-    : null
+    : last && last.code !== wheel.value?.code && localAnswer(last)
+      ? { name: last.name, answer: localAnswer(last)!, target: last.here_kpa }
+      : null
 })
 </script>
 
 <template>
-  <template v-if="!roundId">
-    <h1>Open a round</h1>
-    <p class="max-w-2xl text-soft">
-      Every tire, the spares too, with one gauge, before the sun or the road has warmed them. Park level,
-      brake on, wheels chocked.
-    </p>
-    <Banner v-if="!sheet.targets" class="mt-4">
-      No target is in force: readings are kept, answers are not possible.
-      <RouterLink v-if="may('targets')" :to="{ name: 'targets', params: { id } }"
-        >Go to the target</RouterLink
-      >
-    </Banner>
-    <Banner v-else-if="sheet.targets.out_of_date.length" loud class="mt-4">
-      The target is out of date: {{ sheet.targets.out_of_date.join(', ') }}. Put it in force again first: what
-      held then may not carry the load now.
-      <RouterLink v-if="may('targets')" :to="{ name: 'targets', params: { id } }"
-        >Go to the target</RouterLink
-      >
-    </Banner>
-    <RoundConditions
-      v-if="may('rounds')"
-      :key="id"
-      class="mt-5"
-      :air="sheet.air.air"
-      :light="sheet.rig.light"
-      action="Open the round"
-      @save="begin"
-    />
-    <p v-else class="mt-5 text-soft">You may look, not do rounds.</p>
-  </template>
+  <OpenRound v-if="!roundId" @opened="take" />
 
   <template v-else-if="round && wheel">
     <div class="flex flex-wrap items-baseline justify-between gap-x-6">
@@ -344,11 +407,19 @@ const lastAnswer = computed(() => {
         {{ round.cold ? 'cold' : 'warm, an estimate' }}
         <template v-if="wheel.here_kpa !== null">
           · target here <b class="text-ink">{{ figure('pressure', wheel.here_kpa, 'up') }}</b> ·
-          {{ round.gauge_label }} should show
+          {{ gaugeLabel }} should show
           <b class="text-ink">{{ figure('pressure', wheel.shows_kpa!, 'up') }}</b>
         </template>
+        <template v-if="typeof wheel.expected_kpa === 'number'">
+          · expected {{ figure('pressure', wheel.expected_kpa) }} ±
+          {{ figure('pressure', wheel.expected_within_kpa!, 'up') }}
+        </template>
+        <template v-if="wheel.taken_by"> · {{ wheel.taken_by }} has it</template>
       </p>
     </div>
+    <Banner v-if="adrift" class="mt-2 text-sm"
+      >No network: the round goes on. What you enter is kept in this browser and sent by itself.</Banner
+    >
     <Banner v-if="sheet.targets?.out_of_date.length" loud class="mt-2 text-sm">
       The targets of this round are out of date: {{ sheet.targets.out_of_date.join(', ') }}. What holds here
       may not carry the load now.
@@ -357,6 +428,7 @@ const lastAnswer = computed(() => {
       >{{ round.gauge_label }}: {{ say(round.gauge_condition) }}</Banner
     >
 
+    <HandsFree v-if="handsFree" :name="wheel.name" :answer="shown" :target="wheel.here_kpa" />
     <div class="mt-3 gap-7 sm:flex sm:min-h-36">
       <form class="w-full shrink-0 sm:w-64" novalidate @submit.prevent="keep" @keydown="onKey">
         <QuantityField
@@ -366,28 +438,32 @@ const lastAnswer = computed(() => {
           kind="pressure"
           :label="
             after
-              ? `After the air, on ${round.gauge_label}`
+              ? `After the air, on ${gaugeLabel}`
               : rereading
-                ? `Read again on ${round.gauge_label}`
-                : `Reading on ${round.gauge_label}`
+                ? `Read again on ${gaugeLabel}`
+                : `Reading on ${gaugeLabel}`
           "
           :inputmode="touch ? 'none' : 'decimal'"
           enterkeyhint="next"
           :disabled="!may('rounds')"
-          :message="entry !== null ? (work.fields.value.pressure ?? refusal) : undefined"
+          :message="
+            entry !== null
+              ? (work.fields.value.pressure ??
+                (refusal ||
+                  (work.unreachable.value && !shown
+                    ? 'Pending: kept, and answered once there is a network.'
+                    : '')))
+              : undefined
+          "
         />
         <button class="sr-only" tabindex="-1" type="submit">Keep</button>
       </form>
-      <div
-        class="mt-3 min-w-0 flex-1 sm:mt-6"
-        :class="{ stale: entry !== null && work.stale.value }"
-        aria-live="polite"
-      >
+      <div class="mt-3 min-w-0 flex-1 sm:mt-6" :class="{ stale: dimmed }" aria-live="polite">
         <template v-if="shown">
           <Answer :answer="shown" :target="wheel.here_kpa" size="large" />
           <p v-if="shown.word === 'add' && wheel.shows_kpa !== null" class="mt-1">
-            Fill until {{ round.gauge_label }} shows <b>{{ show('pressure', wheel.shows_kpa, 'up') }}</b>: its
-            error is in that.
+            Fill until {{ gaugeLabel }} shows <b>{{ show('pressure', wheel.shows_kpa, 'up') }}</b>: its error
+            is in that.
             <template v-if="!after && entry === null">Then read again.</template>
           </p>
           <p v-if="shown.cold_kpa !== null" class="text-soft">
@@ -405,15 +481,28 @@ const lastAnswer = computed(() => {
         </template>
         <template v-else-if="lastAnswer">
           <p class="text-soft">{{ lastAnswer.name }}</p>
-          <Answer :answer="lastAnswer.answer" :target="lastAnswer.target" />
+          <Answer :answer="lastAnswer.answer" :target="lastAnswer.target ?? null" />
         </template>
         <p v-else class="text-soft">Cap off, gauge on, digits, Enter.</p>
       </div>
     </div>
 
+    <div v-if="wheel.others.length" class="mt-3 border-l-4 border-rust pl-3">
+      <p class="font-bold text-rust">
+        Read twice, neither knowing of the other. Both are kept: read it once more, or keep the one that is
+        right.
+      </p>
+      <p v-for="r in [wheel.before!, ...wheel.others]" :key="r.uuid">
+        {{ r.by }}, {{ clock(r.at) }}: <b>{{ r.typed }}</b> on {{ r.gauge }}, true
+        {{ show('pressure', r.corrected_kpa) }}
+        <button type="button" class="link ml-2" @click="settle(r)">This one is right</button>
+      </p>
+    </div>
+
     <Keypad
-      v-if="touch"
-      class="mt-3 lg:hidden"
+      v-if="touch || handsFree"
+      class="mt-3"
+      :class="{ 'lg:hidden': !handsFree }"
       :keep="entry === null ? (after ? 'No second reading' : 'Next') : 'Keep'"
       @key="press"
       @keep="keep"
@@ -447,28 +536,30 @@ const lastAnswer = computed(() => {
         type="button"
         class="button sm:ml-auto"
         :class="{ 'button-next': !unread.length && entry === null }"
-        :disabled="busy || Boolean(waiting.length)"
-        @click="trySeal"
+        :disabled="Boolean(waiting.length)"
+        @click="sealing = true"
       >
         Seal the round
       </button>
     </div>
-    <form
-      v-if="sealing && unread.length"
-      class="mt-3 flex max-w-2xl flex-wrap items-end gap-3"
-      novalidate
-      @submit.prevent="seal()"
-    >
-      <TextField
-        v-model="reason"
-        class="min-w-60 flex-1"
-        :label="`Not read: ${unread.map((w) => w.name).join(', ')}. Why?`"
-        :message="fields.unread_reason"
-      />
-      <button class="button" :disabled="!reason.trim()">Seal without them</button>
-      <button type="button" class="link min-h-10" @click="sealing = false">Go on reading</button>
-    </form>
-    <Refusal v-if="!fields.unread_reason" :message="message || abandonMessage" />
+    <WheelNotes
+      v-if="may('rounds')"
+      ref="notes"
+      class="mt-3"
+      :round="round.id"
+      :wheel="wheel"
+      :pending="notesWaiting"
+    />
+    <RadioReading
+      v-if="may('rounds')"
+      class="mt-2"
+      :round="round.id"
+      :wheel="wheel.code"
+      :dial="after || shown?.word === 'add' ? wheel.shows_kpa : null"
+      @heard="deviceRead"
+    />
+    <SealRound v-if="sealing" class="mt-3" :round="round" :unread="unread" @leave="sealing = false" />
+    <Refusal :message="abandonMessage" />
 
     <Band
       v-if="wheel.here_kpa !== null"
@@ -484,9 +575,13 @@ const lastAnswer = computed(() => {
 
     <ul v-if="turnedAway.length" class="mt-3">
       <li v-for="u in turnedAway" :key="u.uuid" class="text-rust">
-        {{ u.reading.wheel }}, {{ u.reading.pressure }}: {{ u.refused }}
-        <button type="button" class="link" @click="((picked = u.reading.wheel), withdraw(u.uuid))">
-          Read it again
+        {{ u.reading?.wheel ?? u.note?.wheel }}, {{ u.reading?.pressure ?? 'a note' }}: {{ u.refused }}
+        <button
+          type="button"
+          class="link"
+          @click="((picked = u.reading?.wheel ?? u.note!.wheel), withdraw(u.uuid))"
+        >
+          {{ u.reading ? 'Read it again' : 'Take it back' }}
         </button>
       </li>
     </ul>
@@ -494,48 +589,18 @@ const lastAnswer = computed(() => {
       <li v-for="f in round.findings" :key="f" class="font-semibold text-rust">{{ f }}</li>
     </ul>
 
-    <div class="mt-4 overflow-x-auto">
-      <table class="plain">
-        <thead>
-          <tr>
-            <th>Wheel</th>
-            <th class="figure">Gauge</th>
-            <th class="figure">True</th>
-            <th class="figure">Target here</th>
-            <th>Answer</th>
-            <th class="figure">After</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="w in wheels" :key="w.code" :class="{ 'bg-tealwash': w.code === wheel.code }">
-            <td>
-              <button type="button" class="cursor-pointer text-left hover:underline" @click="picked = w.code">
-                {{ w.name }} <span class="text-soft">{{ w.code }}</span>
-              </button>
-            </td>
-            <td class="figure">
-              <template v-if="waitingFor(w.code)"
-                >{{ inField('pressure', waitingFor(w.code)!.reading.pressure as Entry) }}
-                <span class="text-sm text-rust">unsent</span></template
-              >
-              <template v-else>{{ w.before ? figure('pressure', w.before.raw_kpa) : '–' }}</template>
-            </td>
-            <td class="figure font-bold">
-              {{ w.before ? figure('pressure', w.before.corrected_kpa) : '–' }}
-            </td>
-            <td class="figure text-soft">
-              {{ w.here_kpa === null ? '–' : figure('pressure', w.here_kpa, 'up') }}
-            </td>
-            <td><Answer :answer="w.answer" :target="w.here_kpa" /></td>
-            <td class="figure">{{ w.after ? figure('pressure', w.after.corrected_kpa) : '–' }}</td>
-          </tr>
-        </tbody>
-      </table>
-    </div>
+    <WheelTable
+      class="mt-4"
+      :wheels="wheels"
+      :current="wheel.code"
+      :waiting="typed"
+      :answer="(w) => localAnswer(w) ?? w.answer"
+      @pick="picked = $event"
+    />
     <p class="mt-2 text-sm" :class="waiting.length ? 'font-semibold text-rust' : 'text-soft'" role="status">
       <template v-if="waiting.length">
-        {{ waiting.length }} {{ waiting.length === 1 ? 'reading is' : 'readings are' }} kept here and not yet
-        on the server. Sent as soon as it answers.
+        {{ waiting.length }} {{ waiting.length === 1 ? 'entry is' : 'entries are' }} kept in this browser and
+        not yet on the server. Sent as soon as it answers.
       </template>
       <template v-else-if="lastStored"
         >Kept on the server, {{ clock(lastStored) }}. Pressures in {{ unitOf('pressure') }}.</template
@@ -551,6 +616,12 @@ const lastAnswer = computed(() => {
         {{ round.place || 'Air by hand' }}, {{ show('temperature', round.outside_c) }}, stood
         {{ round.standing_h }} h: mend
       </button>
+      <label class="flex items-center gap-2 self-start py-1"
+        ><input v-model="handsFree" type="checkbox" class="size-5 accent-teal" /> Large figures</label
+      >
+      <label v-if="canSpeak" class="flex items-center gap-2 self-start py-1"
+        ><input v-model="aloud" type="checkbox" class="size-5 accent-teal" /> Read aloud</label
+      >
       <button v-if="may('rounds')" type="button" class="link self-start py-1" @click="abandon()">
         Abandon the round
       </button>
@@ -559,6 +630,8 @@ const lastAnswer = computed(() => {
         Its targets come from a table that nobody checked a second time.
       </p>
     </div>
+    <TakeWheels v-if="may('rounds')" class="mt-4" :round="round" @taken="take" />
+    <Opening label="The right gauge and inflator" class="mt-2"><Equipment /></Opening>
     <RoundConditions
       v-if="mending"
       class="mt-4"

@@ -1,13 +1,13 @@
 <script setup lang="ts">
 /**
- * Pressures over temperature, or along a trip. Lines differ by dash and symbol, so that they part in grey; arrow keys
+ * Pressures over temperature, along a trip, or through time. Lines differ by dash and symbol, so that they part in grey; arrow keys
  * walk the points, and the same figures stand in a table behind it.
  */
 import { useElementSize, useMutationObserver } from '@vueuse/core'
 import type { EChartsType } from 'echarts/core'
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, useId, watch } from 'vue'
 import Opening from './Opening.vue'
-import { figure, show, system, unitOf } from './units'
+import { figure, show, system, unitOf, type Kind } from './units'
 
 export interface ChartLine {
   name: string
@@ -28,9 +28,13 @@ const props = withDefaults(
     lines: ChartLine[]
     /** Lines across the whole: floors and ceilings [kPa]. */
     across?: { name: string; kpa: number; toward: 'up' | 'down' }[]
+    /** What changed at a place along the axis, in a word. */
+    marks?: { at: number; words: string }[]
+    /** The air at each place [°C], drawn thin against an axis of its own. */
+    air?: (number | null)[]
     height?: number
   }>(),
-  { across: () => [], height: 260 },
+  { across: () => [], marks: () => [], air: () => [], height: 260 },
 )
 
 const id = useId()
@@ -56,8 +60,9 @@ const MARKS = {
 }
 const color = (name: string) =>
   getComputedStyle(document.documentElement).getPropertyValue(`--${name}`).trim()
-const shown = (kpa: number | null) =>
-  kpa === null ? null : Number(figure('pressure', kpa).replace(/,/g, '').replace('\u2212', '-'))
+const plain = (kind: Kind, value: number) =>
+  Number(figure(kind, value).replace(/,/g, '').replace('\u2212', '-'))
+const shown = (kpa: number | null) => (kpa === null ? null : plain('pressure', kpa))
 
 const option = computed(() => {
   void light.value
@@ -72,7 +77,7 @@ const option = computed(() => {
   return {
     animation: false,
     textStyle: { fontFamily: 'Atkinson Hyperlegible Next Variable, system-ui, sans-serif', color: soft },
-    grid: { left: 52, right: 26, top: 22, bottom: 46 },
+    grid: { left: 52, right: props.air.length ? 46 : 26, top: 22, bottom: 46 },
     xAxis: {
       type: 'category',
       data: props.places,
@@ -80,19 +85,33 @@ const option = computed(() => {
       nameLocation: 'middle',
       nameGap: 28,
       boundaryGap: false,
-      axisLine: { lineStyle: { color: soft } },
+      axisLine: { onZero: false, lineStyle: { color: soft } },
       axisLabel: { color: soft, hideOverlap: true },
       axisTick: { alignWithLabel: true },
     },
-    yAxis: {
-      type: 'value',
-      min: Math.floor(shown(low - room)!),
-      max: Math.ceil(shown(high + room)!),
-      name: unitOf('pressure'),
-      nameTextStyle: { color: soft, align: 'right' },
-      axisLabel: { color: soft },
-      splitLine: { lineStyle: { color: color('hairline') } },
-    },
+    yAxis: [
+      {
+        type: 'value',
+        min: Math.floor(shown(low - room)!),
+        max: Math.ceil(shown(high + room)!),
+        name: unitOf('pressure'),
+        nameTextStyle: { color: soft, align: 'right' },
+        axisLabel: { color: soft },
+        splitLine: { lineStyle: { color: color('hairline') } },
+      },
+      ...(props.air.length
+        ? [
+            {
+              type: 'value',
+              scale: true,
+              name: unitOf('temperature'),
+              nameTextStyle: { color: soft, align: 'left' },
+              axisLabel: { color: soft },
+              splitLine: { show: false },
+            },
+          ]
+        : []),
+    ],
     tooltip: {
       trigger: 'axis',
       // Drawn, not written as HTML: the content policy forbids styles inside markup.
@@ -103,37 +122,61 @@ const option = computed(() => {
       textStyle: { color: color('ink') },
       axisPointer: { lineStyle: { color: color('ink') } },
     },
-    series: props.lines.map((line, i) => {
-      const paint = color(line.color ?? 'teal')
-      return {
-        type: line.points ? 'scatter' : 'line',
-        name: line.name,
-        data: line.values.map(shown),
-        symbol: symbolOf(line, i),
-        symbolSize: 8,
-        itemStyle: { color: paint },
-        lineStyle: { color: paint, width: 2, type: dashOf(line, i) },
-        ...(i === 0 && props.across.length
-          ? {
-              markLine: {
-                symbol: 'none',
-                silent: true,
-                lineStyle: { color: color('ink'), width: 2, type: 'solid' },
-                label: { position: 'insideStartTop', color: color('ink'), formatter: '{b}' },
-                data: props.across.map((a) => ({
-                  yAxis: shown(a.kpa),
-                  name: `${a.name} ${figure('pressure', a.kpa, a.toward)}`,
-                  label: {
-                    position: a.toward === 'up' ? 'insideEndBottom' : 'insideEndTop',
-                    color: color('ink'),
-                    formatter: '{b}',
-                  },
-                })),
-              },
-            }
-          : {}),
-      }
-    }),
+    series: [
+      ...props.lines.map((line, i) => {
+        const paint = color(line.color ?? 'teal')
+        return {
+          type: line.points ? 'scatter' : 'line',
+          name: line.name,
+          data: line.values.map(shown),
+          symbol: symbolOf(line, i),
+          symbolSize: 8,
+          itemStyle: { color: paint },
+          lineStyle: { color: paint, width: 2, type: dashOf(line, i) },
+          ...(i === 0 && (props.across.length || props.marks.length)
+            ? {
+                markLine: {
+                  symbol: 'none',
+                  silent: true,
+                  lineStyle: { color: color('ink'), width: 2, type: 'solid' },
+                  label: { position: 'insideStartTop', color: color('ink'), formatter: '{b}' },
+                  data: [
+                    ...props.across.map((a) => ({
+                      yAxis: shown(a.kpa),
+                      name: `${a.name} ${figure('pressure', a.kpa, a.toward)}`,
+                      label: {
+                        position: a.toward === 'up' ? 'insideStartTop' : 'insideEndTop',
+                        color: color('ink'),
+                        formatter: '{b}',
+                      },
+                    })),
+                    ...props.marks.map((m, j) => ({
+                      xAxis: m.at,
+                      // Of marks side by side the first says it.
+                      name: m.at - (props.marks[j - 1]?.at ?? -99) < props.places.length / 8 ? '' : m.words,
+                      lineStyle: { color: soft, width: 1, type: 'dotted' },
+                      label: { position: 'end', distance: 2, color: soft, formatter: '{b}' },
+                    })),
+                  ],
+                },
+              }
+            : {}),
+        }
+      }),
+      ...(props.air.length
+        ? [
+            {
+              type: 'line',
+              name: 'air',
+              yAxisIndex: 1,
+              data: props.air.map((c) => (c === null ? null : plain('temperature', c))),
+              symbol: 'none',
+              itemStyle: { color: soft },
+              lineStyle: { color: soft, width: 1, type: 'dotted' },
+            },
+          ]
+        : []),
+    ],
   }
 })
 
@@ -172,6 +215,8 @@ const spoken = computed(() => {
     const value = l.values[at.value!]
     return value === null || value === undefined ? '' : `${l.name} ${show('pressure', value)}`
   })
+  const air = props.air[at.value]
+  if (typeof air === 'number') parts.push(`air ${show('temperature', air)}`)
   return `${props.places[at.value]}: ${parts.filter(Boolean).join(', ')}`
 })
 </script>
@@ -182,6 +227,7 @@ const spoken = computed(() => {
       <span v-for="(l, i) in lines" :key="l.name" class="flex items-center gap-1.5">
         <svg width="30" height="12" aria-hidden="true" :style="{ color: `var(--${l.color ?? 'teal'})` }">
           <line
+            v-if="!l.points"
             x1="0"
             x2="30"
             y1="6"
@@ -193,6 +239,12 @@ const spoken = computed(() => {
           <path :d="MARKS[symbolOf(l, i)]" fill="currentColor" />
         </svg>
         {{ l.name }}
+      </span>
+      <span v-if="air.length" class="flex items-center gap-1.5">
+        <svg width="30" height="12" aria-hidden="true">
+          <line x1="0" x2="30" y1="6" y2="6" stroke="currentColor" stroke-dasharray="1 3" />
+        </svg>
+        air, scale on the right
       </span>
     </figcaption>
     <div
@@ -220,6 +272,7 @@ const spoken = computed(() => {
               <th v-for="l in lines" :key="l.name" scope="col" class="figure">
                 {{ l.name }}, {{ unitOf('pressure') }}
               </th>
+              <th v-if="air.length" scope="col" class="figure">Air, {{ unitOf('temperature') }}</th>
             </tr>
           </thead>
           <tbody>
@@ -229,6 +282,9 @@ const spoken = computed(() => {
                 {{
                   l.values[i] === null || l.values[i] === undefined ? '–' : figure('pressure', l.values[i]!)
                 }}
+              </td>
+              <td v-if="air.length" class="figure">
+                {{ air[i] === null || air[i] === undefined ? '–' : figure('temperature', air[i]!) }}
               </td>
             </tr>
           </tbody>

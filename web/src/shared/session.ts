@@ -2,17 +2,22 @@
 import { QueryClient, useQuery } from '@tanstack/vue-query'
 import { computed, shallowRef, watch } from 'vue'
 import { answer, api, signedIn, signInExpired, type Schemas } from '@/shared/api/client'
+import { forgetAll, keep, kept } from '@/shared/kept'
 import { takeUnits } from '@/shared/units'
 
 export type Session = Schemas['SessionOut']
 
 export const queries = new QueryClient({
-  defaultOptions: { queries: { staleTime: 15_000, retry: 1, refetchOnWindowFocus: true } },
+  // Asked whatever the browser believes of the network: without it, what was kept is shown.
+  defaultOptions: {
+    queries: { staleTime: 15_000, retry: 1, refetchOnWindowFocus: true, networkMode: 'always' },
+  },
 })
 
 async function fetchSession(): Promise<Session> {
-  const session = await answer(api.GET('/api/v1/session'))
+  const session = await kept('session', () => answer(api.GET('/api/v1/session')))
   takeUnits(session)
+  if (!session.workspace) void forgetAll()
   return session
 }
 
@@ -23,10 +28,14 @@ export function takeSession(session: Session): void {
   const before = lastSignedIn.value
   takeUnits(session)
   // Another person or workspace: nothing of the last one's may show through.
-  if (before && (before.workspace?.id !== session.workspace?.id || before.name !== session.name)) {
+  const other =
+    before !== null && (before.workspace?.id !== session.workspace?.id || before.name !== session.name)
+  if (other) {
     queries.removeQueries({ predicate: (q) => q.queryKey[0] !== 'session' })
   }
   lastSignedIn.value = session.workspace ? session : null
+  // What was kept for times without a network is one person's in one workspace, and goes with them.
+  void (other || !session.workspace ? forgetAll() : Promise.resolve()).then(() => keep('session', session))
   queries.setQueryData(['session'], session)
   signedIn()
 }

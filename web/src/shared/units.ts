@@ -115,11 +115,16 @@ export function spokenDay(iso: string): string {
 /** A stretch of days, as people say it. */
 export const spokenDays = (days: number): string => (days === 1 ? 'a day' : `${days} days`)
 
-/** A length as far as it can be drawn while it is typed; the server alone reads it for good. */
-export function metersOf(entry: Entry): number | null {
+/** A plain entry while the server is not asked: to draw with, or without a network. The server alone reads it for good. */
+function roughly(kind: Kind, entry: Entry): number | null {
   if (typeof entry === 'number' || entry === null) return entry
   const [, figures, symbol] = /^\s*(\S+)\s*(.*)$/.exec(entry) ?? []
   const value = Number(figures?.replace(',', '.').replace('\u2212', '-'))
-  const unit = table.value[symbol?.trim() || unitOf('length')]
-  return Number.isFinite(value) && unit?.kind === 'length' ? value * unit.factor : null
+  const unit = table.value[symbol?.trim() || unitOf(kind)]
+  return Number.isFinite(value) && unit?.kind === kind ? value * unit.factor : null
 }
+export const metersOf = (entry: Entry) => roughly('length', entry)
+export const pressureOf = (entry: Entry) => roughly('pressure', entry)
+
+/** A plain number, to a tenth. */
+export const tenths = (value: number): string => digits(value, 1, 'nearest')

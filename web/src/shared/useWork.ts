@@ -13,6 +13,8 @@ export function useWork<I, A>(inputs: WatchSource<I | null>, ask: (inputs: I) =>
   const stale = ref(false)
   /** From the moment something is typed until it is answered or refused. */
   const pending = ref(false)
+  /** Nobody answered the last question. */
+  const unreachable = ref(false)
   let asked = 0
 
   watch(inputs, () => (pending.value = stale.value = true), { deep: true })
@@ -34,18 +36,22 @@ export function useWork<I, A>(inputs: WatchSource<I | null>, ask: (inputs: I) =>
         answer.value = got
         fields.value = {}
         message.value = ''
-        stale.value = pending.value = false
+        stale.value = pending.value = unreachable.value = false
       } catch (error) {
         if (mine !== asked) return
         const no = refusedOf(error)
         fields.value = no.fields
         message.value = no.message
+        unreachable.value = no.unreachable
         pending.value = false
       }
     },
     { debounce: 140, deep: true, immediate: true },
   )
-  /** Resolves once what stands here belongs to what is typed. */
-  const settled = () => until(pending).toBe(false, { timeout: 2000 })
-  return { answer, fields, message, stale, settled }
+  /** Resolves once what stands here belongs to what is typed; what was said of an earlier state is taken back at once. */
+  const settled = () => {
+    if (pending.value) fields.value = {}
+    return until(pending).toBe(false, { timeout: 2000 })
+  }
+  return { answer, fields, message, stale, unreachable, settled }
 }

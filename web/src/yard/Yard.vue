@@ -64,6 +64,7 @@ async function restore(id: number) {
         </p>
       </div>
       <div class="flex flex-wrap gap-3">
+        <RouterLink v-if="data?.rigs.length" to="/morning" class="button">This morning</RouterLink>
         <RouterLink to="/gauges" class="button">Gauges</RouterLink>
         <RouterLink to="/tables" class="button">Tables</RouterLink>
         <RouterLink v-if="may('rigs')" to="/rigs/import" class="button">Import</RouterLink>

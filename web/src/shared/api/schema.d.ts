@@ -39,6 +39,64 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/gauges/beside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Gauges Beside */
+        get: operations["ballast_server_gauges_api_gauges_beside"];
+        put?: never;
+        /** Record Beside */
+        post: operations["ballast_server_gauges_api_record_beside"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/gauges/comparisons.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Gauges
+         * @description Every comparison of every gauge as CSV, a line for each pair, in kPa.
+         */
+        get: operations["ballast_server_gauges_api_export_gauges"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/gauges/devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Radio Devices
+         * @description What is heard over the radio link.
+         */
+        get: operations["ballast_server_gauges_api_radio_devices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/gauges/{gauge_id}": {
         parameters: {
             query?: never;
@@ -46,10 +104,31 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** Gauge */
+        get: operations["ballast_server_gauges_api_gauge"];
         /** Change Gauge */
         put: operations["ballast_server_gauges_api_change_gauge"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/gauges/{gauge_id}/bench": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bench Gauge
+         * @description Master and gauge side by side on the bench, at a pressure. Nothing is saved.
+         */
+        post: operations["ballast_server_gauges_api_bench_gauge"];
         delete?: never;
         options?: never;
         head?: never;
@@ -73,6 +152,78 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/gauges/{gauge_id}/suspicion": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Suspect Gauge */
+        put: operations["ballast_server_gauges_api_suspect_gauge"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/gauges/{gauge_id}/use": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Gauge Use
+         * @description A gauge among the rigs: the pressures it is for, what it was not compared near, what a display learned.
+         */
+        get: operations["ballast_server_rounds_api_gauge_use"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/inflators": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Inflators */
+        get: operations["ballast_server_gauges_api_list_inflators"];
+        put?: never;
+        /** Add Inflator */
+        post: operations["ballast_server_gauges_api_add_inflator"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/inflators/{inflator_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change Inflator */
+        put: operations["ballast_server_gauges_api_change_inflator"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/lookback/{rig_id}": {
         parameters: {
             query?: never;
@@ -80,8 +231,31 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Sealed Rounds */
-        get: operations["ballast_server_lookback_api_sealed_rounds"];
+        /**
+         * Look Back
+         * @description Every tire through its services, the rounds taken apart, and how good predictions were.
+         */
+        get: operations["ballast_server_lookback_api_look_back"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lookback/{rig_id}/rounds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Listed Rounds
+         * @description The sealed rounds, newest first, or those before one of them; so many at a time as Look back brings.
+         */
+        get: operations["ballast_server_lookback_api_listed_rounds"];
         put?: never;
         post?: never;
         delete?: never;
@@ -102,6 +276,26 @@ export interface paths {
          * @description All sealed rounds as CSV, a line for every tire, in kPa and °C.
          */
         get: operations["ballast_server_lookback_api_export_rounds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/morning": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Morning
+         * @description What every tire of the workspace reads this morning, by prediction, and which want air.
+         */
+        get: operations["ballast_server_lookback_api_morning"];
         put?: never;
         post?: never;
         delete?: never;
@@ -332,6 +526,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/rigs/{rig_id}/equipment": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Rig Equipment
+         * @description The right gauge for each axle and spare, and what each inflator makes of what the rig needs now.
+         */
+        get: operations["ballast_server_rounds_api_rig_equipment"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/rigs/{rig_id}/fittings": {
         parameters: {
             query?: never;
@@ -438,6 +652,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/rigs/{rig_id}/morning": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Morning Of Rig
+         * @description The same for a rig and what it tows.
+         */
+        get: operations["ballast_server_lookback_api_morning_of_rig"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/rigs/{rig_id}/moves": {
         parameters: {
             query?: never;
@@ -504,6 +738,46 @@ export interface paths {
         put?: never;
         /** Begin Round */
         post: operations["ballast_server_rounds_api_begin_round"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rigs/{rig_id}/rounds/blank.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Blank Sheet
+         * @description A blank sheet of the round, for those who write first, in the person's units.
+         */
+        get: operations["ballast_server_rounds_api_blank_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rigs/{rig_id}/rounds/quick": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Quick Round
+         * @description A whole round from a sheet that was filled in by hand: all of it or nothing.
+         */
+        post: operations["ballast_server_rounds_api_quick_round"];
         delete?: never;
         options?: never;
         head?: never;
@@ -579,6 +853,26 @@ export interface paths {
          * @description Keeps the trip of a rig as typed.
          */
         put: operations["ballast_server_air_api_keep_trip"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rigs/{rig_id}/walk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Walk
+         * @description The order in which a rig is walked, from its next round on; an empty one goes back to the usual.
+         */
+        put: operations["ballast_server_rounds_api_change_walk"];
         post?: never;
         delete?: never;
         options?: never;
@@ -677,6 +971,80 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/rounds/{round_id}/amendments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Amend Round */
+        post: operations["ballast_server_rounds_api_amend_round"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rounds/{round_id}/notes/{uuid}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Note Wheel */
+        put: operations["ballast_server_rounds_api_note_wheel"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rounds/{round_id}/offline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Offline Round
+         * @description The round with all its answers as data, for a page that loses the network.
+         */
+        get: operations["ballast_server_rounds_api_offline_round"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rounds/{round_id}/radio": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hear Device
+         * @description What a device within reach shows at a wheel. Nothing is saved.
+         */
+        post: operations["ballast_server_rounds_api_hear_device"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/rounds/{round_id}/readings/{uuid}": {
         parameters: {
             query?: never;
@@ -687,6 +1055,46 @@ export interface paths {
         get?: never;
         /** Read Wheel */
         put: operations["ballast_server_rounds_api_read_wheel"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rounds/{round_id}/round.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Round As Rows
+         * @description A sealed round as CSV, a line a wheel, in kPa and °C, with what was put right since.
+         */
+        get: operations["ballast_server_rounds_api_round_as_rows"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rounds/{round_id}/round.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Round On Paper
+         * @description A sealed round to print and file, in the person's units.
+         */
+        get: operations["ballast_server_rounds_api_round_on_paper"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -705,6 +1113,40 @@ export interface paths {
         put?: never;
         /** Seal Round */
         post: operations["ballast_server_rounds_api_seal_round"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rounds/{round_id}/sealed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Sealed Round */
+        get: operations["ballast_server_rounds_api_sealed_round"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rounds/{round_id}/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Take Wheels */
+        put: operations["ballast_server_rounds_api_take_wheels"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1218,6 +1660,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/work/gauges": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work Gauges
+         * @description The curve that pairs as typed would give a gauge. Nothing is saved.
+         */
+        post: operations["ballast_server_gauges_api_work_gauges"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/gauges/beside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work Beside
+         * @description What gauges on one tire say of each other, as typed. Nothing is saved.
+         */
+        post: operations["ballast_server_gauges_api_work_beside"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/gauges/job": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work Job
+         * @description Whether an inflator does a job: the set-point, the time, the order. Nothing is saved.
+         */
+        post: operations["ballast_server_gauges_api_work_job"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/work/nothing": {
         parameters: {
             query?: never;
@@ -1664,6 +2166,61 @@ export interface components {
             /** Week */
             week: components["schemas"]["DayAheadOut"][];
         };
+        /**
+         * AmendIn
+         * @description A reading of a sealed round put right.
+         */
+        AmendIn: {
+            /**
+             * After
+             * @default false
+             */
+            after: boolean;
+            /** Gauge */
+            gauge?: number | null;
+            /**
+             * Pressure
+             * @description A pressure: a number in kPa, or text with a unit.
+             */
+            pressure: number | string;
+            /** Reason */
+            reason: string;
+            /**
+             * Uuid
+             * Format: uuid
+             */
+            uuid: string;
+            /** Wheel */
+            wheel: string;
+        };
+        /** AmendmentOut */
+        AmendmentOut: {
+            /** After */
+            after: boolean;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Corrected Kpa */
+            corrected_kpa: number;
+            /** Gauge */
+            gauge: string;
+            /** Name */
+            name: string;
+            /** Raw Kpa */
+            raw_kpa: number;
+            /** Reason */
+            reason: string;
+            /** Typed */
+            typed: string;
+            /** Was */
+            was: string;
+            /** Wheel */
+            wheel: string;
+        };
         /** AnswerOut */
         AnswerOut: {
             /** Change Kpa */
@@ -2038,6 +2595,79 @@ export interface components {
             /** Whole Kg */
             whole_kg?: (number | string) | null;
         };
+        /** BenchIn */
+        BenchIn: {
+            /**
+             * Set Kpa
+             * @description A pressure: a number in kPa, or text with a unit.
+             */
+            set_kpa: number | string;
+            /**
+             * Way
+             * @default up
+             * @enum {string}
+             */
+            way: "up" | "down";
+        };
+        /** BenchOut */
+        BenchOut: {
+            gauge: components["schemas"]["HeardOut"];
+            master: components["schemas"]["HeardOut"];
+        };
+        /** BesideIn */
+        BesideIn: {
+            /** Readings */
+            readings: components["schemas"]["BesideReadingIn"][];
+        };
+        /** BesideOut */
+        BesideOut: {
+            /** Barred */
+            barred: string[];
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /** Done At */
+            done_at?: string | null;
+            /** Id */
+            id?: number | null;
+            /** Readings */
+            readings: components["schemas"]["BesideReadingOut"][];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "agree" | "watch" | "apart";
+            words: components["schemas"]["PhraseOut"];
+            /** Working */
+            working: components["schemas"]["LineOut"][];
+        };
+        /** BesideReadingIn */
+        BesideReadingIn: {
+            /** Gauge */
+            gauge: number;
+            /**
+             * Pressure
+             * @description A pressure: a number in kPa, or text with a unit.
+             */
+            pressure: number | string;
+        };
+        /** BesideReadingOut */
+        BesideReadingOut: {
+            /** Corrected Kpa */
+            corrected_kpa: number;
+            /** Gauge */
+            gauge: number;
+            /** Label */
+            label: string;
+            /** Raw Kpa */
+            raw_kpa: number;
+            /** Typed */
+            typed: string;
+            /** Uncertainty Kpa */
+            uncertainty_kpa: number;
+        };
         /**
          * BlockOut
          * @description What was understood of a block: cells as text, by line, with the units that stood beside them.
@@ -2057,12 +2687,24 @@ export interface components {
         /** CalibrationIn */
         CalibrationIn: {
             /**
+             * Certificate
+             * @default
+             */
+            certificate: string;
+            /** Certificate Until */
+            certificate_until?: string | null;
+            /**
              * Compared On
              * Format: date
              */
             compared_on: string;
             /** Master U Kpa */
             master_u_kpa?: (number | string) | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
             /** Pairs */
             pairs: components["schemas"]["PairIn"][];
             /** Reference */
@@ -2072,19 +2714,33 @@ export interface components {
         CalibrationOut: {
             /** By */
             by: string;
+            /** Certificate */
+            certificate: string;
+            /** Certificate Until */
+            certificate_until: string | null;
             /**
              * Compared On
              * Format: date
              */
             compared_on: string;
+            /** Curve */
+            curve: components["schemas"]["CurvePointOut"][];
+            /** Drift Kpa */
+            drift_kpa: number | null;
             /** Id */
             id: number;
+            /** Lag Kpa */
+            lag_kpa: number | null;
             /** Master U Kpa */
             master_u_kpa: number | null;
+            /** Note */
+            note: string;
             /** Pairs */
             pairs: components["schemas"]["ComparedPairOut"][];
             /** Reference */
             reference: string;
+            /** Remarks */
+            remarks: components["schemas"]["PhraseOut"][];
         };
         /**
          * CardAxleOut
@@ -2299,6 +2955,11 @@ export interface components {
         };
         /** ComparedPairOut */
         ComparedPairOut: {
+            /**
+             * Direction
+             * @enum {string}
+             */
+            direction: "" | "up" | "down";
             /** Reading Kpa */
             reading_kpa: number;
             /** Reference Kpa */
@@ -2323,6 +2984,8 @@ export interface components {
             gauge: number;
             /** Morning C */
             morning_c?: (number | string) | null;
+            /** Odometer */
+            odometer?: (number | string) | null;
             /** Outside C */
             outside_c?: (number | string) | null;
             /**
@@ -2331,12 +2994,35 @@ export interface components {
              */
             place_key: string;
             /**
+             * Rolled
+             * @default true
+             */
+            rolled: boolean;
+            /**
              * Standing H
              * @description hours
              */
             standing_h: number | string;
             /** Station Kpa */
             station_kpa?: (number | string) | null;
+            /**
+             * Sunny
+             * @default
+             * @enum {string}
+             */
+            sunny: "" | "left" | "right";
+        };
+        /**
+         * CorrectionOut
+         * @description The correction curve of a comparison, and what it leaves open.
+         */
+        CorrectionOut: {
+            /** Curve */
+            curve: components["schemas"]["CurvePointOut"][];
+            /** Lag Kpa */
+            lag_kpa: number | null;
+            /** Remarks */
+            remarks: components["schemas"]["PhraseOut"][];
         };
         /**
          * CurveOut
@@ -2352,6 +3038,17 @@ export interface components {
             row: "single" | "dual";
             /** Start */
             start: number;
+        };
+        /** CurvePointOut */
+        CurvePointOut: {
+            /** Error Kpa */
+            error_kpa: number;
+            /** Outside */
+            outside: boolean;
+            /** Reading Kpa */
+            reading_kpa: number;
+            /** Uncertainty Kpa */
+            uncertainty_kpa: number;
         };
         /**
          * DayAheadOut
@@ -2398,6 +3095,45 @@ export interface components {
             /** High C */
             high_c: number;
         };
+        /**
+         * DecisionOut
+         * @description All that a reading of one gauge can mean at some wheels, as data: `rolled` is false once somebody said so.
+         */
+        DecisionOut: {
+            /** Estimate */
+            estimate: boolean;
+            /** Gauge */
+            gauge: number;
+            /** Here Kpa */
+            here_kpa: number | null;
+            /** High Kpa */
+            high_kpa: number;
+            /** Knots */
+            knots: components["schemas"]["KnotOut"][];
+            /** Low Kpa */
+            low_kpa: number;
+            /** Rolled */
+            rolled: boolean;
+            /** Stretches */
+            stretches: components["schemas"]["DecisionStretchOut"][];
+            /** Wheels */
+            wheels: string[];
+        };
+        /** DecisionStretchOut */
+        DecisionStretchOut: {
+            /** Changes */
+            changes: boolean;
+            /** From Kpa */
+            from_kpa: number;
+            /** Notes */
+            notes: components["schemas"]["PhraseOut"][];
+            /**
+             * Word
+             * @enum {string}
+             */
+            word: "stop" | "add" | "let_out" | "hold" | "cannot_tell" | "not_checked";
+            words: components["schemas"]["PhraseOut"];
+        };
         /** DemoIn */
         DemoIn: {
             /** Username */
@@ -2413,6 +3149,19 @@ export interface components {
             username: string;
             /** Workspace */
             workspace: string;
+        };
+        /** DeviceOut */
+        DeviceOut: {
+            /** Bench */
+            bench: boolean;
+            /** Inflates */
+            inflates: boolean;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Simulated */
+            simulated: boolean;
         };
         /**
          * DriftChangeOut
@@ -2534,6 +3283,55 @@ export interface components {
             /** Working */
             working: components["schemas"]["LineOut"][];
         };
+        /** EquipmentOut */
+        EquipmentOut: {
+            /** Axles */
+            axles: components["schemas"]["SuitedAxleOut"][];
+            /**
+             * Basis
+             * @enum {string}
+             */
+            basis: "round" | "prediction" | "none";
+            /** Jobs */
+            jobs: components["schemas"]["RigJobOut"][];
+        };
+        /**
+         * ExpectedOut
+         * @description A tire this morning, before anyone kneels: an estimate from its last service.
+         */
+        ExpectedOut: {
+            /** Ceiling Kpa */
+            ceiling_kpa: number | null;
+            /** Code */
+            code: string;
+            /** Floor Kpa */
+            floor_kpa: number | null;
+            /** Kpa */
+            kpa: number;
+            /**
+             * Last At
+             * Format: date-time
+             */
+            last_at: string;
+            /** Name */
+            name: string;
+            /** Named */
+            named: boolean;
+            /** Spare */
+            spare: boolean;
+            /** Sure */
+            sure: boolean;
+            /** Target Kpa */
+            target_kpa: number | null;
+            /** Within Kpa */
+            within_kpa: number;
+            /**
+             * Word
+             * @enum {string}
+             */
+            word: "stop" | "add" | "let_out" | "hold" | "cannot_tell" | "not_checked";
+            words: components["schemas"]["PhraseOut"];
+        };
         /** FieldProblem */
         FieldProblem: {
             /** Field */
@@ -2553,6 +3351,22 @@ export interface components {
              * @default
              */
             name: string;
+        };
+        /** FillOut */
+        FillOut: {
+            /** Able */
+            able: boolean;
+            /** Dial Kpa */
+            dial_kpa: number;
+            /** Minutes */
+            minutes: number | null;
+            /** Name */
+            name: string;
+            /** Set Point Kpa */
+            set_point_kpa: number;
+            words: components["schemas"]["PhraseOut"];
+            /** Working */
+            working: components["schemas"]["LineOut"][];
         };
         /** FindingOut */
         FindingOut: {
@@ -2677,28 +3491,61 @@ export interface components {
              */
             working: components["schemas"]["LineOut"][];
         };
+        /** FlowPointIn */
+        FlowPointIn: {
+            /**
+             * Flow
+             * @description liters a minute
+             */
+            flow: number | string;
+            /**
+             * Pressure
+             * @description A pressure: a number in kPa, or text with a unit.
+             */
+            pressure: number | string;
+        };
+        /** FlowPointOut */
+        FlowPointOut: {
+            /** Flow L Min */
+            flow_l_min: number;
+            /** Pressure Kpa */
+            pressure_kpa: number;
+        };
         /** GaugeIn */
         GaugeIn: {
             /**
-             * Dropped
-             * @default false
+             * Battery
+             * @default
              */
-            dropped: boolean;
+            battery: string;
+            /** Claimed Kpa */
+            claimed_kpa?: (number | string) | null;
             /**
              * Dual Foot
              * @default false
              */
             dual_foot: boolean;
             /**
+             * Every Days
+             * @description days between comparisons
+             * @default 365
+             */
+            every_days: number | string;
+            /**
              * High Kpa
              * @description A pressure: a number in kPa, or text with a unit.
              */
             high_kpa: number | string;
             /**
+             * Keeper
+             * @default
+             */
+            keeper: string;
+            /**
              * Kind
              * @enum {string}
              */
-            kind: "stick" | "dial" | "digital" | "inflator" | "display" | "station" | "master";
+            kind: "stick" | "dial" | "digital" | "inflator" | "display" | "sensor" | "station" | "master";
             /** Label */
             label: string;
             /**
@@ -2706,6 +3553,11 @@ export interface components {
              * @description A pressure: a number in kPa, or text with a unit.
              */
             low_kpa: number | string;
+            /**
+             * Radio
+             * @default
+             */
+            radio: string;
             /**
              * Resolution Kpa
              * @description A pressure: a number in kPa, or text with a unit.
@@ -2716,37 +3568,134 @@ export interface components {
              * @default false
              */
             retired: boolean;
+            /**
+             * Sealed
+             * @default false
+             */
+            sealed: boolean;
         };
         /** GaugeOut */
         GaugeOut: {
-            /** Calibrations */
-            calibrations: components["schemas"]["CalibrationOut"][];
+            /** Battery */
+            battery: string;
+            /** Claimed Kpa */
+            claimed_kpa: number | null;
+            /** Compared On */
+            compared_on: string | null;
             condition: components["schemas"]["PhraseOut"] | null;
-            /** Dropped */
-            dropped: boolean;
             /** Dual Foot */
             dual_foot: boolean;
+            /** Due On */
+            due_on: string | null;
+            /** Every Days */
+            every_days: number;
             /** High Kpa */
             high_kpa: number;
             /** Id */
             id: number;
+            /** In Hand */
+            in_hand: boolean;
+            /** Keeper */
+            keeper: string;
             /**
              * Kind
              * @enum {string}
              */
-            kind: "stick" | "dial" | "digital" | "inflator" | "display" | "station" | "master";
+            kind: "stick" | "dial" | "digital" | "inflator" | "display" | "sensor" | "station" | "master";
             /** Kind Name */
             kind_name: string;
             /** Label */
             label: string;
+            /** Learns */
+            learns: boolean;
             /** Low Kpa */
             low_kpa: number;
+            /** Radio */
+            radio: string;
             /** Resolution Kpa */
             resolution_kpa: number;
             /** Retired */
             retired: boolean;
+            /** Sealed */
+            sealed: boolean;
             /** Suspect */
             suspect: boolean;
+            /**
+             * Suspicion
+             * @enum {string}
+             */
+            suspicion: "" | "drop" | "over-pressure" | "differs";
+            /** Uncertainty Kpa */
+            uncertainty_kpa: number;
+        };
+        /** GaugeSheetOut */
+        GaugeSheetOut: {
+            /** Battery */
+            battery: string;
+            /** Calibrations */
+            calibrations: components["schemas"]["CalibrationOut"][];
+            /** Changes */
+            changes: string[];
+            /** Claimed Kpa */
+            claimed_kpa: number | null;
+            /** Compared On */
+            compared_on: string | null;
+            condition: components["schemas"]["PhraseOut"] | null;
+            /** Dual Foot */
+            dual_foot: boolean;
+            /** Due On */
+            due_on: string | null;
+            /** Every Days */
+            every_days: number;
+            /** High Kpa */
+            high_kpa: number;
+            /** Id */
+            id: number;
+            /** In Hand */
+            in_hand: boolean;
+            /** Keeper */
+            keeper: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "stick" | "dial" | "digital" | "inflator" | "display" | "sensor" | "station" | "master";
+            /** Kind Name */
+            kind_name: string;
+            /** Label */
+            label: string;
+            /** Learns */
+            learns: boolean;
+            /** Low Kpa */
+            low_kpa: number;
+            /** Radio */
+            radio: string;
+            /** Resolution Kpa */
+            resolution_kpa: number;
+            /** Retired */
+            retired: boolean;
+            /** Sealed */
+            sealed: boolean;
+            /** Suspect */
+            suspect: boolean;
+            /**
+             * Suspicion
+             * @enum {string}
+             */
+            suspicion: "" | "drop" | "over-pressure" | "differs";
+            /** Uncertainty Kpa */
+            uncertainty_kpa: number;
+        };
+        /**
+         * GaugeUseOut
+         * @description A gauge among the rigs of its workspace: pressures in force in its range [kPa], the first it was not compared near,
+         *     and of a display what it learned; None: fewer than three readings.
+         */
+        GaugeUseOut: {
+            /** In Use Kpa */
+            in_use_kpa: number[];
+            learned: components["schemas"]["LearnedOut"] | null;
+            uncovered: components["schemas"]["PhraseOut"] | null;
         };
         /**
          * GridIn
@@ -2815,6 +3764,20 @@ export interface components {
              * @default false
              */
             with_trailers: boolean;
+        };
+        /** HeardOut */
+        HeardOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Kpa */
+            kpa: number;
+            /** Remark */
+            remark: string;
+            /** Steady */
+            steady: boolean;
         };
         /**
          * HitchIn
@@ -2903,6 +3866,114 @@ export interface components {
             /** Problems */
             problems: string[];
         };
+        /** InflatorIn */
+        InflatorIn: {
+            /** Display */
+            display?: number | null;
+            /** Draws A */
+            draws_a?: (number | string) | null;
+            /** Free L Min */
+            free_l_min?: (number | string) | null;
+            /** Hose Loss Kpa */
+            hose_loss_kpa?: (number | string) | null;
+            /** Label */
+            label: string;
+            /**
+             * Max Kpa
+             * @description A pressure: a number in kPa, or text with a unit.
+             */
+            max_kpa: number | string;
+            /** On Min */
+            on_min?: (number | string) | null;
+            /**
+             * Points
+             * @default []
+             */
+            points: components["schemas"]["FlowPointIn"][];
+            /** Rest Min */
+            rest_min?: (number | string) | null;
+            /**
+             * Retired
+             * @default false
+             */
+            retired: boolean;
+            /** Settling Kpa */
+            settling_kpa?: (number | string) | null;
+            /** Socket A */
+            socket_a?: (number | string) | null;
+            /**
+             * Supply
+             * @enum {string}
+             */
+            supply: "battery" | "socket" | "clamps" | "tank";
+            /** Tank L */
+            tank_l?: (number | string) | null;
+        };
+        /** InflatorOut */
+        InflatorOut: {
+            /** Display */
+            display: number | null;
+            /** Display Label */
+            display_label: string;
+            /** Draws A */
+            draws_a: number | null;
+            /** Free L Min */
+            free_l_min: number | null;
+            /** Hose Loss Kpa */
+            hose_loss_kpa: number;
+            /** Id */
+            id: number;
+            /** Label */
+            label: string;
+            /** Max Kpa */
+            max_kpa: number;
+            /** On Min */
+            on_min: number | null;
+            /** Points */
+            points: components["schemas"]["FlowPointOut"][];
+            /** Rest Min */
+            rest_min: number | null;
+            /** Retired */
+            retired: boolean;
+            /** Settling Kpa */
+            settling_kpa: number;
+            /** Socket A */
+            socket_a: number | null;
+            /**
+             * Supply
+             * @enum {string}
+             */
+            supply: "battery" | "socket" | "clamps" | "tank";
+            /** Supply Name */
+            supply_name: string;
+            /** Tank L */
+            tank_l: number | null;
+        };
+        /**
+         * JobIn
+         * @description Any job: tires with what stands in them, what shall, and their volume, at an elevation.
+         */
+        JobIn: {
+            /**
+             * Elevation M
+             * @default 0
+             */
+            elevation_m: number;
+            /** Inflator */
+            inflator: number;
+            /** Tires */
+            tires: components["schemas"]["ToFillIn"][];
+        };
+        /** JobOut */
+        JobOut: {
+            /** Fills */
+            fills: components["schemas"]["FillOut"][];
+            /** Running Min */
+            running_min: number | null;
+            /** Whole Min */
+            whole_min: number | null;
+            words: components["schemas"]["PhraseOut"];
+        };
         /**
          * KindOut
          * @description A kind of rig.
@@ -2914,6 +3985,15 @@ export interface components {
             name: string;
             /** Trailer */
             trailer: boolean;
+        };
+        /** KnotOut */
+        KnotOut: {
+            /** Cold Kpa */
+            cold_kpa: number;
+            /** Reading Kpa */
+            reading_kpa: number;
+            /** Uncertainty Kpa */
+            uncertainty_kpa: number;
         };
         /** LastRoundOut */
         LastRoundOut: {
@@ -2945,6 +4025,19 @@ export interface components {
             here_kpa: number | null;
             /** Kpa */
             kpa: number | null;
+        };
+        /**
+         * LearnedOut
+         * @description What a display shows over the truth [kPa], by readings side by side.
+         */
+        LearnedOut: {
+            /** Count */
+            count: number;
+            /** Offset Kpa */
+            offset_kpa: number;
+            /** Uncertainty Kpa */
+            uncertainty_kpa: number;
+            words: components["schemas"]["PhraseOut"];
         };
         /**
          * LegIn
@@ -3110,6 +4203,43 @@ export interface components {
             /** Total Kg */
             total_kg: number | null;
         };
+        /**
+         * LookBackOut
+         * @description `start` is day 0.
+         */
+        LookBackOut: {
+            air: components["schemas"]["RoundAirOut"];
+            /** Marks */
+            marks: components["schemas"]["MarkOut"][];
+            /** More */
+            more: boolean;
+            /** Next Check On */
+            next_check_on: string | null;
+            /** Next Check Words */
+            next_check_words: string;
+            record: components["schemas"]["PredictionRecordOut"];
+            /** Rounds */
+            rounds: components["schemas"]["SealedRoundOut"][];
+            /** Start */
+            start: string | null;
+            /** Tires */
+            tires: components["schemas"]["SeriesOut"][];
+        };
+        /**
+         * MarkOut
+         * @description What changed on a day beside the pressures.
+         */
+        MarkOut: {
+            /** Day */
+            day: number;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "gauge" | "tire" | "amended";
+            /** Words */
+            words: string;
+        };
         /** MeasureOut */
         MeasureOut: {
             /**
@@ -3152,6 +4282,42 @@ export interface components {
             role: "manager" | "technician" | "viewer";
             /** Username */
             username: string;
+        };
+        /**
+         * MorningOut
+         * @description `rigs`: the most urgent first. `record` is of the whole workspace, or of the rig alone.
+         */
+        MorningOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            record: components["schemas"]["PredictionRecordOut"];
+            /** Rigs */
+            rigs: components["schemas"]["MorningRigOut"][];
+        };
+        /** MorningRigOut */
+        MorningRigOut: {
+            /** Fleet Number */
+            fleet_number: string;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Next Check On */
+            next_check_on: string | null;
+            /** Next Check Words */
+            next_check_words: string;
+            /** Outside C */
+            outside_c: number | null;
+            /** Place */
+            place: string;
+            /** Tires */
+            tires: components["schemas"]["ExpectedOut"][];
+            /** Wanting */
+            wanting: number;
+            words: components["schemas"]["PhraseOut"];
         };
         /**
          * MoveIn
@@ -3215,6 +4381,15 @@ export interface components {
         };
         /** Nothing */
         Nothing: Record<string, never>;
+        /**
+         * OfflineOut
+         * @description What a page needs to go on without a network.
+         */
+        OfflineOut: {
+            /** Decisions */
+            decisions: components["schemas"]["DecisionOut"][];
+            round: components["schemas"]["RoundOut"];
+        };
         /** OutlookOut */
         OutlookOut: {
             /**
@@ -3232,6 +4407,12 @@ export interface components {
         };
         /** PairIn */
         PairIn: {
+            /**
+             * Direction
+             * @default
+             * @enum {string}
+             */
+            direction: "" | "up" | "down";
             /**
              * Reading
              * @description A pressure: a number in kPa, or text with a unit.
@@ -3414,6 +4595,20 @@ export interface components {
             y_m: number;
         };
         /**
+         * PredictionRecordOut
+         * @description How good predictions have been: measured by the next round.
+         */
+        PredictionRecordOut: {
+            /** Inside */
+            inside: number | null;
+            /** Lean Kpa */
+            lean_kpa: number | null;
+            /** Measured */
+            measured: number;
+            /** Typical Kpa */
+            typical_kpa: number | null;
+        };
+        /**
          * Problem
          * @description `message` is the whole in a sentence; `fields` stand beside the fields they name.
          */
@@ -3427,8 +4622,68 @@ export interface components {
             message: string;
         };
         /**
+         * QuickIn
+         * @description A whole round written first on paper: its conditions, and line by line what stands there.
+         */
+        QuickIn: {
+            conditions: components["schemas"]["ConditionsIn"];
+            /**
+             * Seal
+             * @default true
+             */
+            seal: boolean;
+            /**
+             * Signed
+             * @default
+             */
+            signed: string;
+            /** Wheels */
+            wheels: components["schemas"]["QuickWheelIn"][];
+        };
+        /**
+         * QuickWheelIn
+         * @description A line of a sheet that was filled in by hand.
+         */
+        QuickWheelIn: {
+            /** After */
+            after?: (number | string) | null;
+            /** Before */
+            before?: (number | string) | null;
+            /**
+             * Skipped
+             * @default
+             */
+            skipped: string;
+            /** Wheel */
+            wheel: string;
+        };
+        /**
+         * RadioIn
+         * @description A device to be heard at a wheel; with a set-point, an inflator to fill it.
+         */
+        RadioIn: {
+            /** Device */
+            device: string;
+            /** Set Point */
+            set_point?: (number | string) | null;
+            /** Wheel */
+            wheel: string;
+        };
+        /** RadioOut */
+        RadioOut: {
+            /** Kpa */
+            kpa: number;
+            /** Remark */
+            remark: string;
+            /** Steady */
+            steady: boolean;
+        };
+        /**
          * ReadingIn
-         * @description A gauge reading as typed. `not_rolled`: somebody said that the tire has not rolled like this.
+         * @description A gauge reading as typed.
+         *
+         *     `gauge`: another than the person's own; `not_rolled`: somebody said that the tire has not rolled like this; `saw`: the
+         *     newest reading of this wheel that the person had before them.
          */
         ReadingIn: {
             /**
@@ -3436,6 +4691,8 @@ export interface components {
              * @default false
              */
             after: boolean;
+            /** Gauge */
+            gauge?: number | null;
             /**
              * Not Rolled
              * @default false
@@ -3446,6 +4703,10 @@ export interface components {
              * @description A pressure: a number in kPa, or text with a unit.
              */
             pressure: number | string;
+            /** Read At */
+            read_at?: string | null;
+            /** Saw */
+            saw?: string | null;
             /** Wheel */
             wheel: string;
         };
@@ -3571,6 +4832,22 @@ export interface components {
             /** Wheels */
             wheels: components["schemas"]["WheelOut"][];
         };
+        /** RigFillOut */
+        RigFillOut: {
+            /** Able */
+            able: boolean;
+            /** Dial Kpa */
+            dial_kpa: number;
+            /** Minutes */
+            minutes: number | null;
+            /** Name */
+            name: string;
+            /** Set Point Kpa */
+            set_point_kpa: number;
+            words: components["schemas"]["PhraseOut"];
+            /** Working */
+            working: components["schemas"]["LineOut"][];
+        };
         /** RigIn */
         RigIn: {
             /** Axles */
@@ -3620,6 +4897,23 @@ export interface components {
             top_speed_kmh?: (number | string) | null;
             /** Wheelbase M */
             wheelbase_m?: (number | string) | null;
+        };
+        /**
+         * RigJobOut
+         * @description An inflator against what this rig needs now.
+         */
+        RigJobOut: {
+            /** Fills */
+            fills: components["schemas"]["RigFillOut"][];
+            /** Inflator */
+            inflator: number;
+            /** Label */
+            label: string;
+            /** Running Min */
+            running_min: number | null;
+            /** Whole Min */
+            whole_min: number | null;
+            words: components["schemas"]["PhraseOut"];
         };
         /** RigOut */
         RigOut: {
@@ -3698,6 +4992,18 @@ export interface components {
             /** Name */
             name: string;
         };
+        /**
+         * RoundAirOut
+         * @description Each round's day and air [days, °C], in columns of one length.
+         */
+        RoundAirOut: {
+            /** C */
+            c: number[];
+            /** Day */
+            day: number[];
+            /** Round */
+            round: number[];
+        };
         /** RoundOut */
         RoundOut: {
             /** Cold */
@@ -3722,6 +5028,13 @@ export interface components {
             id: number;
             /** Morning C */
             morning_c: number | null;
+            /** Odometer Km */
+            odometer_km?: number | null;
+            /**
+             * Open Matters
+             * @default []
+             */
+            open_matters: string[];
             /**
              * Opened At
              * Format: date-time
@@ -3739,16 +5052,36 @@ export interface components {
             rig: number;
             /** Rig Name */
             rig_name: string;
+            /**
+             * Rolled
+             * @default true
+             */
+            rolled: boolean;
             /** Samples */
             samples: boolean;
             /** Sealed At */
             sealed_at: string | null;
             /** Sealed By */
             sealed_by: string | null;
+            /**
+             * Signed
+             * @default
+             */
+            signed: string;
             /** Standing H */
             standing_h: number;
             /** Summary */
             summary: string;
+            /**
+             * Sunny
+             * @default
+             */
+            sunny: string;
+            /**
+             * Takes
+             * @default []
+             */
+            takes: components["schemas"]["TakeOut"][];
             /** Time Zone */
             time_zone: string;
             /**
@@ -3778,6 +5111,10 @@ export interface components {
             ceiling_kpa: number | null;
             /** Code */
             code: string;
+            /** Expected Kpa */
+            expected_kpa?: number | null;
+            /** Expected Within Kpa */
+            expected_within_kpa?: number | null;
             /** Floor Kpa */
             floor_kpa: number | null;
             /** Here Kpa */
@@ -3786,16 +5123,48 @@ export interface components {
             locked: boolean;
             /** Name */
             name: string;
+            /**
+             * Others
+             * @default []
+             */
+            others: components["schemas"]["ReadingOut"][];
             /** Own */
             own: string;
             /** Retakes */
             retakes: number;
             /** Rig */
             rig: number;
+            /**
+             * @default {
+             *       "cap": "",
+             *       "damage": "",
+             *       "display_kpa": null,
+             *       "inspected": "",
+             *       "inspected_by": "",
+             *       "leak": "",
+             *       "note": "",
+             *       "sensor_kpa": null,
+             *       "skipped": "",
+             *       "tread": null,
+             *       "valve": "",
+             *       "words": []
+             *     }
+             */
+            seen: components["schemas"]["WheelNoteOut"];
             /** Shows Kpa */
             shows_kpa: number | null;
+            /**
+             * Side
+             * @default 0
+             */
+            side: number;
             /** Spare */
             spare: boolean;
+            /**
+             * Taken By
+             * @default
+             */
+            taken_by: string;
             /** Target Kpa */
             target_kpa: number | null;
             /** Target Notes */
@@ -3935,47 +5304,209 @@ export interface components {
         /** SealIn */
         SealIn: {
             /**
+             * Signed
+             * @default
+             */
+            signed: string;
+            /**
              * Unread Reason
              * @default
              */
             unread_reason: string;
         };
-        /** SealedRoundOut */
-        SealedRoundOut: {
+        /**
+         * SealedOut
+         * @description A sealed round with what was put right since, and taken apart into weather, shared and own.
+         */
+        SealedOut: {
+            /** Amendments */
+            amendments: components["schemas"]["AmendmentOut"][];
             /** Cold */
             cold: boolean;
+            /** Dawn C */
+            dawn_c: number | null;
+            /**
+             * Driven
+             * @enum {string}
+             */
+            driven: "highway" | "town";
             /** Elevation M */
             elevation_m: number;
             /** Findings */
             findings: string[];
             /** Gauge */
-            gauge: string;
+            gauge: number;
+            gauge_condition: components["schemas"]["PhraseOut"] | null;
+            /** Gauge Label */
+            gauge_label: string;
             /** Id */
             id: number;
+            /** Morning C */
+            morning_c: number | null;
+            /** Next Check On */
+            next_check_on: string | null;
+            /** Next Check Words */
+            next_check_words: string;
+            /** Odometer Km */
+            odometer_km?: number | null;
+            /**
+             * Open Matters
+             * @default []
+             */
+            open_matters: string[];
             /**
              * Opened At
              * Format: date-time
              */
             opened_at: string;
+            /** Opened By */
+            opened_by: string;
+            /** Outside C */
+            outside_c: number;
+            /** Over */
+            over: components["schemas"]["PhraseOut"][];
+            /** Parts */
+            parts: components["schemas"]["SplitPartOut"][];
+            /** Place */
+            place: string;
+            /** Rig */
+            rig: number;
+            /** Rig Name */
+            rig_name: string;
+            /**
+             * Rolled
+             * @default true
+             */
+            rolled: boolean;
+            /** Samples */
+            samples: boolean;
+            /** Sealed At */
+            sealed_at: string | null;
+            /** Sealed By */
+            sealed_by: string | null;
+            /**
+             * Signed
+             * @default
+             */
+            signed: string;
+            /** Split */
+            split: components["schemas"]["PhraseOut"][];
+            /** Standing H */
+            standing_h: number;
+            /** Summary */
+            summary: string;
+            /**
+             * Sunny
+             * @default
+             */
+            sunny: string;
+            /**
+             * Takes
+             * @default []
+             */
+            takes: components["schemas"]["TakeOut"][];
+            /** Time Zone */
+            time_zone: string;
+            /**
+             * Unchecked
+             * @default false
+             */
+            unchecked: boolean;
+            /** Unread Reason */
+            unread_reason: string;
+            /** Wait H */
+            wait_h: number;
+            /** Wheels */
+            wheels: components["schemas"]["RoundWheelOut"][];
+        };
+        /**
+         * SealedRoundOut
+         * @description A sealed round as a line: when, in what air, and leak or weather in two sentences.
+         */
+        SealedRoundOut: {
+            /** Amended */
+            amended: number;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Elevation M */
+            elevation_m: number;
+            /** Gauge */
+            gauge: string;
+            /** Id */
+            id: number;
+            /** Odd */
+            odd: boolean;
             /** Outside C */
             outside_c: number;
             /** Place */
             place: string;
-            /**
-             * Sealed At
-             * Format: date-time
-             */
-            sealed_at: string;
-            /** Sealed By */
-            sealed_by: string;
             /** Summary */
             summary: string;
             /** Time Zone */
             time_zone: string;
-            /** Tires */
-            tires: components["schemas"]["TireLineOut"][];
-            /** Unread Reason */
-            unread_reason: string;
+            /** Words */
+            words: components["schemas"]["PhraseOut"][];
+        };
+        /**
+         * SealedRoundsOut
+         * @description Rounds, newest first, and whether there are more before them.
+         */
+        SealedRoundsOut: {
+            /** More */
+            more: boolean;
+            /** Rounds */
+            rounds: components["schemas"]["SealedRoundOut"][];
+        };
+        /**
+         * SeriesOut
+         * @description A tire through its services, oldest first, in columns of one length [kPa]; the days stand with the rounds.
+         *
+         *     `level`: as it would read at 20 °C and sea level, as found; `left`: the same once air was set; `raw`: as the gauge showed.
+         *     Where the tire was elsewhere then, `elsewhere` names the wheel; empty where it always was here.
+         */
+        SeriesOut: {
+            /** Code */
+            code: string;
+            /** Elsewhere */
+            elsewhere: string[];
+            /** Left */
+            left: (number | null)[];
+            /** Level */
+            level: number[];
+            /** Low On */
+            low_on: string | null;
+            /** Low Soonest */
+            low_soonest: string | null;
+            /** Measured */
+            measured: boolean;
+            /** Name */
+            name: string;
+            /** Named */
+            named: boolean;
+            /** Rate High Kpa Month */
+            rate_high_kpa_month: number | null;
+            /** Rate Kpa Month */
+            rate_kpa_month: number | null;
+            /** Rate Low Kpa Month */
+            rate_low_kpa_month: number | null;
+            /** Raw */
+            raw: number[];
+            /** Round */
+            round: number[];
+            /** Since */
+            since: string | null;
+            /** Spare */
+            spare: boolean;
+            /** Target */
+            target: number | null;
+            /** Tire */
+            tire: number | null;
+            words: components["schemas"]["PhraseOut"];
         };
         /**
          * SessionOut
@@ -4020,6 +5551,8 @@ export interface components {
             };
             /** Steps */
             steps: string[];
+            /** Supplies */
+            supplies: components["schemas"]["PairOut"][];
             /** Temperatures */
             temperatures: components["schemas"]["PairOut"][];
             /** Unit Table */
@@ -4209,6 +5742,26 @@ export interface components {
             working: components["schemas"]["LineOut"][];
         };
         /**
+         * SplitPartOut
+         * @description What changed at a tire since its previous service [kPa], by cause.
+         */
+        SplitPartOut: {
+            /** Changed Kpa */
+            changed_kpa: number;
+            /** Name */
+            name: string;
+            /** Own Kpa */
+            own_kpa: number;
+            /** Shared Kpa */
+            shared_kpa: number;
+            /** Stands Out */
+            stands_out: boolean;
+            /** Usual Kpa */
+            usual_kpa: number;
+            /** Weather Kpa */
+            weather_kpa: number;
+        };
+        /**
          * StageOut
          * @description A stage of the work line in a few words.
          */
@@ -4257,6 +5810,46 @@ export interface components {
             rules: number | null;
             /** Set Kpa */
             set_kpa: number;
+        };
+        /**
+         * SuitedAxleOut
+         * @description An axle or a spare with every gauge of the drawer: which suit, and why not the others.
+         */
+        SuitedAxleOut: {
+            /** Dual */
+            dual: boolean;
+            /** Gauges */
+            gauges: components["schemas"]["SuitedGaugeOut"][];
+            /** Name */
+            name: string;
+            /** Target Kpa */
+            target_kpa: number;
+        };
+        /** SuitedGaugeOut */
+        SuitedGaugeOut: {
+            /** Able */
+            able: boolean;
+            /** Best */
+            best: boolean;
+            /** Gauge */
+            gauge: number;
+            /** Label */
+            label: string;
+            /** Notes */
+            notes: components["schemas"]["PhraseOut"][];
+            /** Uncertainty Kpa */
+            uncertainty_kpa: number | null;
+        };
+        /**
+         * SuspectIn
+         * @description What happened to a gauge; empty: it was a mistake, nothing did.
+         */
+        SuspectIn: {
+            /**
+             * Suspicion
+             * @enum {string}
+             */
+            suspicion: "" | "drop" | "over-pressure";
         };
         /** SuspicionOut */
         SuspicionOut: {
@@ -4406,6 +5999,29 @@ export interface components {
             /** Tables */
             tables: components["schemas"]["ImportedOut"][];
         };
+        /**
+         * TakeIn
+         * @description The wheels that the person takes, with the gauge in hand; none: they are given back.
+         */
+        TakeIn: {
+            /** Gauge */
+            gauge: number;
+            /** Wheels */
+            wheels: string[];
+        };
+        /** TakeOut */
+        TakeOut: {
+            /** Gauge */
+            gauge: number;
+            /** Gauge Label */
+            gauge_label: string;
+            /** Name */
+            name: string;
+            /** Person */
+            person: number;
+            /** Wheels */
+            wheels: string[];
+        };
         /** TargetSetOut */
         TargetSetOut: {
             /** Axles */
@@ -4551,39 +6167,6 @@ export interface components {
             with_trailers: boolean;
         };
         /**
-         * TireLineOut
-         * @description A tire in a sealed round [kPa]. `normalized_kpa`: as it would read at 20 °C and sea level.
-         */
-        TireLineOut: {
-            /** After Kpa */
-            after_kpa: number | null;
-            /** After Raw Kpa */
-            after_raw_kpa: number | null;
-            /** By */
-            by: string;
-            /** Change Kpa */
-            change_kpa: number | null;
-            /** Code */
-            code: string;
-            /** Corrected Kpa */
-            corrected_kpa: number | null;
-            /** Here Kpa */
-            here_kpa: number | null;
-            /** Name */
-            name: string;
-            /** Normalized Kpa */
-            normalized_kpa: number | null;
-            /** Raw Kpa */
-            raw_kpa: number | null;
-            /** Typed */
-            typed: string;
-            /**
-             * Word
-             * @enum {string}
-             */
-            word: "stop" | "add" | "let_out" | "hold" | "cannot_tell" | "not_checked";
-        };
-        /**
          * TiresOut
          * @description The tires of a rig: what is fitted, what is in the store, and what speaks against it.
          */
@@ -4599,6 +6182,33 @@ export interface components {
             rotations: components["schemas"]["RotationOut"][];
             /** Store */
             store: components["schemas"]["FittedTireOut"][];
+        };
+        /** ToFillIn */
+        ToFillIn: {
+            /**
+             * From Kpa
+             * @description A pressure: a number in kPa, or text with a unit.
+             */
+            from_kpa: number | string;
+            /** Name */
+            name: string;
+            /**
+             * Tire Size
+             * @default
+             */
+            tire_size: string;
+            /**
+             * To Kpa
+             * @description A pressure: a number in kPa, or text with a unit.
+             */
+            to_kpa: number | string;
+            /**
+             * Urgent
+             * @default false
+             */
+            urgent: boolean;
+            /** Volume L */
+            volume_l?: (number | string) | null;
         };
         /**
          * ToldOut
@@ -4646,6 +6256,24 @@ export interface components {
              * @description A distance: a number in km, or text with a unit.
              */
             odometer: number | string;
+        };
+        /** TreadIn */
+        TreadIn: {
+            /** Centre */
+            centre?: (number | string) | null;
+            /** Inner */
+            inner?: (number | string) | null;
+            /** Outer */
+            outer?: (number | string) | null;
+        };
+        /** TreadOut */
+        TreadOut: {
+            /** Centre Mm */
+            centre_mm: number | null;
+            /** Inner Mm */
+            inner_mm: number | null;
+            /** Outer Mm */
+            outer_mm: number | null;
         };
         /** TripIn */
         TripIn: {
@@ -4748,6 +6376,11 @@ export interface components {
             trailer: boolean;
             /** Wheels */
             wheels: components["schemas"]["WheelOut"][];
+        };
+        /** WalkIn */
+        WalkIn: {
+            /** Codes */
+            codes: string[];
         };
         /**
          * WarmIn
@@ -5029,6 +6662,91 @@ export interface components {
             then_kpa: number | null;
             words: components["schemas"]["PhraseOut"];
         };
+        /**
+         * WheelNoteIn
+         * @description What was seen at a wheel; what is left out stays as it was said before.
+         */
+        WheelNoteIn: {
+            /** Cap */
+            cap?: ("on" | "missing" | "fitted") | null;
+            /** Damage */
+            damage?: string | null;
+            /** Display */
+            display?: (number | string) | null;
+            /** Display Gauge */
+            display_gauge?: number | null;
+            /** Inspected */
+            inspected?: string | null;
+            /** Leak */
+            leak?: ("none" | "heard" | "bubbled") | null;
+            /** Note */
+            note?: string | null;
+            /** Sensor */
+            sensor?: (number | string) | null;
+            /** Skipped */
+            skipped?: string | null;
+            tread?: components["schemas"]["TreadIn"] | null;
+            /** Valve */
+            valve?: ("good" | "damaged") | null;
+            /** Wheel */
+            wheel: string;
+        };
+        /**
+         * WheelNoteOut
+         * @description What was seen at a wheel, put together of all that was noted there.
+         */
+        WheelNoteOut: {
+            /**
+             * Cap
+             * @default
+             */
+            cap: string;
+            /**
+             * Damage
+             * @default
+             */
+            damage: string;
+            /** Display Kpa */
+            display_kpa?: number | null;
+            /**
+             * Inspected
+             * @default
+             */
+            inspected: string;
+            /**
+             * Inspected By
+             * @default
+             */
+            inspected_by: string;
+            /**
+             * Leak
+             * @default
+             */
+            leak: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Sensor Kpa */
+            sensor_kpa?: number | null;
+            /**
+             * Skipped
+             * @default
+             */
+            skipped: string;
+            tread?: components["schemas"]["TreadOut"] | null;
+            /**
+             * Valve
+             * @default
+             */
+            valve: string;
+            /**
+             * Words
+             * @default []
+             */
+            words: components["schemas"]["PhraseOut"][];
+        };
         /** WheelOut */
         WheelOut: {
             /** Axle */
@@ -5079,6 +6797,15 @@ export interface components {
              */
             whole: boolean;
         };
+        /** WorkPairsIn */
+        WorkPairsIn: {
+            /** Gauge */
+            gauge: number;
+            /** Master U Kpa */
+            master_u_kpa?: (number | string) | null;
+            /** Pairs */
+            pairs: components["schemas"]["PairIn"][];
+        };
         /** WorkReadingIn */
         WorkReadingIn: {
             /**
@@ -5086,6 +6813,8 @@ export interface components {
              * @default false
              */
             after: boolean;
+            /** Gauge */
+            gauge?: number | null;
             /**
              * Not Rolled
              * @default false
@@ -5096,8 +6825,12 @@ export interface components {
              * @description A pressure: a number in kPa, or text with a unit.
              */
             pressure: number | string;
+            /** Read At */
+            read_at?: string | null;
             /** Round */
             round: number;
+            /** Saw */
+            saw?: string | null;
             /** Wheel */
             wheel: string;
         };
@@ -5331,6 +7064,8 @@ export interface components {
             more: components["schemas"]["PhraseOut"][];
             /** Name */
             name: string;
+            /** Next Check On */
+            next_check_on: string | null;
             /** Round Open */
             round_open: boolean;
             /**
@@ -5705,6 +7440,562 @@ export interface operations {
             };
         };
     };
+    ballast_server_gauges_api_gauges_beside: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BesideOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_gauges_api_record_beside: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BesideIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BesideOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_gauges_api_export_gauges: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_gauges_api_radio_devices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeviceOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_gauges_api_gauge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                gauge_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GaugeSheetOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ballast_server_gauges_api_change_gauge: {
         parameters: {
             query?: never;
@@ -5821,6 +8112,122 @@ export interface operations {
             };
         };
     };
+    ballast_server_gauges_api_bench_gauge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                gauge_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BenchIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ballast_server_gauges_api_compare_gauge: {
         parameters: {
             query?: never;
@@ -5838,6 +8245,122 @@ export interface operations {
         responses: {
             /** @description Created */
             201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GaugeSheetOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_gauges_api_suspect_gauge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                gauge_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SuspectIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5937,7 +8460,459 @@ export interface operations {
             };
         };
     };
-    ballast_server_lookback_api_sealed_rounds: {
+    ballast_server_rounds_api_gauge_use: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                gauge_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GaugeUseOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_gauges_api_list_inflators: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InflatorOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_gauges_api_add_inflator: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InflatorIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InflatorOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_gauges_api_change_inflator: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                inflator_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InflatorIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InflatorOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_lookback_api_look_back: {
         parameters: {
             query?: never;
             header?: never;
@@ -5954,7 +8929,121 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SealedRoundOut"][];
+                    "application/json": components["schemas"]["LookBackOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_lookback_api_listed_rounds: {
+        parameters: {
+            query?: {
+                before?: number | null;
+            };
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SealedRoundsOut"];
                 };
             };
             /** @description Bad Request */
@@ -6067,6 +9156,116 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_lookback_api_morning: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MorningOut"];
                 };
             };
             /** @description Bad Request */
@@ -8202,6 +11401,118 @@ export interface operations {
             };
         };
     };
+    ballast_server_rounds_api_rig_equipment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EquipmentOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ballast_server_rigs_api_fit_tire: {
         parameters: {
             query?: never;
@@ -8998,6 +12309,118 @@ export interface operations {
             };
         };
     };
+    ballast_server_lookback_api_morning_of_rig: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MorningOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ballast_server_rigs_api_move_tires: {
         parameters: {
             query?: never;
@@ -9464,6 +12887,234 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ConditionsIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_rounds_api_blank_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_rounds_api_quick_round: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QuickIn"];
             };
         };
         responses: {
@@ -10156,6 +13807,122 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TripStoredOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_rounds_api_change_walk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WalkIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WalkIn"];
                 };
             };
             /** @description Bad Request */
@@ -11158,6 +14925,467 @@ export interface operations {
             };
         };
     };
+    ballast_server_rounds_api_amend_round: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                round_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AmendIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SealedOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_rounds_api_note_wheel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                round_id: number;
+                uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WheelNoteIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_rounds_api_offline_round: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                round_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfflineOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_rounds_api_hear_device: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                round_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RadioIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RadioOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ballast_server_rounds_api_read_wheel: {
         parameters: {
             query?: never;
@@ -11275,6 +15503,230 @@ export interface operations {
             };
         };
     };
+    ballast_server_rounds_api_round_as_rows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                round_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_rounds_api_round_on_paper: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                round_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ballast_server_rounds_api_seal_round: {
         parameters: {
             query?: never;
@@ -11287,6 +15739,234 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["SealIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_rounds_api_sealed_round: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                round_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SealedOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_rounds_api_take_wheels: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                round_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeIn"];
             };
         };
         responses: {
@@ -14891,6 +19571,348 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WarmOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_gauges_api_work_gauges: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorkPairsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CorrectionOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_gauges_api_work_beside: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BesideIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BesideOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_gauges_api_work_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JobIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
                 };
             };
             /** @description Bad Request */

@@ -1,0 +1,82 @@
+<script setup lang="ts">
+/** Two gauges or more on one tire: whether they agree, and which is the odd one. */
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+import { answer, api, type Schemas } from '@/shared/api/client'
+import Opening from '@/shared/Opening.vue'
+import QuantityField from '@/shared/QuantityField.vue'
+import Refusal from '@/shared/Refusal.vue'
+import { queries, useSession } from '@/shared/session'
+import { say, show, spokenDay, type Entry } from '@/shared/units'
+import { useSave } from '@/shared/useSave'
+import { useWork } from '@/shared/useWork'
+import Working from '@/shared/Working.vue'
+
+const props = defineProps<{ gauges: Schemas['GaugeOut'][] }>()
+const { may } = useSession()
+const { data: past } = useQuery({
+  queryKey: ['gauges', 'beside'],
+  queryFn: () => answer(api.GET('/api/v1/gauges/beside')),
+})
+const usable = computed(() => props.gauges.filter((g) => !g.retired))
+const shown = ref<Record<number, Entry>>({})
+const readings = computed(() =>
+  usable.value.flatMap((g) => {
+    const pressure = shown.value[g.id]
+    return pressure === null || pressure === undefined ? [] : [{ gauge: g.id, pressure }]
+  }),
+)
+const inputs = computed(() => (readings.value.length > 1 ? { readings: readings.value } : null))
+const work = useWork(inputs, (body) => answer(api.POST('/api/v1/work/gauges/beside', { body })))
+const messageOf = (id: number) => {
+  const at = readings.value.findIndex((r) => r.gauge === id)
+  return work.fields.value[`readings.${at}.pressure`] ?? work.fields.value[`readings.${at}.gauge`]
+}
+const { save, busy, message } = useSave(async () => {
+  await answer(api.POST('/api/v1/gauges/beside', { body: { readings: readings.value } }))
+  shown.value = {}
+  await queries.invalidateQueries({ queryKey: ['gauges'] })
+})
+const COLOR = { agree: 'text-green', watch: 'text-plum', apart: 'text-rust' }
+</script>
+
+<template>
+  <section>
+    <h2>Two gauges, one tire</h2>
+    <p class="text-soft">One after the other on the same tire. With three, the odd one is named.</p>
+    <form class="mt-2" novalidate @submit.prevent="save()">
+      <div class="grid grid-cols-2 gap-4 sm:grid-cols-4">
+        <QuantityField
+          v-for="g in usable"
+          :key="g.id"
+          :model-value="shown[g.id] ?? null"
+          :label="`${g.label} shows`"
+          kind="pressure"
+          :message="messageOf(g.id)"
+          @update:model-value="(v) => (shown = { ...shown, [g.id]: v })"
+        />
+      </div>
+      <div v-if="work.answer.value" class="mt-3" :class="{ stale: work.stale.value }" aria-live="polite">
+        <p class="text-xl font-bold" :class="COLOR[work.answer.value.verdict]">
+          {{ say(work.answer.value.words) }}
+        </p>
+        <div class="flex flex-wrap items-center gap-x-6 gap-y-2">
+          <button v-if="may('gauges')" class="button mt-2" :disabled="busy || work.stale.value">
+            Keep the comparison
+          </button>
+          <Opening label="Working"><Working :lines="work.answer.value.working" /></Opening>
+        </div>
+        <Refusal :message="message" />
+      </div>
+    </form>
+    <Opening v-if="past?.length" label="Earlier ones" class="mt-2">
+      <ul>
+        <li v-for="p in past" :key="p.id ?? 0" class="border-t border-hairline py-1.5">
+          <span class="text-soft">{{ spokenDay(p.done_at!) }}, {{ p.by }}:</span>
+          {{ p.readings.map((r) => `${r.label} ${show('pressure', r.corrected_kpa)}`).join(', ') }}.
+          <b :class="COLOR[p.verdict]">{{ say(p.words) }}</b>
+        </li>
+      </ul>
+    </Opening>
+  </section>
+</template>

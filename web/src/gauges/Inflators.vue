@@ -1,0 +1,208 @@
+<script setup lang="ts">
+/** Inflators: what each reaches, what its hose loses, and how long it may run. */
+import { useQuery } from '@tanstack/vue-query'
+import { reactive, ref } from 'vue'
+import { answer, api, type Schemas } from '@/shared/api/client'
+import ChoiceField from '@/shared/ChoiceField.vue'
+import QuantityField from '@/shared/QuantityField.vue'
+import Refusal from '@/shared/Refusal.vue'
+import { pairs, queries, useSession } from '@/shared/session'
+import TextField from '@/shared/TextField.vue'
+import { show, type Entry } from '@/shared/units'
+import { useSave } from '@/shared/useSave'
+import InflatorJob from './InflatorJob.vue'
+
+type Inflator = Schemas['InflatorOut']
+defineProps<{ gauges: Schemas['GaugeOut'][] }>()
+const { session, may } = useSession()
+const { data } = useQuery({ queryKey: ['inflators'], queryFn: () => answer(api.GET('/api/v1/inflators')) })
+const editing = ref<number | 'new' | null>(null)
+const BLANK = {
+  label: '', supply: 'clamps' as Inflator['supply'], max_kpa: null as Entry, free_l_min: '', hose_loss_kpa: null as Entry,
+  settling_kpa: null as Entry, on_min: '', rest_min: '', draws_a: '', socket_a: '', tank_l: null as Entry,
+  display: null as number | null, points: '', retired: false,
+} // prettier-ignore
+const form = reactive({ ...BLANK })
+const text = (n: number | null) => (n === null ? '' : String(n))
+function open(i: Inflator | null) {
+  editing.value = i ? i.id : 'new'
+  Object.assign(
+    form,
+    i
+      ? {
+          ...i,
+          free_l_min: text(i.free_l_min),
+          on_min: text(i.on_min),
+          rest_min: text(i.rest_min),
+          draws_a: text(i.draws_a),
+          socket_a: text(i.socket_a),
+          points: i.points.map((p) => `${show('pressure', p.pressure_kpa)}: ${p.flow_l_min}`).join('; '),
+        }
+      : BLANK,
+  )
+}
+const { save, busy, fields, message } = useSave(async () => {
+  const plain = (t: string) => (t.trim() ? t : null)
+  const points = form.points
+    .split(';')
+    .map((p) => p.split(':').map((x) => x.trim()))
+    .filter((p) => p[0])
+    .map(([pressure, flow]) => ({ pressure: pressure!, flow: flow ?? '' }))
+  const body = {
+    label: form.label, supply: form.supply, max_kpa: form.max_kpa, hose_loss_kpa: form.hose_loss_kpa,
+    settling_kpa: form.settling_kpa, tank_l: form.tank_l, display: form.display, retired: form.retired, points,
+    free_l_min: plain(form.free_l_min), on_min: plain(form.on_min), rest_min: plain(form.rest_min),
+    draws_a: plain(form.draws_a), socket_a: plain(form.socket_a),
+  } as unknown as Schemas['InflatorIn'] // prettier-ignore
+  if (editing.value === 'new') await answer(api.POST('/api/v1/inflators', { body }))
+  else
+    await answer(
+      api.PUT('/api/v1/inflators/{inflator_id}', {
+        params: { path: { inflator_id: editing.value as number } },
+        body,
+      }),
+    )
+  editing.value = null
+  await queries.invalidateQueries({ queryKey: ['inflators'] })
+})
+</script>
+
+<template>
+  <section>
+    <div class="flex flex-wrap items-end justify-between gap-4">
+      <div>
+        <h2>Inflators</h2>
+        <p class="text-soft">
+          For a rig it stands on its Round stage which of them is able, what to dial and how long.
+        </p>
+      </div>
+      <button v-if="may('gauges')" type="button" class="button" @click="open(null)">Add an inflator</button>
+    </div>
+    <div v-if="data?.length" class="mt-2 overflow-x-auto">
+      <table class="plain">
+        <thead>
+          <tr>
+            <th>Inflator</th>
+            <th class="figure">Stalls at</th>
+            <th class="figure">Free flow</th>
+            <th class="figure">Hose and settling</th>
+            <th>Runs</th>
+            <th class="max-sm:hidden">Display</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="i in data" :key="i.id" :class="{ 'text-soft': i.retired }">
+            <td>
+              <button v-if="may('gauges')" type="button" class="link text-left font-bold" @click="open(i)">
+                {{ i.label }}
+              </button>
+              <b v-else>{{ i.label }}</b>
+              <span class="block text-sm text-soft"
+                >{{ i.supply_name.toLowerCase() }}{{ i.retired ? ', retired' : '' }}</span
+              >
+            </td>
+            <td class="figure text-lg font-bold">{{ show('pressure', i.max_kpa, 'down') }}</td>
+            <td class="figure">
+              {{
+                i.points.length
+                  ? `${i.points.length} points`
+                  : i.free_l_min
+                    ? `${i.free_l_min} L/min`
+                    : 'unknown'
+              }}
+            </td>
+            <td class="figure">{{ show('pressure', i.hose_loss_kpa + i.settling_kpa) }}</td>
+            <td>{{ i.on_min ? `${i.on_min} min, rests ${i.rest_min}` : 'without rests' }}</td>
+            <td class="max-sm:hidden">{{ i.display_label || '–' }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+    <p v-else-if="data && editing === null" class="mt-2 text-soft">None yet. Add the one you carry.</p>
+    <form
+      v-if="editing !== null"
+      class="mt-4 border-l-4 border-teal pl-4"
+      novalidate
+      @submit.prevent="save()"
+    >
+      <div class="grid grid-cols-2 gap-4 sm:grid-cols-4">
+        <TextField v-model="form.label" label="Label" :message="fields.label" />
+        <ChoiceField v-model="form.supply" label="Fed by" :choices="pairs(session?.supplies)" />
+        <QuantityField
+          v-model="form.max_kpa"
+          :label="form.supply === 'tank' ? 'Pressure in it' : 'Stalls at'"
+          kind="pressure"
+          :message="fields.max_kpa"
+        />
+        <TextField
+          v-model="form.free_l_min"
+          label="Free flow, L/min"
+          inputmode="decimal"
+          :message="fields.free_l_min"
+        />
+        <QuantityField
+          v-model="form.hose_loss_kpa"
+          label="Lost as the hose comes off"
+          kind="pressure"
+          :message="fields.hose_loss_kpa"
+        />
+        <QuantityField
+          v-model="form.settling_kpa"
+          label="Settles within minutes"
+          kind="pressure"
+          :message="fields.settling_kpa"
+        />
+        <template v-if="form.supply !== 'tank'">
+          <TextField
+            v-model="form.on_min"
+            label="Runs, minutes"
+            inputmode="decimal"
+            :message="fields.on_min"
+          />
+          <TextField
+            v-model="form.rest_min"
+            label="Then rests, minutes"
+            inputmode="decimal"
+            :message="fields.rest_min"
+          />
+          <TextField v-model="form.draws_a" label="Draws, A" inputmode="decimal" :message="fields.draws_a" />
+          <TextField
+            v-if="form.supply === 'socket'"
+            v-model="form.socket_a"
+            label="Socket gives, A"
+            inputmode="decimal"
+            :message="fields.socket_a"
+          />
+        </template>
+        <QuantityField v-else v-model="form.tank_l" label="It holds" kind="volume" :message="fields.tank_l" />
+        <ChoiceField
+          v-model="form.display"
+          label="Its own display"
+          :choices="[
+            { key: null, name: 'Not in the drawer' },
+            ...gauges
+              .filter((g) => g.kind === 'inflator')
+              .map((g) => ({ key: g.id as number | null, name: g.label })),
+          ]"
+          :message="fields.display"
+        />
+        <TextField
+          v-model="form.points"
+          class="col-span-2"
+          label="Maker's points instead of free flow"
+          hint="0 psi: 60; 45 psi: 30, in L/min"
+          :message="fields.points ?? Object.entries(fields).find(([k]) => k.startsWith('points'))?.[1]"
+        />
+      </div>
+      <label class="mt-3 flex items-center gap-2"
+        ><input v-model="form.retired" type="checkbox" class="size-5 accent-teal" /> Retired</label
+      >
+      <div class="mt-3 flex items-center gap-4">
+        <button class="button button-next" :disabled="busy">Save</button>
+        <button type="button" class="link" @click="editing = null">Leave it</button>
+        <Refusal :message="message" />
+      </div>
+    </form>
+    <InflatorJob v-if="data?.some((i) => !i.retired)" :inflators="data" class="mt-8" />
+  </section>
+</template>

@@ -1,0 +1,66 @@
+<script setup lang="ts">
+/** Tires this morning by prediction, before anyone kneels: each on its band, the range hatched. */
+import { computed, ref } from 'vue'
+import type { Schemas } from '@/shared/api/client'
+import Band from '@/shared/Band.vue'
+import Shape from '@/shared/Shape.vue'
+import { figure, say, show, spokenDay, unitOf } from '@/shared/units'
+import { COLOR } from '@/shared/words'
+
+type Tire = Schemas['ExpectedOut']
+const props = defineProps<{ rig: Schemas['MorningRigOut'] }>()
+const all = ref(false)
+const RANK = { add: 0, stop: 0, cannot_tell: 1, let_out: 2, hold: 3, not_checked: 4 }
+const sorted = computed(() =>
+  [...props.rig.tires].sort((a, b) => RANK[a.word] - RANK[b.word] || a.kpa - b.kpa),
+)
+const wanting = computed(() => sorted.value.filter((t) => t.word !== 'hold'))
+const shown = computed(() => (all.value ? sorted.value : wanting.value))
+const depth = (t: Tire) => (t.target_kpa ? Math.abs(t.target_kpa - t.kpa) / t.target_kpa / 0.15 : 0.5)
+</script>
+
+<template>
+  <ul v-if="shown.length">
+    <li
+      v-for="t in shown"
+      :key="t.code"
+      class="grid grid-cols-[minmax(0,1fr)_auto] items-center gap-x-5 border-t border-hairline py-2 sm:grid-cols-[minmax(0,15rem)_7.5rem_minmax(0,1fr)]"
+    >
+      <p class="min-w-0">
+        {{ t.name }} <span class="text-soft">{{ t.code }}</span>
+        <span class="flex items-center gap-2 font-medium" :class="COLOR[t.word]">
+          <Shape :word="t.word" :depth="depth(t)" :size="14" estimate />{{ say(t.words)
+          }}{{ t.word === 'add' && !t.sure ? ', not sure' : '' }}
+        </span>
+      </p>
+      <p class="figure">
+        <b class="text-2xl">{{ figure('pressure', t.kpa) }}</b>
+        <span class="block text-sm text-soft"
+          >± {{ figure('pressure', t.within_kpa, 'up') }} {{ unitOf('pressure') }}</span
+        >
+      </p>
+      <Band
+        v-if="t.target_kpa !== null"
+        class="col-span-2 sm:col-span-1"
+        size="row"
+        :label="`${t.name}, predicted`"
+        :floor="t.floor_kpa"
+        :target="t.target_kpa"
+        :ceiling="t.ceiling_kpa"
+        :dawn="t.kpa"
+      />
+      <p v-else class="text-sm text-soft">read {{ spokenDay(t.last_at) }}</p>
+    </li>
+  </ul>
+  <p v-if="rig.tires.length > wanting.length" class="py-2">
+    <button type="button" class="link" :aria-expanded="all" @click="all = !all">
+      {{ all ? 'Only those that want something' : `All ${rig.tires.length} tires` }}
+    </button>
+  </p>
+  <p v-if="rig.next_check_on" class="text-sm text-soft">
+    Next check by {{ spokenDay(rig.next_check_on) }}: {{ rig.next_check_words.toLowerCase() }}.
+    <template v-if="rig.outside_c !== null"
+      >{{ rig.place || 'By hand' }}, {{ show('temperature', rig.outside_c) }} now.</template
+    >
+  </p>
+</template>

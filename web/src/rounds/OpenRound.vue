@@ -1,0 +1,66 @@
+<script setup lang="ts">
+/** Before a round: what speaks against reading now, in what it will be read, on the page or on paper. */
+import { ref } from 'vue'
+import { useFrame } from '@/rigs/frame'
+import { refreshRig } from '@/rigs/queries'
+import { answer, api, type Schemas } from '@/shared/api/client'
+import Banner from '@/shared/Banner.vue'
+import { useSession } from '@/shared/session'
+import Equipment from './Equipment.vue'
+import QuickEntry from './QuickEntry.vue'
+import RoundConditions from './RoundConditions.vue'
+import WalkOrder from './WalkOrder.vue'
+
+const emit = defineEmits<{ opened: [round: Schemas['RoundOut']] }>()
+const { id, sheet } = useFrame()
+const { may } = useSession()
+const papering = ref(false)
+const ordering = ref(false)
+
+async function begin(body: Schemas['ConditionsIn'], done: (error?: unknown) => void) {
+  try {
+    const made = await answer(
+      api.POST('/api/v1/rigs/{rig_id}/rounds', { params: { path: { rig_id: id.value } }, body }),
+    )
+    emit('opened', made)
+    await refreshRig(id.value)
+    done()
+  } catch (error) {
+    done(error)
+  }
+}
+</script>
+
+<template>
+  <h1>Open a round</h1>
+  <p class="max-w-2xl text-soft">
+    Every tire, the spares too, with one gauge, before the sun or the road has warmed them. Park level, brake
+    on, wheels chocked.
+  </p>
+  <Banner v-if="!sheet.targets" class="mt-4">
+    No target is in force: readings are kept, answers are not possible.
+    <RouterLink v-if="may('targets')" :to="{ name: 'targets', params: { id } }">Go to the target</RouterLink>
+  </Banner>
+  <Banner v-else-if="sheet.targets.out_of_date.length" loud class="mt-4">
+    The target is out of date: {{ sheet.targets.out_of_date.join(', ') }}. Put it in force again first: what
+    held then may not carry the load now.
+    <RouterLink v-if="may('targets')" :to="{ name: 'targets', params: { id } }">Go to the target</RouterLink>
+  </Banner>
+  <WalkOrder v-if="ordering" class="mt-5" @done="ordering = false" />
+  <QuickEntry v-if="papering" :key="`q${id}`" class="mt-5" @leave="papering = false" />
+  <RoundConditions
+    v-else-if="may('rounds')"
+    :key="id"
+    class="mt-5"
+    :air="sheet.air.air"
+    :light="sheet.rig.light"
+    action="Open the round"
+    @save="begin"
+  >
+    <a :href="`/api/v1/rigs/${id}/rounds/blank.pdf`" download>Blank sheet to print</a>
+    <button type="button" class="link" @click="papering = true">Enter a filled sheet</button>
+    <button type="button" class="link" @click="ordering = !ordering">Walking order</button>
+  </RoundConditions>
+  <p v-else class="mt-5 text-soft">You may look, not do rounds.</p>
+  <Equipment v-if="!papering" class="mt-8" />
+</template>

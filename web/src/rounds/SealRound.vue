@@ -1,0 +1,61 @@
+<script setup lang="ts">
+/** The end of a round: what stands in words, what stays open, why a wheel was not read, and the name under it. */
+import { ref } from 'vue'
+import { useRouter } from 'vue-router'
+import { useFrame } from '@/rigs/frame'
+import { refreshRig } from '@/rigs/queries'
+import { answer, api, type Schemas } from '@/shared/api/client'
+import Refusal from '@/shared/Refusal.vue'
+import { useSession } from '@/shared/session'
+import TextField from '@/shared/TextField.vue'
+import { useSave } from '@/shared/useSave'
+
+const props = defineProps<{ round: Schemas['RoundOut']; unread: Schemas['RoundWheelOut'][] }>()
+const emit = defineEmits<{ leave: [] }>()
+const { id } = useFrame()
+const { shown: me } = useSession()
+const router = useRouter()
+const reason = ref('')
+const signed = ref('')
+const {
+  save: seal,
+  busy,
+  fields,
+  message,
+} = useSave(async () => {
+  const sealed = props.round.id
+  await answer(
+    api.POST('/api/v1/rounds/{round_id}/seal', {
+      params: { path: { round_id: sealed } },
+      body: { unread_reason: reason.value, signed: signed.value.trim() || (me.value?.name ?? '') },
+    }),
+  )
+  await refreshRig(id.value)
+  await router.push({ name: 'sealed', params: { id: id.value, round: sealed } })
+})
+</script>
+
+<template>
+  <form class="border-l-4 border-buoy pl-4" novalidate @submit.prevent="seal()">
+    <h2>Seal the round</h2>
+    <p class="font-medium first-letter:uppercase">{{ round.summary }}</p>
+    <ul v-if="round.open_matters.length">
+      <li v-for="m in round.open_matters" :key="m" class="text-sm text-rust">{{ m }}</li>
+    </ul>
+    <div class="mt-2 flex max-w-3xl flex-wrap items-end gap-3">
+      <TextField
+        v-if="unread.length"
+        v-model="reason"
+        class="min-w-60 flex-1"
+        :label="`Not read: ${unread.map((w) => w.name).join(', ')}. Why?`"
+        :message="fields.unread_reason"
+      />
+      <TextField v-model="signed" class="min-w-48" label="Signed" :placeholder="me?.name" />
+      <button class="button button-next" :disabled="busy || Boolean(unread.length && !reason.trim())">
+        {{ unread.length ? 'Seal without them' : 'Sign and seal' }}
+      </button>
+      <button type="button" class="link min-h-10" @click="emit('leave')">Go on reading</button>
+    </div>
+    <Refusal v-if="!fields.unread_reason" :message="message" />
+  </form>
+</template>

@@ -1,0 +1,200 @@
+<script setup lang="ts">
+/** What is seen at a wheel beside its pressure. Each tap is kept at once, with or without a network. */
+import { computed, reactive, ref, watch } from 'vue'
+import { useQuery } from '@tanstack/vue-query'
+import { answer, api, type Schemas } from '@/shared/api/client'
+import ChoiceField from '@/shared/ChoiceField.vue'
+import Opening from '@/shared/Opening.vue'
+import { jot } from '@/shared/outbox'
+import QuantityField from '@/shared/QuantityField.vue'
+import TextField from '@/shared/TextField.vue'
+import { say, tread, type Entry } from '@/shared/units'
+
+const props = defineProps<{
+  round: number
+  wheel: Schemas['RoundWheelOut']
+  pending: Schemas['WheelNoteIn'][]
+}>()
+type Note = Omit<Schemas['WheelNoteIn'], 'wheel'>
+const tell = (note: Note) => jot(props.round, { wheel: props.wheel.code, ...note } as Schemas['WheelNoteIn'])
+/** What stands, with what is still on its way laid over it. */
+const seen = computed(() => {
+  const now: Schemas['WheelNoteOut'] = { ...props.wheel.seen }
+  for (const n of props.pending)
+    for (const k of ['leak', 'cap', 'valve', 'damage', 'note', 'skipped', 'inspected'] as const)
+      if (n[k] !== null && n[k] !== undefined) now[k] = n[k]
+  return now
+})
+const TOGGLES = [
+  { key: 'leak', on: 'heard', off: 'none', words: 'Leak heard', letter: 'L' },
+  { key: 'leak', on: 'bubbled', off: 'none', words: 'Leak bubbled', letter: '' },
+  { key: 'cap', on: 'missing', off: 'on', words: 'Cap missing', letter: 'C' },
+  { key: 'cap', on: 'fitted', off: 'on', words: 'Cap fitted', letter: '' },
+  { key: 'valve', on: 'damaged', off: 'good', words: 'Valve damaged', letter: 'V' },
+] as const
+function toggle(t: (typeof TOGGLES)[number]) {
+  void tell({ [t.key]: seen.value[t.key] === t.on ? t.off : t.on })
+}
+const more = reactive({
+  damage: '',
+  note: '',
+  inner: null as Entry,
+  centre: null as Entry,
+  outer: null as Entry,
+  sensor: null as Entry,
+  display: null as Entry,
+  whose: null as number | null,
+  inspected: '',
+})
+/** Displays that can learn their offset here: of inflators, dashboards and sensors. */
+const gauges = useQuery({ queryKey: ['gauges'], queryFn: () => answer(api.GET('/api/v1/gauges')) })
+const displays = computed(() => (gauges.data.value ?? []).filter((g) => g.learns && !g.retired))
+const skipping = ref(false)
+const why = ref('')
+watch(
+  () => props.wheel.code,
+  () => {
+    Object.assign(more, {
+      damage: '',
+      note: '',
+      inner: null,
+      centre: null,
+      outer: null,
+      sensor: null,
+      display: null,
+      inspected: '',
+    })
+    skipping.value = false
+    why.value = ''
+  },
+)
+function keepMore() {
+  const note: Note = {}
+  if (more.damage.trim()) note.damage = more.damage
+  if (more.note.trim()) note.note = more.note
+  if (more.sensor !== null) note.sensor = more.sensor
+  if (more.display !== null) Object.assign(note, { display: more.display, display_gauge: more.whose })
+  if (more.inner !== null || more.centre !== null || more.outer !== null)
+    note.tread = { inner: more.inner, centre: more.centre, outer: more.outer }
+  if (Object.keys(note).length) void tell(note)
+  Object.assign(more, {
+    damage: '',
+    note: '',
+    inner: null,
+    centre: null,
+    outer: null,
+    sensor: null,
+    display: null,
+  })
+}
+function skip() {
+  void tell({ skipped: why.value.trim() })
+  skipping.value = false
+  why.value = ''
+}
+function inspect() {
+  void tell({ inspected: more.inspected.trim() })
+  more.inspected = ''
+}
+defineExpose({
+  letter: (code: string) => {
+    const found = TOGGLES.find((t) => t.letter && `Key${t.letter}` === code)
+    if (found) toggle(found)
+    else if (code === 'KeyS') skipping.value = true
+    else return false
+    return true
+  },
+})
+const treads = computed(() => {
+  const t = props.wheel.seen.tread
+  if (!t) return ''
+  const of = (name: string, mm: number | null) =>
+    mm === null ? '' : `${name} ${tread(mm).replace(' tread', '')}`
+  return [of('inner', t.inner_mm), of('centre', t.centre_mm), of('outer', t.outer_mm)]
+    .filter(Boolean)
+    .join(', ')
+})
+</script>
+
+<template>
+  <div>
+    <div class="flex flex-wrap gap-2" role="group" aria-label="Seen at this wheel">
+      <button
+        v-for="t in TOGGLES"
+        :key="t.words"
+        type="button"
+        class="min-h-10 cursor-pointer rounded-md border px-3"
+        :class="
+          seen[t.key] === t.on ? 'border-rust bg-rustwash font-bold text-rust' : 'border-hairline bg-paper'
+        "
+        :aria-pressed="seen[t.key] === t.on"
+        :title="t.letter ? `Alt+${t.letter}` : undefined"
+        @click="toggle(t)"
+      >
+        {{ seen[t.key] === t.on ? '✓ ' : '' }}{{ t.words }}
+      </button>
+      <button
+        v-if="!wheel.before"
+        type="button"
+        class="min-h-10 cursor-pointer rounded-md border border-hairline bg-paper px-3"
+        title="Alt+S"
+        @click="skipping = true"
+      >
+        Skip it
+      </button>
+    </div>
+    <p v-if="seen.skipped" class="mt-2 font-medium text-rust">
+      Skipped: {{ seen.skipped }}. It stays open in the Yard.
+      <button type="button" class="link" @click="tell({ skipped: '' })">Read it after all</button>
+    </p>
+    <form v-if="skipping" class="mt-2 flex max-w-xl flex-wrap items-end gap-3" @submit.prevent="skip">
+      <TextField
+        v-model="why"
+        class="min-w-52 flex-1"
+        :label="`Why is ${wheel.name.toLowerCase()} not read?`"
+      />
+      <button class="button" :disabled="!why.trim()">Skip it</button>
+      <button type="button" class="link min-h-10" @click="skipping = false">Read it</button>
+    </form>
+    <form v-if="wheel.locked" class="mt-2 border-l-4 border-rust pl-3" @submit.prevent="inspect">
+      <p class="font-medium text-rust">
+        Locked: no air is recorded before an inspection is. Has it not rolled like this, say so above.
+      </p>
+      <div class="mt-1 flex max-w-xl flex-wrap items-end gap-3">
+        <TextField
+          v-model="more.inspected"
+          class="min-w-52 flex-1"
+          label="What the inspection found, and by whom"
+        />
+        <button class="button" :disabled="!more.inspected.trim()">Record the inspection</button>
+      </div>
+    </form>
+    <p v-for="(w, i) in wheel.seen.words" :key="i" class="mt-1 text-sm font-medium">{{ say(w) }}</p>
+    <p v-if="treads || wheel.seen.note" class="mt-1 text-sm text-soft">
+      {{ [treads, wheel.seen.note].filter(Boolean).join('. ') }}
+    </p>
+    <Opening label="Tread, damage, its own sensor, a note" class="mt-1">
+      <form @submit.prevent="keepMore">
+        <div class="grid max-w-3xl grid-cols-2 gap-3 sm:grid-cols-3">
+          <TextField v-model="more.damage" label="Damage" />
+          <QuantityField v-model="more.sensor" label="Its sensor shows" kind="pressure" />
+          <ChoiceField
+            v-if="displays.length"
+            v-model="more.whose"
+            label="Which display"
+            :choices="[
+              { key: null, name: 'None' },
+              ...displays.map((g) => ({ key: g.id as number | null, name: g.label })),
+            ]"
+          />
+          <QuantityField v-model="more.display" label="The inflator's display shows" kind="pressure" />
+          <TextField v-model="more.inner as string" label="Tread, inner" hint="6 mm or 7/32 in" />
+          <TextField v-model="more.centre as string" label="Tread, center" />
+          <TextField v-model="more.outer as string" label="Tread, outer" />
+          <TextField v-model="more.note" class="col-span-2" label="Note" />
+        </div>
+        <button class="button mt-3">Note it</button>
+      </form>
+    </Opening>
+  </div>
+</template>

@@ -1,0 +1,47 @@
+/** Answers without a network: looked up on the decision sheets that the server made when it could be reached. */
+import type { Schemas } from '@/shared/api/client'
+import { pressureOf, type Entry } from '@/shared/units'
+
+type Decision = Schemas['DecisionOut']
+export type Answered = Schemas['AnswerOut']
+
+/** The answer for a reading as typed; null where the sheets cannot decide it: it is pending then. */
+export function decide(
+  sheets: Decision[],
+  wheel: string,
+  gauge: number,
+  rolled: boolean,
+  entry: Entry,
+): Answered | null {
+  const kpa = pressureOf(entry)
+  const sheet = sheets.find((d) => d.gauge === gauge && d.rolled === rolled && d.wheels.includes(wheel))
+  if (kpa === null || !sheet || kpa < sheet.low_kpa || kpa > sheet.high_kpa) return null
+  const stretch = sheet.stretches.findLast((s) => s.from_kpa <= kpa)
+  if (!stretch) return null
+  const high = sheet.knots.findIndex((k) => k.reading_kpa >= kpa)
+  const [b, a] = [sheet.knots[Math.max(0, high)]!, sheet.knots[Math.max(0, high - 1)]!]
+  const span = b.reading_kpa - a.reading_kpa
+  const share = span > 0 ? (kpa - a.reading_kpa) / span : 0
+  const cold = a.cold_kpa + (b.cold_kpa - a.cold_kpa) * share
+  const change = sheet.here_kpa === null ? null : sheet.here_kpa - cold
+  const values =
+    stretch.changes && change !== null
+      ? [
+          {
+            kind: 'pressure' as const,
+            value: Math.abs(change),
+            toward: change > 0 ? ('up' as const) : ('nearest' as const),
+          },
+        ]
+      : []
+  return {
+    word: stretch.word,
+    words: { text: stretch.words.text, values: stretch.changes ? values : stretch.words.values },
+    cold_kpa: cold,
+    uncertainty_kpa: a.uncertainty_kpa + (b.uncertainty_kpa - a.uncertainty_kpa) * share,
+    estimate: sheet.estimate,
+    change_kpa: change,
+    notes: stretch.notes,
+    working: [],
+  }
+}

@@ -1,0 +1,38 @@
+/** Answers of the server kept in the browser, shown again while it cannot be reached. */
+import { clear, createStore, get, set } from 'idb-keyval'
+import { ref } from 'vue'
+import { refusedOf } from './api/client'
+
+const store = createStore('gentle-ballast-kept', 'answers')
+/** Whether what is shown was kept because nobody answered. */
+export const adrift = ref(false)
+
+/** Writes an answer down. Without a database of the browser's own it is simply not there later. */
+export async function keep(key: string, value: unknown): Promise<void> {
+  try {
+    await set(key, JSON.parse(JSON.stringify(value)), store)
+  } catch {
+    return
+  }
+}
+
+/** Asks; keeps what was answered; where nobody answers, gives what was kept. */
+export async function kept<T>(key: string, ask: () => Promise<T>): Promise<T> {
+  try {
+    const answer = await ask()
+    adrift.value = false
+    void keep(key, answer)
+    return answer
+  } catch (error) {
+    if (!refusedOf(error).unreachable) throw error
+    const before = await get<T>(key, store).catch(() => undefined)
+    if (before === undefined) throw error
+    adrift.value = true
+    return before
+  }
+}
+
+/** After leaving: nothing of a person's stays behind. What waits in the outbox is not touched. */
+export async function forgetAll(): Promise<void> {
+  await clear(store).catch(() => undefined)
+}
