@@ -16,29 +16,10 @@ os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
 # A busy machine is no bug: what is waited for may take its time.
 expect.set_options(timeout=30_000)
 
-# The slowest half of the browser tests; the others go to another worker, each with a server of its own.
-FIRST_WORKER = ("test_interface.py", "test_weighing.py")
-
-
-def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    """The browser tests of a file go to one worker: they share a server."""
-    for item in items:
-        if "tests/browser" in str(item.fspath):
-            half = "first" if str(item.fspath).endswith(FIRST_WORKER) else "second"
-            item.add_marker(pytest.mark.xdist_group(f"browser-{half}"))
-
 
 @pytest.fixture(scope="session")
 def browser_type_launch_args() -> dict[str, Any]:
     return {"executable_path": CHROMIUM, "args": CHROMIUM_FLAGS}
-
-
-@pytest.fixture(scope="session")
-def built(tmp_path_factory: pytest.TempPathFactory) -> DemoServer:
-    """A built demo world, not served: to be copied."""
-    server = DemoServer(tmp_path_factory.mktemp("demo"))
-    server.build()
-    return server
 
 
 @pytest.fixture(scope="session")
@@ -92,6 +73,12 @@ def enter(page: Page, url: str, person: str = "Fleet maintainer") -> None:
     page.goto(url)
     page.get_by_role("button", name=person).click()
     expect(page.get_by_role("heading", name="Yard")).to_be_visible()
+
+
+def switch_units(page: Page, name: str) -> None:
+    """Switches and waits until it is kept: the next page, or the next test, may ask at once."""
+    with page.expect_response(lambda r: r.url.endswith("/session/units") and r.request.method == "PUT"):
+        page.get_by_role("button", name=name).click()
 
 
 def open_rig(page: Page, name: str, stage: str = "") -> None:

@@ -1,5 +1,6 @@
 """Draws the pictures in docs/screenshots/ from the demo data: `make screens`."""
 
+import re
 import tempfile
 from pathlib import Path
 
@@ -26,11 +27,13 @@ def session(browser: Browser, server: DemoServer, light: str, person: str, **kin
     return page
 
 
-def read(page: Page, wheels: list[str]) -> None:
-    for reading in wheels:
-        page.keyboard.type(reading)
-        page.keyboard.press("Enter")
-        page.wait_for_timeout(500)
+def read(page: Page, reading: str) -> None:
+    heading = page.get_by_role("heading", level=1)
+    wheel = heading.inner_text()
+    page.keyboard.type(reading)
+    page.wait_for_timeout(300)
+    page.keyboard.press("Enter")
+    heading.filter(has_not_text=wheel).wait_for()
 
 
 def guide_and_what_if(page: Page, server: DemoServer) -> None:
@@ -63,13 +66,17 @@ def draw(browser: Browser, server: DemoServer) -> None:
     page = session(browser, server, "day", "Fleet maintainer", **DESK)
     shot(page, "yard")
     for path, name in (
-        ("/rigs/1", "rig"), ("/rigs/8/edit", "rig-form"), ("/rigs/1/weighing", "weigh"), ("/rigs/6/targets", "target"),
-        ("/rigs/1/air", "air"), ("/rigs/1/air/trip", "trip"), ("/rigs/1/card", "card"), ("/rigs/1/lookback", "look-back"), ("/gauges", "gauges"), ("/tables", "tables"),
+        ("/rigs/1", "rig"), ("/rigs/1/weighing", "weigh"), ("/rigs/6/targets", "target"),
+        ("/rigs/1/air", "air"), ("/rigs/1/air/trip", "trip"), ("/rigs/1/card", "card"), ("/rigs/1/lookback", "look-back"), ("/gauges", "gauges"), ("/gauges/2", "gauge"), ("/morning", "morning"), ("/tables", "tables"),
     ):  # fmt: skip
         page.goto(server.url + path)
         page.get_by_role("heading", level=1).wait_for()
         shot(page, name)
 
+    page.goto(f"{server.url}/rigs/1/lookback")
+    page.locator("h3 a").first.click()
+    page.get_by_role("heading", name=re.compile("^Round of")).wait_for()
+    shot(page, "sealed")
     guide_and_what_if(page, server)
     page = session(browser, server, "day", "Technician", **DESK)
     page.goto(f"{server.url}/rigs/1/rounds")
@@ -81,7 +88,7 @@ def draw(browser: Browser, server: DemoServer) -> None:
 
     # Front left, both rear left, then the trailer's.
     for off in (0.0, 0.3, -0.4, 0.2):
-        read(page, [f"{should_show() + off:.1f}"])
+        read(page, f"{should_show() + off:.1f}")
     rear = should_show()
     page.keyboard.type(f"{rear - 7.4:.1f}")
     page.wait_for_timeout(500)
@@ -94,10 +101,9 @@ def draw(browser: Browser, server: DemoServer) -> None:
     page.wait_for_timeout(500)
     shot(page, "round-dusk")
 
-    for light, path, name in (("dusk", "/", "phone-yard"), ("dusk", "/rigs/1/targets", "phone-target")):
-        page = session(browser, server, light, "Technician", **PHONE)
-        page.goto(server.url + path)
-        shot(page, name)
+    page = session(browser, server, "dusk", "Technician", **PHONE)
+    page.goto(f"{server.url}/rigs/1/targets")
+    shot(page, "phone-target")
     page = session(browser, server, "day", "Technician", **PHONE)
     page.goto(f"{server.url}/rigs/1/rounds")
     for key in f"{rear - 7.4:.1f}":

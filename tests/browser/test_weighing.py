@@ -5,7 +5,7 @@ from collections.abc import Callable
 
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import PHONE, Keyboard, enter, watch
+from tests.browser.conftest import PHONE, Keyboard, enter, switch_units, watch
 from tests.browser.serving import DemoServer
 
 Pages = Callable[..., Page]
@@ -121,7 +121,7 @@ def test_what_if_by_keys_and_by_drag(server: DemoServer, new_page: Pages) -> Non
     page = new_page()
     wrong = watch(page)
     enter(page, server.url)
-    page.get_by_role("button", name="kPa · kg").click()
+    switch_units(page, "kPa · kg")
     what_if(page, server)
     page.get_by_role("textbox", name="Behind axle 1").fill("2 m")
     # 305 kg at 2 of 6.1 m: 100 on the rear, 205 on the front, of 3,390 and 6,570.
@@ -147,7 +147,7 @@ def test_what_if_by_keys_and_by_drag(server: DemoServer, new_page: Pages) -> Non
     page.get_by_label("Keep as load state").fill("trial")
     page.get_by_role("button", name="Keep it").click()
     expect(page.get_by_role("button", name="trial, worked out")).to_be_visible()
-    page.get_by_role("button", name="psi · lb").click()
+    switch_units(page, "psi · lb")
     assert wrong == []
 
 

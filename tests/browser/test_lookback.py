@@ -1,0 +1,101 @@
+"""Looking back by hand: the leak is the first thing said, raw values are one click away, and this morning leads to a round."""
+
+import re
+from collections.abc import Callable
+
+from playwright.sync_api import Page, expect
+
+from ballast.demo.rigs import COACH
+from tests.browser.conftest import PHONE, Keyboard, enter, open_rig, watch
+from tests.browser.serving import DemoServer
+
+Pages = Callable[..., Page]
+
+
+def test_the_leak_stands_first_and_raw_values_are_a_click_away(server: DemoServer, new_page: Pages) -> None:
+    page = new_page()
+    wrong = watch(page)
+    enter(page, server.url, "Auditor")
+    page.goto(f"{server.url}/rigs/4/lookback")
+    # The trailer of the long rig loses air at one inner dual for fourteen weeks.
+    heading = page.get_by_role("heading", level=1)
+    expect(heading).to_contain_text("2Li")
+    expect(page.get_by_text(re.compile(r"^Leaks: loses .* a month, give or take .*, since about "))).to_be_visible()
+    expect(page.get_by_text("Brought to 20 °C and sea level, so that months compare.")).to_be_visible()
+    page.get_by_role("button", name="As the gauge showed").click()
+    expect(page.get_by_text("As the gauge showed it, in the air of the day.")).to_be_visible()
+    # Any other tire is a click in the table, and its row is marked.
+    table = page.get_by_role("table").last
+    table.get_by_role("button", name=re.compile("1Ro")).click()
+    expect(heading).to_contain_text("1Ro")
+    expect(page.get_by_text(re.compile(r"^Loses .* a month"))).to_be_visible()
+    # The leak is still a click away.
+    page.get_by_role("button", name=re.compile("Leaks: loses")).click()
+    expect(heading).to_contain_text("2Li")
+    assert wrong == []
+
+
+def test_every_round_is_told_in_two_sentences_and_opens(server: DemoServer, new_page: Pages) -> None:
+    page = new_page()
+    enter(page, server.url, "Auditor")
+    page.goto(f"{server.url}/rigs/1/lookback")
+    rounds = page.locator("section").filter(has=page.get_by_role("heading", name="round by round")).locator("ol > li")
+    expect(rounds).to_have_count(12)
+    page.get_by_role("button", name=re.compile(r"^All \d+ rounds$")).click()
+    expect(rounds).to_have_count(57)
+    odd = rounds.filter(has_text="another gauge was used than before").filter(has_text="gauge G2")
+    expect(odd).to_have_count(1)
+    odd.get_by_role("link").click()
+    expect(page.get_by_role("heading", name=re.compile("^Round of"))).to_be_visible()
+    page.get_by_role("button", name="Leak or weather, tire by tire").click()
+    # Weather, usual, shared and own of every tire that was read then.
+    expect(page.get_by_role("row").filter(has_text="Rear left, inner").last).to_be_visible()
+    # The auditor reads, and changes nothing.
+    expect(page.get_by_role("button", name="Put a reading right")).to_have_count(0)
+
+
+def test_this_morning_on_a_phone_by_thumb(server: DemoServer, new_page: Pages) -> None:
+    page = new_page(**PHONE)
+    enter(page, server.url, "Technician")
+    open_rig(page, "Almagest", "Look back")
+    page.get_by_role("link", name="This morning").tap()
+    expect(page.get_by_role("heading", name="This morning, before anyone kneels")).to_be_visible()
+    leaking = page.get_by_role("listitem").filter(has_text="Likely wants").filter(has_text="2Ri")
+    expect(leaking).to_contain_text(re.compile(r"Likely wants [\d.]+ (psi|kPa)"))
+    expect(leaking).to_contain_text("±")
+    page.get_by_role("button", name=re.compile(r"^All 7 tires$")).tap()
+    expect(page.get_by_role("listitem").filter(has_text="Holds").last).to_be_visible()
+    expect(page.get_by_text(re.compile(r"of [\d,]+ predictions that a round measured"))).to_be_visible()
+    assert page.evaluate("document.documentElement.scrollWidth") <= 390
+
+
+def test_looking_back_by_keyboard_alone(server: DemoServer, new_page: Pages) -> None:
+    page = new_page()
+    enter(page, server.url, "Auditor")
+    page.goto(f"{server.url}/rigs/1/lookback")
+    expect(page.get_by_role("heading", level=1)).to_contain_text("2Ri")
+    keys = Keyboard(page)
+    keys.to("As the gauge showed")
+    keys.press("Enter")
+    expect(page.get_by_text("As the gauge showed it, in the air of the day.")).to_be_visible()
+    keys.to(r"Front left\s+1L")
+    keys.press("Enter")
+    expect(page.get_by_role("heading", level=1)).to_contain_text("1L")
+
+
+def test_a_rig_that_was_never_read_says_what_to_do(server: DemoServer, new_page: Pages) -> None:
+    page = new_page()
+    enter(page, server.url, "Fleet maintainer")
+    made = page.evaluate(
+        """async (body) => {
+          const token = document.cookie.match(/csrftoken=([^;]+)/)[1]
+          const headers = { 'Content-Type': 'application/json', 'X-CSRFToken': token }
+          const reply = await fetch('/api/v1/rigs', { method: 'POST', headers, body: JSON.stringify(body) })
+          return (await reply.json()).id
+        }""",
+        COACH | {"name": "Unread", "fleet_number": "U-1"},
+    )
+    page.goto(f"{server.url}/rigs/{made}/lookback")
+    expect(page.get_by_role("heading", name="Nothing sealed yet")).to_be_visible()
+    page.get_by_role("link", name="Open a round").click()
+    expect(page.get_by_role("heading", name="Open a round")).to_be_visible()

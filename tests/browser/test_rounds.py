@@ -1,0 +1,215 @@
+"""The round beside its digits: notes by key, a skipped wheel, sharing, a sheet of paper, a sealed round put right."""
+
+import re
+import time
+from collections.abc import Callable
+
+from playwright.sync_api import Page, expect
+
+from tests.browser.conftest import enter, watch
+from tests.browser.serving import DemoServer
+
+Pages = Callable[..., Page]
+
+
+def open_round(page: Page, url: str, rig: int) -> None:
+    page.goto(f"{url}/rigs/{rig}/rounds")
+    page.get_by_role("button", name="Open the round").click()
+    page.get_by_text(re.compile(r"^0 of \d+ read")).wait_for()
+
+
+def shown(page: Page) -> str:
+    return page.get_by_text("should show").locator("b").last.inner_text()
+
+
+def type_reading(page: Page, text: str) -> None:
+    page.keyboard.type(text)
+    page.wait_for_timeout(300)
+    page.keyboard.press("Enter")
+
+
+def test_notes_by_key_a_skipped_wheel_and_the_seal(server: DemoServer, new_page: Pages) -> None:
+    page = new_page()
+    wrong = watch(page)
+    enter(page, server.url, "Technician")
+    open_round(page, server.url, 9)
+    page.keyboard.press("Alt+KeyL")
+    expect(page.get_by_role("button", name="Leak heard")).to_have_attribute("aria-pressed", "true")
+    expect(page.get_by_text("Leak heard: find it, and have it mended.").first).to_be_visible()
+    type_reading(page, shown(page))
+    expect(page.get_by_role("heading", level=1)).to_contain_text("Rear")
+    page.keyboard.press("Alt+KeyS")
+    page.get_by_label("Why is rear not read?").fill("locked in the trailer")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("Skipped: locked in the trailer")).to_be_visible()
+    page.get_by_role("button", name="Seal the round").click()
+    expect(page.get_by_text("Rear: not read: locked in the trailer")).to_be_visible()
+    page.get_by_label("Signed").fill("The technician")
+    page.get_by_role("button", name="Sign and seal").click()
+    expect(page.get_by_role("heading", name=re.compile("^Round of"))).to_be_visible()
+    expect(page.get_by_text("Signed The technician")).to_be_visible()
+    # It stays open in the Yard.
+    page.goto(server.url)
+    expect(page.get_by_text("2 not read: locked in the trailer").first).to_be_visible()
+    assert wrong == []
+
+
+def test_digits_typed_before_the_answer_are_the_next_wheels(server: DemoServer, new_page: Pages) -> None:
+    page = new_page()
+    enter(page, server.url, "Technician")
+    open_round(page, server.url, 9)
+    # No sheets, and a server that takes its time: nothing is answered while the next one is typed.
+    page.route("**/offline", lambda route: route.abort())
+    page.reload()
+    page.get_by_text(re.compile(r"^0 of \d+ read")).wait_for()
+    for calls in ("**/readings/*", re.compile("work.rounds$")):
+        page.route(calls, lambda route: (time.sleep(0.6), route.continue_()))
+    expect(page.get_by_label(re.compile("^Reading on"))).to_be_focused()
+    page.keyboard.type("41.5")
+    page.keyboard.press("Enter")
+    page.keyboard.type("42.5")
+    expect(page.get_by_role("heading", level=1)).to_contain_text("Rear")
+    expect(page.get_by_label(re.compile("^Reading on"))).to_have_value("42.5")
+    page.keyboard.press("Enter")
+    rows = page.get_by_role("row")
+    expect(rows.filter(has_text="Front")).to_contain_text("41.5")
+    expect(rows.filter(has_text="Rear")).to_contain_text("42.5")
+    expect(page.get_by_text("2 of 2 read")).to_be_visible()
+    page.get_by_role("button", name="Abandon the round").click()
+    expect(page.get_by_role("heading", name="Open a round")).to_be_visible()
+
+
+def test_a_second_reading_typed_before_the_first_is_stored_stays_with_its_wheel(
+    server: DemoServer, new_page: Pages
+) -> None:
+    page = new_page()
+    enter(page, server.url, "Technician")
+    open_round(page, server.url, 9)
+    page.wait_for_load_state("networkidle")
+    page.route("**/readings/*", lambda route: (time.sleep(1), route.continue_()))
+    page.keyboard.type("30")
+    expect(page.get_by_text(re.compile("^Add ")).first).to_be_visible()
+    page.keyboard.press("Enter")
+    expect(page.get_by_label(re.compile("^After the air"))).to_be_visible()
+    page.keyboard.type("42")
+    page.wait_for_timeout(2500)
+    expect(page.get_by_role("heading", level=1)).to_contain_text("Front")
+    expect(page.get_by_label(re.compile("^After the air"))).to_have_value("42")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("heading", level=1)).to_contain_text("Rear")
+    expect(page.get_by_role("row").filter(has_text="Rear")).to_contain_text("Not checked")
+    page.get_by_role("button", name="Abandon the round").click()
+    expect(page.get_by_role("heading", name="Open a round")).to_be_visible()
+
+
+def test_a_reading_of_a_sealed_round_is_put_right(server: DemoServer, new_page: Pages) -> None:
+    page = new_page()
+    enter(page, server.url, "Technician")
+    page.goto(f"{server.url}/rigs/8/lookback")
+    expect(page.get_by_role("heading", name="Leak or weather, round by round")).to_be_visible()
+    page.locator("h3 a").first.click()
+    expect(page.get_by_role("heading", name=re.compile("^Round of"))).to_be_visible()
+    page.get_by_role("button", name="Put a reading right").click()
+    expect(page.get_by_label("G1 showed")).to_be_visible()
+    page.get_by_role("button", name="Read with").click()
+    page.get_by_role("option", name="G3").click()
+    page.get_by_label("G3 showed").fill("114")
+    page.get_by_role("button", name="Put it right").click()
+    expect(page.get_by_text("Enter at least 3", exact=False)).to_be_visible()
+    expect(page.get_by_label(re.compile("showed$"))).to_have_value("114")
+    page.get_by_label("Reason").fill("Misread, the lamp was off")
+    page.get_by_role("button", name="Put it right").click()
+    expect(page.get_by_role("heading", name="Put right since")).to_be_visible()
+    expect(page.get_by_text("Misread, the lamp was off", exact=False)).to_be_visible()
+    expect(page.get_by_text("114 psi on G3", exact=False)).to_be_visible()
+
+
+def test_a_filled_sheet_is_entered_at_once(server: DemoServer, new_page: Pages) -> None:
+    page = new_page(accept_downloads=True)
+    enter(page, server.url)
+    page.goto(f"{server.url}/rigs/6/rounds")
+    with page.expect_download() as started:
+        page.get_by_role("link", name="Blank sheet to print").click()
+    assert started.value.suggested_filename == "CF-06-Umbra-with-Penumbra-round.pdf"
+    page.get_by_role("button", name="Enter a filled sheet").click()
+    found = page.get_by_label("Found")
+    count = found.count()
+    found.first.fill("many")
+    page.get_by_role("button", name="Enter and seal it").click()
+    expect(page.get_by_text("“many” is not a pressure", exact=False)).to_be_visible()
+    found.first.click()
+    for _ in range(count):
+        page.keyboard.press("Control+A")
+        page.keyboard.type("45")
+        # Enter goes on to the next line.
+        page.keyboard.press("Enter")
+    page.get_by_label("Signed").fill("By hand")
+    page.get_by_role("button", name="Enter and seal it").click()
+    expect(page.get_by_role("heading", name=re.compile("^Round of"))).to_be_visible()
+    expect(page.get_by_text("Signed By hand")).to_be_visible()
+
+
+def test_two_share_a_round_each_with_a_gauge(server: DemoServer, new_page: Pages) -> None:
+    page, second = new_page(), new_page()
+    enter(page, server.url, "Technician")
+    open_round(page, server.url, 3)
+    page.get_by_role("button", name="Share the round with others").click()
+    page.get_by_role("button", name="Left side").click()
+    page.get_by_role("button", name="Take these").click()
+    expect(page.get_by_text(re.compile("Technician has it"))).to_be_visible()
+    enter(second, server.url)
+    second.goto(f"{server.url}/rigs/3/rounds")
+    second.get_by_role("button", name="Who takes what").click()
+    expect(second.get_by_text(re.compile("^Technician with G1: "))).to_be_visible()
+    second.get_by_role("group", name="Wheels I take").get_by_role("button").first.click()
+    second.get_by_role("button", name="Take these").click()
+    expect(second.get_by_text("Technician has 1L. Take others, or ask for it.")).to_be_visible()
+    page.get_by_role("button", name="Give mine back").click()
+    expect(page.get_by_text(re.compile("Technician has it"))).to_have_count(0)
+    page.get_by_role("button", name="Abandon the round").click()
+    expect(page.get_by_role("heading", name="Open a round")).to_be_visible()
+
+
+def test_a_walking_order_of_ones_own(server: DemoServer, new_page: Pages) -> None:
+    page = new_page()
+    enter(page, server.url, "Technician")
+    page.goto(f"{server.url}/rigs/5/rounds")
+    page.get_by_role("button", name="Walking order").click()
+    # The spare first: four steps up from the end.
+    for _ in range(4):
+        page.get_by_role("button", name="Spare earlier").click()
+    page.get_by_role("button", name="Keep this order").click()
+    page.get_by_role("button", name="Open the round").click()
+    expect(page.get_by_role("heading", level=1)).to_contain_text("Spare")
+    page.get_by_role("button", name="Abandon the round").click()
+    page.get_by_role("button", name="Walking order").click()
+    page.get_by_role("button", name="Back to the usual one").click()
+    expect(page.get_by_role("button", name="Keep this order")).to_have_count(0)
+
+
+def test_a_gauge_over_the_radio_fills_the_field(server: DemoServer, new_page: Pages) -> None:
+    page = new_page()
+    enter(page, server.url, "Technician")
+    open_round(page, server.url, 10)
+    page.get_by_role("button", name="Read simulated digital gauge").click()
+    field = page.get_by_label(re.compile("^Reading on"))
+    expect(field).not_to_have_value("")
+    page.get_by_label("Large figures").check()
+    expect(page.get_by_text("Front left").first).to_be_visible()
+    field.press("Enter")
+    expect(page.get_by_text("1 of 6 read")).to_be_visible()
+    page.get_by_role("button", name="Abandon the round").click()
+
+
+def test_this_morning_leads_to_the_round(server: DemoServer, new_page: Pages) -> None:
+    page = new_page()
+    enter(page, server.url, "Auditor")
+    page.get_by_role("link", name="This morning").click()
+    expect(page.get_by_text(re.compile(r"^\d+ tires? wants? air$")).first).to_be_visible()
+    expect(page.get_by_text(re.compile(r"lay inside their range"))).to_be_visible()
+    row = page.get_by_role("listitem").filter(has_text="Rear right, inner").first
+    expect(row).to_contain_text("Likely wants")
+    page.get_by_role("link", name="CF-01 Almagest").first.click()
+    expect(page.get_by_role("heading", name="This morning, before anyone kneels")).to_be_visible()
+    page.get_by_role("link", name="Through time").click()
+    expect(page.get_by_text(re.compile("^Leaks: loses"))).to_be_visible()
