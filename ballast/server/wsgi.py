@@ -1,10 +1,13 @@
-import gc
 import os
 
 from django.core.wsgi import get_wsgi_application
+from django.urls import get_resolver
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "ballast.server.settings")
 application = get_wsgi_application()
-# What was loaded so far stays for good: it need not be looked through again whenever memory is tidied.
-gc.collect()
-gc.freeze()
+
+from ballast.server.memory import settle  # noqa: E402
+
+# Else the first visitor waits for the views to be loaded.
+get_resolver().url_patterns  # noqa: B018
+settle()

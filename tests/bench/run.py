@@ -5,7 +5,6 @@ Nothing here passes or fails by the clock; a figure that is not held is marked, 
 
 import contextlib
 import datetime as dt
-import gc
 import http.client
 import json
 import os
@@ -34,6 +33,7 @@ from django.core.management import call_command  # noqa: E402
 from django.db import connection  # noqa: E402
 from django.test import Client  # noqa: E402
 from django.test.utils import CaptureQueriesContext  # noqa: E402
+from django.urls import get_resolver  # noqa: E402
 from playwright.sync_api import sync_playwright  # noqa: E402
 
 from ballast.core.lookback import predict  # noqa: E402
@@ -41,8 +41,10 @@ from ballast.demo import world  # noqa: E402
 from ballast.demo.rigs import COACH  # noqa: E402
 from ballast.server.accounts.actors import Actor  # noqa: E402
 from ballast.server.accounts.models import Membership  # noqa: E402
-from ballast.server.rigs.schemas import RigIn  # noqa: E402
-from ballast.server.rigs.services import save_rig, wheels_of  # noqa: E402
+from ballast.server.memory import settle  # noqa: E402
+from ballast.server.rigs.fittings import fit  # noqa: E402
+from ballast.server.rigs.schemas import FitIn, RigIn  # noqa: E402
+from ballast.server.rigs.services import fitted_on, save_rig, wheels_of  # noqa: E402
 from ballast.server.rounds.models import Round, RoundPart, Service  # noqa: E402
 from ballast.server.targets.schemas import TargetsIn  # noqa: E402
 from ballast.server.targets.services import put_in_force  # noqa: E402
@@ -289,6 +291,9 @@ def long_history(api: Api, actor: Actor) -> None:
     long = save_rig(actor, RigIn.model_validate(body))
     codes = [w.code for w in wheels_of(long)]
     assert len(codes) == 18
+    for code in codes:
+        fit(actor, long, FitIn.model_validate({"wheel": code, "new": {}, "fitted_on": "2020-01-01"}))
+    tires = {f.wheel: f.tire for f in fitted_on(long)}
     # Rounds as the demo sealed them, with all that is kept of each; its services over and over, a wheel of another number.
     done = list(Round.objects.filter(rig__fleet_number="CF-03").exclude(sealed_at=None).order_by("-opened_at"))
     kept = [list(r.services.all()) for r in done]
@@ -299,7 +304,7 @@ def long_history(api: Api, actor: Actor) -> None:
         made.save()
         RoundPart.objects.create(round=made, rig=long, place=0)
         for code, s in zip(codes, services, strict=True):
-            s.pk, s.round, s.rig, s.tire, s.wheel = None, made, long, None, code
+            s.pk, s.round, s.rig, s.tire, s.wheel = None, made, long, tires[code], code
             s.at, s.newest = made.opened_at, week == 0
         Service.objects.bulk_create(services)
     rig = long.pk
@@ -389,8 +394,8 @@ def keys_per_tire(server: DemoServer) -> None:
 def main() -> None:
     settings.ALLOWED_HOSTS.append("testserver")
     # As the server does once it is loaded.
-    gc.collect()
-    gc.freeze()
+    assert get_resolver().url_patterns
+    settle()
     call_command("migrate", verbosity=0)
     world.build()
     membership = Membership.objects.select_related("person", "workspace").get(person__username="fleet-maintainer")

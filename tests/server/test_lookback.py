@@ -94,6 +94,11 @@ def test_a_leak_is_named_over_rounds_with_its_rate_and_its_day(aimed: Fleet) -> 
     assert leaking["rate_kpa_month"] == pytest.approx(-36, abs=4)
     assert leaking["rate_low_kpa_month"] < leaking["rate_kpa_month"] < leaking["rate_high_kpa_month"]
     assert leaking["words"]["text"].startswith("Leaks: loses {0} a month")
+    # The round of week five was the last that had lost nothing.
+    began = dt.datetime.fromisoformat(leaking["since"])
+    assert began.utcoffset() == dt.timedelta(0)
+    assert abs(began - (DAY0 + dt.timedelta(days=35))) <= dt.timedelta(days=10)
+    assert tires["1L"]["since"] is None
     assert leaking["low_soonest"] <= leaking["low_on"]
     assert "more than a sound tire" not in tires["1L"]["words"]["text"]
 

@@ -2,8 +2,9 @@
 
 from typing import Any
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from ninja.renderers import BaseRenderer
+from pydantic import BaseModel
 from pydantic_core import to_json
 
 
@@ -13,3 +14,8 @@ class JsonRenderer(BaseRenderer):
     def render(self, request: HttpRequest, data: Any, *, response_status: int) -> bytes:
         # What is no number is unknown: JSON knows only null for it.
         return to_json(data, inf_nan_mode="null")
+
+
+def written(answer: BaseModel) -> HttpResponse:
+    """An answer that is long, written at once from the form it was checked into; NaN is null as above."""
+    return HttpResponse(answer.model_dump_json(), content_type=JsonRenderer.media_type)

@@ -7,6 +7,7 @@ from ninja import Router
 from ballast.server.accounts.actors import ActorRequest
 from ballast.server.edge.files import attachment
 from ballast.server.edge.problems import answers
+from ballast.server.edge.rendering import written
 from ballast.server.lookback import morning as mornings
 from ballast.server.lookback import services
 from ballast.server.lookback.schemas import LookBackOut, MorningOut, SealedRoundsOut
@@ -18,7 +19,8 @@ router = Router(tags=["lookback"])
 @router.get("/lookback/{rig_id}", response=answers(LookBackOut))
 def look_back(request: ActorRequest, rig_id: int):
     """Every tire through its services, the rounds taken apart, and how good predictions were."""
-    return services.look_back(request.auth, rigs.rig(request.auth, rig_id))
+    found = services.look_back(request.auth, rigs.rig_on_wheels(request.auth, rig_id))
+    return written(LookBackOut.model_validate(found))
 
 
 @router.get("/lookback/{rig_id}/rounds", response=answers(SealedRoundsOut))

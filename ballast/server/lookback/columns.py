@@ -6,6 +6,8 @@ from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
+from django.core.exceptions import EmptyResultSet
+from django.db import connections
 from django.db.models import Exists, OuterRef, QuerySet
 
 from ballast.core import lookback as core
@@ -13,23 +15,17 @@ from ballast.core.gas import Air
 from ballast.server.rounds.models import Amendment, Round, Service
 
 DAY = dt.timedelta(days=1)
-# What every service of a long history is read for; when a leak began is asked where one is named.
-_WHOSE = ("pk", "round_id", "rig_id", "wheel", "tire_id")
-_FIGURES = (
-    "found_kpa",
-    "left_kpa",
-    "raw_kpa",
-    "uncertainty_kpa",
-    "rate_kpa_day",
-    "rate_error",
-    "here_kpa",
-    "floor_kpa",
-    "measured",
-    "named",
+# What every service of a long history is read for; NaN for unknown, also for a tire that is not recorded.
+_KEPT = np.dtype(
+    [(n, np.int64) for n in ("round_id", "rig_id")]
+    + [("wheel", object), ("tire_id", float)]
+    + [(n, float) for n in ("found_kpa", "left_kpa", "raw_kpa", "uncertainty_kpa", "rate_kpa_day", "rate_error")]
+    + [(n, float) for n in ("here_kpa", "floor_kpa")]
+    + [("measured", bool), ("named", bool), ("since", object)]
 )
 _AROUND = ("day", "air_c", "absolute_kpa")
 
-# Services, oldest first, in arrays of one length by name: `_WHOSE`, `_FIGURES` with NaN for unknown, and `_AROUND`.
+# Services in arrays of one length by name, those kept and those around; a tire's own are oldest first.
 Columns = dict[str, Any]
 
 NO_RECORD = core.Record(0, None, None, None)
@@ -48,59 +44,80 @@ class History:
     services: Columns
 
 
+def _as_stored(asked: QuerySet[Any, Any]) -> list[tuple[Any, ...]]:
+    """Rows as the database gives them, times without their zone, UTC: many are read sooner without a look at each value."""
+    try:
+        sql, values = asked.query.sql_with_params()
+    except EmptyResultSet:
+        return []
+    with connections[asked.db].cursor() as cursor:
+        cursor.execute(sql, values)
+        rows: list[tuple[Any, ...]] = cursor.fetchall()
+    return rows
+
+
 def read(services: QuerySet[Service]) -> History | None:
     """Services, ordered oldest first, in two queries; None where there are none."""
-    rows = list(services.values_list(*_WHOSE, *_FIGURES))
+    rows = _as_stored(services.values_list(*_KEPT.fields or ()))
     if not rows:
         return None
-    by_name = zip(_WHOSE + _FIGURES, zip(*rows, strict=True), strict=True)
-    columns: Columns = {n: np.array(values, dtype=float if n in _FIGURES else object) for n, values in by_name}
+    kept = np.fromiter(rows, _KEPT, len(rows))
+    held = np.unique(kept["round_id"])
     amended = Exists(Amendment.objects.filter(round=OuterRef("pk")))
-    asked = Round.objects.filter(pk__in=set(columns["round_id"])).annotate(amended=amended).order_by("opened_at")
+    asked = Round.objects.filter(pk__in=held.tolist()).annotate(amended=amended).order_by("opened_at")
     through = list(
         asked.values_list("pk", "opened_at", "outside_c", "elevation_m", "station_kpa", "gauge__label", "amended")
     )
-    start, place = through[0][1], {row[0]: i for i, row in enumerate(through)}
+    start = through[0][1]
     around = np.array([((at - start) / DAY, c, Air(c, up, kpa).absolute_kpa) for _, at, c, up, kpa, *_ in through])
-    columns |= zip(_AROUND, around[[place[pk] for pk in columns["round_id"].tolist()]].T, strict=True)
+    # `held` is sorted by its numbers, `through` by time.
+    rounds = np.array([row[0] for row in through])
+    of_each = np.argsort(rounds)[np.searchsorted(held, kept["round_id"])]
     return History(
         start,
-        list(place),
+        rounds.tolist(),
         around[:, 0],
         around[:, 1],
         [row[5] for row in through],
         {row[0] for row in through if row[6]},
-        columns,
+        {n: kept[n] for n in _KEPT.fields or ()} | dict(zip(_AROUND, around[of_each].T, strict=True)),
     )
 
 
 def by_tire(services: Columns) -> dict[Any, Columns]:
     """Each tire's own columns; where no tire is recorded, those of each wheel: (rig, wheel)."""
-    places: dict[Any, list[int]] = {}
-    whose = zip(*(services[n].tolist() for n in ("rig_id", "wheel", "tire_id")), strict=True)
-    for i, (rig, wheel, tire) in enumerate(whose):
-        key = tire or (rig, wheel)
-        if key in places:
-            places[key].append(i)
-        else:
-            places[key] = [i]
-    found = {}
-    for key, own in places.items():
-        which = np.array(own)
-        found[key] = {n: column[which] for n, column in services.items()}
-    return found
+    unknown = np.flatnonzero(np.isnan(services["tire_id"]))
+    number = np.nan_to_num(services["tire_id"]).astype(np.int64)
+    # A wheel without a recorded tire counts as one, by a number below zero.
+    wheels: dict[tuple[int, str], int] = {}
+    for i, *wheel in zip(unknown.tolist(), *(services[n][unknown].tolist() for n in ("rig_id", "wheel")), strict=True):
+        number[i] = wheels.setdefault(tuple(wheel), -1 - len(wheels))
+    # Tire after tire, each oldest first: the columns of one are then a part of these.
+    order = np.argsort(number, kind="stable")
+    in_turn = {n: column[order] for n, column in services.items()}
+    numbers, first = np.unique(number[order], return_index=True)
+    first = first.tolist()
+    names = {number: wheel for wheel, number in wheels.items()}
+    return {
+        names.get(number, number): {n: column[start:end] for n, column in in_turn.items()}
+        for number, start, end in zip(numbers.tolist(), first, [*first[1:], len(order)], strict=True)
+    }
 
 
 def record(tires: Iterable[Columns]) -> core.Record:
     """How good predictions have been: each service of a tire but its first against what the one before it foretold."""
-    longer = [t for t in tires if len(t["pk"]) > 1]
+    longer = [t for t in tires if len(t["day"]) > 1]
     if not longer:
         return NO_RECORD
-    then = {n: np.concatenate([t[n][:-1] for t in longer]) for n in _FIGURES + _AROUND}
-    now = {n: np.concatenate([t[n][1:] for t in longer]) for n in _FIGURES + _AROUND}
-    stood = np.where(np.isnan(then["left_kpa"]), then["found_kpa"], then["left_kpa"])
+
+    def of(name: str, part: slice) -> Any:
+        return np.concatenate([t[name][part] for t in longer])
+
+    then, now = slice(None, -1), slice(1, None)
+    found, left, gauge = of("found_kpa", then), of("left_kpa", then), of("uncertainty_kpa", now)
     guess = core.predict(
-        stood, then["air_c"], then["absolute_kpa"], then["rate_kpa_day"], now["day"] - then["day"], now["air_c"],
-        now["absolute_kpa"], then["uncertainty_kpa"], then["rate_error"],
+        np.where(np.isnan(left), found, left), of("air_c", then), of("absolute_kpa", then), of("rate_kpa_day", then),
+        of("day", now) - of("day", then), of("air_c", now), of("absolute_kpa", now), of("uncertainty_kpa", then),
+        of("rate_error", then),
     )  # fmt: skip
-    return core.record(guess, now["found_kpa"], now["uncertainty_kpa"])
+    return core.record(guess, of("found_kpa", now), gauge)

@@ -34,18 +34,16 @@ def look_back(actor: Actor, rig: Rig) -> dict[str, Any]:
     done = listed["rounds"]
     if history is None:
         return _EMPTY | listed
-    every = by_tire(history.services)
+    every = by_tire(_at_one_air(history.services))
     own = {}
     for wheel in wheels:
         tire = on[wheel.code].tire_id if wheel.code in on else None
         columns = every.get(tire) or every.get((rig.pk, wheel.code))
         if columns is not None:
             own[wheel.code] = columns | {"tire": tire}
-    leaks = [int(columns["pk"][-1]) for columns in own.values() if columns["named"][-1]]
-    since = dict(Service.objects.filter(pk__in=leaks).values_list("pk", "since")) if leaks else {}
-    away = set(history.services["rig_id"]) - {rig.pk}
+    away = set(np.unique(history.services["rig_id"]).tolist()) - {rig.pk}
     others = dict(rigs.rigs(actor).filter(pk__in=away).values_list("pk", "name")) if away else {}
-    tires = [_series(own[w.code], history.start, rig, w, since, others) for w in wheels if w.code in own]
+    tires = [_series(own[w.code], history.start, rig, w, others) for w in wheels if w.code in own]
     newest = done[0] if done else None
     return {
         "start": history.start,
@@ -104,43 +102,47 @@ def _day_after(at: dt.datetime, days: float | None) -> dt.date | None:
     return None if days is None or days > 3650 else (at + dt.timedelta(days=days)).date()
 
 
-def _series(
-    own: Columns, start: dt.datetime, rig: Rig, wheel: Any, since: dict[int, dt.datetime | None], others: dict[int, str]
-) -> dict[str, Any]:  # fmt: skip
-    """A tire's columns at the same air, and what its last service knows.
+def _at_one_air(services: Columns) -> Columns:
+    """Services with what was found and left as it would read at 20 °C and sea level [kPa]."""
+    around = services["absolute_kpa"], services["air_c"]
+    return services | {n: np.round(core.normalized_all(services[f"{n}_kpa"], *around), 2) for n in ("found", "left")}
 
-    `since`: when named leaks began, by their service; `others`: the rigs that tires came from, by name.
-    """
+
+def _series(own: Columns, start: dt.datetime, rig: Rig, wheel: Any, others: dict[int, str]) -> dict[str, Any]:
+    """A tire's columns at the same air, and what its last service knows; `others`: the rigs that tires came from, by name."""
     last = {n: column[-1] for n, column in own.items() if n != "tire"}
     stood = float(last["found_kpa"] if np.isnan(last["left_kpa"]) else last["left_kpa"])
-    celsius, absolute = own["air_c"], own["absolute_kpa"]
-    left = core.normalized_all(own["left_kpa"], absolute, celsius)
     rate = core.Rate(float(last["rate_kpa_day"]), float(last["rate_error"]), bool(last["measured"]))
     # Elsewhere it was held against another target.
     here, floor = (None if np.isnan(last[n]) else float(last[n]) for n in ("here_kpa", "floor_kpa"))
     if (last["rig_id"], last["wheel"]) != (rig.pk, wheel.code):
         here = None
-    began = since.get(last["pk"])
+    began = last["since"].replace(tzinfo=dt.UTC) if last["named"] and last["since"] else None
     low_on = low_soonest = None
     if here is not None and rate.measured:
         limit, _ = core_rounds.check_again_at(here, floor)
         days = core.days_until(stood, limit, rate)
         low_on, low_soonest = (_day_after(start + last["day"] * DAY, d) for d in days)
-    elsewhere = [
-        f"{code} of {others[at]}" if at != rig.pk else "" if code == wheel.code else code
-        for at, code in zip(own["rig_id"], own["wheel"], strict=True)
-    ]
+    away, moved = own["rig_id"] != rig.pk, own["wheel"] != wheel.code
+    elsewhere = []
+    if away.any() or moved.any():
+        elsewhere = [
+            f"{code} of {others[at]}" if at != rig.pk else "" if code == wheel.code else code
+            for at, code in zip(own["rig_id"], own["wheel"], strict=True)
+        ]
     return {
         "code": wheel.code,
         "name": wheel.name,
         "tire": own["tire"],
         "spare": wheel.axle is None,
         "round": own["round_id"].tolist(),
-        "level": np.round(core.normalized_all(own["found_kpa"], absolute, celsius), 2).tolist(),
-        "left": [None if v != v else v for v in np.round(left, 2).tolist()],
+        "level": own["found"].tolist(),
+        "left": own["left"].tolist(),
         "raw": np.round(own["raw_kpa"], 2).tolist(),
-        "elsewhere": elsewhere if any(elsewhere) else [],
-        "target": None if here is None else float(core.normalized_all(np.array(here), absolute[-1], celsius[-1])),
+        "elsewhere": elsewhere,
+        "target": None
+        if here is None
+        else float(core.normalized_all(np.array(here), last["absolute_kpa"], last["air_c"])),
         "rate_kpa_month": rate.kpa_day * MONTH,
         "rate_low_kpa_month": (rate.kpa_day - 2 * rate.error_kpa_day) * MONTH,
         "rate_high_kpa_month": (rate.kpa_day + 2 * rate.error_kpa_day) * MONTH,
@@ -156,7 +158,7 @@ def _series(
 def _marks(history: History, rig: Rig, on: dict[str, Any]) -> list[dict[str, Any]]:
     """Gauges that changed, tires that were fitted or moved, rounds that were amended."""
     here = history.services["rig_id"] == rig.pk
-    mine = set(history.services["round_id"][here])
+    mine = set(np.unique(history.services["round_id"][here]).tolist())
     found, before = [], ""
     for pk, day, gauge in zip(history.rounds, history.days.tolist(), history.gauges, strict=True):
         if pk not in mine:

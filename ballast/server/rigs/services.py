@@ -62,9 +62,12 @@ def rig_of(rig: Rig) -> core.Rig:
 
 
 def wheels_of(rig: Rig) -> tuple[core.Wheel, ...]:
-    return core.walking_order(rig_of(rig).axles, rig.kind, len(rig.spares.all()))
+    """Every wheel in the order of a walk; which tires are on them makes no difference."""
+    axles = tuple(axle_of(a, []) for a in rig.axles.all())
+    return core.walking_order(axles, rig.kind, len(rig.spares.all()))
 
 
+PLACES_NOW = Prefetch("fittings", Fitting.objects.filter(removed_on=None), to_attr="on_now")
 ON_NOW = Prefetch("fittings", Fitting.objects.filter(removed_on=None).select_related("tire"), to_attr="on_now")
 
 
@@ -82,6 +85,11 @@ def rig(actor: Actor, rig_id: int) -> Rig:
 def rig_on_axles(actor: Actor, rig_id: int) -> Rig:
     """One rig with its axles and tires alone at hand: all that a work call asks of it."""
     return rigs(actor).prefetch_related(None).prefetch_related("axles", ON_NOW).get(pk=rig_id)
+
+
+def rig_on_wheels(actor: Actor, rig_id: int) -> Rig:
+    """One rig with its wheels at hand and the numbers of the tires on them, the tires themselves not."""
+    return rigs(actor).prefetch_related(None).prefetch_related("axles", "spares", PLACES_NOW).get(pk=rig_id)
 
 
 def train(actor: Actor, rig_id: int, also: tuple[str, ...] = (), on_axles: bool = False) -> list[Rig]:
