@@ -268,7 +268,7 @@ def _thistledown(owner: Actor, start: dt.datetime, today: dt.datetime) -> None:
         }  # fmt: skip
         _weigh(owner, camper, ticket, start, start)
         put_in_force(owner, camper.pk, TargetsIn())
-    History(owner, camper, gauge, gauge, TireFleet(13, {"1R": 0.02}), today - dt.timedelta(days=5), 1.2).walk(
+    History(owner, camper, gauge, gauge, TireFleet(13, {"1R": 0.015}), today - dt.timedelta(days=5), 1.2).walk(
         range(WEEKS)
     )
 
@@ -343,12 +343,12 @@ def _histories(
         return today - dt.timedelta(days=days)
 
     # The coach: a slow leak at one inner dual since ten weeks; its last round is a week old, so one is due this morning.
-    coach = TireFleet(11, {"2Ri": 0.016, "S1": 0.02, "TS1": 0.03}, {"2Ri": 3.4}, WEEKS - 10)
+    coach = TireFleet(11, {"2Ri": 0.016, "S1": 0.015, "TS1": 0.016}, {"2Ri": 3.4}, WEEKS - 10)
     # The tractor and its dome: 18 wheels, a slow leak at one of them over fourteen weeks.
     dome = TireFleet(14, {}, {"T2Li": 1.1}, WEEKS - 14)
     made = [
         History(technician, fleet["CF-01"], g1, g2, coach, ago(7), 0.9, ("TS1",), tours=True, missed=True),
-        History(maintainer, fleet["CF-09"], g1, g2, TireFleet(12, {"1": 0.03, "2": 0.02}), ago(2), 0.9),
+        History(maintainer, fleet["CF-09"], g1, g2, TireFleet(12, {"1": 0.016, "2": 0.015}), ago(2), 0.9),
         History(technician, fleet["CF-03"], g1, g2, dome, ago(1), 0.9),
     ]
     for seed, number, days in ((15, "CF-05", 3), (16, "CF-06", 4), (17, "CF-08", 9), (18, "CF-10", 5)):

@@ -1,6 +1,7 @@
 """A small made-up world for the server's tests: two workspaces, a person of every role, and bodies to send."""
 
 import copy
+import datetime as dt
 import json
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -10,10 +11,12 @@ from uuid import uuid4
 import pytest
 from django.http import HttpResponse
 from django.test import Client
+from django.utils import timezone
 
 from ballast.server.accounts.models import Membership, Person, Workspace
 from ballast.server.weather.service import forget
 
+NOW = dt.datetime(2026, 11, 25, 21, tzinfo=dt.UTC)
 WEATHER = "tests.server.weather."
 TIRE = {"tire_size": "245/70R19.5 135/133M", "sidewall_max_kpa": "760 kPa"}
 COACH: dict[str, Any] = {
@@ -118,6 +121,14 @@ class Fleet:
 
     def wheel(self, view: Any, code: str) -> Any:
         return next(w for w in view["wheels"] if w["code"] == code)
+
+
+@pytest.fixture(autouse=True)
+def one_day(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Every test begins at one moment: ages, due days and seasons come out the same on any day."""
+    clock = timezone.now
+    ahead = NOW - clock()
+    monkeypatch.setattr(timezone, "now", lambda: clock() + ahead)
 
 
 @pytest.fixture(autouse=True)

@@ -12,7 +12,7 @@ from django.test import Client
 from pytest_django import DjangoDbBlocker
 
 from ballast.server.accounts.models import Person
-from ballast.server.rounds.models import Reading, Round
+from ballast.server.rounds.models import Reading, Round, Service
 from tests.browser.serving import DemoServer
 from tests.server.conftest import Api
 
@@ -31,6 +31,11 @@ def copied(built: DemoServer, django_db_setup: None, django_db_blocker: DjangoDb
 def real_stand_in(db: None, settings: Any) -> None:
     settings.WEATHER_SERVICE = "ballast.standins.weather.SimulatedWeather"
     settings.DEMO = True
+
+
+@pytest.fixture(autouse=True)
+def one_day() -> None:
+    """The demo lives today."""
 
 
 def enter(username: str) -> Api:
@@ -106,6 +111,9 @@ def test_the_leaks_are_named_and_no_other_tire_is() -> None:
                 # 3.4 and 1.1 kPa a day, besides the usual.
                 assert tire["rate_kpa_month"] == pytest.approx({"2Ri": -112, "2Li": -43}[tire["code"]], rel=0.15)
     assert named == [("CF-01", "2Ri"), ("CF-04", "2Li")]
+    # Nor was any other in all the months before.
+    ever = Service.objects.filter(named=True).values_list("rig__fleet_number", "wheel")
+    assert set(ever) == set(named)
 
 
 def test_the_round_by_the_wrong_gauge_is_said() -> None:

@@ -16,10 +16,10 @@ from ballast.core.gas import REFERENCE, Air, carry
 from ballast.server.edge.files import harmless
 from ballast.server.lookback.columns import by_tire, read, record
 from ballast.server.rounds.models import Round, Service
-from tests.server.conftest import COACH, TICKET, Api, Fleet
+from tests.server.conftest import COACH, NOW, TICKET, Api, Fleet
 from tests.server.test_rounds import GOOD
 
-DAY0 = timezone.now().replace(hour=14, minute=0, second=0, microsecond=0) - dt.timedelta(days=70)
+DAY0 = NOW.replace(hour=14) - dt.timedelta(days=70)
 
 
 def walk(fleet: Fleet, day: float, outside_c: float, lost: dict[str, float], **more: Any) -> Any:
