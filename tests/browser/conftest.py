@@ -89,6 +89,11 @@ def open_rig(page: Page, name: str, stage: str = "") -> None:
         page.get_by_role("navigation", name="Stages").get_by_role("link", name=re.compile(f"^{stage}")).click()
 
 
+def should_show(page: Page) -> str:
+    """What the gauge shows on this wheel where nothing is to be done, in the air of today."""
+    return page.get_by_text("should show").locator("b").last.inner_text()
+
+
 class Keyboard:
     """The keyboard alone: what is reached is reached by Tab, as a person without a mouse would."""
 

@@ -6,7 +6,7 @@ from pathlib import Path
 
 from playwright.sync_api import Browser, Page, sync_playwright
 
-from tests.browser.conftest import PHONE, enter
+from tests.browser.conftest import PHONE, enter, should_show
 from tests.browser.serving import CHROMIUM, CHROMIUM_FLAGS, ROOT, DemoServer
 
 OUT = ROOT / "docs" / "screenshots"
@@ -83,13 +83,10 @@ def draw(browser: Browser, server: DemoServer) -> None:
     page.get_by_role("button", name="Open the round").click()
     page.get_by_text("0 of 12 read").wait_for()
 
-    def should_show() -> float:
-        return float(page.get_by_text("should show").locator("b").last.inner_text())
-
     # Front left, both rear left, then the trailer's.
     for off in (0.0, 0.3, -0.4, 0.2):
-        read(page, f"{should_show() + off:.1f}")
-    rear = should_show()
+        read(page, f"{float(should_show(page)) + off:.1f}")
+    rear = float(should_show(page))
     page.keyboard.type(f"{rear - 7.4:.1f}")
     page.wait_for_timeout(500)
     shot(page, "round")

@@ -7,7 +7,7 @@ from pathlib import Path
 
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import PHONE, Keyboard, enter, watch
+from tests.browser.conftest import PHONE, Keyboard, enter, should_show, watch
 from tests.browser.serving import DemoServer
 
 SIZE = "255/70R22.5 140/137M"
@@ -240,7 +240,7 @@ def test_a_round_on_a_phone_by_touch(server: DemoServer, new_page: Callable[...,
     assert page.evaluate("document.documentElement.scrollWidth") <= 390
     for wheel in ("Left", "Right", "Spare"):
         expect(page.get_by_role("heading", name=wheel)).to_be_visible()
-        target = page.get_by_text(re.compile("should show")).locator("b").last.inner_text()
+        target = should_show(page)
         for digit in target:
             keypad.get_by_role("button", name="Point" if digit == "." else digit, exact=True).tap()
         expect(page.get_by_text("Hold").first).to_be_visible()

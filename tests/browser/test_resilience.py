@@ -12,7 +12,7 @@ from uuid import uuid4
 
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import enter, open_rig, watch
+from tests.browser.conftest import enter, open_rig, should_show, watch
 from tests.browser.serving import DemoServer
 
 Pages = Callable[..., Page]
@@ -42,19 +42,21 @@ def test_a_reading_entered_as_the_server_dies_is_kept_and_sent(own_server: DemoS
     page = new_page()
     enter(page, own_server.url, "Technician")
     begin_round(page, "Almagest")
-    enter_reading(page, "92.5")
+    first = should_show(page)
+    enter_reading(page, first)
     expect(page.get_by_role("heading", name="Rear left, outer")).to_be_visible()
     expect(page.get_by_text(re.compile("^Kept on the server"))).to_be_visible()
+    second = should_show(page)
     own_server.kill()
-    enter_reading(page, "101.7")
+    enter_reading(page, second)
     # Said to be unsent, still on the screen, and the walk goes on.
     expect(page.get_by_text("1 entry is kept in this browser and not yet on the server")).to_be_visible()
-    expect(page.get_by_role("row").filter(has_text="Rear left, outer")).to_contain_text("101.7")
+    expect(page.get_by_role("row").filter(has_text="Rear left, outer")).to_contain_text(second)
     expect(page.get_by_role("button", name="Seal the round")).to_be_disabled()
     assert [w for _, w, _ in stored(own_server)] == ["1L"]
     own_server.start()
     expect(page.get_by_text(re.compile("^Kept on the server"))).to_be_visible(timeout=15_000)
-    assert [(w, t) for _, w, t in stored(own_server)] == [("1L", "92.5 psi"), ("2Lo", "101.7 psi")]
+    assert [(w, t) for _, w, t in stored(own_server)] == [("1L", f"{first} psi"), ("2Lo", f"{second} psi")]
 
 
 def test_an_unsent_reading_outlives_its_page(own_server: DemoServer, new_page: Pages) -> None:

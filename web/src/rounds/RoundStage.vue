@@ -41,6 +41,8 @@ const { may, shown: me } = useSession()
 const roundId = computed(() => sheet.value.open_round)
 const { data: round } = useQuery(openRound(roundId))
 function take(now: Schemas['RoundOut']) {
+  // What was asked for before this was stored must not come in after it.
+  void queries.cancelQueries({ queryKey: ['round', now.id], exact: true })
   queries.setQueryData(['round', now.id], now)
   void keepAnswer(`round ${now.id}`, now)
 }

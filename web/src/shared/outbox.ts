@@ -79,8 +79,9 @@ export async function send(): Promise<void> {
     for (let item = next(); item; item = next()) {
       try {
         const round = await answer<Schemas['RoundOut']>(put(item))
-        await drop(item.uuid)
+        // Told first: a reading is never, not for a moment, neither on its way nor on the server.
         stored.forEach((tell) => tell(round))
+        await drop(item.uuid)
       } catch (error) {
         const no = refusedOf(error)
         // Nobody there, or signed out: it waits. Anything else the person must see.
