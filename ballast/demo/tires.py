@@ -24,6 +24,10 @@ class TireFleet:
     def set(self, wheel: str, pressure_kpa: float, air: Air) -> None:
         self.true_kpa[wheel] = carry(pressure_kpa, air, REFERENCE)
 
+    def at_most(self, wheel: str, pressure_kpa: float, air: Air) -> None:
+        """A tire has lost what was above a pressure."""
+        self.true_kpa[wheel] = min(self.true_kpa[wheel], carry(pressure_kpa, air, REFERENCE))
+
     def swap(self, one: str, other: str) -> None:
         """Two tires change places."""
         self.true_kpa[one], self.true_kpa[other] = self.true_kpa[other], self.true_kpa[one]

@@ -147,6 +147,7 @@ def test_every_rig_shows_what_it_is_there_for() -> None:
     assert "Weighed 15 months ago: weigh again" in said(lines["CF-08"])
     assert "Spare: 8.3 years old: replace it" in said(lines["CF-02"])
     assert "diameters differ by 9 mm" in said(lines["CF-04"])
+    assert [n for n, line in lines.items() if "leaks: " in said(line)] == ["CF-01", "CF-04"]
     assert "mixed makes" in said(lines["CF-05"])
     assert "Rear axle rating: over by" in said(lines["CF-10"])
     over = [n for n, line in lines.items() if "over by" in said(line)]

@@ -103,6 +103,27 @@ def test_a_leak_is_named_over_rounds_with_its_rate_and_its_day(aimed: Fleet) -> 
     assert "more than a sound tire" not in tires["1L"]["words"]["text"]
 
 
+def test_a_named_leak_is_said_in_the_yard_until_its_tire_is_off(aimed: Fleet) -> None:
+    def told() -> tuple[list[Any], tuple[str, str]]:
+        (line,) = aimed.api.ok("GET", "/yard")["rigs"]
+        stages = {s["key"]: s for s in aimed.api.ok("GET", f"/yard/{aimed.rig}")["stages"]}
+        matters = [m for m in (line["words"], *line["more"]) if "leak" in m["text"]]
+        return matters, (stages["lookback"]["state"], stages["lookback"]["words"]["text"])
+
+    weeks(aimed, 6)
+    matters, (state, words) = told()
+    assert (matters, state) == ([], "quiet")
+    assert "leak" not in words
+    for week in range(6, 11):
+        walk(aimed, 7 * week, 20 - 4 * (week % 4), {"2Ri": 6.0 * (week - 5)})
+    ((leak,), stage) = told()
+    assert leak["text"] == "Rear right, inner leaks: {0} a month. Have it found and mended"
+    assert leak["values"][0]["value"] == pytest.approx(36, abs=4)
+    assert stage == ("attention", "2Ri leaks")
+    aimed.api.ok("POST", f"/rigs/{aimed.rig}/fittings", {"wheel": "2Ri", "new": {}, "fitted_on": "2026-11-25"})
+    assert told()[0] == []
+
+
 def test_the_next_check_comes_sooner_by_the_leak(aimed: Fleet) -> None:
     weeks(aimed, 3)
     first = look(aimed)

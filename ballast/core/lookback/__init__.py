@@ -21,6 +21,7 @@ from ballast.core.lookback.predict import (
     Record,
     by_weather,
     days_until,
+    leak_words,
     loss_words,
     predict,
     rate,
@@ -32,6 +33,6 @@ from ballast.core.lookback.split import Circumstances, Part, Split, Step, split
 
 __all__ = [
     "HAND_KPA", "NAMED_AT", "SEPARABLE", "THERMOMETER", "USUAL_LOSS_MONTH", "Circumstances", "Evidence", "Last", "Leak", "Part",
-    "Predicted", "Rate", "Record", "Seen", "Shared", "Split", "Step", "Told", "by_weather", "days_until", "leak_rate", "loss_words", "normalized", "normalized_all",
-    "predict", "rate", "record", "segments", "split", "take_apart", "today",
+    "Predicted", "Rate", "Record", "Seen", "Shared", "Split", "Step", "Told", "by_weather", "days_until", "leak_rate", "leak_words", "loss_words",
+    "normalized", "normalized_all", "predict", "rate", "record", "segments", "split", "take_apart", "today",
 ]  # fmt: skip

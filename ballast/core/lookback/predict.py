@@ -69,6 +69,11 @@ def loss_words(rate: Rate, pressure_kpa: float, since: dt.date | None) -> Phrase
     return say("Loses {0} a month, give or take {1}: usual.", kpa(max(0.0, month.value)), error)
 
 
+def leak_words(wheel: str, kpa_day: float) -> Phrase:
+    """A named leak beside other matters of its rig; `kpa_day`: what is lost a day [kPa], below zero."""
+    return say(f"{wheel} leaks: {{0}} a month. Have it found and mended", kpa(-kpa_day * 30))
+
+
 @dataclass(frozen=True)
 class Predicted:
     """Cold pressures [kPa] and their half-widths at 95 % [kPa], one for each tire."""

@@ -177,7 +177,10 @@ def _work_out(row: Round, mine: list[Service], earlier_ones: list[Service]) -> N
     row.split = _split_out(split)
     check = next_check(row, mine, names)
     row.next_on, row.next_why = check.on, check.words
-    row.save(update_fields=["split", "next_on", "next_why"])
+    leaks = {(s.rig_id, s.wheel): [s.wheel, s.tire_id, s.rate_kpa_day] for s in mine if s.named}
+    places = {line["code"]: (line["rig"], line["own"]) for line in row.sheet}
+    row.words = [[*w[:4], leaks.get(places[w[0]])] for w in row.words or []]
+    row.save(update_fields=["split", "next_on", "next_why", "words"])
 
 
 def _phrase(words: Phrase) -> dict[str, Any]:

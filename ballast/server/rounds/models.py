@@ -46,7 +46,8 @@ class Round(models.Model):
     result = models.JSONField(null=True)
     # The result in a few words, at hand for lists without the rest of it.
     summary = models.CharField(max_length=200, blank=True)
-    # [[wheel, word, rig, what is open there], …] of the result, at hand for the Yard without the rest of it.
+    # [[wheel, word, rig, what is open there, named leak or null], …], at hand for the Yard without the rest of the round.
+    # A named leak is [the vehicle's own wheel, tire, kPa a day].
     words = models.JSONField(null=True)
     # The round taken apart into weather, shared and own; renewed when it, or one before it, is amended.
     split = models.JSONField(null=True)

@@ -10,6 +10,7 @@ from ballast.core import rigs as core_rigs
 from ballast.core import schedule
 from ballast.core import targets as core_targets
 from ballast.core import weighing as core_weighing
+from ballast.core.lookback import leak_words
 from ballast.core.working import Phrase, kpa, number, plain, say
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.air import services as air
@@ -38,6 +39,18 @@ class LastRound:
     def of(self, rig: Rig) -> list[tuple[str, str, str]]:
         """(wheel, word, what is open) of one vehicle; rounds of before told nothing open."""
         return [(w[0], w[1], w[3] if len(w) > 3 else "") for w in self.words if w[2] == rig.pk]
+
+    def leaks(self, rig: Rig) -> dict[str, float]:
+        """Named leaks of one vehicle [kPa a day], by the wheel at which the tire is now; of tires taken off none."""
+        on = {f.tire_id: f.wheel for f in rigs.fitted_on(rig)}
+        found: dict[str, float] = {}
+        for named in (w[4] for w in self.words if w[2] == rig.pk and len(w) > 4 and w[4]):
+            wheel, tire, loss = named
+            # Where no tire was recorded it is the wheel's, until one is fitted there.
+            now = on.get(tire) if tire else wheel if wheel not in on.values() else None
+            if now:
+                found[now] = loss
+        return found
 
 
 def _matters(
@@ -70,6 +83,9 @@ def _matters(
         if words[word]:
             noun = "tire" if words[word] == 1 else "tires"
             found.append((state, say(text.replace("{tires}", noun), number(words[word]))))
+    leaks = last.leaks(rig) if last else {}
+    names = {w.code: w.name for w in rigs.wheels_of(rig)} if leaks else {}
+    found += [("attention", leak_words(names[code], loss)) for code, loss in leaks.items() if code in names]
     for code, _, matter in wheels:
         if matter and matter != "not read":
             found.append(("todo", say(plain(f"{code} {matter}"))))
@@ -189,21 +205,23 @@ def sheet(actor: Actor, rig_id: int) -> dict[str, Any]:
     done = Round.objects.filter(parts__rig=rig, abandoned_at=None)
     # Open ones first, then the newest sealed: both in one question.
     newest = done.order_by(F("sealed_at").desc(nulls_first=True), "-id").values_list(
-        "pk", "sealed_at", "result", "next_on"
+        "pk", "result", "sealed_at", "words", "next_on", "next_why"
     )[:2]
-    open_round = next((pk for pk, sealed, _, _ in newest if sealed is None), None)
-    last, next_on = next(((result, on) for _, sealed, result, on in newest if sealed is not None), (None, None))
+    open_round = next((pk for pk, _, sealed, *_ in newest if sealed is None), None)
+    result, last = next(
+        ((result, LastRound(at, words or [], on, why)) for _, result, at, words, on, why in newest if at), (None, None)
+    )
     today = timezone.now().date()
     return {
         "rig": rigs.present(rig),
         "train": [rigs.vehicle_out(r) for r in train],
-        "stages": _stages(rig, ticket, row, surroundings, open_round, last, next_on, today),
+        "stages": _stages(rig, ticket, row, surroundings, open_round, result, last, today),
         "weighing": weighing.present(ticket, rig) if ticket else None,
         "targets": targets.present(row, rig, ticket, actor) if row else None,
         "way": policies.way_of(actor, rig),
         "air": surroundings,
         "open_round": open_round,
-        "last_round": _last(last, rig.pk) if last else None,
+        "last_round": _last(result, rig.pk) if result else None,
     }
 
 
@@ -234,8 +252,8 @@ def _stages(
     row: TargetSet | None,
     surroundings: dict[str, Any],
     open_round: int | None,
-    last: dict[str, Any] | None,
-    next_on: dt.date | None,
+    result: dict[str, Any] | None,
+    last: LastRound | None,
     today: dt.date,
 ) -> list[dict[str, Any]]:
     """The work line: each stage in a few words."""
@@ -281,11 +299,15 @@ def _stages(
     elif last is None:
         stage("rounds", "Round", "todo" if row else "quiet", say("never done"))
     else:
-        sealed = dt.datetime.fromisoformat(last["sealed_at"]).date()
-        due = schedule.round_due(sealed, next_on, today)
+        sealed = last.sealed_at.date()
+        due = schedule.round_due(sealed, last.next_on, today)
         words = (
             say(f"due, last {schedule.ago(sealed, today)}") if due.now else say(f"done {schedule.ago(sealed, today)}")
         )
         stage("rounds", "Round", "todo" if due.now else "fine", words)
-    stage("lookback", "Look back", "quiet", say(last["summary"]) if last else say("nothing sealed yet"))
+    if last and (leaks := last.leaks(rig)):
+        verb = "leaks" if len(leaks) == 1 else "leak"
+        stage("lookback", "Look back", "attention", say(f"{', '.join(leaks)} {verb}"))
+    else:
+        stage("lookback", "Look back", "quiet", say(result["summary"]) if result else say("nothing sealed yet"))
     return stages

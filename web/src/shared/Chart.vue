@@ -64,6 +64,12 @@ const plain = (kind: Kind, value: number) =>
   Number(figure(kind, value).replace(/,/g, '').replace('\u2212', '-'))
 const shown = (kpa: number | null) => (kpa === null ? null : plain('pressure', kpa))
 
+/** The step of an axis: one, two or five of a power of ten, some six to a range. */
+function stepOf(range: number): number {
+  const power = 10 ** Math.floor(Math.log10(range / 6))
+  return power * ([1, 2, 5].find((n) => n * power >= range / 6) ?? 10)
+}
+
 const option = computed(() => {
   void light.value
   void system.value
@@ -74,6 +80,8 @@ const option = computed(() => {
   const low = Math.min(...values)
   const high = Math.max(...values)
   const room = Math.max((high - low) * 0.12, 5)
+  const [bottom, top] = [shown(low - room)!, shown(high + room)!]
+  const step = stepOf(top - bottom)
   return {
     animation: false,
     textStyle: { fontFamily: 'Atkinson Hyperlegible Next Variable, system-ui, sans-serif', color: soft },
@@ -92,8 +100,9 @@ const option = computed(() => {
     yAxis: [
       {
         type: 'value',
-        min: Math.floor(shown(low - room)!),
-        max: Math.ceil(shown(high + room)!),
+        min: Math.floor(bottom / step) * step,
+        max: Math.ceil(top / step) * step,
+        interval: step,
         name: unitOf('pressure'),
         nameTextStyle: { color: soft, align: 'right' },
         axisLabel: { color: soft },
