@@ -65,16 +65,16 @@ def read(services: QuerySet[Service]) -> History | None:
     held = np.unique(kept["round_id"])
     amended = Exists(Amendment.objects.filter(round=OuterRef("pk")))
     asked = Round.objects.filter(pk__in=held.tolist()).annotate(amended=amended).order_by("opened_at")
-    through = list(
+    through = _as_stored(
         asked.values_list("pk", "opened_at", "outside_c", "elevation_m", "station_kpa", "gauge__label", "amended")
     )
-    start = through[0][1]
+    start: dt.datetime = through[0][1]
     around = np.array([((at - start) / DAY, c, Air(c, up, kpa).absolute_kpa) for _, at, c, up, kpa, *_ in through])
     # `held` is sorted by its numbers, `through` by time.
     rounds = np.array([row[0] for row in through])
     of_each = np.argsort(rounds)[np.searchsorted(held, kept["round_id"])]
     return History(
-        start,
+        start.replace(tzinfo=dt.UTC),
         rounds.tolist(),
         around[:, 0],
         around[:, 1],
