@@ -69,6 +69,13 @@ def next_check(last: dt.date, every_days: int, sooner: tuple[tuple[str, float], 
     return found
 
 
+def before_trip(usual: NextCheck, last: dt.date, leaves: dt.date | None) -> NextCheck:
+    """A next check, brought forward to the day on which a trip begins; after a check on that day or later it is not."""
+    if leaves is None or not last < leaves < usual.on:
+        return usual
+    return NextCheck(leaves, "The trip begins then")
+
+
 def weighing_due(last: dt.date | None, added_kg: float, gross_kg: float | None, today: dt.date) -> Due:
     """When the next weighing is due: yearly, at once when more than 2 % of the gross was put aboard since."""
     found = due(last, WEIGH_EVERY_DAYS, today)

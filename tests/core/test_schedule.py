@@ -5,7 +5,9 @@ import pytest
 from ballast.core.schedule import (
     ROUND_EVERY_DAYS,
     WEIGH_EVERY_DAYS,
+    NextCheck,
     ago,
+    before_trip,
     due,
     next_check,
     round_due,
@@ -94,3 +96,12 @@ def test_a_round_is_due_by_what_the_last_one_found() -> None:
     assert round_due(None, None, today).now
     assert sooner(LAST, dt.date(2026, 11, 24))
     assert not sooner(LAST, dt.date(2026, 11, 25))
+
+
+def test_a_trip_brings_the_next_check_forward_to_the_day_it_begins() -> None:
+    usual = NextCheck(dt.date(2026, 11, 25), "A week after")
+    last = dt.date(2026, 11, 18)
+    assert before_trip(usual, last, dt.date(2026, 11, 21)) == NextCheck(dt.date(2026, 11, 21), "The trip begins then")
+    # Not after the usual day, not once it was read on the day, and not where nothing is planned.
+    for leaves in (dt.date(2026, 11, 25), dt.date(2026, 12, 1), last, dt.date(2026, 11, 2), None):
+        assert before_trip(usual, last, leaves) == usual

@@ -44,6 +44,25 @@ def look(fleet: Fleet) -> Any:
     return fleet.api.ok("GET", f"/lookback/{fleet.rig}")
 
 
+def test_a_kept_trip_brings_the_next_check_forward(aimed: Fleet) -> None:
+    walk(aimed, 69, 20, {})
+    asked = {"on": "2026-11-28", "elevation_m": 410, "dawn_c": -3}
+    aimed.api.ok("PUT", f"/rigs/{aimed.rig}/trip", {"legs": [asked]})
+    # Read on the 24th; the first morning away is the 28th, so it leaves on the 27th.
+    (line,) = aimed.api.ok("GET", "/yard")["rigs"]
+    told = [look(aimed), aimed.api.ok("GET", f"/rigs/{aimed.rig}/morning")["rigs"][0]]
+    for found in (line, *told):
+        assert found["next_check_on"] == "2026-11-27"
+    assert [found["next_check_words"] for found in told] == ["The trip begins then"] * 2
+    with patch("django.utils.timezone.now", return_value=NOW + dt.timedelta(days=2)):
+        (line,) = aimed.api.ok("GET", "/yard")["rigs"]
+        stages = {s["key"]: s for s in aimed.api.ok("GET", f"/yard/{aimed.rig}")["stages"]}
+    assert "Round due, last 3 days ago: The trip begins then" in [m["text"] for m in (line["words"], *line["more"])]
+    assert stages["rounds"]["state"] == "todo"
+    aimed.api.ok("PUT", f"/rigs/{aimed.rig}/trip", {"legs": []})
+    assert look(aimed)["next_check_on"] == "2026-12-01"
+
+
 def test_nothing_sealed_nothing_to_look_back_on(aimed: Fleet) -> None:
     found = look(aimed)
     assert (found["tires"], found["rounds"], found["start"]) == ([], [], None)

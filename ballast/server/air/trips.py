@@ -18,12 +18,15 @@ from ballast.server.air.schemas import LegIn, TripIn, WorkTripIn
 from ballast.server.edge.files import read_rows, read_text
 from ballast.server.edge.problems import field_problem
 from ballast.server.rigs import services as rigs
+from ballast.server.rigs.models import Rig
 from ballast.server.weather import services as weather
 from ballast.server.weather.outlook import Outlook
 from ballast.server.weather.service import WeatherUnavailable
 
 COLUMNS = ("name", "date", "elevation", "dawn", "high", "place")
 _DAY = dt.timedelta(days=1)
+# What `leaves` asks of a rig, to be fetched along with it.
+WITH_TRIP = ("trip", "head__trip")
 
 
 def read_legs(actor: Actor, legs: list[LegIn], today: dt.date) -> list[dict[str, Any]]:
@@ -178,6 +181,13 @@ def stored(actor: Actor, rig_id: int) -> dict[str, Any]:
     if row is None:
         return {"legs": [], "set_by": "", "set_at": None}
     return {"legs": row.legs, "set_by": row.set_by.shown_name, "set_at": row.set_at}
+
+
+def leaves(rig: Rig) -> dt.date | None:
+    """The day on which a rig, or what tows it, leaves on its kept trip: before the first morning, where that has a date."""
+    kept = getattr(rig.head or rig, "trip", None)
+    first = kept.legs[0]["on"] if kept is not None and kept.legs else None
+    return dt.date.fromisoformat(first) - _DAY if first else None
 
 
 @transaction.atomic

@@ -5,6 +5,7 @@ import re
 from ninja import Router
 
 from ballast.server.accounts.actors import ActorRequest
+from ballast.server.air import trips
 from ballast.server.edge.files import attachment
 from ballast.server.edge.problems import answers
 from ballast.server.edge.rendering import written
@@ -19,7 +20,7 @@ router = Router(tags=["lookback"])
 @router.get("/lookback/{rig_id}", response=answers(LookBackOut))
 def look_back(request: ActorRequest, rig_id: int):
     """Every tire through its services, the rounds taken apart, and how good predictions were."""
-    found = services.look_back(request.auth, rigs.rig_on_wheels(request.auth, rig_id))
+    found = services.look_back(request.auth, rigs.rig_on_wheels(request.auth, rig_id, also=trips.WITH_TRIP))
     return written(LookBackOut.model_validate(found))
 
 

@@ -12,6 +12,7 @@ from ballast.core.gas import Air
 from ballast.core.working import number, say
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.air import services as air
+from ballast.server.air import trips
 from ballast.server.lookback.columns import NO_RECORD, by_tire, read, record
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
@@ -59,7 +60,7 @@ def _here(line: dict[str, Any], here: Air, way: Way) -> float | None:
 def morning(actor: Actor, only: int | None = None) -> dict[str, Any]:
     """What every tire reads now, before anyone kneels, and which want air; of one rig with what it tows, or of all."""
     actor.must(May.READ)
-    also = ("air", "policy")
+    also = ("air", "policy", *trips.WITH_TRIP)
     if only is not None:
         mine = rigs.train(actor, only, also=also)
     else:
@@ -92,6 +93,9 @@ def _morning_rig(
     else:
         words = say("No tire wants air, by prediction")
     newest = max(services, key=lambda s: s.at).round if services else None
+    check = None
+    if newest and newest.next_on:
+        check = ledger.next_for(rig, newest.opened_at.date(), newest.next_on, newest.next_why)
     return {
         "id": rig.pk,
         "name": rig.name,
@@ -101,8 +105,8 @@ def _morning_rig(
         "words": words,
         "wanting": wanting,
         "tires": tires,
-        "next_check_on": newest.next_on if newest else None,
-        "next_check_words": newest.next_why if newest else "",
+        "next_check_on": check.on if check else None,
+        "next_check_words": check.words if check else "",
     }
 
 

@@ -19,7 +19,6 @@ from ballast.server.rounds import ledger
 from ballast.server.rounds import services as rounds
 from ballast.server.rounds.models import Amendment, Round, Service
 
-MONTH = 30.0
 # Rounds are listed so many at a time.
 AT_ONCE = 60
 
@@ -44,7 +43,9 @@ def look_back(actor: Actor, rig: Rig) -> dict[str, Any]:
     away = set(np.unique(history.services["rig_id"]).tolist()) - {rig.pk}
     others = dict(rigs.rigs(actor).filter(pk__in=away).values_list("pk", "name")) if away else {}
     tires = [_series(own[w.code], history.start, rig, w, others) for w in wheels if w.code in own]
-    newest = done[0] if done else None
+    check = None
+    if done and done[0]["next_on"]:
+        check = ledger.next_for(rig, done[0]["at"].date(), done[0]["next_on"], done[0]["next_why"])
     return {
         "start": history.start,
         "tires": tires,
@@ -52,8 +53,8 @@ def look_back(actor: Actor, rig: Rig) -> dict[str, Any]:
         "marks": _marks(history, rig, on),
         "air": {"round": history.rounds, "day": np.round(history.days, 3).tolist(), "c": history.air_c.tolist()},
         "record": record(own.values()),
-        "next_check_on": newest["next_on"] if newest else None,
-        "next_check_words": newest["next_why"] if newest else "",
+        "next_check_on": check.on if check else None,
+        "next_check_words": check.words if check else "",
     }
 
 
@@ -143,9 +144,9 @@ def _series(own: Columns, start: dt.datetime, rig: Rig, wheel: Any, others: dict
         "target": None
         if here is None
         else float(core.normalized_all(np.array(here), last["absolute_kpa"], last["air_c"])),
-        "rate_kpa_month": rate.kpa_day * MONTH,
-        "rate_low_kpa_month": (rate.kpa_day - 2 * rate.error_kpa_day) * MONTH,
-        "rate_high_kpa_month": (rate.kpa_day + 2 * rate.error_kpa_day) * MONTH,
+        "rate_kpa_month": rate.kpa_day * core.MONTH,
+        "rate_low_kpa_month": (rate.kpa_day - 2 * rate.error_kpa_day) * core.MONTH,
+        "rate_high_kpa_month": (rate.kpa_day + 2 * rate.error_kpa_day) * core.MONTH,
         "measured": rate.measured,
         "named": bool(last["named"]),
         "since": began,
@@ -200,7 +201,7 @@ def export(actor: Actor, rig: Rig) -> str:
                 harmless(name), s.at.isoformat(), harmless(by), harmless(s.gauge.label), harmless(s.round.place),
                 figure(s.air_c), figure(s.elevation_m), s.wheel, s.tire_id or "", figure(s.raw_kpa), figure(s.found_kpa),
                 figure(s.left_kpa), figure(s.uncertainty_kpa), figure(s.here_kpa), s.word, figure(level),
-                figure(s.own_kpa), figure(s.rate_kpa_day * MONTH), "yes" if s.named else "no",
+                figure(s.own_kpa), figure(s.rate_kpa_day * core.MONTH), "yes" if s.named else "no",
             ]
         )  # fmt: skip
     return out.getvalue()

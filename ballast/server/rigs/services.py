@@ -87,9 +87,10 @@ def rig_on_axles(actor: Actor, rig_id: int) -> Rig:
     return rigs(actor).prefetch_related(None).prefetch_related("axles", ON_NOW).get(pk=rig_id)
 
 
-def rig_on_wheels(actor: Actor, rig_id: int) -> Rig:
-    """One rig with its wheels at hand and the numbers of the tires on them, the tires themselves not."""
-    return rigs(actor).prefetch_related(None).prefetch_related("axles", "spares", PLACES_NOW).get(pk=rig_id)
+def rig_on_wheels(actor: Actor, rig_id: int, also: tuple[str, ...] = ()) -> Rig:
+    """One rig with its wheels at hand and the numbers of the tires on them, the tires themselves not; `also` as for `train`."""
+    on_wheels = rigs(actor).prefetch_related(None).prefetch_related("axles", "spares", PLACES_NOW)
+    return on_wheels.select_related(*also).get(pk=rig_id)
 
 
 def train(actor: Actor, rig_id: int, also: tuple[str, ...] = (), on_axles: bool = False) -> list[Rig]:

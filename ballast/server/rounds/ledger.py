@@ -13,6 +13,7 @@ from ballast.core import rounds as core_rounds
 from ballast.core import schedule
 from ballast.core.gas import Air
 from ballast.core.working import Phrase
+from ballast.server.air import trips
 from ballast.server.rigs.models import Rig
 from ballast.server.rounds.models import Round, Service
 from ballast.server.rounds.sheet import Newest
@@ -217,6 +218,11 @@ def next_check(row: Round, services: list[Service], names: dict[tuple[int, str],
         if days:
             sooner.append((f"{name} may be at {what} by then", days))
     return schedule.next_check(row.opened_at.date(), row.check_days, tuple(sooner))
+
+
+def next_for(rig: Rig, last: dt.date, on: dt.date, why: str) -> schedule.NextCheck:
+    """The next check of a rig after one on `last`: as that round left it, or before the trip that is kept."""
+    return schedule.before_trip(schedule.NextCheck(on, why), last, trips.leaves(rig))
 
 
 def rederive(row: Round) -> None:

@@ -1,6 +1,6 @@
 import datetime as dt
 from collections import Counter
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from django.db.models import F, OuterRef, Prefetch, Subquery
@@ -14,9 +14,11 @@ from ballast.core.lookback import leak_words
 from ballast.core.working import Phrase, kpa, number, plain, say
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.air import services as air
+from ballast.server.air import trips
 from ballast.server.rigs import fittings
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
+from ballast.server.rounds import ledger
 from ballast.server.rounds.models import Round
 from ballast.server.targets import policies
 from ballast.server.targets import services as targets
@@ -39,6 +41,13 @@ class LastRound:
     def of(self, rig: Rig) -> list[tuple[str, str, str]]:
         """(wheel, word, what is open) of one vehicle; rounds of before told nothing open."""
         return [(w[0], w[1], w[3] if len(w) > 3 else "") for w in self.words if w[2] == rig.pk]
+
+    def before_trip(self, rig: Rig) -> "LastRound":
+        """The same, with the next check before the trip that is kept for the rig."""
+        if self.next_on is None:
+            return self
+        check = ledger.next_for(rig, self.sealed_at.date(), self.next_on, self.next_why)
+        return replace(self, next_on=check.on, next_why=check.words)
 
     def leaks(self, rig: Rig) -> dict[str, float]:
         """Named leaks of one vehicle [kPa a day], by the wheel at which the tire is now; of tires taken off none."""
@@ -136,6 +145,7 @@ def yard(actor: Actor) -> dict[str, Any]:
     mine = list(
         fittings.with_wheels_off(rigs.rigs(actor))
         .filter(archived=False)
+        .select_related(*trips.WITH_TRIP)
         .annotate(
             ticket_id=Subquery(newest_ticket.values("pk")[:1]),
             set_id=Subquery(newest_set.values("pk")[:1]),
@@ -165,6 +175,7 @@ def yard(actor: Actor) -> dict[str, Any]:
     lines: list[dict[str, Any]] = []
     for rig in mine:
         ticket, last = tickets.get(rig.ticket_id), last_rounds.get(rig.round_id)
+        last = last.before_trip(rig) if last else None
         typed = rigs.rig_of(rig)
         matters = _matters(rig, typed, ticket, sets.get(rig.set_id), last, bool(rig.open_id), today)
         lines.append(
@@ -193,7 +204,7 @@ def yard(actor: Actor) -> dict[str, Any]:
 
 def sheet(actor: Actor, rig_id: int) -> dict[str, Any]:
     """All that the screens of one rig stand on."""
-    train = rigs.train(actor, rig_id, also=("air", "policy"))
+    train = rigs.train(actor, rig_id, also=("air", "policy", *trips.WITH_TRIP))
     rig = next(r for r in train if r.pk == rig_id)
     mine = weighing.weighings(actor, rig).filter(amended_by=None)
     ticket = mine.filter(load_state__in_force=True).first()
@@ -209,7 +220,12 @@ def sheet(actor: Actor, rig_id: int) -> dict[str, Any]:
     )[:2]
     open_round = next((pk for pk, _, sealed, *_ in newest if sealed is None), None)
     result, last = next(
-        ((result, LastRound(at, words or [], on, why)) for _, result, at, words, on, why in newest if at), (None, None)
+        (
+            (result, LastRound(at, words or [], on, why).before_trip(rig))
+            for _, result, at, words, on, why in newest
+            if at
+        ),
+        (None, None),
     )
     today = timezone.now().date()
     return {
