@@ -38,12 +38,12 @@ from ballast.core.gauges.inflators import (
     set_point,
     with_rests,
 )
-from ballast.core.gauges.session import CurvePoint, correction, drift, lag, remarks, uncovered
+from ballast.core.gauges.session import CurvePoint, check_pairs, correction, drift, lag, remarks, uncovered
 
 __all__ = [
     "AGREE_KPA",
     "FITTED", "KIND_NAMES", "LARGE_TIRE_L", "LEARNING", "STALE_DAYS", "SUPPLIES", "SUSPICIONS", "Beside", "Corrected", "CurvePoint", "Fill", "Gauge",
     "GaugeKind", "Inflator", "Job", "Learned", "Pair", "Suits", "Supply", "Suspicion", "ToFill", "air_volume_l", "beside",
-    "condition", "correct", "correction", "curve", "drift", "fill_minutes", "job", "lag", "learned_offset", "refusal",
+    "check_pairs", "condition", "correct", "correction", "curve", "drift", "fill_minutes", "job", "lag", "learned_offset", "refusal",
     "remarks", "scatter", "sealed_low", "set_point", "shows", "suits", "uncovered", "with_rests",
 ]  # fmt: skip

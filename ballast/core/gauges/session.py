@@ -3,11 +3,25 @@
 import statistics
 from dataclasses import dataclass
 
-from ballast.core.gauges.gauge import Gauge, correct, curve
+from ballast.core.gauges.gauge import Gauge, Pair, correct, curve
+from ballast.core.refusal import Refusal
 from ballast.core.working import Phrase, kpa, say
 
 # A pressure in use within this share of a compared one counts as covered.
 NEAR_SHARE = 0.15
+# A gauge that is off by more than this share of the master, or of this pressure [kPa] where the master shows less, is not corrected.
+OFF_SHARE, OFF_FROM_KPA = 0.25, 50.0
+
+
+def check_pairs(gauge: Gauge, pairs: tuple[Pair, ...]) -> None:
+    """Raises Refusal, beside its pair, for what the gauge cannot show or no correction is for; for readings that do not rise."""
+    for i, pair in enumerate(pairs):
+        field = f"pairs.{i}.reading"
+        if not gauge.low_kpa <= pair.reading_kpa <= gauge.high_kpa:
+            raise Refusal("This gauge cannot show that: it is outside its range.", field)
+        if abs(pair.reading_kpa - pair.reference_kpa) > OFF_SHARE * max(pair.reference_kpa, OFF_FROM_KPA):
+            raise Refusal("More than a quarter apart: check both, or retire the gauge.", field)
+    curve(pairs)
 
 
 @dataclass(frozen=True)

@@ -4,6 +4,7 @@ round into weather, shared and own), `predict` (this morning).
 
 from ballast.core.lookback.evidence import (
     HAND_KPA,
+    MONTH,
     NAMED_AT,
     SEPARABLE,
     THERMOMETER,
@@ -32,7 +33,7 @@ from ballast.core.lookback.series import Leak, leak_rate, normalized, normalized
 from ballast.core.lookback.split import Circumstances, Part, Split, Step, split
 
 __all__ = [
-    "HAND_KPA", "NAMED_AT", "SEPARABLE", "THERMOMETER", "USUAL_LOSS_MONTH", "Circumstances", "Evidence", "Last", "Leak", "Part",
+    "HAND_KPA", "MONTH", "NAMED_AT", "SEPARABLE", "THERMOMETER", "USUAL_LOSS_MONTH", "Circumstances", "Evidence", "Last", "Leak", "Part",
     "Predicted", "Rate", "Record", "Seen", "Shared", "Split", "Step", "Told", "by_weather", "days_until", "leak_rate", "leak_words", "loss_words",
     "normalized", "normalized_all", "predict", "rate", "record", "segments", "split", "take_apart", "today",
 ]  # fmt: skip

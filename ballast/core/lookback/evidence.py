@@ -20,6 +20,8 @@ HAND_KPA = 0.5 * PSI_KPA
 HAND_WORTH = 60.0
 # A thermometer in the yard, one standard deviation, as a share of absolute temperature.
 THERMOMETER = 2.0 / 288.0
+# Losses are told a month of so many days.
+MONTH = 30.0
 # Sound tires of one rig lose half of what is allowed, give or take a thirtieth.
 USUAL_LOSS_MONTH = ORDINARY_LOSS_MONTH / 2
 LOSS_SPREAD_MONTH = ORDINARY_LOSS_MONTH / 30
@@ -270,7 +272,7 @@ def take_apart(seen: tuple[Seen, ...]) -> Told:
     rows = _Rows(tire, column, rows.segment, rows.day, rows.level, rows.spread, rows.gauge_share, rows.side, rows.spare)
     road = len(np.unique(tire[~rows.spare]))
     separable = road >= SEPARABLE
-    usual = USUAL_LOSS_MONTH / 30 * rows.gauge_share * (rows.day - rows.day[0])
+    usual = USUAL_LOSS_MONTH / MONTH * rows.gauge_share * (rows.day - rows.day[0])
     steady = rows.level + usual
     columns, count = column.copy(), len(labels)
     sides: dict[int, float] = {}
@@ -332,7 +334,7 @@ def _evidence(
     others_wheels = max(1, road - (not rows.spare[mine][0]))
     spread = spread * (1 + 1 / others_wheels) if separable else spread + THERMOMETER**2
     share = float(rows.gauge_share[mine].mean())
-    slope = LOSS_SPREAD_MONTH / 30 * share
+    slope = LOSS_SPREAD_MONTH / MONTH * share
     day = rows.day[mine]
     score, onset, rate, error = _score(day, value, spread, rows.segment[mine], slope)
     absolute = float(HAND_KPA / rows.spread[mine][-1])

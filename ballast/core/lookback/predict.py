@@ -11,6 +11,7 @@ from ballast.core.gas import SEA_LEVEL_KPA, Air
 from ballast.core.lookback.evidence import (
     HAND_KPA,
     LOSS_SPREAD_MONTH,
+    MONTH,
     THERMOMETER,
     USUAL_LOSS_MONTH,
     Evidence,
@@ -41,11 +42,11 @@ def rate(seen: tuple[Seen, ...], evidence: Evidence | None) -> Rate:
     their errors, so that the noise of a few readings makes no leak.
     """
     pressure = normalized(seen[-1].found_kpa, seen[-1].air)
-    usual = -USUAL_LOSS_MONTH / 30 * pressure
+    usual = -USUAL_LOSS_MONTH / MONTH * pressure
     if evidence is not None and evidence.named and evidence.rate_kpa_day is not None:
         own = evidence.error_kpa_day or 0.0
-        return Rate(usual + evidence.rate_kpa_day, max(own, LOSS_SPREAD_MONTH / 30 * pressure), True)
-    spread = UNKNOWN_SPREAD_MONTH / 30 * pressure
+        return Rate(usual + evidence.rate_kpa_day, max(own, LOSS_SPREAD_MONTH / MONTH * pressure), True)
+    spread = UNKNOWN_SPREAD_MONTH / MONTH * pressure
     try:
         slope = leak_rate(segments(seen))
     except Refusal:
@@ -58,7 +59,7 @@ def rate(seen: tuple[Seen, ...], evidence: Evidence | None) -> Rate:
 
 def loss_words(rate: Rate, pressure_kpa: float, since: dt.date | None) -> Phrase:
     """What a tire loses, in words; `since`: the day on which a named leak began."""
-    month, error = kpa(-rate.kpa_day * 30), kpa(2 * rate.error_kpa_day * 30)
+    month, error = kpa(-rate.kpa_day * MONTH), kpa(2 * rate.error_kpa_day * MONTH)
     if since is not None:
         day = f"{since:%d %b %Y}".lstrip("0")
         return say(f"Leaks: loses {{0}} a month, give or take {{1}}, since about {day}.", month, error)
@@ -71,7 +72,7 @@ def loss_words(rate: Rate, pressure_kpa: float, since: dt.date | None) -> Phrase
 
 def leak_words(wheel: str, kpa_day: float) -> Phrase:
     """A named leak beside other matters of its rig; `kpa_day`: what is lost a day [kPa], below zero."""
-    return say(f"{wheel} leaks: {{0}} a month. Have it found and mended", kpa(-kpa_day * 30))
+    return say(f"{wheel} leaks: {{0}} a month. Have it found and mended", kpa(-kpa_day * MONTH))
 
 
 @dataclass(frozen=True)
@@ -169,5 +170,5 @@ def today(last: Last, here: Air) -> tuple[float, float]:
 
 def by_weather(last: Last, here: Air) -> float:
     """What the weather and the usual loss alone make of a last service here and now [kPa], whatever the tire leaks."""
-    usual = -USUAL_LOSS_MONTH / 30 * normalized(last.kpa, last.air)
+    usual = -USUAL_LOSS_MONTH / MONTH * normalized(last.kpa, last.air)
     return today(replace(last, rate=Rate(usual, 0.0, False)), here)[0]

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ballast.core.gas import Air, carry
-from ballast.core.lookback.evidence import HAND_KPA, SEPARABLE, THERMOMETER, USUAL_LOSS_MONTH, level_of, parted
+from ballast.core.lookback.evidence import HAND_KPA, MONTH, SEPARABLE, THERMOMETER, USUAL_LOSS_MONTH, level_of, parted
 from ballast.core.working import Phrase, celsius, join, kpa, plain, say
 
 # What two readings by hand and two thermometers explain, at 95 %.
@@ -94,13 +94,13 @@ def split(steps: tuple[Step, ...], circumstances: Circumstances | None = None) -
 def _beyond_weather(s: Step) -> float:
     """Change of level beyond the weather, the usual loss given back."""
     share = s.found_kpa / (s.found_kpa + s.now.absolute_kpa)
-    return level_of(s.found_kpa, s.now) - level_of(s.before_kpa, s.before) + USUAL_LOSS_MONTH / 30 * s.days * share
+    return level_of(s.found_kpa, s.now) - level_of(s.before_kpa, s.before) + USUAL_LOSS_MONTH / MONTH * s.days * share
 
 
 def _part(s: Step, beyond: float, shared: float, sides: float | None) -> Part:
     absolute = s.found_kpa + s.now.absolute_kpa
     weather = carry(s.before_kpa, s.before, s.now) - s.before_kpa
-    usual = -USUAL_LOSS_MONTH / 30 * s.days * s.found_kpa
+    usual = -USUAL_LOSS_MONTH / MONTH * s.days * s.found_kpa
     side = 0.0 if sides is None else sides / 2 * s.side / absolute
     own = -math.expm1(-(beyond - shared - side)) * absolute
     changed = s.found_kpa - s.before_kpa

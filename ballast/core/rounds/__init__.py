@@ -14,10 +14,12 @@ from ballast.core.rounds.answer import (
     differ,
     foretell,
     mates,
+    mates_words,
+    retake,
 )
 from ballast.core.rounds.sheet import Knot, Sheet, Stretch, decision_sheet
 
 __all__ = [
     "RECHECK_DAYS", "Answer", "Foretold", "Knot", "Mates", "Sheet", "Stands", "Stretch", "WheelGoal", "Word", "add_below", "answer", "check_again_at",
-    "decision_sheet", "differ", "foretell", "mates",
+    "decision_sheet", "differ", "foretell", "mates", "mates_words", "retake",
 ]  # fmt: skip

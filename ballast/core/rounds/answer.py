@@ -181,6 +181,16 @@ def differ(first: Corrected, second: Corrected) -> bool:
     return abs(first.kpa - second.kpa) > math.hypot(first.uncertainty_kpa, second.uncertainty_kpa)
 
 
+def retake(readings: tuple[Corrected, ...]) -> float | None:
+    """By how much [kPa] the newest reading of a wheel differs from the one before, where no earlier one agrees with it.
+
+    None: nothing is to be read once more.
+    """
+    if len(readings) < 2 or not all(differ(readings[-1], r) for r in readings[:-1]):
+        return None
+    return abs(readings[-1].kpa - readings[-2].kpa)
+
+
 @dataclass(frozen=True)
 class Stands:
     """A wheel as it stands at the end of a round: cold [kPa], by which gauge, sure within [kPa]."""
@@ -221,3 +231,10 @@ def mates(cold: dict[str, Stands]) -> tuple[Mates, ...]:
             if code.endswith(end) and mate in cold and (gap := _apart(cold[code], cold[mate])):
                 found.append(Mates(code, mate, *gap))
     return tuple(found)
+
+
+def mates_words(found: Mates, first: str, second: str) -> str:
+    """What is said of two wheels that disagree, by their names."""
+    if found.sure:
+        return f"{first} and {second.lower()} differ by 5 psi or 7 %: mates must agree."
+    return f"{first} and {second.lower()} may differ by 5 psi or 7 %: two gauges met there. Read both with one."

@@ -1,6 +1,7 @@
 import csv
 import datetime as dt
 import io
+from dataclasses import replace
 from typing import Any
 
 from django.db import transaction
@@ -126,15 +127,12 @@ def suspect(actor: Actor, gauge_id: int, data: SuspectIn) -> Gauge:
     return gauge(actor, gauge_id)
 
 
-def _checked(row: Gauge, data: PairsIn) -> tuple[core.Pair, ...]:
-    for i, pair in enumerate(data.pairs):
-        if not row.low_kpa <= pair.reading.value <= row.high_kpa:
-            raise Refusal("This gauge cannot show that: it is outside its range.", f"pairs.{i}.reading")
-        if abs(pair.reading.value - pair.reference.value) > 0.25 * max(pair.reference.value, 50):
-            raise Refusal("More than a quarter apart: check both, or retire the gauge.", f"pairs.{i}.reading")
+def _compared(row: Gauge, data: PairsIn) -> core.Gauge:
+    """The gauge as pairs as typed would have it. Raises Refusal for pairs that cannot be."""
     pairs = tuple(core.Pair(p.reference.value, p.reading.value, p.direction) for p in data.pairs)
-    core.curve(pairs)
-    return pairs
+    typed = gauge_of(row)
+    core.check_pairs(typed, pairs)
+    return replace(typed, pairs=pairs, master_u_kpa=data.master_u_kpa.value if data.master_u_kpa else None)
 
 
 @transaction.atomic
@@ -149,7 +147,7 @@ def compare(actor: Actor, gauge_id: int, data: CalibrationIn) -> Gauge:
         raise Refusal("The date lies in the future. Check it.", "compared_on")
     if data.certificate_until is not None and data.certificate_until < data.compared_on:
         raise Refusal("The master's certificate had run out by then. Compare with a valid one.", "certificate_until")
-    _checked(row, data)
+    typed = _compared(row, data)
     Calibration.objects.create(
         gauge=row,
         compared_on=data.compared_on,
@@ -157,7 +155,7 @@ def compare(actor: Actor, gauge_id: int, data: CalibrationIn) -> Gauge:
         certificate=data.certificate,
         certificate_until=data.certificate_until,
         note=data.note,
-        master_u_kpa=data.master_u_kpa.value if data.master_u_kpa else None,
+        master_u_kpa=typed.master_u_kpa,
         pairs=[
             [p.reference.value, p.reading.value, p.reference.typed, p.reading.typed, p.direction] for p in data.pairs
         ],
@@ -172,10 +170,7 @@ def compare(actor: Actor, gauge_id: int, data: CalibrationIn) -> Gauge:
 def work_curve(actor: Actor, gauge_id: int, data: PairsIn) -> dict[str, Any]:
     """The curve that pairs as typed would give. Nothing is saved."""
     row = gauge(actor, gauge_id)
-    pairs = _checked(row, data)
-    u = data.master_u_kpa.value if data.master_u_kpa else None
-    trial = core.Gauge(row.kind, row.low_kpa, row.high_kpa, row.resolution_kpa, pairs, u, row.dual_foot)
-    return _curve_out(trial, row.claimed_kpa)
+    return _curve_out(_compared(row, data), row.claimed_kpa)
 
 
 def _curve_out(typed: core.Gauge, claimed: float | None) -> dict[str, Any]:

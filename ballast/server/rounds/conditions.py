@@ -79,7 +79,7 @@ class Frame:
         dawns = row.dawns or ([[row.dawn_c, 1.0]] if row.dawn_c is not None else [])
         return cls(
             row,
-            Air(row.outside_c, row.elevation_m, row.station_kpa),
+            row.here,
             air_at(row.morning_c),
             tuple(core_air.Ahead(Air(c, row.elevation_m), days) for c, days in dawns),
             row.temperature,  # type: ignore[arg-type]

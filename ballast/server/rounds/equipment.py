@@ -8,6 +8,7 @@ from django.utils import timezone
 from ballast.core import gauges as core
 from ballast.core import rigs as core_rigs
 from ballast.core import rounds as core_rounds
+from ballast.core.gas import SEA_LEVEL_KPA
 from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.air import services as air
@@ -44,7 +45,7 @@ def for_rig(actor: Actor, rig_id: int) -> dict[str, Any]:
             axles[key] = _axle(train, line, typed)
     basis, needs = _needs(actor, train, lines)
     here = air.surroundings(air.air_of(actor, train[0]), 7).here
-    outside = here.absolute_kpa if here else 101.325
+    outside = here.absolute_kpa if here else SEA_LEVEL_KPA
     jobs = []
     for row in inflators.inflators(actor):
         if row.retired or basis == "none":
@@ -166,7 +167,7 @@ def _pairs(actor: Actor, row: Gauge) -> tuple[tuple[float, float], ...]:
             r for r in note.round.readings.all() if r.wheel == note.wheel and r.received_at <= note.received_at
         ]  # fmt: skip
         if before and "display_kpa" in note.says:
-            low = core.sealed_low(sealed, Frame.of(note.round).here.absolute_kpa)
+            low = core.sealed_low(sealed, note.round.here.absolute_kpa)
             pairs.append((before[-1].corrected_kpa, note.says["display_kpa"] + low))
     for held in Beside.objects.of(actor.workspace)[:100]:
         own = next((r for r in held.readings if r["gauge"] == row.pk), None)

@@ -1,5 +1,6 @@
 from django.db import models
 
+from ballast.core.gas import Air
 from ballast.server.accounts.models import Person
 from ballast.server.gauges.models import Gauge
 from ballast.server.rigs.models import Rig, Tire
@@ -68,6 +69,11 @@ class Round(models.Model):
             )
         ]
         indexes = [models.Index(fields=["rig", "sealed_at"])]
+
+    @property
+    def here(self) -> Air:
+        """The air it was read in."""
+        return Air(self.outside_c, self.elevation_m, self.station_kpa)
 
 
 class RoundPart(models.Model):

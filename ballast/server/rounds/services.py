@@ -235,8 +235,7 @@ def _says(actor: Actor, row: Round, data: WheelNoteIn) -> dict[str, Any]:
         display = gauges.ours(actor, data.display_gauge, "display_gauge")
         says["display_gauge"] = display.pk
         if data.display is not None:
-            outside = Frame.of(row).here.absolute_kpa
-            true = core_gauges.correct(gauges.gauge_of(display), data.display.value, outside)
+            true = core_gauges.correct(gauges.gauge_of(display), data.display.value, row.here.absolute_kpa)
             says |= {"display_label": display.label, "display_true_kpa": true.kpa}
     if data.tread is not None:
         grooves = {f"{k}_mm": getattr(data.tread, k) for k in ("inner", "centre", "outer")}

@@ -123,17 +123,10 @@ def _said(line: dict[str, Any], seen: dict[str, Any], firsts: list[Reading], fra
         words.append(say("Damage: " + plain(seen["damage"]) + ". A tire service decides."))
     if seen["inspected"]:
         words.append(say(f"Inspected by {plain(seen['inspected_by'])}: {plain(seen['inspected'])}."))
-    newest = as_corrected(firsts[-1]) if firsts else None
-    if len(firsts) > 1 and newest is not None:
-        earlier = as_corrected(firsts[-2])
-        agreed = any(not core.differ(newest, as_corrected(r)) for r in firsts[:-1])  # type: ignore[arg-type]
-        if earlier is not None and core.differ(newest, earlier) and not agreed:
-            words.append(
-                say(
-                    "Two readings differ by {0}, more than the gauge explains: read it once more.",
-                    kpa(abs(newest.kpa - earlier.kpa)),
-                )
-            )
+    read = tuple(c for r in firsts if (c := as_corrected(r)))
+    newest = read[-1] if read else None
+    if (apart := core.retake(read)) is not None:
+        words.append(say("Two readings differ by {0}, more than the gauge explains: read it once more.", kpa(apart)))
     for name, shown in (
         ("Its own sensor", seen["sensor_kpa"]),
         (plain(seen.get("display_label", "")), seen.get("display_true_kpa")),
@@ -173,13 +166,7 @@ def findings(wheels: list[dict[str, Any]]) -> list[str]:
         if standing.cold_kpa is not None and reading is not None:
             cold[w["code"]] = core.Stands(standing.cold_kpa, standing.uncertainty_kpa or 0.0, reading["gauge"])
     names = {w["code"]: w["name"] for w in wheels}
-    return [
-        f"{names[m.first]} and {names[m.second].lower()} differ by 5 psi or 7 %: mates must agree."
-        if m.sure
-        else f"{names[m.first]} and {names[m.second].lower()} may differ by 5 psi or 7 %: two gauges met there. "
-        "Read both with one."
-        for m in core.mates(cold)
-    ]
+    return [core.mates_words(m, names[m.first], names[m.second]) for m in core.mates(cold)]
 
 
 def open_at(wheel: dict[str, Any]) -> str:
