@@ -13,7 +13,10 @@ SEA_KPA = 101.325
 
 @dataclass
 class Rig:
-    """One rig of like tires. `leak_psi_week` begins after `clean` rounds at tire 0; `top_up`: as the verdicts ask."""
+    """One rig of like tires. `leak_psi_week` begins after `clean` rounds at tire 0; `top_up`: as the verdicts ask.
+
+    From round `other_from` on another gauge is used, which reads `other_kpa` beside the first.
+    """
 
     rng: np.random.Generator
     psi: float = 35.0
@@ -23,15 +26,17 @@ class Rig:
     hand_psi: float = 0.5
     thermometer_c: float = 2.0
     loss_month: float = 0.015
-    loss_spread: float = 0.001
+    loss_spread: float = 0.005
     swing_c: float = 25.0
     top_up: bool = False
+    other_from: int = 10_000
+    other_kpa: float = 0.0
     seen: list[Seen] = field(default_factory=list)
 
     def __post_init__(self) -> None:
         # Absolute pressure as it would be at 20 °C: the moles, in kPa.
         self.true = np.full(self.wheels, self.psi * PSI_KPA + SEA_KPA)
-        self.loss = np.clip(self.rng.normal(self.loss_month, self.loss_spread, self.wheels), 0, 0.03) / 30 * 7
+        self.loss = np.maximum(self.rng.normal(self.loss_month, self.loss_spread, self.wheels), 0) / 30 * 7
         self.round = 0
 
     def read(self, true_c: float, tires: np.ndarray | None = None) -> np.ndarray:
@@ -39,7 +44,8 @@ class Rig:
         which = np.arange(self.wheels) if tires is None else tires
         warm = (true_c + 273.15) / 293.15
         noise = self.rng.normal(0, self.hand_psi * PSI_KPA, len(which))
-        return np.asarray(self.true[which] * warm - SEA_KPA + noise)
+        other = self.other_kpa if self.round >= self.other_from else 0.0
+        return np.asarray(self.true[which] * warm - SEA_KPA + noise + other)
 
     def week(
         self, *, off_kpa: float = 0.0, typed_off_c: float = 0.0, shop_c: float = 0.0, sunny_c: float = 0.0
@@ -64,7 +70,8 @@ class Rig:
                     (target + self.rng.normal(0, self.hand_psi * PSI_KPA) + SEA_KPA) * 293.15 / (standing[i] + 273.15)
                 )
                 left = float(self.read(standing[i], np.array([i]))[0])
-            made.append(Seen(i, self.round, 7.0 * self.round, float(found[i]), left, typed, int(sides[i])))
+            gauge = int(self.round >= self.other_from)
+            made.append(Seen(i, self.round, 7.0 * self.round, float(found[i]), left, typed, int(sides[i]), gauge=gauge))
         self.seen += made
         self.round += 1
         return made

@@ -20,6 +20,7 @@ from ballast.core.air.ahead import (
     look_ahead,
     ordinary_loss,
     set_elsewhere,
+    set_in,
     target_here,
     until_check,
 )
@@ -31,6 +32,8 @@ from ballast.core.air.cold import (
     Driven,
     Standing,
     cold_equivalent,
+    estimate_kpa,
+    fill_to,
     in_sun,
     standing,
     waits,
@@ -42,6 +45,6 @@ from ballast.core.air.warm import HotRise, TopUp, by_shortfall, by_temperature, 
 __all__ = [
     "COLD_AFTER_H", "COLD_CHOICES_H", "ESTIMATE_SHARE", "MOST_LEGS", "NAMES", "ORDINARY_LOSS_MONTH", "POLICIES", "REFERENCE_C", "SUN_C", "Ahead", "Dawn", "Driven", "HotRise", "Judged", "Leg",
     "LegReading", "Part", "Reading", "Setting", "Standing", "Stretch", "TargetHere", "TemperaturePolicy", "TopUp", "Trip",
-    "at_dawn", "by_shortfall", "by_temperature", "by_time", "cold_equivalent", "eaten", "hot_rise", "in_sun", "judge", "look_ahead", "ordinary_loss",
-    "parting", "parts_most", "plan_trip", "readings", "set_elsewhere", "standing", "target_here", "thumb_rule", "until_check", "waits",
+    "at_dawn", "by_shortfall", "by_temperature", "by_time", "cold_equivalent", "eaten", "estimate_kpa", "fill_to", "hot_rise", "in_sun", "judge", "look_ahead", "ordinary_loss",
+    "parting", "parts_most", "plan_trip", "readings", "set_elsewhere", "set_in", "standing", "target_here", "thumb_rule", "until_check", "waits",
 ]  # fmt: skip

@@ -96,7 +96,8 @@ class TargetHere:
     """The target here and now [kPa]. `raised` or `lowered` for a dawn, `capped` at the ceiling; `holds` is whether every
     dawn does.
 
-    `hold_from_kpa`: a reading from here on up is left as it is, under the policy that sets and leaves.
+    `hold_from_kpa`: a reading from here on up is left as it is, under the policy that sets and leaves. `out_to_kpa`: down to
+    here nothing more is let out, as the coldest dawn before the next check brings it to the target.
     """
 
     kpa: float
@@ -107,13 +108,37 @@ class TargetHere:
     working: tuple[Line, ...]
     hold_from_kpa: float | None = None
     lowered: bool = False
+    out_to_kpa: float = 0.0
+
+
+def set_in(policy: TemperaturePolicy, here: Air, morning: Air | None) -> Air:
+    """In which air a target's own number is set: by policy 20 °C at this elevation, or this morning's air.
+
+    Without a morning's the air here is taken for it.
+    """
+    if policy == "hold 20":
+        return Air(REFERENCE_C, here.elevation_m, here.station_kpa)
+    return here if morning is None else morning
+
+
+def _brought_back(
+    target: float, value: float, ceiling: float | None, here: Air, dawns: tuple[Ahead, ...], policy: TemperaturePolicy
+) -> float:  # fmt: skip
+    """Up to where the coldest dawn before the next check brings a tire back to its target [kPa]; a warm one changes nothing.
+
+    Held at 20 °C the target falls with the dawn, so nothing is brought back.
+    """
+    if policy == "hold 20":
+        return value
+    most = max([value, *(carry(target, d.air, here) for d in dawns)])
+    return most if ceiling is None else min(most, max(value, ceiling))
 
 
 def _own(target: float, here: Air, morning: Air | None, policy: TemperaturePolicy) -> tuple[float, list[Line]]:
     """The target by its policy, before any dawn is asked."""
     lines = [Line(say("Target in force"), kpa(target, "up"))]
-    before = Air(REFERENCE_C, here.elevation_m, here.station_kpa) if policy == "hold 20" else morning
-    if policy == "set and leave" or before is None or before == here:
+    before = set_in(policy, here, morning)
+    if policy == "set and leave" or before == here:
         return target, lines
     value = carry(target, before, here)
     words = "set at the reference of {0}, a tire reads here at {1}"
@@ -179,7 +204,8 @@ def target_here(
     hold_from = None
     if policy == "set and leave" and floor_kpa is not None and need.kpa + step_kpa < value:
         hold_from = need.kpa + step_kpa
-    return TargetHere(value, raised, capped, holds, tuple(notes), tuple(working), hold_from, lowered)
+    out_to = _brought_back(target_kpa, value, ceiling_kpa, here, dawns, policy)
+    return TargetHere(value, raised, capped, holds, tuple(notes), tuple(working), hold_from, lowered, out_to)
 
 
 def _asks(floor: float, target: float, low: float, dawn: Ahead) -> Line:

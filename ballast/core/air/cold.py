@@ -62,6 +62,27 @@ def cold_equivalent(reading_kpa: float, stood: Standing, here: Air) -> tuple[flo
     return cold, ESTIMATE_SHARE * abs(reading_kpa - cold)
 
 
+def estimate_kpa(reading_kpa: float, stood: Standing, here: Air) -> float:
+    """What the warmth of a tire adds to the uncertainty of a reading [kPa], of which only the cold equivalent is given."""
+    if stood.cold:
+        return 0.0
+    warm = Air(stood.tire_c, here.elevation_m, here.station_kpa)
+    return ESTIMATE_SHARE * abs(carry(reading_kpa, here, warm) - reading_kpa)
+
+
+def fill_to(target_kpa: float, ceiling_kpa: float | None, stood: Standing, here: Air) -> float:
+    """What must stand in a tire now [kPa] so that its cold target is there once it is as cold as the air.
+
+    The target carried to the tire's own temperature, never above the ceiling.
+
+    >>> round(fill_to(690, None, Standing(False, 31, 1), Air(5, 410)), 2)
+    763.52
+    """
+    warm = Air(stood.tire_c, here.elevation_m, here.station_kpa)
+    wanted = target_kpa if stood.cold else carry(target_kpa, here, warm)
+    return wanted if ceiling_kpa is None else min(wanted, ceiling_kpa)
+
+
 def waits(stood: Standing, outside_c: float) -> Phrase:
     """Is it cold yet, in words, with the time to wait."""
     if stood.cold:

@@ -10,6 +10,7 @@ from ballast.core.lookback.evidence import (
     THERMOMETER,
     USUAL_LOSS_MONTH,
     Evidence,
+    Scatter,
     Seen,
     Shared,
     Told,
@@ -24,16 +25,18 @@ from ballast.core.lookback.predict import (
     days_until,
     leak_words,
     loss_words,
+    noise_kpa,
     predict,
     rate,
     record,
     today,
+    usual_rate,
 )
-from ballast.core.lookback.series import Leak, leak_rate, normalized, normalized_all, segments
+from ballast.core.lookback.series import Leak, leak_rate, normalized, normalized_all
 from ballast.core.lookback.split import Circumstances, Part, Split, Step, split
 
 __all__ = [
     "HAND_KPA", "MONTH", "NAMED_AT", "SEPARABLE", "THERMOMETER", "USUAL_LOSS_MONTH", "Circumstances", "Evidence", "Last", "Leak", "Part",
-    "Predicted", "Rate", "Record", "Seen", "Shared", "Split", "Step", "Told", "by_weather", "days_until", "leak_rate", "leak_words", "loss_words",
-    "normalized", "normalized_all", "predict", "rate", "record", "segments", "split", "take_apart", "today",
+    "Predicted", "Rate", "Record", "Scatter", "Seen", "Shared", "Split", "Step", "Told", "by_weather", "days_until", "leak_rate", "leak_words", "loss_words",
+    "noise_kpa", "normalized", "normalized_all", "predict", "rate", "record", "split", "take_apart", "today", "usual_rate",
 ]  # fmt: skip

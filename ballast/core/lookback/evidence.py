@@ -1,7 +1,8 @@
 """Evidence for a leak: adds up over rounds, tire by tire, once what all tires of a rig share is taken out.
 
 Levels are natural logarithms of absolute pressure brought to one temperature: there, a wrong temperature moves every tire
-of a round alike, whatever its pressure. A leak is a ramp of unknown onset on a tire's own level.
+of a round alike, whatever its pressure. A leak is a ramp of unknown onset on a tire's own level, beyond what it loses as
+every sound tire does: its own, learned from its history.
 """
 
 import math
@@ -11,26 +12,36 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from ballast.core.air import ORDINARY_LOSS_MONTH
 from ballast.core.gas import Air
 from ballast.core.units import PSI_KPA
 
 # How far two careful readings of one tire by hand differ, one standard deviation; worth so many readings of the rig's own.
 HAND_KPA = 0.5 * PSI_KPA
 HAND_WORTH = 60.0
-# A thermometer in the yard, one standard deviation, as a share of absolute temperature.
+# A thermometer in the yard, one standard deviation, as a share of absolute temperature; worth so many rounds.
 THERMOMETER = 2.0 / 288.0
+THERMOMETER_WORTH = 8.0
+# No hand and no thermometer is steadier than these, however few readings agree by chance.
+LEAST_HAND, LEAST_THERMOMETER = 0.2, 0.1
 # Losses are told a month of so many days.
 MONTH = 30.0
-# Sound tires of one rig lose half of what is allowed, give or take a thirtieth.
-USUAL_LOSS_MONTH = ORDINARY_LOSS_MONTH / 2
-LOSS_SPREAD_MONTH = ORDINARY_LOSS_MONTH / 30
-# One false alarm in 1,000 tire-rounds: found by simulation over onsets, kept by tests/core/test_lookback_fleets.py.
-NAMED_AT = 3.34
+# What sound tires lose a month of their gauge pressure, and how they differ in it, one standard deviation.
+USUAL_LOSS_MONTH = 0.015
+LOSS_SPREAD_MONTH = 0.005
+# A learned loss is never more than this a month; from the second on a loss is a leak whatever was learned.
+LEARNED_MOST_MONTH, LEAK_MONTH = 0.03, 0.035
+# One-sided 99.9 %.
+_SURE = 3.09
+# One false alarm raised, and two standing, in 1,000 tire-rounds: found by simulation, kept by `make bench`.
+NAMED_AT = 3.5
 # What a ramp seen in one round must show beyond that: most chance alarms are a single reading.
 ONE_ROUND = 0.3
 # Fewer road wheels than this do not tell weather from their own loss.
 SEPARABLE = 4
+# How far one gauge may read beside another [kPa], one standard deviation.
+_GAUGES_APART_KPA = 1.5 * PSI_KPA
+# A round's shared level where nothing is known of it beforehand, and a side that stood in the sun.
+_ANY_LEVEL = 0.2
 _HUBER = 3.0
 _SIDES_APART = 3.5
 _ODD_ROUND = 4.0
@@ -43,8 +54,8 @@ Ints = NDArray[np.int64]
 class Seen:
     """One tire in one sealed round: true cold pressure as found, and as left where air was set [kPa].
 
-    `day` counts from any start. `side`: −1 left, 1 right, 0 neither. Spares are held against the others' weather and do not
-    make it.
+    `day` counts from any start. `side`: −1 left, 1 right, 0 neither. `gauge` numbers the gauges. Spares do not make the
+    others' weather, and have a weather of their own.
     """
 
     tire: int
@@ -55,6 +66,7 @@ class Seen:
     air: Air
     side: int = 0
     spare: bool = False
+    gauge: int = 0
 
 
 @dataclass(frozen=True)
@@ -75,7 +87,8 @@ class Evidence:
     """What speaks for a leak at one tire.
 
     `score` in standard deviations against it having none; `named` at one false alarm in 1,000. `rate_kpa_day` with its
-    standard error is the tire's own loss beyond the usual, since `since_day`; None: too few readings.
+    standard error is the tire's loss beyond its own ordinary one, since `since_day`; None: too few readings.
+    `loss_kpa_day` with its standard error is that ordinary one, as far as its history shows it [kPa a day at 20 °C].
     """
 
     tire: int
@@ -84,15 +97,22 @@ class Evidence:
     since_day: float | None
     rate_kpa_day: float | None
     error_kpa_day: float | None
+    loss_kpa_day: float
+    loss_error_kpa_day: float
 
 
 @dataclass(frozen=True)
 class Told:
-    """A rig's rounds taken apart. `separable` is False where weather and own loss cannot be told from each other."""
+    """A rig's rounds taken apart. `separable` is False where weather and own loss cannot be told from each other.
+
+    `hand_kpa` and `thermometer` (a share) are how far its readings and its rounds scatter, one standard deviation.
+    """
 
     tires: tuple[Evidence, ...]
     rounds: tuple[Shared, ...]
     separable: bool
+    hand_kpa: float = HAND_KPA
+    thermometer: float = THERMOMETER
 
 
 def level(pressure_kpa: Floats, absolute_kpa: Floats, temperature_c: Floats) -> Floats:
@@ -107,15 +127,16 @@ def level_of(pressure_kpa: float, air: Air) -> float:
 
 @dataclass(frozen=True)
 class _Rows:
-    """Readings as columns, oldest first: one row for found, one for left."""
+    """Readings as columns, oldest first: one row for found, one for left; tires, rounds, stretches and gauges numbered."""
 
     tire: Ints
     round: Ints
     segment: Ints
+    gauge: Ints
     day: Floats
+    # The level, what a sound tire usually loses given back.
     level: Floats
-    # One standard deviation of the level, by hand.
-    spread: Floats
+    absolute_kpa: Floats
     # How much of gauge pressure a share of absolute pressure is.
     gauge_share: Floats
     side: Ints
@@ -123,11 +144,10 @@ class _Rows:
 
     @classmethod
     def of(cls, seen: tuple[Seen, ...]) -> "_Rows":
-        ordered = sorted(seen, key=lambda s: (s.day, s.round))
         segment_of: dict[int, int] = {}
         rows: list[tuple[Seen, int, float]] = []
         segments = 0
-        for s in ordered:
+        for s in sorted(seen, key=lambda s: (s.day, s.round)):
             if s.tire not in segment_of:
                 segment_of[s.tire], segments = segments, segments + 1
             rows.append((s, segment_of[s.tire], s.found_kpa))
@@ -138,74 +158,95 @@ class _Rows:
         pressure = np.array([kpa for _, _, kpa in rows])
         outside = np.array([s.air.absolute_kpa for s, _, _ in rows])
         celsius = np.array([s.air.temperature_c for s, _, _ in rows])
+        day = np.array([s.day for s, _, _ in rows])
+        share = pressure / (pressure + outside)
+
+        def numbered(values: list[int]) -> Ints:
+            return np.unique(values, return_inverse=True)[1]
+
         return cls(
-            tire=np.array([s.tire for s, _, _ in rows]),
-            round=np.array([s.round for s, _, _ in rows]),
+            tire=numbered([s.tire for s, _, _ in rows]),
+            round=numbered([s.round for s, _, _ in rows]),
             segment=np.array([segment for _, segment, _ in rows]),
-            day=np.array([s.day for s, _, _ in rows]),
-            level=level(pressure, outside, celsius),
-            spread=HAND_KPA / (pressure + outside),
-            gauge_share=pressure / (pressure + outside),
+            gauge=numbered([s.gauge for s, _, _ in rows]),
+            day=day,
+            level=level(pressure, outside, celsius) + USUAL_LOSS_MONTH / MONTH * share * (day - day[0]),
+            absolute_kpa=pressure + outside,
+            gauge_share=share,
             side=np.array([s.side for s, _, _ in rows]),
             spare=np.array([s.spare for s, _, _ in rows]),
         )
 
 
-def _means(values: Floats, weights: Floats, groups: Ints, count: int) -> Floats:
-    total = np.bincount(groups, weights, count)
-    return np.divide(np.bincount(groups, weights * values, count), total, out=np.zeros(count), where=total > 0)
+@dataclass(frozen=True)
+class _Model:
+    """Levels as a straight line in unknowns: a start for every stretch, each tire's own loss, each gauge's offset, each
+    round's shared level, and of sunny rounds that of the right side. `sure` is what is known beforehand of each unknown
+    (1/variance), `spread` of each row (one standard deviation, by the usual hand)."""
+
+    columns: Floats
+    sure: Floats
+    spread: Floats
+    level: Floats
+    # Where the losses of the tires, and the rounds' levels, stand among the unknowns.
+    losses: slice
+    rounds: slice
+
+    def data(self, weights: Floats) -> tuple[Floats, Floats]:
+        """What rows of some weight say of the unknowns: normal matrix and right side."""
+        weighed = self.columns * weights[:, None]
+        return weighed.T @ self.columns, weighed.T @ self.level
 
 
-def _share(rows: _Rows, level_: Floats, columns: Ints, count: int) -> tuple[Floats, Floats, Floats]:
-    """Levels as segments' own starts plus what is shared: the shared by column, and what is left of each row.
+def _model(rows: _Rows, separable: bool, shared: Floats, sides: dict[int, float], hand: float, weather: Floats) -> _Model:
+    """`shared` is one standard deviation of each round's level, `weather` of what each row has to itself of it."""
+    n, tires, rounds = len(rows.day), int(rows.tire.max()) + 1, int(rows.round.max()) + 1
+    starts = np.eye(int(rows.segment.max()) + 1)[rows.segment]
+    age = (rows.day - rows.day.mean()) * rows.gauge_share / MONTH
+    losses = np.eye(tires)[rows.tire] * -age[:, None]
+    gauges = np.eye(int(rows.gauge.max()) + 1)[rows.gauge][:, 1:] / rows.absolute_kpa[:, None]
+    level_of_round = np.eye(rounds)[rows.round] * (~rows.spare)[:, None] if separable else np.zeros((n, 0))
+    sunny = [((rows.round == r) & (rows.side > 0)).astype(float)[:, None] for r in sides]
+    columns = np.hstack([starts, losses, gauges, level_of_round, *sunny])
+    sure = np.concatenate(
+        [
+            np.zeros(starts.shape[1]),
+            np.full(tires, LOSS_SPREAD_MONTH**-2.0),
+            np.full(gauges.shape[1], _GAUGES_APART_KPA**-2.0),
+            shared**-2.0 if separable else np.zeros(0),
+            np.full(len(sunny), _ANY_LEVEL**-2.0),
+        ]
+    )
+    first = starts.shape[1]
+    after = first + tires + gauges.shape[1]
+    spread = np.sqrt((hand / rows.absolute_kpa) ** 2 + weather**2)
+    return _Model(columns, sure, spread, rows.level, slice(first, first + tires), slice(after, after + rounds))
 
-    Two-way fit by turns, with Huber's weights, so that one leaking tire does not move what is shared.
-    """
-    _, segment = np.unique(rows.segment, return_inverse=True)
-    segments = int(segment.max()) + 1
-    single = np.bincount(segment)[segment] < 2
-    base = np.where(rows.spare | single, 0.0, 1 / rows.spread**2)
-    own_base = 1 / rows.spread**2
-    shared, robust = np.zeros(count), np.ones(len(level_))
-    for turn in range(40):
-        starts = _means(level_ - shared[columns], own_base * robust, segment, segments)
-        moved = _means(level_ - starts[segment], base * robust, columns, count)
-        step = float(np.abs(moved - shared).max())
-        shared = moved
-        rest = level_ - shared[columns] - starts[segment]
-        if turn >= 4:
-            robust = 1 / np.maximum(1.0, np.abs(rest) / (_HUBER * rows.spread))
-        if turn > 6 and step < 1e-6:
-            break
-    return shared, rest, robust
+
+@dataclass(frozen=True)
+class _Fit:
+    """A robust fit: the unknowns, what is left of each row, its weight (1: as good as any), and the readings left over
+    once the unknowns are known."""
+
+    unknowns: Floats
+    rest: Floats
+    robust: Floats
+    freedom: float
 
 
-def _without(rows: _Rows, level_: Floats, columns: Ints, count: int, robust: Floats, tire: Ints) -> Floats:
-    """What is left of each row once the shared level of the *other* tires is taken out, so that none hides its own leak.
-
-    The same two-way fit with its weights kept, a fit for each tire left out, all at once.
-    """
-    names = int(tire.max()) + 1
-    _, segment = np.unique(rows.segment, return_inverse=True)
-    single = np.bincount(segment)[segment] < 2
-    to_segment, to_column = np.eye(int(segment.max()) + 1)[segment], np.eye(count)[columns]
-    weight = np.where(rows.spare | single, 0.0, robust / rows.spread**2)
-    others = weight[None, :] * (tire[None, :] != np.arange(names)[:, None])
-    total = others @ to_column
-    starts_total = others @ to_segment
-    shared = np.zeros((names, count))
-    for _ in range(25):
-        starts = np.divide(
-            (others * (level_ - shared[:, columns])) @ to_segment,
-            starts_total, out=np.zeros_like(starts_total), where=starts_total > 0,
-        )  # fmt: skip
-        moved = np.divide(
-            (others * (level_ - starts[:, segment])) @ to_column, total, out=np.zeros_like(total), where=total > 0
-        )
-        step, shared = float(np.abs(moved - shared).max()), moved
-        if step < 1e-6:
-            break
-    return level_ - shared[tire, columns]
+def _fit(model: _Model, left_out: NDArray[np.bool_]) -> _Fit:
+    """By turns, with Huber's weights, so that one leaking tire does not move what is shared."""
+    base = np.where(left_out, 0.0, model.spread**-2.0)
+    # What is left out still has a start of its own to be known by.
+    own = np.where(left_out, 1e-6 * model.spread**-2.0, 0.0)
+    robust = np.ones(len(model.level))
+    for _ in range(6):
+        normal, right = model.data(base * robust + own)
+        unknowns = np.linalg.solve(normal + np.diag(model.sure), right)
+        rest = model.level - model.columns @ unknowns
+        robust = 1 / np.maximum(1.0, np.abs(rest) / (_HUBER * model.spread))
+    taken = float(np.trace(np.linalg.solve(normal + np.diag(model.sure), normal)))
+    return _Fit(unknowns, rest, robust, max(0.0, float((~left_out).sum()) - taken))
 
 
 def parted(left: list[float], right: list[float]) -> tuple[float, float] | None:
@@ -219,11 +260,11 @@ def parted(left: list[float], right: list[float]) -> tuple[float, float] | None:
     return high[(len(high) - 1) // 2] - low[len(low) // 2], high[0] - low[-1]
 
 
-def _sides(rows: _Rows, rest: Floats, rounds: int) -> dict[int, float]:
+def _sides(rows: _Rows, rest: Floats, spread: Floats) -> dict[int, float]:
     """Rounds in which every wheel of one side reads above every wheel of the other: the sun was on it."""
     found: dict[int, float] = {}
-    z = rest / rows.spread
-    for r in range(rounds):
+    z = rest / spread
+    for r in range(int(rows.round.max()) + 1):
         here = (rows.round == r) & ~rows.spare
         left, right = z[here & (rows.side < 0)].tolist(), z[here & (rows.side > 0)].tolist()
         gaps = parted(left, right)
@@ -234,109 +275,142 @@ def _sides(rows: _Rows, rest: Floats, rounds: int) -> dict[int, float]:
     return found
 
 
-def _score(day: Floats, rest: Floats, variance: Floats, segment: Ints, slope: float) -> tuple[float, int, float, float]:
-    """The strongest ramp downward over all onsets: its score, the row it starts at, its slope a day and error.
+@dataclass(frozen=True)
+class Scatter:
+    """How far readings by hand [kPa] and whole rounds (a share) scatter where a rig has shown nothing yet."""
 
-    Generalised least squares; each segment keeps its own start; the tire's own usual loss may differ by `slope` a day.
-    """
-    centered = day - day.mean()
-    weights = np.linalg.inv(np.diag(variance) + slope**2 * np.outer(centered, centered))
-    own = (segment[:, None] == np.unique(segment)[None, :]).astype(float)
-    carried = weights @ own
-    project = weights - carried @ np.linalg.solve(own.T @ carried, carried.T)
-    onsets = np.unique(day)[:-1]
-    ramps = np.maximum(0.0, day[:, None] - onsets[None, :])
-    size = np.einsum("ij,ij->j", ramps, project @ ramps)
-    told = size > 1e-9 * size.max() if len(size) and size.max() > 0 else np.zeros(len(size), bool)
-    if not told.any():
-        return 0.0, 0, 0.0, math.inf
-    along = (ramps.T @ project @ rest)[told]
-    scores = -along / np.sqrt(size[told])
-    # The last onset is seen by the newest round alone.
-    scores = scores - np.where(onsets[told] == onsets[-1], ONE_ROUND, 0.0)
-    best = int(np.argmax(scores))
-    kept = size[told][best]
-    return float(scores[best]), int(np.flatnonzero(told)[best]), float(along[best] / kept), float(1 / math.sqrt(kept))
+    hand_kpa: float = HAND_KPA
+    thermometer: float = THERMOMETER
 
 
-def take_apart(seen: tuple[Seen, ...]) -> Told:
+USUAL = Scatter()
+
+
+def take_apart(seen: tuple[Seen, ...], usual: Scatter = USUAL) -> Told:
     """A rig's sealed rounds taken apart into what all tires share and what each did alone.
 
-    Source: two-way robust fit (Huber 1964), then a matched test with unknown onset; see docs/arithmetic.md.
+    `usual` is the scatter of its workspace, by which its own is learned. Source: mixed linear model with Huber's weights
+    (1964), then a matched test with unknown onset; see docs/arithmetic.md.
     """
     if not seen:
         return Told((), (), False)
     rows = _Rows.of(seen)
-    names, tire = np.unique(rows.tire, return_inverse=True)
-    labels, column = np.unique(rows.round, return_inverse=True)
-    rows = _Rows(tire, column, rows.segment, rows.day, rows.level, rows.spread, rows.gauge_share, rows.side, rows.spare)
-    road = len(np.unique(tire[~rows.spare]))
+    labels, names = sorted({s.round for s in seen}), sorted({s.tire for s in seen})
+    road = len(np.unique(rows.tire[~rows.spare]))
     separable = road >= SEPARABLE
-    usual = USUAL_LOSS_MONTH / MONTH * rows.gauge_share * (rows.day - rows.day[0])
-    steady = rows.level + usual
-    columns, count = column.copy(), len(labels)
     sides: dict[int, float] = {}
-    shared, rest, robust = _share(rows, steady, columns, count)
-    if separable and (sides := _sides(rows, rest, len(labels))):
-        for r in sides:
-            right = (column == r) & (rows.side > 0)
-            columns[right] = count
-            count += 1
-        shared, rest, robust = _share(rows, steady, columns, count)
-    by_round = np.array([shared[columns[column == r]].mean() for r in range(len(labels))])
-    odd = _odd(by_round, float(np.median(rows.spread)), road)
-    if not separable:
-        _, segment = np.unique(rows.segment, return_inverse=True)
-        starts = _means(steady, 1 / rows.spread**2, segment, int(segment.max()) + 1)
-        rest = steady - starts[segment]
-    variance = rows.spread**2
-    alone = rest
     if separable:
-        alone = _without(rows, steady, columns, count, robust, tire)
-        # Readings of a round that is odd as a whole count for less: its fault need not be alike for all.
-        typical = float(np.median(by_round))
-        variance = variance + np.where(odd[column], (0.3 * (by_round[column] - typical)) ** 2, 0.0)
-    found: list[Evidence] = []
-    for i, name in enumerate(names):
-        mine = tire == i
-        found.append(_evidence(rows, rest, alone, variance, mine, int(name), road, separable))
-    told = tuple(Shared(int(label), float(by_round[r]), bool(odd[r]), sides.get(r)) for r, label in enumerate(labels))
-    return Told(tuple(found), told, separable)
+        # First with nothing known of the rounds: which are odd, and how far the others scatter.
+        free = np.full(len(labels), _ANY_LEVEL)
+        apart = np.where(rows.spare, usual.thermometer, 0.0)
+        model = _model(rows, True, free, sides, usual.hand_kpa, apart)
+        fit = _fit(model, rows.spare)
+        if sides := _sides(rows, fit.rest, model.spread):
+            model = _model(rows, True, free, sides, usual.hand_kpa, apart)
+            fit = _fit(model, rows.spare)
+        by_round = fit.unknowns[model.rounds]
+        by_round = by_round - np.median(by_round)
+    else:
+        model = _model(rows, False, np.zeros(0), sides, usual.hand_kpa, np.full(len(rows.day), usual.thermometer))
+        fit = _fit(model, rows.spare if road else ~rows.spare)
+        by_round = np.array([fit.rest[rows.round == r].mean() for r in range(len(labels))])
+    spread = usual.hand_kpa / float(np.median(rows.absolute_kpa))
+    odd = _odd(by_round, spread, road, usual.thermometer)
+    thermometer = _thermometer(by_round[~odd], spread**2 / max(1, road), usual) if separable else usual.thermometer
+    hand = _hand(rows, fit, model.spread, usual) if separable else np.full(len(names), 1.0)
+    own = np.where(rows.spare | (not separable), thermometer, 0.0)
+    # Readings of a round that is odd as a whole count for less: its fault need not be alike for all.
+    own = np.hypot(own, np.where(odd[rows.round], (1.0 if not separable else 0.3) * np.abs(by_round[rows.round]), 0.0))
+    shared = np.where(odd, _ANY_LEVEL, thermometer)
+    steady = float(np.median(hand))
+    model = _model(rows, separable, shared, sides, usual.hand_kpa * steady, own)
+    fit = _fit(model, rows.spare)
+    weights = np.where(rows.spare, 0.0, fit.robust * model.spread**-2.0)
+    told = tuple(_evidence(rows, model, weights, i, name) for i, name in enumerate(names))
+    rounds = tuple(Shared(label, float(by_round[r]), bool(odd[r]), sides.get(r)) for r, label in enumerate(labels))
+    return Told(told, rounds, separable, usual.hand_kpa * steady, thermometer)
 
 
-def _odd(by_round: Floats, spread: float, road: int) -> NDArray[np.bool_]:
+def _thermometer(by_round: Floats, by_hand: float, usual: Scatter) -> float:
+    """How far rounds scatter beyond what hands do to them, weighed against what is usual."""
+    scatter = float((by_round**2).sum()) - len(by_round) * by_hand
+    total = THERMOMETER_WORTH * usual.thermometer**2 + max(0.0, scatter)
+    return max(LEAST_THERMOMETER * THERMOMETER, math.sqrt(total / (THERMOMETER_WORTH + max(0, len(by_round) - 1))))
+
+
+def _hand(rows: _Rows, fit: _Fit, spread: Floats, usual: Scatter) -> Floats:
+    """The hand's spread against the usual one, for each tire from the other tires of the rig: a leak is no shaky hand."""
+    z2 = np.minimum((fit.rest / spread) ** 2, 9.0)
+    z2[rows.spare] = 0.0
+    counted = (~rows.spare).astype(float)
+    by_tire, rows_of = np.bincount(rows.tire, z2), np.bincount(rows.tire, counted)
+    others = fit.freedom * (1 - rows_of / max(1.0, counted.sum()))
+    found = np.sqrt((HAND_WORTH + z2.sum() - by_tire) / (HAND_WORTH + others))
+    return np.maximum(found, LEAST_HAND * HAND_KPA / usual.hand_kpa)
+
+
+def _odd(by_round: Floats, spread: float, road: int, thermometer: float) -> NDArray[np.bool_]:
     """Rounds that all tires read higher or lower than a thermometer and the hand explain."""
     if len(by_round) < 3:
         return np.zeros(len(by_round), bool)
-    usual = math.hypot(THERMOMETER, spread / math.sqrt(max(1, road)))
+    usual = math.hypot(thermometer, spread / math.sqrt(max(1, road)))
     return np.abs(by_round - np.median(by_round)) > _ODD_ROUND * usual
 
 
-def _evidence(
-    rows: _Rows,
-    rest: Floats,
-    alone: Floats,
-    variance: Floats,
-    mine: NDArray[np.bool_],
-    name: int,
-    road: int,
-    separable: bool,
-) -> Evidence:
-    if len(np.unique(rows.day[mine])) < 3:
-        return Evidence(name, 0.0, False, None, None, None)
-    others = ~mine & ~rows.spare
-    # The hand's own spread, from the other tires of the rig, together with what hands usually do.
-    z2 = np.minimum((rest[others] / rows.spread[others]) ** 2, 9.0)
-    free = max(0.0, len(z2) - len(np.unique(rows.segment[others])) - len(np.unique(rows.round[others])))
-    hand = (HAND_WORTH + (float(z2.sum()) if separable else 0.0)) / (HAND_WORTH + (free if separable else 0.0))
-    spread = variance[mine] * hand
-    value = alone[mine]
-    others_wheels = max(1, road - (not rows.spare[mine][0]))
-    spread = spread * (1 + 1 / others_wheels) if separable else spread + THERMOMETER**2
-    share = float(rows.gauge_share[mine].mean())
-    slope = LOSS_SPREAD_MONTH / MONTH * share
+def _evidence(rows: _Rows, model: _Model, weights: Floats, i: int, name: int) -> Evidence:
+    """The strongest ramp downward of a tire over all onsets, beyond the loss that it shows itself.
+
+    Its own readings count in full; those of the others as far as they fit.
+    """
+    mine = rows.tire == i
+    full = np.where(mine, model.spread**-2.0, weights)
+    # A spare that is not the one in question still needs its start.
+    full = np.where(full == 0.0, 1e-6 * model.spread**-2.0, full)
+    normal, right = model.data(full)
+    normal = normal + np.diag(model.sure)
+    loss_at = model.losses.start + i
+    unit = np.zeros(len(right))
+    unit[loss_at] = 1.0
+    absolute = float(rows.absolute_kpa[mine][-1])
+    a_day = float(rows.gauge_share[mine][-1]) * absolute / MONTH
+    solved = np.linalg.solve(normal, np.column_stack([right, unit]))
+    own, error = float(solved[loss_at, 0]), math.sqrt(max(0.0, float(solved[loss_at, 1])))
+    learned = min(USUAL_LOSS_MONTH + own, LEARNED_MOST_MONTH)
+    loss = (-learned * a_day, error * a_day)
     day = rows.day[mine]
-    score, onset, rate, error = _score(day, value, spread, rows.segment[mine], slope)
-    absolute = float(HAND_KPA / rows.spread[mine][-1])
-    since = float(np.unique(day)[onset])
-    return Evidence(name, score, score > NAMED_AT, since, rate * absolute, error * absolute)
+    onsets = np.unique(day)[:-1]
+    if len(onsets) < 2:
+        return Evidence(name, 0.0, False, None, None, None, *loss)
+    ramps = np.maximum(0.0, day[:, None] - onsets[None, :])
+    weighed = ramps * full[mine][:, None]
+    through = model.columns[mine].T @ weighed
+    carried = np.linalg.solve(normal, through)
+    size = np.einsum("ij,ij->j", ramps, weighed) - np.einsum("ij,ij->j", through, carried)
+    told = size > 1e-9 * size.max() if size.max() > 0 else np.zeros(len(size), bool)
+    if not told.any():
+        return Evidence(name, 0.0, False, None, None, None, *loss)
+    along = (weighed.T @ rows.level[mine] - carried.T @ right)[told]
+    size = size[told]
+    scores = -along / np.sqrt(size)
+    # The last onset is seen by the newest round alone.
+    judged = scores - np.where(onsets[told] == onsets[-1], ONE_ROUND, 0.0)
+    best = int(np.argmax(judged))
+    score, slope, spread = float(judged[best]), float(along[best] / size[best]), float(size[best] ** -0.5)
+    since = float(onsets[told][best])
+    return Evidence(
+        name, score, score > NAMED_AT or _beyond(rows, model, normal, right, i), since, slope * absolute, spread * absolute, *loss
+    )  # fmt: skip
+
+
+def _beyond(rows: _Rows, model: _Model, normal: Floats, right: Floats, i: int) -> bool:
+    """Whether a tire surely loses more than any sound one, whatever its history made usual: by its readings alone."""
+    loss_at = model.losses.start + i
+    freed = normal.copy()
+    freed[loss_at, loss_at] -= model.sure[loss_at]
+    unit = np.zeros(len(right))
+    unit[loss_at] = 1.0
+    solved = np.linalg.solve(freed + 1e-12 * np.eye(len(freed)), np.column_stack([right, unit]))
+    variance = float(solved[loss_at, 1])
+    if variance <= 0:
+        return False
+    return USUAL_LOSS_MONTH + float(solved[loss_at, 0]) - _SURE * math.sqrt(variance) > LEAK_MONTH

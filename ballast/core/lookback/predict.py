@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from ballast.core.air import ordinary_loss
-from ballast.core.gas import SEA_LEVEL_KPA, Air
+from ballast.core.gas import Air
 from ballast.core.lookback.evidence import (
     HAND_KPA,
     LOSS_SPREAD_MONTH,
@@ -16,14 +16,10 @@ from ballast.core.lookback.evidence import (
     USUAL_LOSS_MONTH,
     Evidence,
     Floats,
-    Seen,
+    Told,
 )
-from ballast.core.lookback.series import leak_rate, normalized, segments
-from ballast.core.refusal import Refusal
+from ballast.core.lookback.series import normalized
 from ballast.core.working import Phrase, kpa, say
-
-# Before a tire has shown its own loss, it may be anything up to the ordinary one [share a month, one standard deviation].
-UNKNOWN_SPREAD_MONTH = USUAL_LOSS_MONTH / 2
 
 
 @dataclass(frozen=True)
@@ -35,26 +31,24 @@ class Rate:
     measured: bool
 
 
-def rate(seen: tuple[Seen, ...], evidence: Evidence | None) -> Rate:
-    """What a tire loses a day, from its own sealed readings (oldest first, one at least) and what speaks for a leak.
+def rate(evidence: Evidence) -> Rate:
+    """What a tire loses a day: its own ordinary loss as learned, and of a named leak what it loses beyond, since it began."""
+    loss, error = evidence.loss_kpa_day, evidence.loss_error_kpa_day
+    if evidence.named and evidence.rate_kpa_day is not None:
+        return Rate(loss + min(0.0, evidence.rate_kpa_day), max(evidence.error_kpa_day or 0.0, error), True)
+    return Rate(loss, error, evidence.since_day is not None)
 
-    A named leak counts as measured, since it began. Any other slope is weighed against the usual loss of a sound tire by
-    their errors, so that the noise of a few readings makes no leak.
-    """
-    pressure = normalized(seen[-1].found_kpa, seen[-1].air)
-    usual = -USUAL_LOSS_MONTH / MONTH * pressure
-    if evidence is not None and evidence.named and evidence.rate_kpa_day is not None:
-        own = evidence.error_kpa_day or 0.0
-        return Rate(usual + evidence.rate_kpa_day, max(own, LOSS_SPREAD_MONTH / MONTH * pressure), True)
-    spread = UNKNOWN_SPREAD_MONTH / MONTH * pressure
-    try:
-        slope = leak_rate(segments(seen))
-    except Refusal:
-        return Rate(usual, spread, False)
-    # The scatter of three readings may be nil by chance: hands and thermometers are never better than they are.
-    least = math.hypot(HAND_KPA, THERMOMETER * (pressure + SEA_LEVEL_KPA)) / slope.reach
-    weight, prior = 1 / max(slope.standard_error, least) ** 2, 1 / spread**2
-    return Rate((usual * prior + slope.kpa_per_day * weight) / (prior + weight), (prior + weight) ** -0.5, True)
+
+def usual_rate(pressure_kpa: float) -> Rate:
+    """What a sound tire of which nothing is known yet loses, at its pressure as at 20 °C and sea level [kPa]."""
+    return Rate(-USUAL_LOSS_MONTH / MONTH * pressure_kpa, LOSS_SPREAD_MONTH / MONTH * pressure_kpa, False)
+
+
+def noise_kpa(pressure_kpa: float, absolute_kpa: float, told: Told | None = None) -> float:
+    """How far the next reading of a tire scatters around what is foretold [kPa, one standard deviation], losses and gauges
+    apart: twice the hand, and the thermometers of both rounds, as its rig has shown them; of none, as is usual."""
+    hand, thermometer = (HAND_KPA, THERMOMETER) if told is None else (told.hand_kpa, told.thermometer)
+    return math.sqrt(2.0) * math.hypot(hand, thermometer * (pressure_kpa + absolute_kpa))
 
 
 def loss_words(rate: Rate, pressure_kpa: float, since: dt.date | None) -> Phrase:
@@ -91,23 +85,21 @@ def predict(
     days: Floats,
     now_c: Floats,
     now_absolute_kpa: Floats,
-    gauge_kpa: Floats,
+    noise_kpa: Floats,
     rate_error_kpa_day: Floats,
+    gauges_kpa: Floats | float = 0.0,
 ) -> Predicted:
-    """Pressures here and now from each tire's last service: gas law, loss since, today's air. Arrays of one length.
+    """Readings here and now from each tire's last service: gas law, loss since, today's air. Arrays of one length.
 
-    `gauge_kpa` is the last reading's half-width at 95 %. Its half, the hand, both thermometers and the rate's error add in
-    squares; a gauge shows nothing below zero.
+    `noise_kpa` as the function of that name; `gauges_kpa` is the half-width at 95 % of last and next gauge together, nil
+    where they are the same one: its constant error cancels. They and the rate's error add in squares; a gauge shows nothing
+    below zero.
     """
     last = last_kpa + last_absolute_kpa
     warm = (now_c + 273.15) / (last_c + 273.15)
     loss = (now_c + 273.15) / 293.15
     pressure = last * warm + rate_kpa_day * days * loss - now_absolute_kpa
-    one = (
-        ((gauge_kpa / 2) ** 2 + HAND_KPA**2) * warm**2
-        + (rate_error_kpa_day * days * loss) ** 2
-        + 2 * (THERMOMETER * (pressure + now_absolute_kpa)) ** 2
-    )
+    one = noise_kpa**2 + (rate_error_kpa_day * days * loss) ** 2 + (gauges_kpa / 2) ** 2
     return Predicted(np.maximum(pressure, 0.0), 2 * np.sqrt(one))
 
 
@@ -121,15 +113,13 @@ class Record:
     lean_kpa: float | None
 
 
-def record(predicted: Predicted, found_kpa: Floats, gauge_kpa: Floats) -> Record:
-    """Predictions against what the next round read; the reading's own gauge and hand count in its favor."""
+def record(predicted: Predicted, found_kpa: Floats) -> Record:
+    """Predictions against what the next round read."""
     if not len(found_kpa):
         return Record(0, None, None, None)
     missed = found_kpa - predicted.kpa
-    allowed = np.sqrt(predicted.uncertainty_kpa**2 + gauge_kpa**2 + (2 * HAND_KPA) ** 2)
-    return Record(
-        len(missed), float((np.abs(missed) <= allowed).mean()), float(np.median(np.abs(missed))), float(np.median(missed))
-    )  # fmt: skip
+    inside = np.abs(missed) <= predicted.uncertainty_kpa
+    return Record(len(missed), float(inside.mean()), float(np.median(np.abs(missed))), float(np.median(missed)))
 
 
 def days_until(pressure_kpa: float, limit_kpa: float, rate: Rate) -> tuple[float | None, float | None]:
@@ -145,23 +135,30 @@ def days_until(pressure_kpa: float, limit_kpa: float, rate: Rate) -> tuple[float
 
 @dataclass(frozen=True)
 class Last:
-    """A tire as its last service left it: true cold pressure [kPa] with its half-width, in what air, so many days ago."""
+    """A tire as its last service left it: true cold pressure [kPa], how far the next scatters around it (`noise_kpa`), in
+    what air, so many days ago; with which gauge, and that one's half-width at 95 % [kPa]."""
 
     kpa: float
-    uncertainty_kpa: float
+    noise_kpa: float
     air: Air
     days: float
     rate: Rate
+    gauge: int = 0
+    gauge_kpa: float = 0.0
 
 
-def today(last: Last, here: Air) -> tuple[float, float]:
-    """What one tire reads here and now, and the half-width at 95 % [kPa]: `predict` for one."""
+def today(last: Last, here: Air, gauge: int | None = None, gauge_kpa: float = 0.0) -> tuple[float, float]:
+    """What one tire reads here and now, and the half-width at 95 % [kPa]: `predict` for one.
+
+    By another gauge than its last service both gauges' half-widths count; without one named, the same is meant.
+    """
+    both = 0.0 if gauge is None or gauge == last.gauge else math.hypot(last.gauge_kpa, gauge_kpa)
     found = predict(
         *(
             np.array([x])
             for x in (
                 last.kpa, last.air.temperature_c, last.air.absolute_kpa, last.rate.kpa_day, last.days, here.temperature_c,
-                here.absolute_kpa, last.uncertainty_kpa, last.rate.error_kpa_day,
+                here.absolute_kpa, last.noise_kpa, last.rate.error_kpa_day, both,
             )
         )
     )  # fmt: skip

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ballast.core.gas import REFERENCE, Air, carry
-from ballast.core.lookback.evidence import Floats, Seen
+from ballast.core.lookback.evidence import Floats
 from ballast.core.refusal import Refusal
 
 
@@ -55,12 +55,3 @@ def leak_rate(segments: tuple[tuple[tuple[float, float], ...], ...]) -> Leak:
     residual = sum((y - slope * x) ** 2 for x, y in centered)
     return Leak(slope, math.sqrt(residual / freedom / sxx), math.sqrt(sxx))
 
-
-def segments(seen: tuple[Seen, ...]) -> tuple[tuple[tuple[float, float], ...], ...]:
-    """One tire's readings as (day, normalized kPa) stretches between top-ups, oldest first."""
-    found: list[list[tuple[float, float]]] = [[]]
-    for s in sorted(seen, key=lambda s: s.day):
-        found[-1].append((s.day, normalized(s.found_kpa, s.air)))
-        if s.left_kpa is not None:
-            found.append([(s.day, normalized(s.left_kpa, s.air))])
-    return tuple(tuple(f) for f in found if f)

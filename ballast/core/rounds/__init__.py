@@ -13,13 +13,16 @@ from ballast.core.rounds.answer import (
     check_again_at,
     differ,
     foretell,
+    mate_stopped,
     mates,
     mates_words,
     retake,
+    stop_at,
+    stop_without_target,
 )
 from ballast.core.rounds.sheet import Knot, Sheet, Stretch, decision_sheet
 
 __all__ = [
     "RECHECK_DAYS", "Answer", "Foretold", "Knot", "Mates", "Sheet", "Stands", "Stretch", "WheelGoal", "Word", "add_below", "answer", "check_again_at",
-    "decision_sheet", "differ", "foretell", "mates", "mates_words", "retake",
+    "decision_sheet", "differ", "foretell", "mate_stopped", "mates", "mates_words", "retake", "stop_at", "stop_without_target",
 ]  # fmt: skip

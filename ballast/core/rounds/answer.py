@@ -1,14 +1,14 @@
 """What one corrected reading means at a wheel, in a word."""
 
 import math
-from dataclasses import dataclass
-from typing import Literal
+from dataclasses import dataclass, replace
+from typing import Any, Literal
 
-from ballast.core.air import Standing, cold_equivalent
+from ballast.core.air import Standing, cold_equivalent, estimate_kpa, fill_to
 from ballast.core.gas import Air
 from ballast.core.gauges import Corrected
 from ballast.core.units import PSI_KPA
-from ballast.core.working import Line, Phrase, celsius, kpa, say
+from ballast.core.working import Line, Phrase, celsius, kpa, plain, say
 
 Word = Literal["stop", "add", "let_out", "hold", "cannot_tell", "not_checked"]
 
@@ -26,8 +26,10 @@ class WheelGoal:
     """What a wheel is held against [kPa]: its target here and now, floor and ceiling.
 
     `may_have_rolled` is False for a spare, or where somebody said that it has not rolled like this.
-    `heavy_or_dual` tires are for a tire service once they rolled low. From `hold_from_kpa` up nothing is added.
-    `weather_kpa`: what its last service would read in today's air, usual loss taken off; a drop down to there is weather.
+    `heavy_or_dual` tires are for a tire service once they rolled low. From `hold_from_kpa` up nothing is added; up to
+    `out_to_kpa` nothing is let out, the cold ahead brings it back. `stop_kpa`: at or below it a tire that rolled is stopped
+    (`stop_without_target`, or `stop_at` the target's own number; not given, the target's here). `sure_kpa`: how sure the gauge is at the target, at 95 %. Without a target `missing`
+    says what would give one.
     """
 
     target_kpa: float | None
@@ -36,12 +38,25 @@ class WheelGoal:
     may_have_rolled: bool
     heavy_or_dual: bool
     hold_from_kpa: float | None = None
-    weather_kpa: float | None = None
+    out_to_kpa: float | None = None
+    stop_kpa: float | None = None
+    sure_kpa: float = 0.0
+    missing: Phrase | None = None
+
+    @property
+    def stops_at_kpa(self) -> float | None:
+        if self.stop_kpa is not None or self.target_kpa is None:
+            return self.stop_kpa
+        return stop_at(self.target_kpa)
 
 
 @dataclass(frozen=True)
 class Answer:
-    """One word with its reasons. `change_kpa` is what to add (positive) or let out (negative)."""
+    """One word with its reasons. `change_kpa` is what to add (positive) or let out (negative), in the tire as it stands.
+
+    `fill_kpa`: the true pressure to bring it to, at the tire's own temperature. `locked`: no air before an inspection, or a
+    reading that says otherwise. `estimate_kpa`: the part of the uncertainty that its warmth adds.
+    """
 
     word: Word
     words: Phrase
@@ -51,6 +66,9 @@ class Answer:
     change_kpa: float | None = None
     notes: tuple[Phrase, ...] = ()
     working: tuple[Line, ...] = ()
+    fill_kpa: float | None = None
+    locked: bool = False
+    estimate_kpa: float = 0.0
 
 
 STOP_CAUTION = (
@@ -61,6 +79,11 @@ STOP_SERVICE = (
     "It is locked until that is recorded."
 )
 STOP_LIGHT = "Then air, and look at it again within a day."
+MAY_HAVE_RUN_LOW = "It may have run low: look at the sidewalls, and read it again with a compared gauge."
+LOCKED_TILL_READ = "No air before that second reading, or an inspection."
+RESTRAINED = "Far below its target: air only in a restraining device, with a clip-on chuck, from out of the sidewall's line."
+# Without any pressure to go by: this share of the sidewall's maximum, without that these pressures [kPa].
+BARE_SHARE, BARE_KPA, BARE_SMALL_KPA = 0.45, 150.0, 100.0
 
 
 def add_below(target_kpa: float) -> float:
@@ -68,78 +91,197 @@ def add_below(target_kpa: float) -> float:
     return target_kpa - max(ADD_SHARE * target_kpa, ADD_KPA)
 
 
+def stop_at(target_kpa: float) -> float:
+    """At or below this [kPa] a tire that rolled is treated as run flat: 80 % of its target's own number."""
+    return STOP_SHARE * target_kpa
+
+
+def stop_without_target(known_kpa: tuple[float | None, ...], sidewall_max_kpa: float | None, small: bool) -> float:
+    """`stop_at` where no target number is in force [kPa].
+
+    By the highest known of what else it may stand at (placard, as rated, the last target that was in force); none known,
+    45 % of the sidewall's maximum; that unknown too, 150 kPa, of a light trailer or a motorcycle (`small`) 100.
+    """
+    known = [k for k in known_kpa if k is not None]
+    if known:
+        return stop_at(max(known))
+    if sidewall_max_kpa is not None:
+        return BARE_SHARE * sidewall_max_kpa
+    return BARE_SMALL_KPA if small else BARE_KPA
+
+
+def _goal(goal: WheelGoal, target: float, sure: float, stood: Standing, here: Air) -> float:
+    """The cold pressure to fill to [kPa]: the target, or what brings the near end of its range to the floor; never above
+    the ceiling."""
+    most = math.inf if goal.ceiling_kpa is None else goal.ceiling_kpa
+    wanted = target
+    if goal.floor_kpa is not None:
+        near = goal.floor_kpa + sure
+        # How far a warm tire's estimate is off grows with the pressure: a few turns settle it.
+        for _ in range(6):
+            near = goal.floor_kpa + sure + estimate_kpa(near, stood, here)
+        wanted = max(wanted, near)
+    return min(wanted, most)
+
+
 def _needs_air(pressure: float, goal: WheelGoal, target: float) -> bool:
-    if goal.floor_kpa is not None and pressure < goal.floor_kpa:
-        return True
     if goal.hold_from_kpa is not None:
         return pressure < goal.hold_from_kpa
     return pressure < add_below(target)
 
 
+@dataclass(frozen=True)
+class _Read:
+    """A reading as it counts: true in the tire, as if cold, its half-width [kPa], and what its warmth adds to that."""
+
+    true: float
+    cold: float
+    sure: float
+    more: float
+    warm: bool
+
+    @property
+    def near(self) -> float:
+        return self.cold - self.sure
+
+    @property
+    def far(self) -> float:
+        return self.cold + self.sure
+
+
 def answer(goal: WheelGoal, read: Corrected | None, stood: Standing, here: Air) -> Answer:
     """The answer for one wheel. First that holds: stop, above ceiling, below floor, low, add, let out, hold.
 
-    Uncertainty goes to the safe side: what may be a stop is a stop; what may be add or hold cannot be told.
-    A warm tire is never let out.
+    Uncertainty goes to the safe side where it touches a limit (floor, ceiling, stop); inside them the best estimate decides.
+    A warm tire is filled to its target carried to its own temperature, and never let out.
     """
     if read is None:
         return Answer("not_checked", say("Not checked"), None, None, False)
     cold, more = cold_equivalent(read.kpa, stood, here)
-    u = read.uncertainty_kpa + more
+    at = _Read(read.kpa, cold, read.uncertainty_kpa + more, more, not stood.cold)
     working = [Line(say("corrected by the gauge"), kpa(read.kpa))]
-    if not stood.cold:
+    if at.warm:
         working.append(Line(say("tire about {0}: as if cold, an estimate", celsius(stood.tire_c)), kpa(cold)))
-    working.append(Line(say("sure within, either way"), kpa(u)))
-    estimate = not stood.cold
+    working.append(Line(say("sure within, either way"), kpa(at.sure)))
+    notes = [say("Outside the pressures at which this gauge was compared.")] if read.outside else []
+    found = _stopped(goal, at) or (
+        _without_target(goal, at) if goal.target_kpa is None else _by_target(goal, goal.target_kpa, at, stood, here)
+    )
+    if goal.target_kpa is not None:
+        working.append(Line(say("target here and now"), kpa(goal.target_kpa, "up")))
+    if found.fill_kpa is not None and at.warm:
+        working.append(Line(say("brought to the tire's own temperature, under the ceiling"), kpa(found.fill_kpa)))
+    return replace(
+        found, cold_kpa=cold, uncertainty_kpa=at.sure, estimate=at.warm, estimate_kpa=more, notes=(*notes, *found.notes),
+        working=tuple(working),
+    )  # fmt: skip
+
+
+def _said(word: Word, words: Phrase, *notes: Phrase, change: float | None = None, **more: Any) -> Answer:
+    return Answer(word, words, None, None, False, change, notes, **more)
+
+
+def _stopped(goal: WheelGoal, at: _Read) -> Answer | None:
+    """A tire that may have rolled far too low; of a heavy or dual one the near end of its range is enough."""
+    stops_at = goal.stops_at_kpa
+    if stops_at is None or not goal.may_have_rolled or at.near > stops_at:
+        return None
+    if at.cold <= stops_at:
+        told = say(STOP_SERVICE if goal.heavy_or_dual else STOP_LIGHT)
+        return _said("stop", say("Stop: inspect"), say(STOP_CAUTION), told, locked=goal.heavy_or_dual)
+    if goal.heavy_or_dual:
+        return _said("stop", say("Stop: read it again"), say(MAY_HAVE_RUN_LOW), say(LOCKED_TILL_READ), locked=True)
+    return None
+
+
+def mate_stopped(goal: WheelGoal, own: Answer, mate: str) -> Answer:
+    """A dual beside one that was stopped after rolling: it carried the load of both, and is stopped with it."""
+    if own.word == "stop" or not goal.may_have_rolled:
+        return own
+    said = say(f"Its mate, {plain(mate)}, ran low: this one carried the load of both.")
+    return replace(own, word="stop", words=say("Stop: inspect"), change_kpa=None, fill_kpa=None, locked=True,
+                   notes=(said, say(STOP_SERVICE), *own.notes))  # fmt: skip
+
+
+def _above_ceiling(goal: WheelGoal, at: _Read, down_to: float | None) -> Answer | None:
+    if goal.ceiling_kpa is None or at.cold <= goal.ceiling_kpa + 0.5:
+        return None
+    above = say("Above the ceiling of {0}.", kpa(goal.ceiling_kpa, "down"))
+    if at.warm:
+        cool = say("The tire is warm: let it cool, then read it again before letting air out.")
+        return _said("cannot_tell", say("Wait until it is cold"), above, cool)
+    to = goal.ceiling_kpa if down_to is None else min(down_to, goal.ceiling_kpa)
+    return _said("let_out", say("Let out {0}, cold", kpa(at.cold - to)), above, change=to - at.cold, fill_kpa=to)
+
+
+def _without_target(goal: WheelGoal, at: _Read) -> Answer:
+    """Only the ceiling is judged, and what is missing is named."""
+    above = _above_ceiling(goal, at, None)
+    missing = goal.missing or say("No target is in force for this wheel.")
+    if above is not None:
+        return replace(above, notes=(*above.notes, missing))
+    return _said("cannot_tell", say("Not known"), missing)
+
+
+def _by_target(goal: WheelGoal, target: float, at: _Read, stood: Standing, here: Air) -> Answer:
+    over_to = max(target, goal.out_to_kpa or 0.0)
+    if (above := _above_ceiling(goal, at, target)) is not None:
+        return above
     notes: list[Phrase] = []
-    if read.outside:
-        notes.append(say("Outside the pressures at which this gauge was compared."))
+    if goal.ceiling_kpa is not None and at.far > goal.ceiling_kpa + 0.5:
+        notes.append(say("It may be above the ceiling of {0}: compare the gauge.", kpa(goal.ceiling_kpa, "down")))
+    wanted = _goal(goal, target, max(at.sure - at.more, goal.sure_kpa), stood, here)
+    # The near end below the floor, where there is room to lift it.
+    short = goal.floor_kpa is not None and (
+        at.cold < goal.floor_kpa or (at.near < goal.floor_kpa - _SLACK_KPA and at.cold < wanted - _SLACK_KPA)
+    )
+    if short or _needs_air(at.cold, goal, target):
+        return _add(goal, target, wanted, at, stood, here, notes)
+    if at.cold > max(target + max(OUT_SHARE * target, OUT_KPA), over_to):
+        if at.warm:
+            return _said(
+                "hold", say("Hold"), *notes,
+                say("Reads high, but warm. Never let air out of a warm tire: read it again cold."),
+            )  # fmt: skip
+        return _said("let_out", say("Let out {0}, cold", kpa(at.cold - over_to)), *notes, change=over_to - at.cold,
+                     fill_kpa=over_to)  # fmt: skip
+    if at.cold > target + max(OUT_SHARE * target, OUT_KPA):
+        notes.append(say("Over its target, and the cold before the next check brings it back: let nothing out."))
+    return _said("hold", say("Hold"), *notes)
 
-    def result(word: Word, words: Phrase, change: float | None = None) -> Answer:
-        return Answer(word, words, cold, u, estimate, change, tuple(notes), tuple(working))
 
-    target = goal.target_kpa
-    if target is None:
-        notes.append(say("No target is in force for this wheel."))
-        return result("cannot_tell", say("Cannot tell"))
-    working.append(Line(say("target here and now"), kpa(target, "up")))
-    change = target - cold
+# What is lost between a number and its reading back [kPa].
+_SLACK_KPA = 0.05
 
-    if cold - u <= STOP_SHARE * target and goal.may_have_rolled:
-        if goal.weather_kpa is None or cold + u < goal.weather_kpa:
-            notes.append(say(STOP_CAUTION))
-            notes.append(say(STOP_SERVICE if goal.heavy_or_dual else STOP_LIGHT))
-            return result("stop", say("Stop: inspect"), change)
-        notes.append(
-            say(
-                "The weather explains it: its last service would read {0} today. Add, and watch it.",
-                kpa(goal.weather_kpa),
-            )
-        )
-    if goal.ceiling_kpa is not None and cold > goal.ceiling_kpa + 0.5:
-        notes.append(say("Above the ceiling of {0}.", kpa(goal.ceiling_kpa, "down")))
-        if estimate:
-            notes.append(say("The tire is warm: let it cool, then read again before letting air out."))
-            return result("cannot_tell", say("Cannot tell"))
-        return result("let_out", say("Let out {0}, cold", kpa(-change)), change)
-    below_floor = goal.floor_kpa is not None and cold < goal.floor_kpa
-    if below_floor or _needs_air(cold + u, goal, target):
-        if below_floor and goal.floor_kpa is not None:
-            notes.append(say("Below the floor of {0}: it does not carry the load.", kpa(goal.floor_kpa, "up")))
-        if cold <= LOW_SHARE * target:
-            notes.append(say("More than a tenth low: look for the cause."))
-        if estimate:
-            notes.append(say("Warm: an estimate. Read it again when it is cold."))
-        return result("add", say("Add {0}", kpa(change, "up")), change)
-    if _needs_air(cold - u, goal, target):
-        notes.append(say("Between add and hold: read again, or take a better gauge."))
-        return result("cannot_tell", say("Cannot tell"))
-    if cold - u > target + max(OUT_SHARE * target, OUT_KPA):
-        if estimate:
-            notes.append(say("Reads high, but warm. Never let air out of a warm tire: read it again cold."))
-            return result("hold", say("Hold"))
-        return result("let_out", say("Let out {0}, cold", kpa(-change)), change)
-    return result("hold", say("Hold"))
+
+def _add(
+    goal: WheelGoal, target: float, wanted: float, at: _Read, stood: Standing, here: Air, notes: list[Phrase]
+) -> Answer:  # fmt: skip
+    if goal.floor_kpa is not None and at.cold < goal.floor_kpa:
+        notes.append(say("Below the floor of {0}: it does not carry the load.", kpa(goal.floor_kpa, "up")))
+    elif goal.floor_kpa is not None and at.near < goal.floor_kpa:
+        notes.append(say("By the near end of its range below the floor of {0}.", kpa(goal.floor_kpa, "up")))
+    if wanted > target + _SLACK_KPA:
+        notes.append(say("A little more than the target, so that even the near end of its range carries the load."))
+        if goal.ceiling_kpa is not None and wanted >= goal.ceiling_kpa - _SLACK_KPA:
+            notes.append(say("No more than the ceiling allows: compare the gauge."))
+    if at.cold <= LOW_SHARE * target:
+        notes.append(say("More than a tenth low: look for the cause."))
+    if goal.stops_at_kpa is not None and at.near <= goal.stops_at_kpa:
+        if goal.may_have_rolled:
+            notes.append(say(MAY_HAVE_RUN_LOW))
+        elif goal.heavy_or_dual:
+            notes.append(say(RESTRAINED))
+    fill = fill_to(wanted, goal.ceiling_kpa, stood, here)
+    if at.warm:
+        if goal.ceiling_kpa is not None and at.true >= goal.ceiling_kpa:
+            full = say("Warm, it stands at the ceiling of {0}: no air now.", kpa(goal.ceiling_kpa, "down"))
+            return _said("cannot_tell", say("Wait until it is cold"), full, *notes)
+        notes.append(say("Warm: an estimate. Read it again when it is cold."))
+        if goal.ceiling_kpa is not None and fill >= goal.ceiling_kpa - 1e-9:
+            notes.append(say("No more than the ceiling while it is warm: finish when it is cold."))
+    change = max(0.0, fill - at.true)
+    return _said("add", say("Add {0}", kpa(change, "up")), *notes, change=change, fill_kpa=at.true + change)
 
 
 def check_again_at(target_kpa: float, floor_kpa: float | None) -> tuple[float, str]:

@@ -1,14 +1,15 @@
 """The decision sheet: everything that a reading can mean at a wheel, as data, for a page without a network.
 
-Corrected and cold-equivalent pressures are straight between the sheet's knots, and the answer is constant inside a stretch,
-so the page looks up and never decides.
+Pressures are straight between the sheet's knots, and the answer is constant inside a stretch, so the page looks up and never
+decides.
 """
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 from ballast.core.air import Standing
 from ballast.core.gas import Air
-from ballast.core.gauges import Gauge, correct, curve
+from ballast.core.gauges import Gauge, correct, curve, shows
 from ballast.core.rounds.answer import Answer, WheelGoal, Word, answer
 from ballast.core.working import Phrase
 
@@ -19,22 +20,28 @@ _CLOSE_KPA = 0.02
 
 @dataclass(frozen=True)
 class Stretch:
-    """From a reading on [kPa as the gauge shows it]: the word. `words` with `{0}` take the change, target here less cold."""
+    """From a reading on [kPa as the gauge shows it]: the word. `words` with `{0}` take the change: what to bring it to, less
+    what is in it. `locked`: no air before an inspection, or a reading that says otherwise."""
 
     from_kpa: float
     word: Word
     words: Phrase
     changes: bool
     notes: tuple[Phrase, ...]
+    locked: bool
 
 
 @dataclass(frozen=True)
 class Knot:
-    """At a reading [kPa]: the cold equivalent of the corrected pressure, and its half-width at 95 %."""
+    """At a reading [kPa]: the corrected pressure, its cold equivalent with the half-width at 95 %, what to bring it to
+    (None: nothing is added or let out), and what the gauge shows then."""
 
     reading_kpa: float
+    true_kpa: float
     cold_kpa: float
     uncertainty_kpa: float
+    fill_kpa: float | None
+    shows_kpa: float | None
 
 
 @dataclass(frozen=True)
@@ -54,46 +61,56 @@ def decision_sheet(goal: WheelGoal, gauge: Gauge, stood: Standing, here: Air) ->
     def at(reading: float) -> Answer:
         return answer(goal, correct(gauge, reading), stood, here)
 
-    def same(one: Answer, other: Answer) -> bool:
-        return (one.word, one.words.text, one.notes) == (other.word, other.words.text, other.notes)
-
     low, high = gauge.low_kpa, gauge.high_kpa
+    stretches = _stretches(at, low, high)
+    bends = {low, high} | {r for r, _ in (curve(gauge.pairs) if gauge.pairs else ()) if low < r < high}
+    # On both sides of where a stretch begins: what to bring it to may leap there.
+    bends |= {edge for s in stretches[1:] for edge in (s.from_kpa - _CLOSE_KPA, s.from_kpa)}
+    if at(low).cold_kpa == 0.0:
+        # Nothing shows below zero: where a warm tire's cold equivalent begins to be something is a bend too.
+        bends.add(_bisected(low, min(high, low + 50.0), lambda reading: not (at(reading).cold_kpa or 0.0) > 0)[0])
+    knots = tuple(_knot(gauge, reading, at(reading)) for reading in sorted(bends) if low <= reading <= high)
+    return Sheet(low, high, goal.target_kpa, tuple(stretches), knots)
+
+
+def _same(one: Answer, other: Answer) -> bool:
+    return (one.word, one.words.text, one.notes, one.locked) == (other.word, other.words.text, other.notes, other.locked)
+
+
+def _bisected(a: float, b: float, still: Callable[[float], bool]) -> tuple[float, float]:
+    """The last place that is `still` as at `a`, and the first that is not, closely."""
+    while b - a > _CLOSE_KPA:
+        middle = (a + b) / 2
+        a, b = (middle, b) if still(middle) else (a, middle)
+    return a, b
+
+
+def _stretches(at: Callable[[float], Answer], low: float, high: float) -> list[Stretch]:
     step = (high - low) / _GRID
     stretches: list[Stretch] = []
 
     def begin(reading: float, found: Answer) -> None:
         changes = "{0}" in found.words.text
         words = Phrase(found.words.text) if changes else found.words
-        stretches.append(Stretch(reading, found.word, words, changes, found.notes))
+        stretches.append(Stretch(reading, found.word, words, changes, found.notes, found.locked))
 
     before, before_at = at(low), low
     begin(low, before)
     for i in range(1, _GRID + 1):
         reading = low + i * step if i < _GRID else high
         now = at(reading)
-        while not same(before, now):
-            a, b = before_at, reading
-            while b - a > _CLOSE_KPA:
-                middle = (a + b) / 2
-                if same(before, at(middle)):
-                    a = middle
-                else:
-                    b = middle
-            before, before_at = at(b), b
-            begin(b, before)
+        while not _same(before, now):
+            held = before
+            _, before_at = _bisected(before_at, reading, lambda r: _same(held, at(r)))  # noqa: B023
+            before = at(before_at)
+            begin(before_at, before)
         before_at = reading
-    bends = {low, high} | {r for r, _ in (curve(gauge.pairs) if gauge.pairs else ()) if low < r < high}
-    if at(low).cold_kpa == 0.0:
-        # Nothing shows below zero: where a warm tire's cold equivalent begins to be something is a bend too.
-        a, b = low, min(high, low + 50.0)
-        while b - a > _CLOSE_KPA:
-            middle = (a + b) / 2
-            a, b = (a, middle) if (at(middle).cold_kpa or 0.0) > 0 else (middle, b)
-        bends.add(a)
-    knots = []
-    for reading in sorted(bends):
-        found = at(reading)
-        assert found.cold_kpa is not None
-        assert found.uncertainty_kpa is not None
-        knots.append(Knot(reading, found.cold_kpa, found.uncertainty_kpa))
-    return Sheet(low, high, goal.target_kpa, tuple(stretches), tuple(knots))
+    return stretches
+
+
+def _knot(gauge: Gauge, reading: float, found: Answer) -> Knot:
+    assert found.cold_kpa is not None
+    assert found.uncertainty_kpa is not None
+    shown = None if found.fill_kpa is None else shows(gauge, found.fill_kpa)
+    true = correct(gauge, reading).kpa
+    return Knot(reading, true, found.cold_kpa, found.uncertainty_kpa, found.fill_kpa, shown)

@@ -17,9 +17,9 @@ from ballast.server.rounds.models import Amendment, Round, Service
 DAY = dt.timedelta(days=1)
 # What every service of a long history is read for; NaN for unknown, also for a tire that is not recorded.
 _KEPT = np.dtype(
-    [(n, np.int64) for n in ("round_id", "rig_id")]
+    [(n, np.int64) for n in ("round_id", "rig_id", "gauge_id")]
     + [("wheel", object), ("tire_id", float)]
-    + [(n, float) for n in ("found_kpa", "left_kpa", "raw_kpa", "uncertainty_kpa", "rate_kpa_day", "rate_error")]
+    + [(n, float) for n in ("found_kpa", "left_kpa", "raw_kpa", "uncertainty_kpa", "noise_kpa", "rate_kpa_day", "rate_error")]
     + [(n, float) for n in ("here_kpa", "floor_kpa")]
     + [("measured", bool), ("named", bool), ("since", object)]
 )
@@ -114,10 +114,13 @@ def record(tires: Iterable[Columns]) -> core.Record:
         return np.concatenate([t[name][part] for t in longer])
 
     then, now = slice(None, -1), slice(1, None)
-    found, left, gauge = of("found_kpa", then), of("left_kpa", then), of("uncertainty_kpa", now)
+    found, left = of("found_kpa", then), of("left_kpa", then)
+    # The same gauge's constant error cancels; of two, both count.
+    other = of("gauge_id", then) != of("gauge_id", now)
+    gauges = np.where(other, np.hypot(of("uncertainty_kpa", then), of("uncertainty_kpa", now)), 0.0)
     guess = core.predict(
         np.where(np.isnan(left), found, left), of("air_c", then), of("absolute_kpa", then), of("rate_kpa_day", then),
-        of("day", now) - of("day", then), of("air_c", now), of("absolute_kpa", now), of("uncertainty_kpa", then),
-        of("rate_error", then),
+        of("day", now) - of("day", then), of("air_c", now), of("absolute_kpa", now), of("noise_kpa", then),
+        of("rate_error", then), gauges,
     )  # fmt: skip
-    return core.record(guess, of("found_kpa", now), gauge)
+    return core.record(guess, of("found_kpa", now))

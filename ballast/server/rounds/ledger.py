@@ -1,6 +1,7 @@
 """The ledger of sealed rounds: one row a tire, and what follows from them: the split, the evidence, the next check."""
 
 import datetime as dt
+import math
 from dataclasses import dataclass
 from typing import Any
 
@@ -15,12 +16,14 @@ from ballast.core.gas import Air
 from ballast.core.working import Phrase
 from ballast.server.air import trips
 from ballast.server.rigs.models import Rig
-from ballast.server.rounds.models import Round, Service
+from ballast.server.rounds.models import Round, Scatter, Service
 from ballast.server.rounds.sheet import Newest
 from ballast.server.rounds.views import last_answer
 
-# Half a season of weekly rounds is what a rig's evidence is drawn from.
-WINDOW = 16
+# Half a year of weekly rounds, and what shows of a leak since, is what a rig's evidence is drawn from.
+WINDOW = 32
+# A workspace's scatter is what its last rounds showed, so many of them.
+_REMEMBERED = 60
 _DAY = dt.timedelta(days=1)
 
 
@@ -52,6 +55,7 @@ def write(row: Round, wheels: list[dict[str, Any]]) -> None:
                 found_kpa=answer.cold_kpa,
                 left_kpa=second.cold_kpa if after else None,
                 uncertainty_kpa=(second or answer).uncertainty_kpa,
+                estimate_kpa=(second or answer).estimate_kpa or None,
                 raw_kpa=before["raw_kpa"],
                 air_c=row.outside_c,
                 elevation_m=row.elevation_m,
@@ -64,7 +68,9 @@ def write(row: Round, wheels: list[dict[str, Any]]) -> None:
         )
     rigs = [part.rig_id for part in row.parts.all()]
     Service.objects.filter(_same_wheels(made), newest=True).update(newest=False)
-    _work_out(row, made, [s for s in _window(row, rigs) if s.round_id != row.pk])
+    earlier, workspace = [s for s in _window(row, rigs) if s.round_id != row.pk], row.rig.workspace_id
+    told = _work_out(row, made, earlier, _usual(workspace))
+    _learn(workspace, told)
     Service.objects.bulk_create(made)
 
 
@@ -93,7 +99,7 @@ def seen_of(services: list[Service]) -> tuple[tuple[core.Seen, ...], dict[tuple[
     found = tuple(
         core.Seen(
             tires.setdefault(_key(s), len(tires)), rounds.setdefault(s.round_id, len(rounds)), (s.at - start) / _DAY,
-            s.found_kpa, s.left_kpa, _air(s), s.side, s.spare,
+            s.found_kpa, s.left_kpa, _air(s), s.side, s.spare, s.gauge_id,
         )
         for s in services
     )  # fmt: skip
@@ -117,23 +123,20 @@ def derive(row: Round) -> None:
     window = _window(row, list(row.parts.values_list("rig", flat=True)))
     mine = [s for s in window if s.round_id == row.pk]
     if mine:
-        _work_out(row, mine, [s for s in window if s.round_id != row.pk])
+        _work_out(row, mine, [s for s in window if s.round_id != row.pk], _usual(row.rig.workspace_id))
         Service.objects.bulk_update(
-            mine, ["rate_kpa_day", "rate_error", "measured", "score", "named", "since", "own_kpa"]
+            mine, ["rate_kpa_day", "rate_error", "measured", "score", "named", "since", "own_kpa", "noise_kpa"]
         )  # fmt: skip
 
 
-def _work_out(row: Round, mine: list[Service], earlier_ones: list[Service]) -> None:
+def _work_out(row: Round, mine: list[Service], earlier_ones: list[Service], usual: core.Scatter) -> core.Told | None:
     """From a round's services and those before them: its split, each tire's loss and evidence, and the next check."""
     if not mine:
-        return
+        return None
     window = [*earlier_ones, *mine]
     seen, tires = seen_of(window)
-    told = core.take_apart(seen)
+    told = core.take_apart(seen, usual)
     evidence = {e.tire: e for e in told.tires}
-    by_tire: dict[int, list[core.Seen]] = {}
-    for x in seen:
-        by_tire.setdefault(x.tire, []).append(x)
     names = {(line["rig"], line["own"]): line["name"] for line in row.sheet}
     before: dict[tuple[Any, ...], Service] = {}
     for s in earlier_ones:
@@ -141,16 +144,12 @@ def _work_out(row: Round, mine: list[Service], earlier_ones: list[Service]) -> N
     steps, stepping = [], []
     start = window[0].at
     for s in mine:
-        tire = tires[_key(s)]
-        own = tuple(by_tire[tire])
-        found = evidence.get(tire)
-        loss = core.rate(own, found)
+        found = evidence[tires[_key(s)]]
+        loss = core.rate(found)
         s.rate_kpa_day, s.rate_error, s.measured = loss.kpa_day, loss.error_kpa_day, loss.measured
-        if found is not None:
-            s.score, s.named = found.score, found.named
-            s.since = (
-                start + dt.timedelta(days=found.since_day) if found.named and found.since_day is not None else None
-            )
+        s.noise_kpa = math.hypot(core.noise_kpa(s.stood_kpa, s.absolute_kpa, told), (s.estimate_kpa or 0.0) / 2)
+        s.score, s.named = found.score, found.named
+        s.since = start + dt.timedelta(days=found.since_day) if found.named and found.since_day is not None else None
         earlier = before.get(_key(s))
         if earlier is not None:
             days = (s.at - earlier.at) / _DAY
@@ -182,6 +181,27 @@ def _work_out(row: Round, mine: list[Service], earlier_ones: list[Service]) -> N
     places = {line["code"]: (line["rig"], line["own"]) for line in row.sheet}
     row.words = [[*w[:4], leaks.get(places[w[0]])] for w in row.words or []]
     row.save(update_fields=["split", "next_on", "next_why", "words"])
+    return told
+
+
+def _usual(workspace: int) -> core.Scatter:
+    """How far readings and rounds of a workspace scatter, as its rounds have shown."""
+    known = Scatter.objects.filter(workspace=workspace).first()
+    return core.Scatter() if known is None else core.Scatter(known.hand_kpa, known.thermometer)
+
+
+def _learn(workspace: int, told: core.Told | None) -> None:
+    """What a sealed round showed of the scatter goes into its workspace's."""
+    if told is None or not told.separable:
+        return
+    known = Scatter.objects.filter(workspace=workspace).first() or Scatter(
+        workspace_id=workspace, hand_kpa=core.Scatter().hand_kpa, thermometer=core.Scatter().thermometer, rounds=0
+    )
+    known.rounds += 1
+    share = 1 / min(known.rounds + 1, _REMEMBERED)
+    known.hand_kpa += share * (told.hand_kpa - known.hand_kpa)
+    known.thermometer += share * (told.thermometer - known.thermometer)
+    known.save()
 
 
 def _phrase(words: Phrase) -> dict[str, Any]:
@@ -249,7 +269,10 @@ class Forecast:
 
 
 def forecast(services: list[Service], here: dict[int, Air], now: dt.datetime | None = None) -> list[Forecast]:
-    """What tires read now, from each one's last service, by the air at each rig. Rigs without air are left out."""
+    """What tires read now, from each one's last service, by the air at each rig; with the same gauges as then.
+
+    Rigs without air are left out.
+    """
     mine = [s for s in services if s.rig_id in here]
     if not mine:
         return []
@@ -259,7 +282,7 @@ def forecast(services: list[Service], here: dict[int, Air], now: dt.datetime | N
         [
             (
                 s.air_c, s.absolute_kpa, s.rate_kpa_day, max(0.0, (at - s.at) / _DAY), here[s.rig_id].temperature_c,
-                here[s.rig_id].absolute_kpa, s.uncertainty_kpa, s.rate_error,
+                here[s.rig_id].absolute_kpa, s.noise_kpa, s.rate_error,
             )
             for s in mine
         ]

@@ -1,7 +1,7 @@
 from django.db import models
 
 from ballast.core.gas import Air
-from ballast.server.accounts.models import Person
+from ballast.server.accounts.models import Person, Workspace
 from ballast.server.gauges.models import Gauge
 from ballast.server.rigs.models import Rig, Tire
 from ballast.server.targets.models import TargetSet
@@ -163,6 +163,18 @@ class Amendment(models.Model):
         ordering = ["id"]
 
 
+class Scatter(models.Model):
+    """How far the readings of a workspace scatter by hand [kPa] and its rounds by thermometer (a share), as learned.
+
+    `rounds` counts what it was learned from.
+    """
+
+    workspace = models.OneToOneField(Workspace, on_delete=models.CASCADE, related_name="scatter")
+    hand_kpa = models.FloatField()
+    thermometer = models.FloatField()
+    rounds = models.PositiveIntegerField()
+
+
 class WalkOrder(models.Model):
     """The order in which a rig and what is behind it is walked; wheels that are not named follow in the usual one."""
 
@@ -202,6 +214,10 @@ class Service(models.Model):
     named = models.BooleanField(default=False)
     since = models.DateTimeField(null=True)
     own_kpa = models.FloatField(null=True)
+    # What reading it warm left open, at 95 %; null: it was cold.
+    estimate_kpa = models.FloatField(null=True)
+    # How far its next reading scatters around what is foretold, one standard deviation, losses and gauges apart.
+    noise_kpa = models.FloatField()
     newest = models.BooleanField(default=True)
 
     class Meta:

@@ -80,7 +80,7 @@ def lines_of(rig: Rig, row: TargetSet | None, newest: Newest) -> list[tuple[str 
 
 def _last_out(row: Service) -> dict[str, Any]:
     return {
-        "kpa": row.stood_kpa, "uncertainty_kpa": row.uncertainty_kpa, "air_c": row.air_c, "elevation_m": row.elevation_m,
+        "kpa": row.stood_kpa, "noise_kpa": row.noise_kpa, "gauge": row.gauge_id, "gauge_kpa": row.uncertainty_kpa, "air_c": row.air_c, "elevation_m": row.elevation_m,
         "absolute_kpa": row.absolute_kpa, "at": row.at.isoformat(), "rate": row.rate_kpa_day, "error": row.rate_error,
     }  # fmt: skip
 
@@ -91,9 +91,11 @@ def last_of(line: dict[str, Any], now: dt.datetime) -> core_lookback.Last | None
     if kept is None:
         return None
     days = (now - dt.datetime.fromisoformat(kept["at"])) / dt.timedelta(days=1)
+    # Rounds of before the scatter was learned were opened with the usual one.
+    noise = kept.get("noise_kpa") or core_lookback.noise_kpa(kept["kpa"], kept["absolute_kpa"])
     return core_lookback.Last(
-        kept["kpa"], kept["uncertainty_kpa"], Air(kept["air_c"], kept["elevation_m"], kept["absolute_kpa"]), max(0.0, days),
-        core_lookback.Rate(kept["rate"], kept["error"], True),
+        kept["kpa"], noise, Air(kept["air_c"], kept["elevation_m"], kept["absolute_kpa"]), max(0.0, days),
+        core_lookback.Rate(kept["rate"], kept["error"], True), kept.get("gauge", 0), kept.get("gauge_kpa", 0.0),
     )  # fmt: skip
 
 
