@@ -71,6 +71,26 @@ def number(value: float) -> Measure:
     return Measure("number", value)
 
 
+# No unit shows a pressure more coarsely than this [kPa].
+_COARSEST_KPA = 1.0
+
+
+def toward(kpa_: float, bound_kpa: float | None) -> units.Toward:
+    """Which way a floor or target is rounded when shown: up, but never past the shown bound above it (target, ceiling)."""
+    return "down" if bound_kpa is not None and kpa_ > bound_kpa - _COARSEST_KPA else "up"
+
+
+def aimed(target_kpa: float, ceiling_kpa: float | None) -> Measure:
+    """A target as it is shown beside its ceiling."""
+    return kpa(target_kpa, toward(target_kpa, ceiling_kpa))
+
+
+def needed(floor_kpa: float, target_kpa: float | None, ceiling_kpa: float | None) -> Measure:
+    """A floor as it is shown beside its target and its ceiling."""
+    near = ceiling_kpa if target_kpa is None else target_kpa
+    return kpa(floor_kpa, toward(floor_kpa, near))
+
+
 def join(*phrases: Phrase, by: str = " ") -> Phrase:
     """Phrases as one, their measures counted through."""
     text: list[str] = []

@@ -110,7 +110,8 @@ def test_next_column_when_little_is_left() -> None:
 @pytest.mark.parametrize(
     ("step", "column_kpa", "required", "kpa"),
     [
-        ("1 psi", 450, 1400, 66 * 6.894757293168361),  # 65 psi lies below the first column
+        # 450 kPa is 65 psi as printed: not a whole step more, and never below the first column.
+        ("1 psi", 450, 1400, 450),
         ("5 kPa", 655, 1960, 655),
         ("0.1 bar", 655, 1960, 660),  # 650 carries 1,954.3, so the next one up
         ("5 psi", 655, 1870, 95 * 6.894757293168361),

@@ -19,10 +19,12 @@ from ballast.core.rigs.sizes import (
     Size,
     age_words,
     age_years,
+    as_marked,
     asked_for,
     load_index_kg,
     read_date_code,
     read_size,
+    unread,
 )
 from ballast.core.rigs.vehicles import (
     KINDS,
@@ -45,6 +47,8 @@ from ballast.core.rigs.vehicles import (
     is_light,
     load_divisor,
     ready_to_roll,
+    unlike,
+    unlike_words,
     walking_order,
     weakest,
 )
@@ -52,7 +56,8 @@ from ballast.core.rigs.vehicles import (
 __all__ = [
     "AGE_REPLACE_TRAILER_YEARS", "AGE_REPLACE_YEARS", "DUAL_DIAMETER_MM", "KINDS", "LIGHT_GVWR_KG", "PULLED",
     "RETORQUE_KM", "SPEEDS", "TRAILERS", "Axle", "Caution", "DateCode", "Finding", "Fitted", "Group", "Rig", "Role",
-    "Rotation", "Row", "Size", "Tire", "Wheel", "age_words", "age_years", "asked_for", "axle_name", "cautions",
+    "Rotation", "Row", "Size", "Tire", "Wheel", "age_words", "age_years", "as_marked", "asked_for", "axle_name", "cautions",
     "check_hitching", "contradictions", "findings", "groups", "is_light", "load_divisor", "load_index_kg", "read_date_code",
-    "read_size", "ready_to_roll", "retorque_left_km", "retorque_words", "rotations", "walking_order", "weakest",
+    "read_size", "ready_to_roll", "retorque_left_km", "retorque_words", "rotations", "unlike", "unlike_words", "unread",
+    "walking_order", "weakest",
 ]  # fmt: skip

@@ -4,8 +4,8 @@ from dataclasses import dataclass, replace
 from typing import Any, Literal
 
 from ballast.core.refusal import Refusal
-from ballast.core.rigs.sizes import SPEEDS, Size, load_index_kg
-from ballast.core.working import Measure, Phrase, kg, say
+from ballast.core.rigs.sizes import SPEEDS, Size, load_index_kg, unread
+from ballast.core.working import Measure, Phrase, kg, plain, say
 
 Row = Literal["single", "dual"]
 LIGHT_GVWR_KG = 4536.0
@@ -53,9 +53,13 @@ def ready_to_roll(kind: str) -> tuple[str, ...]:
     return tuple(checks)
 
 
+# Tires of which it is not known whether they are a car's are taken as such: the lesser load.
+_DIVIDED = ("passenger", "unknown")
+
+
 def load_divisor(service: str, kind: str) -> float:
     """1.10 for passenger tires on a truck, van, bus, motorhome or trailer, else 1 (49 CFR 571.110 S4.2.2.2)."""
-    return 1.10 if service == "passenger" and kind not in ("car", "motorcycle") else 1.0
+    return 1.10 if service in _DIVIDED and kind not in ("car", "motorcycle") else 1.0
 
 
 @dataclass(frozen=True)
@@ -74,8 +78,25 @@ class Tire:
     rim_width_in: float | None = None
     rim_low_in: float | None = None
     rim_high_in: float | None = None
+    load_range: str = ""
+    # In what a fitted tire is not the one that its axle is described with.
+    unlike: tuple[str, ...] = ()
     # Set by `weakest`: every kind of tire on the axle, where there is more than one or another than described.
     mixed: "tuple[Tire, ...]" = ()
+
+    @property
+    def range(self) -> str:
+        """Its load range, from the marking where it was not entered by itself."""
+        return self.load_range or self.size.range
+
+    @property
+    def called(self) -> str:
+        """Size and load range: what tells the kinds of tires on an axle apart."""
+        return f"{self.size.name} {self.range}".strip()
+
+    @property
+    def kinds(self) -> "tuple[Tire, ...]":
+        return self.mixed or (self,)
 
     def rated_kg(self, row: Row) -> float | None:
         """The load marked for a mounting: the lesser of load index and sidewall load, whichever are known."""
@@ -89,48 +110,102 @@ class Tire:
         return min(known) if known else None
 
     def max_kg(self, row: Row, kind: str) -> float | None:
-        """The most one tire may carry on a rig of that kind, passenger tires ÷ 1.10 where that applies."""
-        rated = self.rated_kg(row)
-        return None if rated is None else rated / load_divisor(self.size.service, kind)
+        """The most one tire may carry on a rig of that kind, passenger tires ÷ 1.10 where that applies.
+
+        Of mixed tires the least that is known.
+        """
+        known = [
+            rated / load_divisor(t.size.service, kind) for t in self.kinds if (rated := t.rated_kg(row)) is not None
+        ]
+        return min(known) if known else None
+
+    def all_rated(self, row: Row) -> bool:
+        """Whether the load of every kind of tire on the axle is known."""
+        return all(t.rated_kg(row) is not None for t in self.kinds)
 
 
 _LOADS = ("load_index_single", "load_index_dual", "max_load_single_kg", "max_load_dual_kg")
-_MARKS = (*_LOADS, "sidewall_max_kpa")
+_MARKS = (*_LOADS, "sidewall_max_kpa", "load_range")
+# The same figure printed in two units differs by no more than this.
+_PRINTED_TWICE = 0.02
+
+
+def unlike(fitted: Tire, described: Tire) -> tuple[str, ...]:
+    """In what a fitted tire contradicts the one that its axle is described with, in words; empty: in nothing.
+
+    Size, service, load range and load index, as far as both are known; where its load index is not, the sidewall's own
+    figures too.
+    """
+    found = []
+    if fitted.size.name != described.size.name:
+        found.append(f"size {fitted.size.name}, described {described.size.name}")
+    elif "unknown" not in (fitted.size.service, described.size.service) and fitted.size.service != described.size.service:
+        found.append(f"a {fitted.size.service} tire, described as {described.size.service}")
+    for what, own, other in (
+        ("load range", fitted.range, described.range),
+        ("load index", fitted.load_index_single, described.load_index_single),
+        ("dual load index", fitted.load_index_dual, described.load_index_dual),
+    ):
+        if own and other and own != other:
+            found.append(f"{what} {own}, described {other}")
+    if fitted.load_index_single is None and fitted.load_index_dual is None:
+        for words, own_, other_ in (
+            ("another sidewall maximum", fitted.sidewall_max_kpa, described.sidewall_max_kpa),
+            ("another maximum load", fitted.max_load_single_kg, described.rated_kg("single")),
+            ("another maximum dual load", fitted.max_load_dual_kg, described.rated_kg("dual")),
+        ):
+            if own_ is not None and other_ is not None and abs(own_ - other_) > _PRINTED_TWICE * other_:
+                found.append(f"{words} than described")
+    return tuple(found)
+
+
+def as_fitted(fitted: Tire, described: Tire) -> Tire:
+    """A fitted tire with what its axle's description may fill in: nothing where it contradicts it."""
+    if told := unlike(fitted, described):
+        return replace(fitted, unlike=told)
+    return replace(fitted, **{n: getattr(described, n) for n in _MARKS if getattr(fitted, n) in (None, "")})
 
 
 def weakest(described: Tire, fitted: tuple[Tire, ...], every_wheel: bool = True) -> Tire:
-    """An axle's tires as the rules take them: the least of what is described and of what is fitted.
+    """An axle's tires as the rules take them: the least that is known of those that are on it.
 
-    `mixed` keeps the kinds apart where size, loads or sidewall differ. What is not known of a fitted tire of the size
-    described is as described; where the load of another size is not known, the axle's is not either. Unless
-    `every_wheel` has its fitted tire, the one described counts as a kind as well.
+    `mixed` keeps the kinds apart where size, load range, loads or sidewall differ, or where the one that is fitted is not
+    the one described: nothing of the description stands in for it then. Unless `every_wheel` has its fitted tire, the one
+    described counts as a kind as well.
     """
-    same = described.size.name
-    filled = tuple(
-        replace(t, **{n: getattr(described, n) for n in _MARKS if getattr(t, n) is None}) if t.size.name == same else t
-        for t in fitted
-    )
-    every = (described, *filled)
+    filled = tuple(as_fitted(t, described) for t in fitted)
+    every = filled if filled and every_wheel else (described, *filled)
+    kinds = {(t.size.name, t.range, *(getattr(t, n) for n in _MARKS)): t for t in every}
 
-    def least(name: str) -> float | None:
-        known = [v for t in every if (v := getattr(t, name)) is not None]
+    def least(name: str) -> Any:
+        known = [v for t in kinds.values() if (v := getattr(t, name)) is not None]
         return min(known) if known else None
 
-    others = [t for t in fitted if t.size.name != same]
-    marks: dict[str, Any] = {name: least(name) for name in _MARKS}
-    for row in ("single", "dual"):
-        if any(t.rated_kg(row) is None for t in others):
-            marks |= {f"load_index_{row}": None, f"max_load_{row}_kg": None}
-    kinds = {(t.size.name, *(getattr(t, n) for n in _MARKS)): t for t in (filled if filled and every_wheel else every)}
-    mixed = tuple(kinds.values()) if others or len(kinds) > 1 else ()
-    return replace(described, **marks, mixed=mixed)
+    mixed = tuple(kinds.values()) if len(kinds) > 1 or any(t.unlike for t in every) else ()
+    return replace(described, **{n: least(n) for n in (*_LOADS, "sidewall_max_kpa")}, mixed=mixed)
+
+
+def unlike_words(axle_name: str, tire: Tire, row: Row) -> tuple[Phrase, ...]:
+    """That a tire is not the one its axle is described with, and what of it has to be entered."""
+    found = []
+    for kind in tire.kinds:
+        if not kind.unlike:
+            continue
+        missing = [] if kind.rated_kg(row) is not None else [f"{'dual ' if row == 'dual' else ''}load index or load"]
+        missing += [] if kind.sidewall_max_kpa is not None else ["sidewall's maximum pressure"]
+        asked = f" Enter its {' and '.join(missing)}." if missing else ""
+        found.append(
+            say(plain(f"{axle_name}: {kind.called} is fitted and not the tire described ({'; '.join(kind.unlike)}).{asked}"))
+        )
+    return tuple(found)
 
 
 @dataclass(frozen=True)
 class Axle:
     """One axle: number from the front, meters behind the first, track [m], tires across it (1, 2 or 4).
 
-    `share` is its part of its group's load where the suspension does not share equally.
+    `share` is its part of its group's load where the suspension does not share equally. `placard_size`: the size, by name,
+    that the placard is for; empty: the one described.
     """
 
     number: int
@@ -142,6 +217,7 @@ class Axle:
     role: Role = ""
     lift: bool = False
     share: float | None = None
+    placard_size: str = ""
 
     @property
     def row(self) -> Row:
@@ -265,8 +341,11 @@ def contradictions(rig: Rig) -> list[Refusal]:
         single, dual = tire.rated_kg("single"), tire.rated_kg("dual")
         if single is not None and dual is not None and dual > single:
             no("A dual tire carries no more than a single one. Are the two swapped?", f"axles.{i}.load_index_dual")
+        # A placard for another size knows nothing of this sidewall.
+        own_placard = axle.placard_size in ("", tire.size.name)
         if (
-            tire.placard_kpa is not None
+            own_placard
+            and tire.placard_kpa is not None
             and tire.sidewall_max_kpa is not None
             and tire.placard_kpa > tire.sidewall_max_kpa
         ):
@@ -316,8 +395,11 @@ def cautions(rig: Rig) -> list[Caution]:
     for i, axle in enumerate(rig.axles):
         if axle.tire is None:
             continue
+        if words := unread(axle.tire.size.text):
+            kept = "It is kept as typed; enter what stands on the sidewall by hand: load index or load, load range, pressure."
+            found.append(Caution(f"axles.{i}.tire_size", say(plain(f"{words} {kept}"))))
         most = axle.tire.max_kg(axle.row, rig.kind)
-        if most is None:
+        if most is None or not axle.tire.all_rated(axle.row):
             what = "dual load index" if axle.row == "dual" else "load index"
             found.append(
                 Caution(
@@ -332,7 +414,7 @@ def cautions(rig: Rig) -> list[Caution]:
                     say("These tires carry {0} together, less than the axle's rating.", kg(most * axle.wheels)),
                 )
             )
-        if load_divisor(axle.tire.size.service, rig.kind) != 1.0:
+        if axle.tire.size.service == "passenger" and load_divisor("passenger", rig.kind) != 1.0:
             found.append(
                 Caution(
                     f"axles.{i}.tire_size", say("Passenger tires on this kind of rig carry less: rated load ÷ 1.10.")

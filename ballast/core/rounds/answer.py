@@ -233,7 +233,7 @@ def _by_target(goal: WheelGoal, target: float, at: _Read, stood: Standing, here:
     wanted = _goal(goal, target, max(at.sure - at.more, goal.sure_kpa), stood, here)
     # The near end below the floor, where there is room to lift it.
     short = goal.floor_kpa is not None and (
-        at.cold < goal.floor_kpa or (at.near < goal.floor_kpa - _SLACK_KPA and at.cold < wanted - _SLACK_KPA)
+        at.cold < goal.floor_kpa - 1e-6 or (at.near < goal.floor_kpa - _SLACK_KPA and at.cold < wanted - _SLACK_KPA)
     )
     if short or _needs_air(at.cold, goal, target):
         return _add(goal, target, wanted, at, stood, here, notes)
@@ -276,7 +276,7 @@ def _add(
     if at.warm:
         if goal.ceiling_kpa is not None and at.true >= goal.ceiling_kpa:
             full = say("Warm, it stands at the ceiling of {0}: no air now.", kpa(goal.ceiling_kpa, "down"))
-            return _said("cannot_tell", say("Wait until it is cold"), full, *notes)
+            return _said("add", say("Add, once it is cold"), full, *notes, change=0.0, fill_kpa=at.true)
         notes.append(say("Warm: an estimate. Read it again when it is cold."))
         if goal.ceiling_kpa is not None and fill >= goal.ceiling_kpa - 1e-9:
             notes.append(say("No more than the ceiling while it is warm: finish when it is cold."))

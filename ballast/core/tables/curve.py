@@ -10,8 +10,6 @@ from ballast.core.working import Phrase, say
 BELOW_INDEX = 0.03
 CURVE_TOLERANCE = 0.015
 EXPONENTS = (0.45, 1.0)
-# Makers round to one of these, in the unit as printed.
-_ROUNDED_TO = (100.0, 50.0, 25.0, 20.0, 10.0, 5.0, 2.0, 1.0, 0.5, 0.1, 0.05)
 
 
 @dataclass(frozen=True)
@@ -35,18 +33,6 @@ class Curve:
 
     def load_kg(self, pressure_kpa: float) -> float:
         return math.exp(self.start + self.exponent * math.log(pressure_kpa))
-
-
-def rounding_of(cells: tuple[float, ...]) -> float:
-    """How far rounding may have moved printed numbers: half the coarsest step of which all are multiples.
-
-    >>> rounding_of((1510, 1590, 1665))
-    2.5
-    """
-    for step in _ROUNDED_TO:
-        if all(abs(c / step - round(c / step)) < 1e-6 for c in cells):
-            return step / 2
-    return 0.0
 
 
 def _fit(points: list[tuple[float, float]]) -> tuple[float, float]:

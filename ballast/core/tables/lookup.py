@@ -52,7 +52,7 @@ class LoadTable:
         first column the first column, never less.
         """
         loads = self.row(row)
-        if load_kg > loads[-1]:
+        if beyond(load_kg, loads[-1]):
             return None
         if load_kg <= loads[0]:
             return self.steps_kpa[0]
@@ -60,7 +60,30 @@ class LoadTable:
             if load_kg <= loads[i]:
                 p0, p1 = self.steps_kpa[i - 1], self.steps_kpa[i]
                 return p0 + (p1 - p0) * (load_kg - loads[i - 1]) / (loads[i] - loads[i - 1])
-        raise AssertionError("rising loads end at the last one")
+        return self.steps_kpa[-1]
+
+
+# Pressures are printed in steps of 5 kPa at most: half of that is what rounding may have moved them [kPa].
+_PRINTED_KPA = 2.5
+# Makers round to one of these, in the unit as printed.
+_ROUNDED_TO = (100.0, 50.0, 25.0, 20.0, 10.0, 5.0, 2.0, 1.0, 0.5, 0.1, 0.05)
+
+
+def rounding_of(cells: tuple[float, ...]) -> float:
+    """How far rounding may have moved printed numbers: half the coarsest step of which all are multiples.
+
+    >>> rounding_of((1510, 1590, 1665))
+    2.5
+    """
+    for step in _ROUNDED_TO:
+        if all(abs(c / step - round(c / step)) < 1e-6 for c in cells):
+            return step / 2
+    return 0.0
+
+
+def beyond(load_kg: float, most_kg: float) -> bool:
+    """Over is over, but not by what dividing and multiplying by 1.10 leaves behind."""
+    return load_kg > most_kg * (1 + 1e-9)
 
 
 @dataclass(frozen=True)
@@ -81,11 +104,11 @@ def column(table: LoadTable, row: Row, load_kg: float, reserve: float, edge: flo
     """
     loads = table.row(row)
     required = load_kg * (1 + reserve)
-    if load_kg > loads[-1]:
+    if beyond(load_kg, loads[-1]):
         return Column(None, None, required, None, "overloaded")
-    if required > loads[-1]:
+    if beyond(required, loads[-1]):
         return Column(table.last_kpa, loads[-1], required, loads[-1] / required - 1, "reserve not reached")
-    i = next(k for k, carried in enumerate(loads) if carried >= required)
+    i = next((k for k, carried in enumerate(loads) if carried >= required), len(loads) - 1)
     note = "column"
     if loads[i] < required * (1 + edge):
         if i + 1 < len(loads):
@@ -123,11 +146,18 @@ def steps_up(pressure_kpa: float, step: Step) -> float:
 
 
 def practical(table: LoadTable, row: Row, column_kpa: float, required_kg: float, step: Step) -> float:
-    """The nearest practical step [kPa] if its interpolated load carries `required_kg`, else the next one up."""
+    """The nearest practical step [kPa] if its interpolated load carries `required_kg`, else the next one up.
+
+    Never above the last column, where no step lies between: that column itself. Nor a whole step above the first one where
+    that is the nearest step as print rounds it (450 kPa is 65 psi): below a table's first column nothing is known.
+    """
     k = round(column_kpa / step.kpa)
+    rounded = min(rounding_of(table.steps_kpa), _PRINTED_KPA)
+    if column_kpa == table.steps_kpa[0] and 0 < column_kpa - k * step.kpa <= rounded:
+        return column_kpa
     while (table.load_at(row, k * step.kpa) or 0.0) < min(required_kg, table.row(row)[-1]):
         k += 1
-    return k * step.kpa
+    return min(k * step.kpa, table.last_kpa)
 
 
 # On the road no ratio goes below this share of the sidewall's pressure, nor below this pressure [kPa].
@@ -140,12 +170,17 @@ def ratio_floor(max_kpa: float) -> float:
     return max(RATIO_SHARE * max_kpa, RATIO_KPA)
 
 
+def proportion(load_kg: float, max_load_kg: float, max_kpa: float) -> float:
+    """Pressure [kPa] in proportion to the load, whatever the road asks for: Pmax × load/Lmax."""
+    return max_kpa * load_kg / max_load_kg
+
+
 def ratio(load_kg: float, max_load_kg: float, max_kpa: float) -> float:
     """Pressure [kPa] in proportion to the load: Pmax × load/Lmax, not below 45 % of Pmax nor 150 kPa.
 
     It asks for more than the true curve, so it errs upward. Put the reserve into `load_kg`.
     """
-    return max(max_kpa * load_kg / max_load_kg, ratio_floor(max_kpa))
+    return max(proportion(load_kg, max_load_kg, max_kpa), ratio_floor(max_kpa))
 
 
 def standard_exponent(service: str) -> float:

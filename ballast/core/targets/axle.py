@@ -1,13 +1,15 @@
 """The target of one axle: between its floor and its ceiling, by the school that is chosen."""
 
+import math
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from ballast.core.tables import steps_up
+from ballast.core.tables import beyond, steps_up
 from ballast.core.targets.case import AxleCase
-from ballast.core.targets.schools import SCHOOLS, Flag, Policy, School, by_ratio, label_flags, school_flags
-from ballast.core.weighing import Check
-from ballast.core.working import Line, Measure, Phrase, kg, kpa, plain, say, share
+from ballast.core.targets.needs import Floor, FloorFrom, Least, as_rated, ceiling_of, floor_of, least_of, too_low
+from ballast.core.targets.schools import SCHOOLS, Flag, Limits, Policy, School, label_flags, school_flags
+from ballast.core.weighing import ASSUMED_HEAVIER, Check
+from ballast.core.working import Line, Measure, Phrase, aimed, kg, kpa, needed, plain, say, share
 
 State = Literal["target", "provisional", "not weighed", "no table", "beyond tires", "floor above ceiling"]
 # States in which no pressure is the answer, and may be put in force like one.
@@ -20,7 +22,8 @@ FAR_ABOVE_PLACARD = 1.20
 class AxleTarget:
     """The answer for an axle. `target_kpa` is None unless the state is "target" or "provisional".
 
-    `estimate`: the floor is a ratio's, no table gave it. `below_placard`: the load alone would let a light rig go below
+    `estimate`: the floor is by proportion at a tire, no table gave it. `at_least`: the names of tires on it of which nothing is
+    known. `as_rated_kpa`: enough for the axle's rating, whatever it weighs. `below_placard`: the load alone would let a light rig go below
     its placard; `trial`: it does, for a recorded reason.
     """
 
@@ -37,65 +40,14 @@ class AxleTarget:
     flags: tuple[Flag, ...] = ()
     notes: tuple[Phrase, ...] = ()
     working: tuple[Line, ...] = ()
+    floor_from: FloorFrom = "load"
+    at_least: tuple[str, ...] = ()
+    as_rated_kpa: float | None = None
     over: tuple[Check, ...] = ()
     school: School | None = None
     estimate: bool = False
     trial: bool = False
     below_placard: bool = False
-
-
-def ceiling_of(case: AxleCase) -> tuple[float | None, str]:
-    """min(sidewall maximum, wheel rating) over all tires; a table's last column only where the sidewall's is unknown."""
-    known: list[tuple[float, str]] = []
-    for tire in case.tires:
-        if tire.sidewall_max_kpa is not None:
-            known.append((tire.sidewall_max_kpa, "sidewall"))
-        elif tire.table is not None:
-            known.append((tire.table.last_kpa, "table's last column, the sidewall's maximum is unknown"))
-    if case.wheel_max_kpa is not None:
-        known.append((case.wheel_max_kpa, "wheel"))
-    return min(known) if known else (None, "")
-
-
-@dataclass(frozen=True)
-class Floor:
-    """What the load needs [kPa]; None: not known. `beyond_kg` is the most a tire carries where that is too little."""
-
-    kpa: float | None
-    estimate: bool = False
-    beyond_kg: float | None = None
-    working: tuple[Line, ...] = ()
-
-
-def floor_of(case: AxleCase) -> Floor:
-    """The pressure that just carries the bare load, of the tire that needs most.
-
-    By its table; without one by the ratio, an estimate; without a sidewall either, unknown.
-    """
-    assert case.per_tire_kg is not None
-    most, estimate, unknown = 0.0, False, False
-    lines: list[Line] = []
-    for tire in case.tires:
-        named = f"{tire.name}: " if case.others else ""
-        load = case.per_tire_kg * tire.load_divisor
-        if tire.tire_max_kg is not None and case.per_tire_kg > tire.tire_max_kg:
-            return Floor(None, beyond_kg=tire.tire_max_kg)
-        if tire.table is not None:
-            need = tire.table.floor(case.row, load)
-            if need is None:
-                return Floor(None, beyond_kg=tire.table.row(case.row)[-1] / tire.load_divisor)
-            words = f"{named}{case.row} row, straight line between columns: the floor"
-        elif tire.tire_max_kg is not None and tire.sidewall_max_kpa is not None:
-            need, estimate = by_ratio(case.per_tire_kg, tire), True
-            words = f"{named}no table: load ÷ maximum load × sidewall's pressure, an estimate of the floor"
-        else:
-            unknown = True
-            continue
-        if tire.load_divisor != 1.0 and tire.table is not None:
-            lines.append(Line(say(f"{named}passenger tires on this kind of rig: looked up as × 1.10"), kg(load)))
-        lines.append(Line(say(words), kpa(need, "up")))
-        most = max(most, need)
-    return Floor(None if unknown else most, estimate, None, tuple(lines))
 
 
 def second_floor(case: AxleCase) -> float | None:
@@ -105,34 +57,35 @@ def second_floor(case: AxleCase) -> float | None:
     return case.placard_kpa if case.placard_floor_kpa is None else case.placard_floor_kpa
 
 
-def limits_of_own(case: AxleCase, policy: Policy, answer: AxleTarget, wanted_kpa: float) -> Phrase | None:
+def limits_of_own(case: AxleCase, answer: AxleTarget, wanted_kpa: float) -> Phrase | None:
     """Why a pressure that a person asks for may not be a target, with the bound; None: it may.
 
     `answer` is what the axle has without it.
     """
     if answer.state in NO_PRESSURE:
         return say(f"{answer.name}: no pressure carries this load. Take load off first.")
-    if answer.floor_kpa is not None and wanted_kpa < answer.floor_kpa - 1e-6:
-        return say(
-            f"{answer.name}: {{0}} does not carry the load. The floor is {{1}}; enter that or more.",
-            kpa(wanted_kpa), kpa(answer.floor_kpa, "up"),
-        )  # fmt: skip
-    if answer.ceiling_kpa is not None and wanted_kpa > answer.ceiling_kpa + 1e-6:
+    floor, ceiling = answer.floor_kpa, answer.ceiling_kpa
+    if floor is not None and wanted_kpa < floor - 1e-6:
+        why = too_low(answer.floor_from, needed(floor, None, ceiling))
+        shown = why.text.replace("{0}", "{1}")
+        return say(f"{answer.name}: {{0}} is {shown}. Enter the floor or more.", kpa(wanted_kpa), *why.values)
+    if ceiling is not None and wanted_kpa > ceiling + 1e-6:
         return say(
             f"{answer.name}: {{0}} is above the ceiling of {{1}}, from the {answer.ceiling_from}. Enter that or less.",
-            kpa(wanted_kpa), kpa(answer.ceiling_kpa, "down"),
+            kpa(wanted_kpa), kpa(ceiling, "down"),
         )  # fmt: skip
-    if answer.floor_kpa is None:
+    if floor is None:
+        missing = "Weigh it." if case.per_tire_kg is None else "Enter its table, or what stands on its sidewall."
         return say(
-            f"{answer.name}: what the load needs is not known, so no pressure of one's own can be judged. Weigh it."
+            f"{answer.name}: what the load needs is not known, so no pressure of one's own can be judged. {missing}"
         )
     second = second_floor(case)
-    if second is not None and answer.ceiling_kpa is not None:
-        second = min(second, answer.ceiling_kpa)
-    if second is not None and wanted_kpa < second - 1e-6 and not policy.trial:
+    if second is not None and ceiling is not None:
+        second = min(second, ceiling)
+    if second is not None and wanted_kpa < second - 1e-6 and not case.trial:
         return say(
             f"{answer.name}: the placard asks for {{0}}, and on a light rig it is a second floor. Enter that or more, or "
-            "give the reason for a trial.",
+            "give the reason for a trial on this axle.",
             kpa(second, "up"),
         )
     return None
@@ -141,35 +94,38 @@ def limits_of_own(case: AxleCase, policy: Policy, answer: AxleTarget, wanted_kpa
 def axle_target(case: AxleCase, policy: Policy) -> AxleTarget:
     """Floor, target and ceiling of one axle [kPa], with the working.
 
-    Never a pressure that does not carry the bare load, never one above the ceiling. Raises Refusal when a table lacks
-    the row that the axle needs.
+    Never a pressure below the highest known need of its tires for the bare load, never one above the ceiling. Raises Refusal
+    when a table lacks the row that the axle needs.
     """
     ceiling, ceiling_from = ceiling_of(case)
+    rated = as_rated(case)
     base = AxleTarget(
         case.number, case.name, "not weighed", say("Not weighed: no target yet."), ceiling_kpa=ceiling,
-        ceiling_from=ceiling_from, over=case.over, flags=tuple(label_flags(case, None, ceiling)), notes=_standing_notes(case),
+        ceiling_from=ceiling_from, over=case.over, flags=tuple(label_flags(case, Limits(ceiling_kpa=ceiling))),
+        notes=_standing_notes(case), as_rated_kpa=rated.kpa if rated else None,
     )  # fmt: skip
     if case.per_tire_kg is None:
         return _by_placard(base, case, "not weighed", [])
     working = [Line(say("Load on each tire" + (", heavier end assumed" if case.assumed else "")), kg(case.per_tire_kg))]
-    notes = list(base.notes)
     if case.assumed:
-        notes.append(say("The heavier end is an assumption: weigh the ends."))
-    base = replace(base, notes=tuple(notes))
+        base = replace(base, notes=(*base.notes, say("The heavier end is an assumption: weigh the ends.")))
+    least = least_of(case)
+    if least.tires_kg is not None and beyond(case.per_tire_kg, least.tires_kg):
+        return _beyond(base, case, least, working)
     floor = floor_of(case)
-    if floor.beyond_kg is not None:
-        return _beyond(base, case, case.per_tire_kg - floor.beyond_kg, floor.beyond_kg, working)
     working += floor.working
-    flags = tuple(school_flags(case, policy, floor.kpa, ceiling))
-    base = replace(base, flags=flags, floor_kpa=floor.kpa, estimate=floor.estimate)
-    if floor.kpa is None or not {"table", "ratio"} & {f.school for f in flags}:
+    limits = Limits(floor.kpa, floor.source, ceiling)
+    base = replace(
+        base, flags=tuple(school_flags(case, policy, limits)), floor_kpa=floor.kpa, floor_from=floor.source,
+        estimate=floor.estimate, at_least=floor.unknown if floor.kpa is not None else (),
+    )  # fmt: skip
+    if floor.kpa is None:
         found = _by_placard(base, case, "no load-inflation table", working)
         words = say("No load-inflation table is chosen: pick one for this size.")
         return found if found.target_kpa is not None else replace(found, state="no table", words=words)
-    assert ceiling is not None  # a table or a sidewall gave the floor, and gives this
-    if floor.kpa > ceiling:
-        return _above_ceiling(base, case, floor.kpa, ceiling, working)
-    return _chosen(base, case, policy, floor.kpa, ceiling, working)
+    if ceiling is not None and floor.kpa > ceiling + 1e-6:
+        return _above_ceiling(base, case, least, floor.kpa, ceiling, working)
+    return _chosen(base, case, policy, floor, ceiling, working)
 
 
 def _standing_notes(case: AxleCase) -> tuple[Phrase, ...]:
@@ -181,6 +137,7 @@ def _standing_notes(case: AxleCase) -> tuple[Phrase, ...]:
         notes.append(
             say("It is driven at {0}; the tires and their table hold up to {1}. Drive no faster, or ask their maker.", driven, held)
         )  # fmt: skip
+    notes += case.unlike
     if case.others:
         names = ", ".join(dict.fromkeys(t.name for t in case.tires))
         notes.append(say(f"Mixed tires ({names}): each is looked up, and the one that needs most rules the axle."))
@@ -189,9 +146,10 @@ def _standing_notes(case: AxleCase) -> tuple[Phrase, ...]:
 
 def _by_placard(base: AxleTarget, case: AxleCase, why: str, working: list[Line]) -> AxleTarget:
     """Without a weight or a table the placard stands in, said to be provisional; without one either, no target."""
-    value = case.placard_floor_kpa or case.placard_kpa
+    value = case.placard_kpa if case.placard_floor_kpa is None else case.placard_floor_kpa
     if value is None:
-        return replace(base, working=tuple(working))
+        missing = "enter the placard's pressure, or weigh it and enter its table"
+        return replace(base, words=say(f"{base.words.text[:-1]}: {missing}."), working=tuple(working))
     ceiling = base.ceiling_kpa
     lines = [*working, Line(say(f"{why}: the placard stands in"), kpa(value))]
     notes = list(base.notes)
@@ -199,37 +157,53 @@ def _by_placard(base: AxleTarget, case: AxleCase, why: str, working: list[Line])
         notes.append(say("The placard's {0} is above the ceiling: check both labels.", kpa(value)))
         value = ceiling
         lines.append(Line(say("not above the ceiling"), kpa(value, "down")))
-    words = say(f"{{0}}, provisional: {why}, so it is the placard's.", kpa(value, "up"))
-    notes.append(say("Provisional: weigh it as it travels, and look it up in the maker's table."))
+    words = say(f"{{0}}, provisional: {why}, so it is the placard's.", aimed(value, ceiling))
+    weigh = "weigh it as it travels, and look it up" if case.per_tire_kg is None else "look it up"
+    notes.append(say(f"Provisional: {weigh} in the maker's table."))
     return replace(
         base, state="provisional", words=words, target_kpa=value, school="placard", working=tuple(lines), notes=tuple(notes)
     )  # fmt: skip
 
 
-def _beyond(base: AxleTarget, case: AxleCase, per_tire: float, limit: float, working: list[Line]) -> AxleTarget:
-    off = per_tire * case.tires_per_end
-    where = "each end that is over" if case.tires_per_end == 2 or case.row == "single" else "the axle"
+def _off(case: AxleCase, least: Least) -> tuple[float | None, str]:
+    """How much must come off [kg] so that every tire carries what is left under its ceiling, and from where; None: no
+    unloading helps."""
+    assert case.per_tire_kg is not None
+    if least.hopeless or least.kg is None:
+        return None, ""
+    off = (case.per_tire_kg - least.kg) * case.tires_per_end
+    if case.assumed:
+        # What is taken off the axle as a whole takes its assumed share off the heavier end.
+        return off / ASSUMED_HEAVIER, "the axle"
+    return off, "the axle" if case.one_wheel else "each end that is over"
+
+
+def _beyond(base: AxleTarget, case: AxleCase, least: Least, working: list[Line]) -> AxleTarget:
+    off, where = _off(case, least)
+    words = (
+        say("No pressure carries this load: other tires or wheels.")
+        if off is None
+        else say(f"No pressure carries this load: take at least {{0}} off {where}.", kg(off, "up"))
+    )
+    assert least.tires_kg is not None
     return replace(
         base,
         state="beyond tires",
-        words=say("No pressure carries this load: take at least {0} off " + where + ".", kg(off, "up")),
+        words=words,
         comes_off_kg=off,
-        working=(*working, Line(say("the most one of these tires carries, at any pressure"), kg(limit))),
+        working=(*working, Line(say("the most one of these tires carries, at any pressure"), kg(least.tires_kg, "down"))),
         notes=(*base.notes, say("Do not drive it like this. More air does not help.")),
     )
 
 
-def _above_ceiling(base: AxleTarget, case: AxleCase, floor: float, ceiling: float, working: list[Line]) -> AxleTarget:
-    off: float | None = None
-    for tire in case.tires:
-        assert case.per_tire_kg is not None
-        carried = None if tire.table is None else tire.table.load_at(case.row, ceiling)
-        if carried is not None:
-            off = max(off or 0.0, (case.per_tire_kg - carried / tire.load_divisor) * case.tires_per_end)
+def _above_ceiling(
+    base: AxleTarget, case: AxleCase, least: Least, floor: float, ceiling: float, working: list[Line]
+) -> AxleTarget:  # fmt: skip
+    off, where = _off(case, least)
     note = (
-        say("Other tires or wheels, or less load.")
+        say("Other tires or wheels: unloading does not help.")
         if off is None
-        else say("Take at least {0} off each overloaded end, or fit other tires or wheels.", kg(off, "up"))
+        else say(f"Take at least {{0}} off {where}, or fit other tires or wheels.", kg(off, "up"))
     )
     return replace(
         base,
@@ -247,12 +221,8 @@ def _wanted(base: AxleTarget, case: AxleCase, policy: Policy) -> tuple[School, f
     if case.own_kpa is not None:
         return "own", case.own_kpa, [Line(say("chosen by hand"), kpa(case.own_kpa))], base.estimate
     school: School = policy.school
-    if school == "table" and "table" not in by:
-        school = "ratio"
-    if school in ("placard", "chalk") and school not in by:
+    if school not in by:
         school = "table" if "table" in by else "ratio"
-    if school == "ratio" and "ratio" not in by:
-        school = "table"
     flag = by[school]
     value, lines = flag.kpa, list(flag.working)
     if school == "ratio":
@@ -260,49 +230,52 @@ def _wanted(base: AxleTarget, case: AxleCase, policy: Policy) -> tuple[School, f
         assert flag.exact_kpa is not None
         value = steps_up(flag.exact_kpa, policy.step)
         lines[-1] = Line(say(f"up to the next step of {policy.step.name}"), kpa(value))
-    stands_in = base.estimate
+    stands_in = base.estimate or bool(base.at_least)
     if stands_in and case.placard_kpa is not None and case.placard_kpa > value:
         school, value = "placard", case.placard_kpa
-        lines.append(Line(say("no table: the placard asks for more than the ratio, and stands in"), kpa(value)))
+        lines.append(Line(say("not every tire has a table: the placard asks for more, and stands in"), kpa(value)))
     return school, value, lines, stands_in
 
 
 def _chosen(
-    base: AxleTarget, case: AxleCase, policy: Policy, floor: float, ceiling: float, working: list[Line]
+    base: AxleTarget, case: AxleCase, policy: Policy, floor_: Floor, ceiling: float | None, working: list[Line]
 ) -> AxleTarget:  # fmt: skip
+    assert floor_.kpa is not None
+    floor, most = floor_.kpa, math.inf if ceiling is None else ceiling
     school, target, lines, stands_in = _wanted(base, case, policy)
     working += lines
     notes = list(base.notes)
     if school != policy.school and case.own_kpa is None and not stands_in:
         notes.append(say(f"{SCHOOLS[policy.school]}: not known for this axle, so it is the {SCHOOLS[school].lower()}."))  # type: ignore[index]
-    if target < floor:
+    if target < floor - 1e-9:
         said = target
-        target = min(steps_up(floor, policy.step), ceiling)
+        target = min(steps_up(floor, policy.step), most)
+        why = too_low(floor_.source, needed(floor, target, ceiling))
+        text = why.text.replace("{0}", "{1}")
         notes.append(
-            say(f"{_name(base, school)} says {{0}}, which does not carry the load: raised to {{1}}.", kpa(said), kpa(target, "up"))
-        )  # fmt: skip
-        working.append(Line(say("not below the floor"), kpa(target, "up")))
+            say(f"{_name(base, school)} says {{0}}, {text}; raised to {{2}}.", kpa(said), *why.values, aimed(target, ceiling))
+        )
+        working.append(Line(say("not below the floor"), aimed(target, ceiling)))
     lasts = [t.table.last_kpa for t in case.tires if t.table is not None]
-    limit = min([ceiling, *lasts]) if school == "table" else ceiling
+    limit = min([most, *lasts]) if school == "table" and not stands_in else most
     if target > limit:
         target = max(limit, floor)
-        which = "ceiling" if limit == ceiling else "table's last column"
+        which = "ceiling" if limit == most else "table's last column"
         working.append(Line(say(f"not above the {which}"), kpa(target, "down")))
     trial = below = False
     second = second_floor(case)
     if second is not None and second > target:
         below = not stands_in
-        if policy.trial:
+        if case.trial:
             trial = True
             notes.append(
-                say("A trial below the placard's {0}: {reason}".replace("{reason}", plain(policy.trial)), kpa(second))
+                say("A trial below the placard's {0}: {reason}".replace("{reason}", plain(case.trial)), kpa(second))
             )
         else:
-            target, school = min(second, ceiling), "placard"
-            working.append(
-                Line(say("the placard asks for more, and on a light rig it is a second floor"), kpa(target, "up"))
-            )
-        if second > ceiling:
+            target, school = min(second, most), "placard"
+            words = say("the placard asks for more, and on a light rig it is a second floor")
+            working.append(Line(words, aimed(target, ceiling)))
+        if second > most:
             notes.append(say("The placard's {0} is above the ceiling: check both labels.", kpa(second)))
     left = _reserve_left(case, target)
     if left is not None:
@@ -316,9 +289,13 @@ def _chosen(
         notes.append(
             say("The vehicle's own lamp will light: it comes on below {0}. Record its threshold if it was changed.", kpa(case.lamp_kpa))
         )  # fmt: skip
-    words = say("{0}", kpa(target, "up"))
-    if stands_in:
-        words = say("{0}, provisional: no load-inflation table.", kpa(target, "up"))
+    words = say("{0}", aimed(target, ceiling))
+    if base.at_least:
+        names = plain(" and ".join(base.at_least))
+        words = say(f"At least {{0}}, provisional: nothing is known of {names}.", aimed(target, ceiling))
+        notes.append(say(f"Provisional: enter the table of {names}, or what stands on its sidewall."))
+    elif stands_in:
+        words = say("{0}, provisional: no load-inflation table.", aimed(target, ceiling))
         notes.append(say("Provisional: the floor is an estimate by the sidewall. Enter the maker's table."))
     return replace(
         base,

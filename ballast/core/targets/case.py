@@ -25,11 +25,13 @@ class TireCase:
 class AxleCase:
     """All that the target of an axle depends on. Unknown is None.
 
-    The tire's own fields are as in `TireCase`; `others` are further kinds of tires on the same axle.
-    `placard_is_floor` on light vehicles, where `placard_floor_kpa` is what the fitted size needs to carry as the
-    placard's did (None: the placard itself); `placard_words` says of a placard for another size what was done.
-    `over` are the ratings exceeded; `lamp_kpa` is where the vehicle's own lamp lights; `speed_kmh` and `holds_kmh`
-    are how fast it is driven and how fast its tires and tables hold. `own_kpa` is a pressure that a person asks for.
+    The tire's own fields are as in `TireCase`; `others` are further kinds of tires on the same axle; `unlike` says of those
+    that are fitted in what they are not the tire described. `placard_is_floor` on light vehicles; `placard_floor_kpa` is
+    what the fitted size needs to carry as the placard's did, and None where the placard is for that size or cannot be
+    carried over; `placard_words` says of a placard for another size what was done. `over` are the ratings exceeded;
+    `lamp_kpa` is where the vehicle's own lamp lights; `speed_kmh` and `holds_kmh` are how fast it is driven and how fast
+    its tires and tables hold. `own_kpa` is a pressure that a person asks for, `trial` their reason to go below the placard.
+    `one_wheel`: a single wheel carries the axle, it has no ends.
     """
 
     number: int
@@ -57,8 +59,19 @@ class AxleCase:
     lamp_kpa: float | None = None
     speed_kmh: float | None = None
     holds_kmh: float | None = None
+    unlike: tuple[Phrase, ...] = ()
+    trial: str = ""
+    one_wheel: bool = False
+    gawr_kg: float | None = None
 
     @property
     def tires(self) -> tuple[TireCase, ...]:
         own = TireCase(self.size, self.table, self.load_divisor, self.tire_max_kg, self.sidewall_max_kpa, self.exponent)
         return (own, *self.others)
+
+    @property
+    def placard_here_kpa(self) -> float | None:
+        """The placard's pressure for the size that is fitted, where it is known: its own, or carried over [kPa]."""
+        if self.placard_floor_kpa is not None:
+            return self.placard_floor_kpa
+        return self.placard_kpa if self.placard_words is None else None

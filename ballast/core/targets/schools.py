@@ -1,12 +1,12 @@
 """Where practitioners take a pressure from: every school's answer, its working, and what speaks against it."""
 
-from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Literal
 
-from ballast.core.tables import Step, column, practical, ratio, standard_pressure
+from ballast.core.tables import Step, column, practical, proportion, standard_pressure, steps_up
 from ballast.core.targets.case import AxleCase, TireCase
-from ballast.core.working import Line, Phrase, kg, kpa, number, say, share
+from ballast.core.targets.needs import FloorFrom, road_least, too_low
+from ballast.core.working import Line, Phrase, kg, kpa, needed, number, say, share
 
 School = Literal["table", "ratio", "curve", "placard", "placard light", "chalk", "sidewall", "own"]
 # The schools that a target may come from, and what they are called.
@@ -25,17 +25,13 @@ DEFAULT_EDGE = 0.02
 
 @dataclass(frozen=True)
 class Policy:
-    """How a target is chosen: reserve on the weighed load, edge allowance (shares), practical step, school.
-
-    `trial` is the reason why a light rig goes below its placard; empty: it does not.
-    """
+    """How a target is chosen: reserve on the weighed load, edge allowance (shares), practical step, school."""
 
     reserve: float
     step: Step
     edge: float = DEFAULT_EDGE
     school: Chosen = "table"
     between: Between = "step up"
-    trial: str = ""
 
 
 @dataclass(frozen=True)
@@ -56,20 +52,30 @@ def nearest(pressure_kpa: float, step: Step) -> float:
     return round(pressure_kpa / step.kpa) * step.kpa
 
 
-def objection(
-    rounded_kpa: float, exact_kpa: float, floor: float | None, ceiling: float | None, otherwise: Phrase | None
-) -> Phrase | None:
-    """What speaks against a school's answer: it does not carry the load, or breaks the ceiling; else its weak spot."""
+@dataclass(frozen=True)
+class Limits:
+    """What every school is held against [kPa]: floor and what gave it, ceiling; None: not known."""
+
+    floor_kpa: float | None = None
+    source: FloorFrom = "load"
+    ceiling_kpa: float | None = None
+
+
+def objection(rounded_kpa: float, exact_kpa: float, limits: Limits, otherwise: Phrase | None) -> Phrase | None:
+    """What speaks against a school's answer: it lies below the floor, or breaks the ceiling; else its weak spot."""
+    floor, ceiling = limits.floor_kpa, limits.ceiling_kpa
     if floor is not None and rounded_kpa < floor - 1e-9:
+        shown = needed(floor, None, ceiling)
         if exact_kpa >= floor - 1e-9:
-            return say("Rounds to {0}, below the floor of {1}.", kpa(rounded_kpa), kpa(floor, "up"))
-        return say("Below the floor of {0}: it does not carry the load.", kpa(floor, "up"))
+            return say("Rounds to {0}, below the floor of {1}.", kpa(rounded_kpa), shown)
+        below = too_low(limits.source, shown)
+        return say(below.text[0].upper() + below.text[1:] + ".", *below.values)
     if ceiling is not None and rounded_kpa > ceiling + 1e-9:
         return say("Above the ceiling of {0}.", kpa(ceiling, "down"))
     return otherwise
 
 
-def label_flags(case: AxleCase, floor: float | None, ceiling: float | None) -> list[Flag]:
+def label_flags(case: AxleCase, limits: Limits) -> list[Flag]:
     """What stands on placard and sidewall, and what the chalk said."""
     flags: list[Flag] = []
     for school, name, value in (
@@ -78,11 +84,11 @@ def label_flags(case: AxleCase, floor: float | None, ceiling: float | None) -> l
     ):
         if value is not None:
             known = say("For the original tires: it knows nothing of this load.")
-            words = objection(value, value, floor, ceiling, known)
+            words = objection(value, value, limits, known)
             flags.append(Flag(school, name, value, words, (Line(say("as printed on the placard"), kpa(value)),)))  # type: ignore[arg-type]
     if case.chalk_kpa is not None:
         tread = say("What the tread showed, in the load state in which it was done: it knows nothing of the load.")
-        words = objection(case.chalk_kpa, case.chalk_kpa, floor, ceiling, tread)
+        words = objection(case.chalk_kpa, case.chalk_kpa, limits, tread)
         line = Line(say("where the chalk went evenly"), kpa(case.chalk_kpa))
         flags.append(Flag("chalk", "Chalk result", case.chalk_kpa, words, (line,)))
     if case.sidewall_max_kpa is not None:
@@ -127,73 +133,78 @@ def by_table(case: AxleCase, tire: TireCase, policy: Policy) -> tuple[float, tup
     return value, tuple(working)
 
 
-def _by_sidewall(
-    case: AxleCase,
-    policy: Policy,
-    limits: tuple[float | None, float | None],
-    school: School,
-    name: str,
-    rule: Callable[[float, TireCase], float],
-    how: Phrase,
-    weak: Phrase,
-) -> Flag | None:
-    """A school that asks sidewall and load alone, of the tire that needs most; None where a sidewall is not known."""
-    assert case.per_tire_kg is not None
-    if any(t.tire_max_kg is None or t.sidewall_max_kpa is None for t in case.tires):
-        return None
-    asked = case.per_tire_kg * (1 + policy.reserve)
-    exact = max(rule(asked, tire) for tire in case.tires)
-    rounded = nearest(exact, policy.step)
-    working = (
-        Line(say("load with {0} reserve", share(policy.reserve)), kg(asked)),
-        Line(how, kpa(exact)),
-        Line(say(f"nearest step of {policy.step.name}"), kpa(rounded)),
-    )
-    return Flag(school, name, rounded, objection(rounded, exact, *limits, weak), working, exact)
+def _known(tire: TireCase) -> bool:
+    return tire.tire_max_kg is not None and tire.sidewall_max_kpa is not None
 
 
-def by_ratio(asked_kg: float, tire: TireCase) -> float:
-    """Load ÷ maximum load × sidewall pressure [kPa], of a tire whose sidewall is known."""
+def by_ratio(case: AxleCase, asked_kg: float, tire: TireCase) -> float:
+    """Load ÷ maximum load × sidewall pressure [kPa], not below the least for the road, of a tire whose sidewall is known."""
     assert tire.tire_max_kg is not None
     assert tire.sidewall_max_kpa is not None
-    return ratio(asked_kg, tire.tire_max_kg, tire.sidewall_max_kpa)
+    straight = proportion(asked_kg, tire.tire_max_kg, tire.sidewall_max_kpa)
+    return max(straight, road_least(case, tire.sidewall_max_kpa))
 
 
-def by_curve(asked_kg: float, tire: TireCase) -> float:
+def by_curve(case: AxleCase, asked_kg: float, tire: TireCase) -> float:
     """The standard curve through the sidewall's maximum [kPa], of a tire whose sidewall is known."""
     assert tire.tire_max_kg is not None
     assert tire.sidewall_max_kpa is not None
     return standard_pressure(asked_kg, tire.tire_max_kg, tire.sidewall_max_kpa, tire.exponent)
 
 
-def sidewall_flags(case: AxleCase, policy: Policy, floor: float | None, ceiling: float | None) -> list[Flag]:
-    """The ratio, and the standard curve: a second opinion, never a target."""
-    first, limits = case.tires[0], (floor, ceiling)
-    if first.tire_max_kg is None or first.sidewall_max_kpa is None:
+def sidewall_flags(case: AxleCase, policy: Policy, limits: Limits) -> list[Flag]:
+    """The ratio, and the standard curve (a second opinion, never a target), each of the tire that needs most of those whose
+    sidewall is known."""
+    assert case.per_tire_kg is not None
+    known = [t for t in case.tires if _known(t)]
+    if not known:
         return []
-    most = say(
-        "÷ the most one tire carries, {0}, × the sidewall's {1}", kg(first.tire_max_kg), kpa(first.sidewall_max_kpa)
-    )
-    power = say("sidewall's pressure × (load ÷ maximum) to the power of 1/{0}", number(first.exponent))
-    straight = say("A straight proportion: it asks for more than the tire's own curve.")
-    opinion = say("A second opinion only: the maker's own table rules.")
-    found = (
-        _by_sidewall(case, policy, limits, "ratio", "Ratio and reserve", by_ratio, most, straight),
-        _by_sidewall(case, policy, limits, "curve", "Standard curve", by_curve, power, opinion),
-    )
-    return [f for f in found if f is not None]
+    asked = case.per_tire_kg * (1 + policy.reserve)
+    found = []
+    for school, name, rule, weak in (
+        ("ratio", "Ratio and reserve", by_ratio, "A straight proportion: it asks for more than the tire's own curve."),
+        ("curve", "Standard curve", by_curve, "A second opinion only: the maker's own table rules."),
+    ):
+        exact, tire = max(((rule(case, asked, t), t) for t in known), key=lambda pair: pair[0])
+        assert tire.tire_max_kg is not None
+        assert tire.sidewall_max_kpa is not None
+        how = say(
+            "÷ the most one tire carries, {0}, × the sidewall's {1}", kg(tire.tire_max_kg), kpa(tire.sidewall_max_kpa)
+        )
+        if school == "curve":
+            how = say("sidewall's pressure × (load ÷ maximum) to the power of 1/{0}", number(tire.exponent))
+        rounded = nearest(exact, policy.step)
+        working = (
+            Line(say("load with {0} reserve", share(policy.reserve)), kg(asked)),
+            Line(how, kpa(exact)),
+            Line(say(f"nearest step of {policy.step.name}"), kpa(rounded)),
+        )
+        words = objection(rounded, exact, limits, say(weak))
+        found.append(Flag(school, name, rounded, words, working, exact))  # type: ignore[arg-type]
+    return found
 
 
-def school_flags(case: AxleCase, policy: Policy, floor: float | None, ceiling: float | None) -> list[Flag]:
-    """Every school's answer for a weighed axle, the table's first."""
+def _by_load(case: AxleCase, tire: TireCase, policy: Policy) -> tuple[float, tuple[Line, ...]] | None:
+    """A tire's answer by its table, else by its sidewall in whole steps; None: neither is known."""
+    if tire.table is not None:
+        return by_table(case, tire, policy)
+    if not _known(tire):
+        return None
+    assert case.per_tire_kg is not None
+    asked = case.per_tire_kg * (1 + policy.reserve)
+    value = steps_up(by_ratio(case, asked, tire), policy.step)
+    return value, (Line(say(f"{tire.name}, by its sidewall: no table is chosen"), kpa(value, "up")),)
+
+
+def school_flags(case: AxleCase, policy: Policy, limits: Limits) -> list[Flag]:
+    """Every school's answer for a weighed axle, the table's first: of mixed tires the highest, whatever gave it."""
     flags: list[Flag] = []
-    if all(t.table for t in case.tires):
-        looked = [by_table(case, t, policy) for t in case.tires]
-        known = [found for found in looked if found is not None]
-        if len(known) == len(looked):
+    if any(t.table for t in case.tires):
+        known = [found for t in case.tires if (found := _by_load(case, t, policy)) is not None]
+        if known:
             most, lines = max(known, key=lambda found: found[0])
-            assumed = say("The heavier end is assumed, not weighed.") if case.assumed else None
-            flags.append(
-                Flag("table", "Table and reserve", most, objection(most, most, floor, ceiling, assumed), lines)
-            )
-    return flags + sidewall_flags(case, policy, floor, ceiling) + label_flags(case, floor, ceiling)
+            weak = say("The heavier end is assumed, not weighed.") if case.assumed else None
+            if not all(t.table for t in case.tires):
+                weak = say("Not every tire on the axle has a table.")
+            flags.append(Flag("table", "Table and reserve", most, objection(most, most, limits, weak), lines))
+    return flags + sidewall_flags(case, policy, limits) + label_flags(case, limits)

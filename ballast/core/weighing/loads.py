@@ -25,7 +25,8 @@ class AxleLimits:
     """What an axle and its tires may carry. Unknown is None, never zero.
 
     `tire_max_kg` is one tire's own maximum in its mounting (the dual one for duals),
-    already divided by 1.10 where that rule applies; `wheel_max_kg` is one wheel's rated load.
+    already divided by 1.10 where that rule applies, of mixed tires the least that is known; `all_rated`: it is of all.
+    `wheel_max_kg` is one wheel's rated load.
     """
 
     number: int
@@ -36,6 +37,7 @@ class AxleLimits:
     tire_max_kg: float | None
     wheel_max_kg: float | None = None
     lifts: bool = True
+    all_rated: bool = True
 
 
 @dataclass(frozen=True)
@@ -140,6 +142,9 @@ def weigh_axle(limits: AxleLimits, read: AxleReading, resolution_kg: float = 0.0
     if limits.wheels == 1 and (left is not None or right is not None):
         side = "left_kg" if left is not None else "right_kg"
         raise Refusal("This axle has one wheel, so it has no ends. Enter the whole axle.", side)
+    for side, read_kg in (("whole_kg", whole), ("left_kg", left), ("right_kg", right)):
+        if read_kg is not None and read_kg <= 0:
+            raise Refusal(NOTHING_THERE, side)
     slack = resolution_kg * math.sqrt(3) if resolution_kg else 0.0
     for side, end in (("left_kg", left), ("right_kg", right)):
         if whole is not None and end is not None and end > whole + slack:
@@ -156,9 +161,9 @@ def weigh_axle(limits: AxleLimits, read: AxleReading, resolution_kg: float = 0.0
             )
         whole = left + right
     elif whole is not None and left is not None:
-        right = whole - left
+        right = _other_end(whole, left, "left_kg")
     elif whole is not None and right is not None:
-        left = whole - right
+        left = _other_end(whole, right, "right_kg")
     elif left is not None and right is not None:
         whole = left + right
 
@@ -209,12 +214,26 @@ def weigh_axle(limits: AxleLimits, read: AxleReading, resolution_kg: float = 0.0
     for noun, most in (("tire", limits.tire_max_kg), ("wheel", limits.wheel_max_kg)):
         if most is not None:
             checks += _end_checks(limits, noun, most, whole, left, right, heavier_kg if assumed else None)
-    if limits.tire_max_kg is None and whole is not None:
-        notes.append(say("The tires' own maximum load is not known: enter the load index or the sidewall's load."))
+    if (limits.tire_max_kg is None or not limits.all_rated) and whole is not None:
+        which = "The tires' own" if limits.tire_max_kg is None else "Of one tire on it the"
+        notes.append(say(f"{which} maximum load is not known: enter the load index or the sidewall's load."))
     return AxleLoad(
         limits.number, limits.name, whole, left, right, heavier, heavier_kg, assumed, per_tire, imbalance,
         tuple(checks), tuple(notes), tuple(working),
     )  # fmt: skip
+
+
+# An end with nothing on it was not weighed: unknown is never zero.
+NOTHING_THERE = "A wheel that stands weighs something: enter what the scale said, or leave it empty where it was not weighed."
+
+
+def _other_end(whole_kg: float, end_kg: float, field: str) -> float:
+    """What is left of an axle for its other end. Raises Refusal where that is nothing."""
+    if whole_kg - end_kg <= 0:
+        raise Refusal(
+            f"That leaves {both('mass', max(0.0, whole_kg - end_kg))} for the other end of {both('mass', whole_kg)}. Check both.", field
+        )
+    return whole_kg - end_kg
 
 
 def _end_checks(
