@@ -145,7 +145,11 @@ def WHITENOISE_IMMUTABLE_FILE_TEST(path: str, url: str) -> bool:
 
 
 # Outside services: a stand-in fills each protocol until a real one is named here.
-WEATHER_SERVICE = os.environ.get("BALLAST_WEATHER", "ballast.standins.weather.SimulatedWeather")
+# Nobody's weather is made up: outside the demo there is no service until somebody configures one.
+WEATHER_SERVICE = os.environ.get(
+    "BALLAST_WEATHER",
+    "ballast.standins.weather.SimulatedWeather" if DEMO or DEBUG else "ballast.server.weather.service.NoService",
+)
 # Weights that nobody weighed must not be taken for real: outside the demo no scale is connected unless one is named.
 SCALE = os.environ.get(
     "BALLAST_SCALE",

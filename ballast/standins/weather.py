@@ -67,6 +67,8 @@ def snap_c(days: float) -> float:
 
 
 class SimulatedWeather:
+    made_up = True
+
     def places(self) -> list[Place]:
         return [place for place, _ in _PLACES.values()]
 
@@ -84,5 +86,5 @@ class SimulatedWeather:
         course = climate.mean_c + climate.yearly_c * year + climate.daily_c * daily + climate.wander_c * wander
         return round(course - snap_c(day + hour / 24), 1)
 
-    def hourly(self, key: str, start: dt.datetime, hours: int) -> list[float]:
+    def hourly(self, key: str, start: dt.datetime, hours: int) -> list[float | None]:
         return [self.outside_c(key, start + dt.timedelta(hours=h)) for h in range(hours)]

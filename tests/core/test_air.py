@@ -336,13 +336,44 @@ def test_warm_tires_that_cannot_be() -> None:
         by_temperature(700, 33, Air(13, 410), 800, 760)
 
 
-@pytest.mark.parametrize(("hot", "verdict"), [(None, ""), (660.0, "less"), (690.0, "as it should"), (720.0, "more")])
-def test_the_hot_rise_by_the_law(hot: float | None, verdict: str) -> None:
-    # Set 620 at 10 °C, 410 m; today 15 °C: at 30 °C 671.1, at 45 °C 709.1.
-    found = hot_rise(620, Air(10, 410), Air(15, 410), hot)
-    assert (found.low_kpa, found.high_kpa) == pytest.approx((670.61, 708.56), abs=0.1)
+@pytest.mark.parametrize(
+    ("hot", "heavy", "verdict"),
+    [
+        (None, False, ""), (655.0, False, "low"), (660.0, False, "as it should"), (690.0, False, "as it should"),
+        (720.0, False, "high"), (748.0, False, "stop"), (660.0, True, "low"), (720.0, True, "as it should"),
+    ],
+)  # fmt: skip
+def test_the_hot_rise_by_the_law(hot: float | None, heavy: bool, verdict: str) -> None:
+    # Set 620 at 10 °C, 410 m (96.496): today 15 °C. (716.496) × 298.15/283.15 = 754.45 at 25 °C, 767.11 at 30, 805.06 at 45,
+    # 830.37 at 55, 843.02 at 60 (less 96.496).
+    found = hot_rise(620, Air(10, 410), Air(15, 410), hot, heavy)
+    window = (670.61, 733.87) if heavy else (657.96, 708.57)
+    assert (found.low_kpa, found.high_kpa) == pytest.approx(window, abs=0.1)
     assert found.verdict == verdict
     assert "thumb rule" in found.working[-1].what.text
+
+
+def test_a_hot_reading_below_its_window_is_low_until_shown_otherwise() -> None:
+    # 500 hot is at 25 °C at least: (500 + 96.496) × 288.15/298.15 − 96.496 = 480.0 as if cold, at 15 °C.
+    found = hot_rise(620, Air(10, 410), Air(15, 410), 500.0)
+    assert found.verdict == "low"
+    assert found.cold_kpa == pytest.approx(480.0, abs=0.05)
+
+
+def test_a_rise_beyond_the_window_from_its_own_cold_reading_is_told() -> None:
+    # It read 560 cold: at 45 °C (656.496) × 318.15/283.15 − 96.496 = 641.1, so 690 is more, though it suits the target.
+    found = hot_rise(620, Air(10, 410), Air(15, 410), 690.0, own_kpa=560.0)
+    assert found.verdict == "high"
+    assert "started low, or is overloaded" in found.words.text
+
+
+def test_warm_never_above_the_ceiling_and_at_it_no_air() -> None:
+    capped = by_temperature(700, 33, Air(13, 410), 690, 720)
+    # 744.97 by the law; the ceiling is 720.
+    assert (capped.fill_to_kpa, capped.add_kpa) == (720, 20)
+    full = by_temperature(725, 53, Air(13, 410), 690, 720)
+    assert full.add_kpa == 0
+    assert "no air now" in full.words.text
 
 
 def test_readings_by_temperature_and_where_the_thumb_rule_parts() -> None:

@@ -4,40 +4,85 @@ import numpy as np
 import pytest
 
 from ballast.core.gas import Air
-from ballast.core.lookback import Predicted, predict, rate, record, take_apart
+from ballast.core.lookback import Predicted, Scatter, predict, rate, record, take_apart
 from ballast.core.units import PSI_KPA
-from tests.core.fleets import Rig, coverage, false_alarms, rounds_to_name
+from tests.core.fleets import WINDOW, Rig, clean, coverage, rounds_to_name
 
 
-def test_a_slow_leak_is_named_in_time() -> None:
-    # 0.5 psi a week at 35 psi: within five rounds in 97 %, within four in 80 %. Of 250, two or three may chance away.
-    took = rounds_to_name(seed=21, rigs=250, psi=35, leak_psi_week=0.5, most=5)
-    assert (took <= 5).mean() >= 0.97
-    assert (took <= 4).mean() >= 0.80
+@pytest.mark.parametrize(("before", "three", "four", "five"), [(8, 0.17, 0.52, 0.82), (26, 0.28, 0.71, 0.93)])
+def test_a_slow_leak_is_named_in_time(before: int, three: float, four: float, five: float) -> None:
+    # 0.5 psi a week at 35 psi, six wheels: 25, 62 and 89 % within three, four and five rounds after eight clean ones, 38, 82
+    # and 98 % after half a year (`make bench`, beside a test that knows every spread). Of 250, three deviations may chance away.
+    took = rounds_to_name(seed=21, rigs=250, psi=35, leak_psi_week=0.5, most=5, before=before)
+    assert (took <= 3).mean() >= three
+    assert (took <= 4).mean() >= four
+    assert (took <= 5).mean() >= five
 
 
 def test_a_faster_leak_at_higher_pressure_is_named_in_three_rounds() -> None:
-    took = rounds_to_name(seed=22, rigs=300, psi=100, leak_psi_week=1.0, most=3)
-    assert (took <= 3).mean() >= 0.985
+    took = rounds_to_name(seed=22, rigs=200, psi=100, leak_psi_week=1.5, most=4)
+    assert (took <= 4).mean() >= 0.95
 
 
-def test_no_leak_no_alarm() -> None:
-    # One in 1,000 tire-rounds is wanted; in 9,000 of them more than 18 would speak against it at 99 %.
-    told = false_alarms(seed=23, rigs=50, rounds=32)
-    assert told.tire_rounds == 50 * 30 * 6
-    assert told.raised <= 18
+@pytest.mark.parametrize("wheels", [4, 6, 12])
+@pytest.mark.parametrize("psi", [35, 100])
+def test_no_leak_no_alarm_in_fleets_that_differ_in_their_loss(wheels: int, psi: int) -> None:
+    # One raised and two standing in 1,000 tire-rounds are wanted. In about 6,500 of them 14 raised, or 30 standing (an alarm
+    # stands for two rounds, as a rule), would speak against it at 99 %.
+    told = clean(seed=23, rigs=216 // wheels, rounds=32, wheels=wheels, psi=psi, top_up=psi == 35, change=wheels != 4).ours()
+    assert told.tire_rounds == 216 * 30
+    assert told.raised * 6.48 <= 14
+    assert told.standing * 6.48 <= 30
+
+
+def test_what_a_tire_always_lost_is_its_own_and_no_leak() -> None:
+    # 2.4 % a month, where the others lose 1.5: two deviations off, learned within half a year, and never named.
+    rig = Rig(np.random.default_rng(26), loss_spread=0.0)
+    rig.loss[2] = 0.024 / 30 * 7
+    for i in range(40):
+        rig.week()
+        told = take_apart(rig.last(WINDOW)).tires if i >= 2 else ()
+        assert [e.tire for e in told if e.named] == []
+    month = [-e.loss_kpa_day * 30 / rig.seen[-6 + e.tire].found_kpa for e in told]
+    assert month[2] == pytest.approx(0.0215, abs=0.003)
+    assert np.mean(month[:2] + month[3:]) == pytest.approx(0.015, abs=0.003)
+
+
+def test_a_gauge_that_reads_low_from_half_way_on_names_no_leak_on_any_axle() -> None:
+    # Two axles at 35 and 80 psi: two psi less by another gauge are 4 % of one and 2 % of the other.
+    rig = Rig(np.random.default_rng(27), other_from=12, other_kpa=-2 * PSI_KPA)
+    rig.true[[1, 2, 4, 5]] += 45 * PSI_KPA
+    for i in range(20):
+        rig.week()
+        if i >= 2:
+            assert [e.tire for e in take_apart(rig.last(WINDOW)).tires if e.named] == []
 
 
 def test_top_ups_slow_it_but_do_not_hide_it() -> None:
     took = rounds_to_name(seed=24, rigs=60, psi=35, leak_psi_week=0.5, most=16, top_up=True)
-    assert np.median(took) <= 6
-    assert (took <= 16).mean() >= 0.95
+    assert np.median(took) <= 7
+    assert (took <= 16).mean() >= 0.93
 
 
-def test_the_range_of_a_prediction_covers_the_truth() -> None:
-    told = coverage(seed=25, rigs=150, rounds=10)
-    assert told.predictions == 900
+@pytest.mark.parametrize("hand_psi", [0.5, 0.2])
+def test_the_range_of_a_prediction_covers_the_next_reading(hand_psi: float) -> None:
+    # Steady hands are learned: their range is narrower, and covers as much.
+    told = coverage(seed=25, rigs=40, rounds=20, before=16, hand_psi=hand_psi)
+    assert told.predictions == 40 * 20 * 6
     assert 0.93 <= told.share <= 0.97
+    assert told.by_rig[0] >= 0.8
+
+
+def test_the_scatter_of_hands_and_thermometers_is_learned() -> None:
+    rig = Rig(np.random.default_rng(28), hand_psi=0.15, thermometer_c=0.5)
+    for _ in range(32):
+        rig.week()
+    told = take_apart(rig.last(WINDOW))
+    assert told.hand_kpa / PSI_KPA == pytest.approx(0.19, abs=0.06)
+    assert told.thermometer * 288 < 1.3
+    # Of a workspace that is known to be steady it is as it is from the start on.
+    known = take_apart(rig.last(3), Scatter(0.15 * PSI_KPA, 0.5 / 288))
+    assert known.hand_kpa / PSI_KPA == pytest.approx(0.15, abs=0.05)
 
 
 @pytest.fixture
@@ -93,8 +138,8 @@ def test_the_rate_and_the_beginning_of_a_leak() -> None:
     assert told.named
     assert told.since_day in (49, 56)
     assert told.rate_kpa_day == pytest.approx(-PSI_KPA / 7, rel=0.1)
-    # Its rate for prediction: the leak and the usual loss of 1.5 % a month.
-    whole = rate(tuple(s for s in rig.seen if s.tire == 0), told)
+    # Its rate for prediction: the leak and its own ordinary loss, about 1.5 % a month.
+    whole = rate(told)
     assert whole.measured
     assert whole.kpa_day == pytest.approx(-PSI_KPA / 7 - 0.015 / 30 * 92 * PSI_KPA, rel=0.1)
 
@@ -115,11 +160,10 @@ def test_a_prediction_by_hand() -> None:
         return np.array([x])
 
     p = Air(0, 410).absolute_kpa
-    found = predict(one(620), one(18), one(p), one(-0.5), one(10), one(-9), one(p), one(4), one(0.1))
+    found = predict(one(620), one(18), one(p), one(-0.5), one(10), one(-9), one(p), one(7.0), one(0.1), one(4.0))
     assert found.kpa[0] == pytest.approx(549.05, abs=0.02)
-    # Gauge 2 and hand 3.447, carried by 0.907; rate 0.1 × 10 × 0.901; two thermometers 2/288 of 645.5: squares
-    # (3.615² + 0.901² + 2 × 4.483²), and twice the root.
-    assert found.uncertainty_kpa[0] == pytest.approx(2 * (3.615**2 + 0.901**2 + 2 * 4.483**2) ** 0.5, rel=0.002)
+    # Its scatter 7, the rate's 0.1 × 10 × 0.901, half of what two gauges leave open: squares, and twice the root.
+    assert found.uncertainty_kpa[0] == pytest.approx(2 * (7**2 + 0.901**2 + 2**2) ** 0.5, rel=0.001)
 
 
 def test_an_empty_tire_reads_nothing() -> None:
@@ -128,14 +172,11 @@ def test_an_empty_tire_reads_nothing() -> None:
 
 
 def test_how_good_predictions_have_been() -> None:
-    told = record(
-        Predicted(np.array([600.0, 500, 400]), np.array([10.0, 10, 10])), np.array([603.0, 490, 440]), np.zeros(3)
-    )
-    # Allowed is √(10² + 6.89²) = 12.1: the third lies outside.
+    told = record(Predicted(np.array([600.0, 500, 400]), np.array([10.0, 10, 10])), np.array([603.0, 490, 440]))
     assert told.measured == 3
     assert told.inside == pytest.approx(2 / 3)
     assert told.typical_kpa == 10
-    assert record(Predicted(np.array([]), np.array([])), np.array([]), np.array([])).inside is None
+    assert record(Predicted(np.array([]), np.array([])), np.array([])).inside is None
 
 
 def test_no_rounds_no_evidence() -> None:

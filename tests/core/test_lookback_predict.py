@@ -1,6 +1,7 @@
 """What a tire loses, when it is at its limit, and what may be expected of it: each by hand."""
 
 import datetime as dt
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -12,14 +13,16 @@ from ballast.core.lookback import (
     Predicted,
     Rate,
     Seen,
-    by_weather,
+    Told,
     days_until,
     loss_words,
+    noise_all,
+    noise_kpa,
     normalized,
     normalized_all,
     rate,
     record,
-    segments,
+    take_apart,
     today,
 )
 from ballast.core.rounds import check_again_at, foretell
@@ -39,11 +42,6 @@ def test_columns_are_brought_to_the_same_air_as_single_readings_are() -> None:
     assert np.isnan(found[1])
     assert found[2] == 0
     assert normalized(600, Air(10, 0)) == pytest.approx(624.769, abs=0.001)
-
-
-def test_air_added_starts_a_stretch_of_its_own() -> None:
-    found = segments((seen(7, 590), seen(0, 600), seen(14, 580, left=600), seen(21, 590)))
-    assert [[(d, round(p)) for d, p in s] for s in found] == [[(0, 600), (7, 590), (14, 580)], [(14, 600), (21, 590)]]
 
 
 @pytest.mark.parametrize(
@@ -83,40 +81,56 @@ def test_what_a_tire_loses_in_words(loss: Rate, since: dt.date | None, words: st
     assert loss_words(loss, 700, since).show("metric") == words
 
 
-def test_two_readings_say_nothing_of_a_tires_own_loss() -> None:
-    found = rate((seen(0, 700), seen(7, 690)), None)
-    # 1.5 % a month of 690, which may be anything up to twice that.
-    assert found == Rate(pytest.approx(-0.345), pytest.approx(0.1725), False)
+def alone(*pressures: float) -> Evidence:
+    """The evidence of a single tire read every week."""
+    (found,) = take_apart(tuple(seen(7 * i, p) for i, p in enumerate(pressures))).tires
+    return found
+
+
+def test_two_readings_say_next_to_nothing_of_a_tires_own_loss() -> None:
+    found = rate(alone(700, 690))
+    assert found.measured is False
+    # The usual: 1.5 ± 0.5 % a month of 690 (0.345 and 0.115 kPa a day), hardly moved by what two thermometers may make.
+    assert found.kpa_day == pytest.approx(-0.345, abs=0.03)
+    assert found.error_kpa_day == pytest.approx(0.115, rel=0.05)
 
 
 def test_steady_readings_weigh_against_the_usual_loss_by_their_errors() -> None:
-    # 1 kPa a day over twelve weeks, without a scatter: 616 kPa at the end.
-    found = rate(tuple(seen(7 * i, 700 - 7 * i) for i in range(13)), None)
-    # Its line is as sure as hands (½ psi) and thermometers (2 °C in 288 K of 717 kPa) over √Σ(x − x̄)² = 7 √182 days: 0.0643.
-    own = 1 / (np.hypot(0.5 * 6.894757, 2 / 288 * (616 + SEA_LEVEL_KPA)) / (7 * 182**0.5)) ** 2
-    # The usual: 1.5 ± 0.75 % a month of 616.
-    usual = 1 / 0.154**2
+    # It loses 2.2 % a month of what it holds: ln falls by 0.022/30 × p/(p + 101.325) a day.
+    levels, absolute = [], 700 + SEA_LEVEL_KPA
+    for _ in range(27):
+        levels.append(absolute - SEA_LEVEL_KPA)
+        absolute -= 7 * 0.022 / 30 * (absolute - SEA_LEVEL_KPA)
+    found = rate(alone(*levels))
+    share = levels[13] / (levels[13] + SEA_LEVEL_KPA)
+    # Its line over half a year, as sure as hands (½ psi) and thermometers (2 °C in 288 K) are, over √Σ(x − x̄)² = 7 √1638 days.
+    own = (np.hypot(0.5 * 6.894757 / (levels[13] + SEA_LEVEL_KPA), 2 / 288) / (7 * 1638**0.5) * 30 / share) ** -2.0
+    usual = 0.005**-2.0
+    month = (0.022 * own + 0.015 * usual) / (own + usual)
     assert found.measured
-    assert found.kpa_day == pytest.approx((-1.0 * own - 0.308 * usual) / (own + usual), abs=0.001)
-    assert found.error_kpa_day == pytest.approx((own + usual) ** -0.5, rel=0.01)
+    assert found.kpa_day == pytest.approx(-month / 30 * levels[-1], rel=0.02)
+    assert found.error_kpa_day == pytest.approx((own + usual) ** -0.5 / 30 * levels[-1], rel=0.03)
 
 
-def test_a_named_leak_is_counted_from_when_it_began() -> None:
-    # It held for eight weeks and loses 3 kPa a day since: the slope of all would hide it.
-    readings = (*(seen(7 * i, 700) for i in range(8)), seen(56, 679), seen(63, 658))
-    leak = Evidence(0, 30.0, True, 49.0, -3.0, 0.2)
-    found = rate(readings, leak)
-    assert found.measured
-    # The usual 1.5 % a month of 658 besides.
-    assert found.kpa_day == pytest.approx(-3.0 - 0.329, abs=0.001)
-    assert found.error_kpa_day == pytest.approx(0.2)
+def test_a_learned_loss_is_never_more_than_three_percent_a_month() -> None:
+    falling = alone(*(700 * (1 - 0.06 * i * 7 / 30) for i in range(20)))
+    # Six percent a month from the first reading on is a leak, whatever it has always lost: 1.4 kPa a day in all.
+    assert falling.named
+    assert -falling.loss_kpa_day <= 0.03 / 30 * 700 * (1 - 0.06 * 19 * 7 / 30) + 1e-9
+    assert rate(falling).kpa_day == pytest.approx(-1.4, rel=0.12)
 
 
-def test_weather_and_the_usual_loss_alone() -> None:
+def test_a_named_leak_adds_to_its_own_ordinary_loss() -> None:
+    leak = Evidence(0, 30.0, True, 49.0, -3.0, 0.2, -0.4, 0.1)
+    assert rate(leak) == Rate(-3.4, 0.2, True)
+    # What a ramp upward would say is no gain of air.
+    assert rate(Evidence(0, 30.0, True, 49.0, 0.5, 0.2, -0.4, 0.1)).kpa_day == -0.4
+    assert rate(Evidence(0, 1.0, False, 49.0, -3.0, 0.2, -0.4, 0.1)) == Rate(-0.4, 0.1, True)
+
+
+def test_the_weather_and_a_leak_together() -> None:
     last = Last(700, 7, SEA_20, 10, Rate(-5.0, 0.1, True))
-    # (700 + 101.325) × 273.15 / 293.15 − 101.325 = 645.33; 1.5 % a month for ten days, colder: 3.5 × 273.15 / 293.15 = 3.26.
-    assert by_weather(last, Air(0, 0)) == pytest.approx(645.33 - 3.26, abs=0.01)
-    # The leak makes it 50 × 273.15 / 293.15 = 46.59 less than the air alone.
+    # (700 + 101.325) × 273.15 / 293.15 − 101.325 = 645.33; the leak makes it 50 × 273.15 / 293.15 = 46.59 less.
     assert today(last, Air(0, 0))[0] == pytest.approx(645.33 - 46.59, abs=0.01)
 
 
@@ -124,17 +138,28 @@ def test_nothing_changed_nothing_is_predicted() -> None:
     last = Last(620, 7, Air(12, 800), 0, Rate(-1.0, 0.5, True))
     kpa, within = today(last, Air(12, 800))
     assert kpa == pytest.approx(620)
-    # Half the gauge's 7 and the hand's ½ psi; two thermometers of 2 °C in 288 K of the absolute pressure.
-    one = 3.5**2 + (0.5 * 6.894757) ** 2 + 2 * (2 / 288 * (620 + Air(12, 800).absolute_kpa)) ** 2
-    assert within == pytest.approx(2 * one**0.5)
+    assert within == pytest.approx(14)
+    # By the same gauge its constant error cancels; by another both count: 2 √(7² + (√(6² + 8²)/2)²).
+    read = replace(last, gauge=3, gauge_kpa=6.0)
+    assert today(read, Air(12, 800), 3, 6.0)[1] == pytest.approx(14)
+    assert today(read, Air(12, 800), 4, 8.0)[1] == pytest.approx(2 * (49 + 25) ** 0.5)
+
+
+def test_how_far_the_next_reading_scatters() -> None:
+    # Two hands of ½ psi, two thermometers of 2 °C in 288 K of 721.3 kPa absolute.
+    usual = noise_kpa(620, SEA_LEVEL_KPA)
+    assert usual == pytest.approx((2 * ((0.5 * 6.894757) ** 2 + (2 / 288 * 721.325) ** 2)) ** 0.5)
+    assert noise_all(np.array([620.0]), np.array([SEA_LEVEL_KPA]))[0] == pytest.approx(usual)
+    steady = Told((), (), True, 1.0, 0.001)
+    assert noise_kpa(620, SEA_LEVEL_KPA, steady) == pytest.approx((2 * (1 + 0.721325**2)) ** 0.5)
 
 
 def test_the_record_counts_what_lay_inside() -> None:
     told = Predicted(np.array([600.0, 600, 600, 600]), np.array([10.0, 10, 10, 10]))
-    # √(10² + 5² + (2 × 3.447)²) = 13.13: 13 above is inside, 14 below is not.
-    found = record(told, np.array([613.0, 586, 600, 597]), np.array([5.0, 5, 5, 5]))
+    # 10 above is inside, 14 below is not.
+    found = record(told, np.array([610.0, 586, 600, 597]))
     assert (found.measured, found.inside) == (4, 0.75)
-    assert found.typical_kpa == pytest.approx(8)
+    assert found.typical_kpa == pytest.approx(6.5)
     assert found.lean_kpa == pytest.approx(-1.5)
 
 

@@ -58,6 +58,7 @@ GAUGE: dict[str, Any] = {
 COMPARISON: dict[str, Any] = {
     "compared_on": "2026-09-01",
     "reference": "M1",
+    "certificate": "131, standards bench",
     "master_u_kpa": 0.5,
     "pairs": [
         {"reference": 400, "reading": 403},

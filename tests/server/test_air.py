@@ -245,8 +245,12 @@ def test_a_warm_tire_by_every_way_and_the_hot_rise(aimed: Fleet) -> None:
     # (620.53 + 96.496)(640 + 96.496)/(590 + 96.496) − 96.496 = 672.75.
     assert found["ways"][0]["fill_to_kpa"] == pytest.approx(672.75, abs=0.05)
     assert all(w["fill_to_kpa"] >= 640 for w in found["ways"])
-    # Set at 590 cold: hot at 43 °C (590 + 96.496) × 316.15/286.15 − 96.496 = 661.97, so 700 is more.
-    assert found["hot"]["verdict"] == "more"
+    # From its own 590 cold: at 53 °C, 40 over the air, (590 + 96.496) × 326.15/286.15 − 96.496 = 685.96, so 700 is more.
+    assert found["hot"]["verdict"] == "high"
+    # 450 is at 28 °C at least: 422 as if cold, below 80 % of 620.5: it may have run flat, whatever the drive.
+    flat = aimed.api.ok("POST", "work/air/warm", body | {"hot_kpa": 450, "cold_kpa": None, "reading": None})["hot"]
+    assert flat["verdict"] == "run low"
+    assert flat["words"]["text"].startswith("Stop: inspect")
     assert aimed.api.no("POST", "work/air/warm", body | {"axle": 3}, 422, "axle")
     assert aimed.api.no("POST", "work/air/warm", body | {"tire_c": 0}, 422, "tire_c")
     stood = aimed.api.ok("POST", "work/air/warm", body | {"standing_h": 6, "reading": None, "hot_kpa": None})

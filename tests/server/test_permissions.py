@@ -141,6 +141,7 @@ LEAST = {
     "POST rigs/{rig_id}/targets": MANAGER,
     "GET rigs/{rig_id}/air": VIEWER,
     "PUT rigs/{rig_id}/air": TECHNICIAN,
+    "POST rigs/{rig_id}/air/confirm": TECHNICIAN,
     "POST rigs/{rig_id}/rounds": TECHNICIAN,
     "GET rounds/{round_id}": VIEWER,
     "PUT rounds/{round_id}": TECHNICIAN,

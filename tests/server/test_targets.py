@@ -205,14 +205,14 @@ def test_below_the_placard_takes_a_reason_that_stays(api: Api) -> None:
     work = api.ok("POST", "work/targets", {"rig": rig})
     assert (work["below_placard"], work["axles"][0]["school"]) == (True, "placard")
     assert "second floor" in api.no("POST", f"/rigs/{rig}/targets", {"own": ["400 kPa"]}, 409, "own.0")
-    put = api.ok("POST", f"/rigs/{rig}/targets", {"trial": "Even by chalk at 55 psi"})
+    put = api.ok("POST", f"/rigs/{rig}/targets", {"trials": ["Even by chalk at 55 psi"]})
     axle = put["axles"][0]
     assert axle["trial"] is True
     assert axle["floor_kpa"] <= axle["target_kpa"] < 430
-    assert put["trial"] == "Even by chalk at 55 psi"
+    assert put["trials"] == ["Even by chalk at 55 psi"]
     yard = api.ok("GET", "/yard")["rigs"][0]
     assert any("On trial below its placard" in w["text"] for w in (yard["words"], *yard["more"]))
-    assert api.ok("GET", f"/rigs/{rig}/card")["vehicles"][0]["trial"] == "Even by chalk at 55 psi"
+    assert api.ok("GET", f"/rigs/{rig}/card")["vehicles"][0]["trials"] == ["Axle: Even by chalk at 55 psi"]
 
 
 def test_a_placard_for_another_size_is_carried_over(api: Api) -> None:

@@ -34,17 +34,19 @@ from ballast.core.air.cold import (
     cold_equivalent,
     estimate_kpa,
     fill_to,
+    in_shop,
     in_sun,
     standing,
     waits,
 )
+from ballast.core.air.given import NOW_OLD_H, Given, given
 from ballast.core.air.readings import Part, Reading, parting, parts_most, readings, thumb_rule
 from ballast.core.air.trip import MOST_LEGS, Leg, LegReading, Stretch, Trip, plan_trip
-from ballast.core.air.warm import HotRise, TopUp, by_shortfall, by_temperature, by_time, hot_rise
+from ballast.core.air.warm import READING_KPA, HotRise, TopUp, by_shortfall, by_temperature, by_time, hot_rise
 
 __all__ = [
-    "COLD_AFTER_H", "COLD_CHOICES_H", "ESTIMATE_SHARE", "MOST_LEGS", "NAMES", "ORDINARY_LOSS_MONTH", "POLICIES", "REFERENCE_C", "SUN_C", "Ahead", "Dawn", "Driven", "HotRise", "Judged", "Leg",
+    "COLD_AFTER_H", "COLD_CHOICES_H", "ESTIMATE_SHARE", "MOST_LEGS", "NAMES", "NOW_OLD_H", "ORDINARY_LOSS_MONTH", "POLICIES", "READING_KPA", "REFERENCE_C", "SUN_C", "Ahead", "Dawn", "Driven", "Given", "HotRise", "Judged", "Leg",
     "LegReading", "Part", "Reading", "Setting", "Standing", "Stretch", "TargetHere", "TemperaturePolicy", "TopUp", "Trip",
-    "at_dawn", "by_shortfall", "by_temperature", "by_time", "cold_equivalent", "eaten", "estimate_kpa", "fill_to", "hot_rise", "in_sun", "judge", "look_ahead", "ordinary_loss",
+    "at_dawn", "by_shortfall", "by_temperature", "by_time", "cold_equivalent", "eaten", "estimate_kpa", "fill_to", "given", "hot_rise", "in_shop", "in_sun", "judge", "look_ahead", "ordinary_loss",
     "parting", "parts_most", "plan_trip", "readings", "set_elsewhere", "set_in", "standing", "target_here", "thumb_rule", "until_check", "waits",
 ]  # fmt: skip

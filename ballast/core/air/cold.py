@@ -53,6 +53,11 @@ def in_sun(stood: Standing, outside_c: float) -> Standing:
     return Standing(False, max(stood.tire_c, outside_c + SUN_C), stood.wait_h)
 
 
+def in_shop(shop_c: float) -> Standing:
+    """A rig that stood in a heated shop: its tires are as warm as that, an estimate, and no waiting there makes them cold."""
+    return Standing(False, shop_c, 0.0)
+
+
 def cold_equivalent(reading_kpa: float, stood: Standing, here: Air) -> tuple[float, float]:
     """A true pressure as it would be at outside temperature [kPa], and what the estimate adds to its uncertainty."""
     if stood.cold:

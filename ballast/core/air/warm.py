@@ -9,8 +9,10 @@ from ballast.core.refusal import Refusal
 from ballast.core.units import PSI_KPA, both
 from ballast.core.working import Line, Phrase, celsius, kpa, say
 
-# A tire that has run long enough stands this far above today's air [°C].
-HOT_OVER_C = (15.0, 30.0)
+# A tire that has run long enough stands this far above today's air [°C], a light one and a heavy one; so much more is high,
+# beyond that it is to be stopped for.
+HOT_OVER_C = {"light": (10.0, 30.0), "heavy": (15.0, 40.0)}
+HOT_HIGH_C = 15.0
 # Readings of one gauge, one after the other, by a person who does not know better [kPa].
 READING_KPA = PSI_KPA
 LET_NOTHING_OUT = "Let nothing out of a warm tire: read it again cold."
@@ -29,7 +31,9 @@ class TopUp:
     working: tuple[Line, ...]
 
 
-def _words(cold: float, fill: float, add: float, uncertainty: float, wanted: float) -> Phrase:
+def _words(cold: float, fill: float, add: float, uncertainty: float, wanted: float, full: bool) -> Phrase:
+    if full:
+        return say("Warm, it stands at the ceiling or above: no air now. Wait until it is cold, and read it again.")
     if add <= 0:
         over = "It is at its target or over" if cold >= wanted else "It needs nothing"
         return say(f"{over}, by this way: {{0}} cold, ± {{1}}. {LET_NOTHING_OUT}", kpa(cold), kpa(uncertainty, "up"))
@@ -48,16 +52,20 @@ def _of(
     working: list[Line],
     ceiling: float | None,
 ) -> TopUp:
-    """A way, never an advice to let air out, never above what tire and wheel allow cold."""
+    """A way, never an advice to let air out, never to fill above what tire and wheel allow."""
     if ceiling is not None and wanted > ceiling:
         raise Refusal(
             f"{both('pressure', wanted)} is above the ceiling of {both('pressure', ceiling)}. Enter the cold target.",
             "target_kpa",
         )
+    if ceiling is not None and fill > ceiling:
+        working.append(Line(say("not above the ceiling, warm either: finish when it is cold"), kpa(ceiling, "down")))
+        fill = ceiling
     add = max(0.0, fill - reading)
+    full = ceiling is not None and reading >= ceiling
     return TopUp(
-        way, cold, max(fill, reading), add, uncertainty, _words(cold, fill, add, uncertainty, wanted), tuple(working)
-    )
+        way, cold, max(fill, reading), add, uncertainty, _words(cold, fill, add, uncertainty, wanted, full), tuple(working)
+    )  # fmt: skip
 
 
 def by_temperature(
@@ -125,37 +133,62 @@ def by_shortfall(
 
 @dataclass(frozen=True)
 class HotRise:
-    """What a tire should read hot [kPa], from `low_kpa` to `high_kpa`; `verdict` where a hot reading is given."""
+    """What a tire should read hot [kPa], from `low_kpa` to `high_kpa`; `verdict` where a hot reading is given.
+
+    `cold_kpa`: of a reading below that, what it comes to as if cold at the least rise, to be judged as a round judges.
+    """
 
     low_kpa: float
     high_kpa: float
-    verdict: Literal["", "as it should", "more", "less"]
+    verdict: Literal["", "as it should", "high", "stop", "low"]
     words: Phrase
     working: tuple[Line, ...]
+    cold_kpa: float | None = None
 
 
-def hot_rise(set_kpa: float, set_in: Air, now: Air, hot_kpa: float | None = None) -> HotRise:
-    """The gas law for a tire 15 to 30 °C above today's air, from the air in which it was set cold."""
-    low, high = (
-        carry(set_kpa, set_in, Air(now.temperature_c + over, now.elevation_m, now.station_kpa)) for over in HOT_OVER_C
-    )
+def hot_rise(
+    set_kpa: float,
+    set_in: Air,
+    now: Air,
+    hot_kpa: float | None = None,
+    heavy: bool = False,
+    own_kpa: float | None = None,
+) -> HotRise:
+    """The gas law for a tire 10 to 30 °C above today's air (heavy: 15 to 40), from the air in which it is set cold.
+
+    `own_kpa`: what it read cold itself, in that air; a rise beyond the window from there is told too.
+    """
+    least, most = HOT_OVER_C["heavy" if heavy else "light"]
+
+    def at(cold: float, over: float) -> float:
+        return carry(cold, set_in, Air(now.temperature_c + over, now.elevation_m, now.station_kpa))
+
+    low, high, stop = at(set_kpa, least), at(set_kpa, most), at(set_kpa, most + HOT_HIGH_C)
     working = (
         Line(say("set cold at {0}, {1}", kpa(set_kpa), celsius(set_in.temperature_c)), None),
-        Line(say("hot at {0}", celsius(now.temperature_c + HOT_OVER_C[0])), kpa(low)),
-        Line(say("hot at {0}", celsius(now.temperature_c + HOT_OVER_C[1])), kpa(high)),
+        Line(say("hot at {0}", celsius(now.temperature_c + least)), kpa(low)),
+        Line(say("hot at {0}", celsius(now.temperature_c + most)), kpa(high)),
         Line(say("thumb rule beside it: 4 psi over cold, right at about 35 psi"), kpa(set_kpa + 4 * PSI_KPA)),
     )
-    verdict: Literal["", "as it should", "more", "less"] = ""
-    words = say("Hot it should read {0} to {1}.", kpa(low), kpa(high))
-    if hot_kpa is not None and hot_kpa > high:
-        verdict = "more"
+    if hot_kpa is None:
+        return HotRise(low, high, "", say("Hot it should read {0} to {1}.", kpa(low), kpa(high)), working)
+    if hot_kpa > stop:
         words = say(
-            "More than {0}: it started low or is overloaded. Let nothing out; check it cold, and the load.", kpa(high)
+            "Far more than {0}: overloaded, or set high. Stop, let it cool, check the load. Let nothing out.", kpa(high)
         )
-    elif hot_kpa is not None and hot_kpa < low:
-        verdict = "less"
-        words = say("Less than {0}: more air than it needs, or not hot yet.", kpa(low))
-    elif hot_kpa is not None:
-        verdict = "as it should"
-        words = say("Between {0} and {1}: as it should.", kpa(low), kpa(high))
-    return HotRise(low, high, verdict, words, working)
+        return HotRise(low, high, "stop", words, working)
+    if own_kpa is not None and hot_kpa > at(own_kpa, most):
+        words = say("It rose more than it should from its own {0} cold: it started low, or is overloaded. Let nothing out; "
+                    "check it cold, and the load.", kpa(own_kpa))  # fmt: skip
+        return HotRise(low, high, "high", words, working)
+    if hot_kpa > high:
+        words = say("High, more than {0}: look at it again at the next stop. Let nothing out.", kpa(high))
+        return HotRise(low, high, "high", words, working)
+    if hot_kpa < low:
+        warm = Air(now.temperature_c + least, now.elevation_m, now.station_kpa)
+        cold = carry(hot_kpa, warm, now)
+        words = say(
+            "Less than {0}: low until shown otherwise, or not hot yet. As if cold it is about {1}.", kpa(low), kpa(cold)
+        )
+        return HotRise(low, high, "low", words, working, cold)
+    return HotRise(low, high, "as it should", say("Between {0} and {1}: as it should.", kpa(low), kpa(high)), working)

@@ -7,6 +7,7 @@ from ballast.core.gauges.gauge import (
     FITTED,
     KIND_NAMES,
     LEARNING,
+    NO_MASTER_KPA,
     STALE_DAYS,
     SUSPICIONS,
     Corrected,
@@ -18,10 +19,12 @@ from ballast.core.gauges.gauge import (
     condition,
     correct,
     curve,
+    least_kpa,
     scatter,
     sealed_low,
     shows,
     suits,
+    sure_at,
 )
 from ballast.core.gauges.inflators import (
     LARGE_TIRE_L,
@@ -42,8 +45,8 @@ from ballast.core.gauges.session import CurvePoint, check_pairs, correction, dri
 
 __all__ = [
     "AGREE_KPA",
-    "FITTED", "KIND_NAMES", "LARGE_TIRE_L", "LEARNING", "STALE_DAYS", "SUPPLIES", "SUSPICIONS", "Beside", "Corrected", "CurvePoint", "Fill", "Gauge",
+    "FITTED", "KIND_NAMES", "LARGE_TIRE_L", "LEARNING", "NO_MASTER_KPA", "STALE_DAYS", "SUPPLIES", "SUSPICIONS", "Beside", "Corrected", "CurvePoint", "Fill", "Gauge",
     "GaugeKind", "Inflator", "Job", "Learned", "Pair", "Suits", "Supply", "Suspicion", "ToFill", "air_volume_l", "beside",
-    "check_pairs", "condition", "correct", "correction", "curve", "drift", "fill_minutes", "job", "lag", "learned_offset", "refusal",
-    "remarks", "scatter", "sealed_low", "set_point", "shows", "suits", "uncovered", "with_rests",
+    "check_pairs", "condition", "correct", "correction", "curve", "drift", "fill_minutes", "job", "lag", "learned_offset", "least_kpa", "refusal",
+    "remarks", "scatter", "sealed_low", "set_point", "shows", "suits", "sure_at", "uncovered", "with_rests",
 ]  # fmt: skip

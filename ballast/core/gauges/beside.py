@@ -82,13 +82,16 @@ class Learned:
     words: Phrase
 
 
-def learned_offset(pairs: tuple[tuple[float, float], ...]) -> Learned | None:
-    """The offset of a display from (true, shown) pairs [kPa] of rounds in which both were read; None for fewer than three."""
+def learned_offset(pairs: tuple[tuple[float, float], ...], step_kpa: float) -> Learned | None:
+    """The offset of a display from like pairs (true, shown) [kPa] of rounds in which both were read; None for fewer than three.
+
+    `step_kpa` is what it shows in: half of it stays open however often the two agree.
+    """
     if len(pairs) < FEWEST_TO_LEARN:
         return None
     gaps = [shown - true for true, shown in pairs]
     mean, n = statistics.fmean(gaps), len(gaps)
-    half = (_T[n - 2] if n - 2 < len(_T) else 2.0) * statistics.stdev(gaps) / math.sqrt(n)
+    half = math.hypot((_T[n - 2] if n - 2 < len(_T) else 2.0) * statistics.stdev(gaps) / math.sqrt(n), step_kpa / 2)
     way = "high" if mean > 0 else "low"
     words = say(f"Shows {{0}} too {way}, give or take {{1}}, by {n} readings side by side.", kpa(abs(mean)), kpa(half))
     if abs(mean) <= half:

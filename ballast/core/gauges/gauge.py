@@ -34,6 +34,8 @@ NEVER_COMPARED_PSI = {
     "master": 1.0,
 }
 UNKNOWN_MASTER = 0.005
+# What was compared with no master is true within this at best [kPa].
+NO_MASTER_KPA = 1.0 * PSI_KPA
 STALE_DAYS = 365
 # What makes a gauge suspect until it is compared with a master again.
 Suspicion = Literal["", "drop", "over-pressure", "differs"]
@@ -70,6 +72,8 @@ class Gauge:
     dual_foot: bool = True
     # Set in another place's air: a sensor sealed to a fixed reference [kPa absolute]; None: it feels the air itself.
     sealed_kpa: float | None = None
+    # It is never surer than this, half a width at 95 % [kPa]: what it was compared with was no master, or it is in doubt.
+    least_kpa: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -125,11 +129,22 @@ def correct(gauge: Gauge, reading_kpa: float, outside_kpa: float | None = None) 
         )
     if not gauge.pairs:
         true = reading_kpa + sealed_low(gauge, outside_kpa)
-        return Corrected(true, NEVER_COMPARED_PSI[gauge.kind] * PSI_KPA, False)
+        return Corrected(true, max(never_compared_kpa(gauge.kind), gauge.least_kpa), False)
     error, outside = _between(reading_kpa, curve(gauge.pairs))
     true = reading_kpa - error + sealed_low(gauge, outside_kpa)
     u_ref = gauge.master_u_kpa if gauge.master_u_kpa is not None else UNKNOWN_MASTER * true
-    return Corrected(true, 2 * math.sqrt(u_ref**2 + gauge.resolution_kpa**2 / 12 + scatter(gauge.pairs) ** 2), outside)
+    sure = 2 * math.sqrt(u_ref**2 + gauge.resolution_kpa**2 / 12 + scatter(gauge.pairs) ** 2)
+    return Corrected(true, max(sure, gauge.least_kpa), outside)
+
+
+def never_compared_kpa(kind: str) -> float:
+    """How far off a gauge of a kind may be that was never compared, half a width at 95 % [kPa]."""
+    return NEVER_COMPARED_PSI[kind] * PSI_KPA
+
+
+def least_kpa(kind: str, in_doubt: bool, no_master: bool) -> float:
+    """What a gauge is never surer than [kPa]: in doubt, as one never compared; against no master, a psi."""
+    return max(never_compared_kpa(kind) if in_doubt else 0.0, NO_MASTER_KPA if no_master else 0.0)
 
 
 @lru_cache(maxsize=256)
@@ -152,6 +167,12 @@ def shows(gauge: Gauge, true_kpa: float, outside_kpa: float | None = None) -> fl
         return true_kpa
     error, _ = _between(true_kpa, tuple((reading - error, error) for reading, error in curve(gauge.pairs)))
     return true_kpa + error
+
+
+def sure_at(gauge: Gauge, true_kpa: float, outside_kpa: float | None = None) -> float:
+    """How sure a gauge is where it shows a true pressure, half a width at 95 % [kPa]; outside its range at the nearer end."""
+    shown = min(max(shows(gauge, true_kpa, outside_kpa), gauge.low_kpa), gauge.high_kpa)
+    return correct(gauge, shown, outside_kpa).uncertainty_kpa
 
 
 def sealed_low(gauge: Gauge, outside_kpa: float | None) -> float:
@@ -202,9 +223,7 @@ def condition(
     if suspicion:
         return SUSPICIONS[suspicion]
     if not gauge.pairs or compared_days_ago is None:
-        return say(
-            "Never compared with a master: true within {0} either way.", kpa(NEVER_COMPARED_PSI[gauge.kind] * PSI_KPA)
-        )
+        return say("Never compared with a master: sure within {0}, either way.", kpa(never_compared_kpa(gauge.kind)))
     if compared_days_ago > every_days:
         return say(f"Last compared {compared_days_ago // 30} months ago: suspect until compared again.")
     return None

@@ -21,10 +21,10 @@ from ballast.core.lookback.predict import (
     Predicted,
     Rate,
     Record,
-    by_weather,
     days_until,
     leak_words,
     loss_words,
+    noise_all,
     noise_kpa,
     predict,
     rate,
@@ -37,6 +37,6 @@ from ballast.core.lookback.split import Circumstances, Part, Split, Step, split
 
 __all__ = [
     "HAND_KPA", "MONTH", "NAMED_AT", "SEPARABLE", "THERMOMETER", "USUAL_LOSS_MONTH", "Circumstances", "Evidence", "Last", "Leak", "Part",
-    "Predicted", "Rate", "Record", "Scatter", "Seen", "Shared", "Split", "Step", "Told", "by_weather", "days_until", "leak_rate", "leak_words", "loss_words",
-    "noise_kpa", "normalized", "normalized_all", "predict", "rate", "record", "split", "take_apart", "today", "usual_rate",
+    "Predicted", "Rate", "Record", "Scatter", "Seen", "Shared", "Split", "Step", "Told", "days_until", "leak_rate", "leak_words", "loss_words",
+    "noise_all", "noise_kpa", "normalized", "normalized_all", "predict", "rate", "record", "split", "take_apart", "today", "usual_rate",
 ]  # fmt: skip

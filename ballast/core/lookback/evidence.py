@@ -18,6 +18,8 @@ from ballast.core.units import PSI_KPA
 # How far two careful readings of one tire by hand differ, one standard deviation; worth so many readings of the rig's own.
 HAND_KPA = 0.5 * PSI_KPA
 HAND_WORTH = 60.0
+# What a range is told by is learned sooner than what a leak is named by: too wide a range is as wrong as too narrow a one.
+RANGE_WORTH = 12.0
 # A thermometer in the yard, one standard deviation, as a share of absolute temperature; worth so many rounds.
 THERMOMETER = 2.0 / 288.0
 THERMOMETER_WORTH = 8.0
@@ -198,7 +200,9 @@ class _Model:
         return weighed.T @ self.columns, weighed.T @ self.level
 
 
-def _model(rows: _Rows, separable: bool, shared: Floats, sides: dict[int, float], hand: float, weather: Floats) -> _Model:
+def _model(
+    rows: _Rows, separable: bool, shared: Floats, sides: dict[int, float], hand: float, weather: Floats
+) -> _Model:
     """`shared` is one standard deviation of each round's level, `weather` of what each row has to itself of it."""
     n, tires, rounds = len(rows.day), int(rows.tire.max()) + 1, int(rows.round.max()) + 1
     starts = np.eye(int(rows.segment.max()) + 1)[rows.segment]
@@ -242,7 +246,7 @@ def _fit(model: _Model, left_out: NDArray[np.bool_]) -> _Fit:
     robust = np.ones(len(model.level))
     for _ in range(6):
         normal, right = model.data(base * robust + own)
-        unknowns = np.linalg.solve(normal + np.diag(model.sure), right)
+        unknowns: Floats = np.linalg.solve(normal + np.diag(model.sure), right).astype(np.float64)
         rest = model.level - model.columns @ unknowns
         robust = 1 / np.maximum(1.0, np.abs(rest) / (_HUBER * model.spread))
     taken = float(np.trace(np.linalg.solve(normal + np.diag(model.sure), normal)))
@@ -317,7 +321,8 @@ def take_apart(seen: tuple[Seen, ...], usual: Scatter = USUAL) -> Told:
     spread = usual.hand_kpa / float(np.median(rows.absolute_kpa))
     odd = _odd(by_round, spread, road, usual.thermometer)
     thermometer = _thermometer(by_round[~odd], spread**2 / max(1, road), usual) if separable else usual.thermometer
-    hand = _hand(rows, fit, model.spread, usual) if separable else np.full(len(names), 1.0)
+    hand = _hand(rows, fit, model.spread, usual, HAND_WORTH) if separable else np.full(len(names), 1.0)
+    told_hand = float(np.median(_hand(rows, fit, model.spread, usual, RANGE_WORTH))) if separable else 1.0
     own = np.where(rows.spare | (not separable), thermometer, 0.0)
     # Readings of a round that is odd as a whole count for less: its fault need not be alike for all.
     own = np.hypot(own, np.where(odd[rows.round], (1.0 if not separable else 0.3) * np.abs(by_round[rows.round]), 0.0))
@@ -327,8 +332,10 @@ def take_apart(seen: tuple[Seen, ...], usual: Scatter = USUAL) -> Told:
     fit = _fit(model, rows.spare)
     weights = np.where(rows.spare, 0.0, fit.robust * model.spread**-2.0)
     told = tuple(_evidence(rows, model, weights, i, name) for i, name in enumerate(names))
-    rounds = tuple(Shared(label, float(by_round[r]), bool(odd[r]), sides.get(r)) for r, label in enumerate(labels))
-    return Told(told, rounds, separable, usual.hand_kpa * steady, thermometer)
+    # What the right side reads over the left, beside what the starts of its tires take of it.
+    sunny = dict(zip(sides, fit.unknowns[len(fit.unknowns) - len(sides) :].tolist(), strict=True))
+    rounds = tuple(Shared(label, float(by_round[r]), bool(odd[r]), sunny.get(r)) for r, label in enumerate(labels))
+    return Told(told, rounds, separable, usual.hand_kpa * told_hand, thermometer)
 
 
 def _thermometer(by_round: Floats, by_hand: float, usual: Scatter) -> float:
@@ -338,15 +345,16 @@ def _thermometer(by_round: Floats, by_hand: float, usual: Scatter) -> float:
     return max(LEAST_THERMOMETER * THERMOMETER, math.sqrt(total / (THERMOMETER_WORTH + max(0, len(by_round) - 1))))
 
 
-def _hand(rows: _Rows, fit: _Fit, spread: Floats, usual: Scatter) -> Floats:
+def _hand(rows: _Rows, fit: _Fit, spread: Floats, usual: Scatter, worth: float) -> Floats:
     """The hand's spread against the usual one, for each tire from the other tires of the rig: a leak is no shaky hand."""
     z2 = np.minimum((fit.rest / spread) ** 2, 9.0)
     z2[rows.spare] = 0.0
     counted = (~rows.spare).astype(float)
     by_tire, rows_of = np.bincount(rows.tire, z2), np.bincount(rows.tire, counted)
     others = fit.freedom * (1 - rows_of / max(1.0, counted.sum()))
-    found = np.sqrt((HAND_WORTH + z2.sum() - by_tire) / (HAND_WORTH + others))
-    return np.maximum(found, LEAST_HAND * HAND_KPA / usual.hand_kpa)
+    found = np.sqrt((worth + z2.sum() - by_tire) / (worth + others))
+    least: Floats = np.maximum(found, LEAST_HAND * HAND_KPA / usual.hand_kpa)
+    return least
 
 
 def _odd(by_round: Floats, spread: float, road: int, thermometer: float) -> NDArray[np.bool_]:
@@ -375,7 +383,7 @@ def _evidence(rows: _Rows, model: _Model, weights: Floats, i: int, name: int) ->
     a_day = float(rows.gauge_share[mine][-1]) * absolute / MONTH
     solved = np.linalg.solve(normal, np.column_stack([right, unit]))
     own, error = float(solved[loss_at, 0]), math.sqrt(max(0.0, float(solved[loss_at, 1])))
-    learned = min(USUAL_LOSS_MONTH + own, LEARNED_MOST_MONTH)
+    learned = min(max(0.0, USUAL_LOSS_MONTH + own), LEARNED_MOST_MONTH)
     loss = (-learned * a_day, error * a_day)
     day = rows.day[mine]
     onsets = np.unique(day)[:-1]
@@ -397,12 +405,15 @@ def _evidence(rows: _Rows, model: _Model, weights: Floats, i: int, name: int) ->
     best = int(np.argmax(judged))
     score, slope, spread = float(judged[best]), float(along[best] / size[best]), float(size[best] ** -0.5)
     since = float(onsets[told][best])
-    return Evidence(
-        name, score, score > NAMED_AT or _beyond(rows, model, normal, right, i), since, slope * absolute, spread * absolute, *loss
-    )  # fmt: skip
+    named = score > NAMED_AT or _beyond(model, normal, right, i)
+    if named:
+        # What it lost as ever, the leak taken out of its history.
+        own -= slope * float(carried[loss_at, np.flatnonzero(told)[best]])
+        loss = (-min(max(0.0, USUAL_LOSS_MONTH + own), LEARNED_MOST_MONTH) * a_day, error * a_day)
+    return Evidence(name, score, named, since, slope * absolute, spread * absolute, *loss)
 
 
-def _beyond(rows: _Rows, model: _Model, normal: Floats, right: Floats, i: int) -> bool:
+def _beyond(model: _Model, normal: Floats, right: Floats, i: int) -> bool:
     """Whether a tire surely loses more than any sound one, whatever its history made usual: by its readings alone."""
     loss_at = model.losses.start + i
     freed = normal.copy()

@@ -2,7 +2,7 @@
 
 import datetime as dt
 import math
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -18,7 +18,6 @@ from ballast.core.lookback.evidence import (
     Floats,
     Told,
 )
-from ballast.core.lookback.series import normalized
 from ballast.core.working import Phrase, kpa, say
 
 
@@ -49,6 +48,12 @@ def noise_kpa(pressure_kpa: float, absolute_kpa: float, told: Told | None = None
     apart: twice the hand, and the thermometers of both rounds, as its rig has shown them; of none, as is usual."""
     hand, thermometer = (HAND_KPA, THERMOMETER) if told is None else (told.hand_kpa, told.thermometer)
     return math.sqrt(2.0) * math.hypot(hand, thermometer * (pressure_kpa + absolute_kpa))
+
+
+def noise_all(pressure_kpa: Floats, absolute_kpa: Floats) -> Floats:
+    """The usual `noise_kpa` for arrays of one length."""
+    usual: Floats = math.sqrt(2.0) * np.hypot(HAND_KPA, THERMOMETER * (pressure_kpa + absolute_kpa))
+    return usual
 
 
 def loss_words(rate: Rate, pressure_kpa: float, since: dt.date | None) -> Phrase:
@@ -163,9 +168,3 @@ def today(last: Last, here: Air, gauge: int | None = None, gauge_kpa: float = 0.
         )
     )  # fmt: skip
     return float(found.kpa[0]), float(found.uncertainty_kpa[0])
-
-
-def by_weather(last: Last, here: Air) -> float:
-    """What the weather and the usual loss alone make of a last service here and now [kPa], whatever the tire leaks."""
-    usual = -USUAL_LOSS_MONTH / MONTH * normalized(last.kpa, last.air)
-    return today(replace(last, rate=Rate(usual, 0.0, False)), here)[0]

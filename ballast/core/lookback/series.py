@@ -54,4 +54,3 @@ def leak_rate(segments: tuple[tuple[tuple[float, float], ...], ...]) -> Leak:
     slope = sxy / sxx
     residual = sum((y - slope * x) ** 2 for x, y in centered)
     return Leak(slope, math.sqrt(residual / freedom / sxx), math.sqrt(sxx))
-

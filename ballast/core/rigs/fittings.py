@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ballast.core.rigs.sizes import Size, age_words, read_date_code
-from ballast.core.rigs.vehicles import TRAILERS, Axle, Rig, Wheel, walking_order
+from ballast.core.rigs.vehicles import TRAILERS, Axle, Rig, Wheel, unlike_words, walking_order
 from ballast.core.working import Measure, Phrase, say
 
 # Dual mates: measured diameters further apart than this [mm] make the larger one carry the pair.
@@ -62,13 +62,10 @@ def findings(
                 found.append(
                     Finding(here[0][0].code, f"{name}: mixed {what} on one axle ({', '.join(spoken)})", what != "makes")
                 )
-        if here and axle.tire and any(f.size.name != axle.tire.size.name for _, f in here):
-            other = next(f for _, f in here if f.size.name != axle.tire.size.name)
-            found.append(
-                Finding(
-                    other.code, f"{name}: {other.size.name} is fitted, the rig is described with {axle.tire.size.name}"
-                )
-            )
+        if here and axle.tire:
+            found += [
+                Finding(here[0][0].code, words.text) for words in unlike_words(name, axle.tire, axle.row)
+            ]  # fmt: skip
         for side in ("L", "R"):
             pair = [(w, f) for w, f in here if w.side == side]
             if axle.row == "dual" and len(pair) == 2:

@@ -79,6 +79,7 @@ class Size:
         """The load range as a word: XL for extra load, empty where none is marked."""
         return self.load_range or ("XL" if self.extra_load else "")
 
+
 # What no tire has is a slip of the pen: width and outer diameter [mm], ratio [%], rim [in], load index.
 WIDTH_MM, INCH_WIDTHS = (20.0, 600.0), (2.0, 24.0)
 DIAMETER_MM = (200.0, 2200.0)

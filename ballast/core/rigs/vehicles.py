@@ -137,10 +137,9 @@ def unlike(fitted: Tire, described: Tire) -> tuple[str, ...]:
     figures too.
     """
     found = []
+    # The letters of its service are part of a size's name.
     if fitted.size.name != described.size.name:
         found.append(f"size {fitted.size.name}, described {described.size.name}")
-    elif "unknown" not in (fitted.size.service, described.size.service) and fitted.size.service != described.size.service:
-        found.append(f"a {fitted.size.service} tire, described as {described.size.service}")
     for what, own, other in (
         ("load range", fitted.range, described.range),
         ("load index", fitted.load_index_single, described.load_index_single),
@@ -195,7 +194,11 @@ def unlike_words(axle_name: str, tire: Tire, row: Row) -> tuple[Phrase, ...]:
         missing += [] if kind.sidewall_max_kpa is not None else ["sidewall's maximum pressure"]
         asked = f" Enter its {' and '.join(missing)}." if missing else ""
         found.append(
-            say(plain(f"{axle_name}: {kind.called} is fitted and not the tire described ({'; '.join(kind.unlike)}).{asked}"))
+            say(
+                plain(
+                    f"{axle_name}: {kind.called} is fitted and not the tire described ({'; '.join(kind.unlike)}).{asked}"
+                )
+            )
         )
     return tuple(found)
 

@@ -7,8 +7,9 @@ from typing import Any, Literal
 from ballast.core.air import Standing, cold_equivalent, estimate_kpa, fill_to
 from ballast.core.gas import Air
 from ballast.core.gauges import Corrected
+from ballast.core.targets import FloorFrom, too_low
 from ballast.core.units import PSI_KPA
-from ballast.core.working import Line, Phrase, celsius, kpa, plain, say
+from ballast.core.working import Line, Phrase, celsius, kpa, needed, plain, say
 
 Word = Literal["stop", "add", "let_out", "hold", "cannot_tell", "not_checked"]
 
@@ -41,6 +42,7 @@ class WheelGoal:
     out_to_kpa: float | None = None
     stop_kpa: float | None = None
     sure_kpa: float = 0.0
+    floor_from: FloorFrom = "load"
     missing: Phrase | None = None
 
     @property
@@ -69,6 +71,8 @@ class Answer:
     fill_kpa: float | None = None
     locked: bool = False
     estimate_kpa: float = 0.0
+    # By the best estimate it ran far too low.
+    ran_low: bool = False
 
 
 STOP_CAUTION = (
@@ -81,7 +85,9 @@ STOP_SERVICE = (
 STOP_LIGHT = "Then air, and look at it again within a day."
 MAY_HAVE_RUN_LOW = "It may have run low: look at the sidewalls, and read it again with a compared gauge."
 LOCKED_TILL_READ = "No air before that second reading, or an inspection."
-RESTRAINED = "Far below its target: air only in a restraining device, with a clip-on chuck, from out of the sidewall's line."
+RESTRAINED = (
+    "Far below its target: air only in a restraining device, with a clip-on chuck, from out of the sidewall's line."
+)
 # Without any pressure to go by: this share of the sidewall's maximum, without that these pressures [kPa].
 BARE_SHARE, BARE_KPA, BARE_SMALL_KPA = 0.45, 150.0, 100.0
 
@@ -188,7 +194,7 @@ def _stopped(goal: WheelGoal, at: _Read) -> Answer | None:
         return None
     if at.cold <= stops_at:
         told = say(STOP_SERVICE if goal.heavy_or_dual else STOP_LIGHT)
-        return _said("stop", say("Stop: inspect"), say(STOP_CAUTION), told, locked=goal.heavy_or_dual)
+        return _said("stop", say("Stop: inspect"), say(STOP_CAUTION), told, locked=goal.heavy_or_dual, ran_low=True)
     if goal.heavy_or_dual:
         return _said("stop", say("Stop: read it again"), say(MAY_HAVE_RUN_LOW), say(LOCKED_TILL_READ), locked=True)
     return None
@@ -258,9 +264,11 @@ def _add(
     goal: WheelGoal, target: float, wanted: float, at: _Read, stood: Standing, here: Air, notes: list[Phrase]
 ) -> Answer:  # fmt: skip
     if goal.floor_kpa is not None and at.cold < goal.floor_kpa:
-        notes.append(say("Below the floor of {0}: it does not carry the load.", kpa(goal.floor_kpa, "up")))
+        below = too_low(goal.floor_from, needed(goal.floor_kpa, target, goal.ceiling_kpa))
+        notes.append(say(below.text[0].upper() + below.text[1:] + ".", *below.values))
     elif goal.floor_kpa is not None and at.near < goal.floor_kpa:
-        notes.append(say("By the near end of its range below the floor of {0}.", kpa(goal.floor_kpa, "up")))
+        floor = needed(goal.floor_kpa, target, goal.ceiling_kpa)
+        notes.append(say("By the near end of its range below the floor of {0}.", floor))
     if wanted > target + _SLACK_KPA:
         notes.append(say("A little more than the target, so that even the near end of its range carries the load."))
         if goal.ceiling_kpa is not None and wanted >= goal.ceiling_kpa - _SLACK_KPA:
@@ -316,6 +324,11 @@ def foretell(pressure_kpa: float, within_kpa: float, target_kpa: float | None, f
     if pressure_kpa - within_kpa / 2 < line:
         return Foretold("cannot_tell", say("May want air: read it first"), False)
     return Foretold("hold", say("Holds"), True)
+
+
+def mate_of(code: str) -> str | None:
+    """The code of a dual wheel's mate; None: it has none."""
+    return {"o": f"{code[:-1]}i", "i": f"{code[:-1]}o"}.get(code[-1:])
 
 
 def differ(first: Corrected, second: Corrected) -> bool:

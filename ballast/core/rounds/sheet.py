@@ -74,7 +74,12 @@ def decision_sheet(goal: WheelGoal, gauge: Gauge, stood: Standing, here: Air) ->
 
 
 def _same(one: Answer, other: Answer) -> bool:
-    return (one.word, one.words.text, one.notes, one.locked) == (other.word, other.words.text, other.notes, other.locked)
+    return (one.word, one.words.text, one.notes, one.locked) == (
+        other.word,
+        other.words.text,
+        other.notes,
+        other.locked,
+    )
 
 
 def _bisected(a: float, b: float, still: Callable[[float], bool]) -> tuple[float, float]:

@@ -9,7 +9,7 @@ from ballast.core.targets.axle import (
     limits_of_own,
 )
 from ballast.core.targets.case import AxleCase, TireCase
-from ballast.core.targets.needs import FloorFrom, Rated, as_rated, ceiling_of
+from ballast.core.targets.needs import FloorFrom, Rated, as_rated, ceiling_of, too_low
 from ballast.core.targets.schools import (
     BETWEEN,
     DEFAULT_EDGE,
@@ -25,5 +25,5 @@ from ballast.core.targets.spares import SpareTarget, spare_target
 __all__ = [
     "BETWEEN", "DEFAULT_EDGE", "NO_PRESSURE", "SCHOOLS", "AxleCase", "AxleTarget", "Between",
     "Chosen", "Flag", "FloorFrom", "Policy", "Rated", "School", "SpareTarget", "State", "TireCase", "across", "as_rated", "axle_target", "ceiling_of",
-    "lamp_kpa", "limits_of_own", "own_lamp_kpa", "placard_carried", "placard_equivalent", "spare_target",
+    "lamp_kpa", "limits_of_own", "own_lamp_kpa", "placard_carried", "placard_equivalent", "spare_target", "too_low",
 ]  # fmt: skip

@@ -191,7 +191,10 @@ def _beyond(base: AxleTarget, case: AxleCase, least: Least, working: list[Line])
         state="beyond tires",
         words=words,
         comes_off_kg=off,
-        working=(*working, Line(say("the most one of these tires carries, at any pressure"), kg(least.tires_kg, "down"))),
+        working=(
+            *working,
+            Line(say("the most one of these tires carries, at any pressure"), kg(least.tires_kg, "down")),
+        ),
         notes=(*base.notes, say("Do not drive it like this. More air does not help.")),
     )
 
@@ -253,7 +256,12 @@ def _chosen(
         why = too_low(floor_.source, needed(floor, target, ceiling))
         text = why.text.replace("{0}", "{1}")
         notes.append(
-            say(f"{_name(base, school)} says {{0}}, {text}; raised to {{2}}.", kpa(said), *why.values, aimed(target, ceiling))
+            say(
+                f"{_name(base, school)} says {{0}}, {text}; raised to {{2}}.",
+                kpa(said),
+                *why.values,
+                aimed(target, ceiling),
+            )
         )
         working.append(Line(say("not below the floor"), aimed(target, ceiling)))
     lasts = [t.table.last_kpa for t in case.tires if t.table is not None]

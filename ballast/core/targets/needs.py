@@ -56,7 +56,9 @@ def need_of(case: AxleCase, tire: TireCase, per_tire_kg: float) -> Need | None:
     if tire.tire_max_kg is None or tire.sidewall_max_kpa is None:
         return None
     value = proportion(per_tire_kg, tire.tire_max_kg, tire.sidewall_max_kpa)
-    line = Line(say(f"{named}no table: load ÷ maximum load × sidewall's pressure, an estimate of the floor"), kpa(value, "up"))
+    line = Line(
+        say(f"{named}no table: load ÷ maximum load × sidewall's pressure, an estimate of the floor"), kpa(value, "up")
+    )
     least = road_least(case, tire.sidewall_max_kpa)
     if least <= value:
         return Need(value, "proportion", (line,))

@@ -224,14 +224,15 @@ def weigh_axle(limits: AxleLimits, read: AxleReading, resolution_kg: float = 0.0
 
 
 # An end with nothing on it was not weighed: unknown is never zero.
-NOTHING_THERE = "A wheel that stands weighs something: enter what the scale said, or leave it empty where it was not weighed."
+NOTHING_THERE = "A wheel that stands weighs more than nothing: enter what the scale said, or leave it empty where it was not weighed."
 
 
 def _other_end(whole_kg: float, end_kg: float, field: str) -> float:
     """What is left of an axle for its other end. Raises Refusal where that is nothing."""
     if whole_kg - end_kg <= 0:
         raise Refusal(
-            f"That leaves {both('mass', max(0.0, whole_kg - end_kg))} for the other end of {both('mass', whole_kg)}. Check both.", field
+            f"That leaves {both('mass', max(0.0, whole_kg - end_kg))} for the other end of {both('mass', whole_kg)}. Check both.",
+            field,
         )
     return whole_kg - end_kg
 

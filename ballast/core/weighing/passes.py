@@ -273,6 +273,16 @@ def solve(vehicles: tuple[Vehicle, ...], passes: tuple[Pass, ...], way: Way, res
             left, right = (None, None) if wheels == 1 else (known(sum_of(own[:1])), known(sum_of(own[1:])))
             axles[(i, number)] = AxleReading(None if left is not None and right is not None else whole, left, right)
             called = _called(v, name, many)
+            for what, kilograms in (
+                (_the(called), whole),
+                (f"the left end of {_the(called)}", left),
+                (f"the right end of {_the(called)}", right),
+            ):
+                if kilograms is not None and kilograms <= 0:
+                    raise Refusal(
+                        f"By these readings {what} carries {both('mass', kilograms)}, and what stands weighs something. Check them.",
+                        f"passes.{len(passes) - 1}.kg",
+                    )  # fmt: skip
             wanted.append((_the(called), sum_of(own)))
             if wheels > 1:
                 wanted.append((f"the ends of {_the(called)}", sum_of(own[:1])))

@@ -90,6 +90,13 @@ def set_air(request: ActorRequest, rig_id: int, data: AirIn):
     return _air(request.auth, rig_id)
 
 
+@router.post("/rigs/{rig_id}/air/confirm", response=answers(AirAnswerOut))
+def confirm_air(request: ActorRequest, rig_id: int):
+    """What was typed by hand still holds: it is now again."""
+    services.confirm_air(request.auth, rig_id)
+    return _air(request.auth, rig_id)
+
+
 @router.get("/rigs/{rig_id}/trip", response=answers(TripStoredOut))
 def trip(request: ActorRequest, rig_id: int):
     return trips.stored(request.auth, rig_id)

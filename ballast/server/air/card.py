@@ -38,8 +38,7 @@ def qr_rows(text: str) -> list[str]:
 def card(actor: Actor, rig_id: int, address: str) -> dict[str, Any]:
     """All that stands on the card. Raises DoesNotExist.
 
-    Readings are of the target set at the policy's reference (20 °C where it is held), else at this morning's air, at
-    the elevation in use.
+    Readings are of the target set in the air that its policy names, at the elevation in use.
     """
     found = services.vehicles(actor, rig_id, whole=True, on_axles=False)
     mine = [v.rig for v in found]
@@ -47,11 +46,8 @@ def card(actor: Actor, rig_id: int, address: str) -> dict[str, Any]:
     newest = weighing.each_in_force(actor, mine)
     first = found[0]
     air = services.air_of(actor, first.rig)
-    set_in_c = core.REFERENCE_C
-    if first.way.temperature != "hold 20" and air["morning_c"] is not None:
-        set_in_c = air["morning_c"]
-    set_in = Air(set_in_c, air["elevation_m"] or 0.0)
-    vehicles = [_vehicle(v, sets.get(v.rig.pk), newest.get(v.rig.pk), set_in) for v in found]
+    set_in = services.set_in(air, first.way, air["elevation_m"] or 0.0)
+    vehicles = [_vehicle(actor, v, sets.get(v.rig.pk), newest.get(v.rig.pk), set_in) for v in found]
     samples = any(v["samples"] for v in vehicles)
     return {
         "title": " + ".join(v.rig.name for v in found),
@@ -68,7 +64,9 @@ def card(actor: Actor, rig_id: int, address: str) -> dict[str, Any]:
     }
 
 
-def _vehicle(vehicle: services.Vehicle, row: TargetSet | None, newest: Weighing | None, set_in: Air) -> dict[str, Any]:
+def _vehicle(
+    actor: Actor, vehicle: services.Vehicle, row: TargetSet | None, newest: Weighing | None, set_in: Air
+) -> dict[str, Any]:
     rig = vehicle.rig
     typed = rigs.rig_of(rig)
     ticket = row.weighing if row else None
@@ -109,8 +107,11 @@ def _vehicle(vehicle: services.Vehicle, row: TargetSet | None, newest: Weighing 
         "samples": said["samples"],
         "unchecked": said["unchecked"],
         "provisional": any(a["provisional"] for a in axles),
-        "out_of_date": targets.out_of_date(row, rig, newest) if row else [],
-        "trial": row.trial if row else "",
+        "out_of_date": targets.out_of_date(row, rig, newest, actor) if row else [],
+        "trials": [f"{typed.axle_name(a.number)}: {a.trial}" for a in bands.values() if a.trial],
+        "unlike": [
+            w for a in typed.axles if a.tire for w in core_rigs.unlike_words(typed.axle_name(a.number), a.tire, a.row)
+        ],
         "over": [core_weighing.overload_words(c) for c in over],
         "axles": axles,
         "spares": row.spares if row else targets.spares_of(rig, vehicle.way),

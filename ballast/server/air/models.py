@@ -15,6 +15,9 @@ class RigAir(models.Model):
     elevation_m = models.FloatField(null=True)
     # Measured station pressure [kPa absolute], in place of the standard one.
     station_kpa = models.FloatField(null=True)
+    # When the numbers by hand were typed or confirmed, and the clock there, minutes east of UTC. They stay while a place is used.
+    typed_at = models.DateTimeField(null=True)
+    offset_min = models.SmallIntegerField(null=True)
     set_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     set_at = models.DateTimeField(auto_now=True)
 

@@ -78,8 +78,8 @@ def _vehicle(sheet: Sheet, vehicle: dict[str, Any], card: dict[str, Any]) -> Non
     told = []
     if vehicle["provisional"]:
         told.append("Provisional: not weighed, or without a table.")
-    if vehicle["trial"]:
-        told.append(f"A trial below the placard: {vehicle['trial']}")
+    told += [f"A trial below the placard: {why}" for why in vehicle["trials"]]
+    told += [words.text for words in vehicle["unlike"]]
     if vehicle["out_of_date"]:
         told.append(f"Out of date: {', '.join(vehicle['out_of_date'])}.")
     if vehicle["unchecked"]:

@@ -32,6 +32,8 @@ class AirIn(Strict):
     high_c: Temperature | None = None
     elevation_m: Elevation | None = None
     station_kpa: Station | None = None
+    # The clock where it is typed, minutes east of UTC: by that its dawn passes.
+    offset_min: Annotated[int, Field(ge=-840, le=840)] | None = None
 
 
 class RigAirIn(AirIn):
@@ -60,8 +62,19 @@ class DayAheadOut(Out):
     judged: bool
 
 
+class ByHandOut(Out):
+    """What was typed by hand, kept while a place is used."""
+
+    outside_c: float
+    dawn_c: float | None
+    high_c: float | None
+    elevation_m: float
+    station_kpa: float | None
+    typed_at: dt.datetime
+
+
 class AirOut(Out):
-    """The air in use. Unknown is null."""
+    """The air in use. Unknown is null. `old`: typed too long ago to go by, with its age in words; `stamp`: of a simulation."""
 
     source: Literal["service", "hand", "none"]
     place_key: str
@@ -76,6 +89,11 @@ class AirOut(Out):
     station_kpa: float | None
     set_at: dt.datetime | None
     silent: bool
+    stamp: str
+    old: bool
+    age_h: float | None
+    age_words: PhraseOut | None
+    by_hand: ByHandOut | None
     week: list[DayAheadOut]
 
 
@@ -171,7 +189,8 @@ class TopUpOut(Out):
 class HotRiseOut(Out):
     low_kpa: float
     high_kpa: float
-    verdict: Literal["", "as it should", "more", "less"]
+    # "run low": below the window, and so low as if cold that it may have rolled flat.
+    verdict: Literal["", "as it should", "high", "stop", "low", "run low"]
     words: PhraseOut
     working: list[LineOut]
 
@@ -337,7 +356,9 @@ class CardVehicleOut(Out):
     unchecked: list[str]
     provisional: bool
     out_of_date: list[str]
-    trial: str
+    trials: list[str]
+    # What is fitted and is not the tire described.
+    unlike: list[PhraseOut]
     over: list[PhraseOut]
     axles: list[CardAxleOut]
     spares: list[SpareTargetOut]

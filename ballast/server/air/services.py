@@ -15,6 +15,7 @@ from ballast.core.working import Phrase, celsius, say
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.air.models import RigAir
 from ballast.server.air.schemas import AirIn
+from ballast.server.edge.problems import Conflict
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
 from ballast.server.targets import policies
@@ -23,11 +24,12 @@ from ballast.server.targets.models import TargetAxle, TargetSet
 from ballast.server.targets.policies import Way
 from ballast.server.weather import services as weather
 from ballast.server.weather.outlook import Outlook
+from ballast.server.weather.service import MADE_UP
 
 _NOTHING: dict[str, Any] = {
     "source": "none", "place_key": "", "place": "", "time_zone": "UTC", "outside_c": None, "morning_c": None,
     "dawn_c": None, "dawn_at": None, "high_c": None, "elevation_m": None, "station_kpa": None, "set_at": None,
-    "silent": False, "week": [],
+    "silent": False, "stamp": "", "old": False, "age_h": None, "age_words": None, "by_hand": None, "week": [],
 }  # fmt: skip
 _DAY = dt.timedelta(days=1)
 
@@ -79,6 +81,7 @@ def _from_outlook(found: Outlook) -> dict[str, Any]:
         "dawn_at": found.dawn.dawn_at,
         "high_c": found.dawn.high_c,
         "elevation_m": found.place.elevation_m,
+        "stamp": MADE_UP if found.made_up else "",
         "week": week,
     }
 
@@ -96,20 +99,41 @@ def _by_hand(
     }  # fmt: skip
 
 
+_TYPED = ("outside_c", "dawn_c", "high_c", "elevation_m", "station_kpa")
+
+
+def _typed(stored: RigAir) -> dict[str, Any] | None:
+    """What was typed by hand for a rig, kept while a place is used as well; None: nothing was."""
+    if stored.outside_c is None or stored.typed_at is None:
+        return None
+    return {n: getattr(stored, n) for n in _TYPED} | {"typed_at": stored.typed_at}
+
+
+def _by_hand_of(stored: RigAir) -> dict[str, Any]:
+    """Air as it was typed, with its age: what is old is shown and not gone by, a dawn that has passed is none to come."""
+    assert stored.typed_at is not None
+    age = core.given(stored.typed_at, timezone.now(), stored.offset_min)
+    dawn, high = (None, None) if age.dawn_passed else (stored.dawn_c, stored.high_c)
+    found = _by_hand(stored.outside_c or 0.0, stored.elevation_m or 0.0, dawn, high, stored.station_kpa)
+    return found | {
+        "set_at": stored.typed_at, "old": age.old, "age_h": age.age_h, "age_words": age.words if age.old else None,
+    }  # fmt: skip
+
+
 def air_of(actor: Actor, rig: Rig) -> dict[str, Any]:
     """The air in use for a rig: its own place or numbers, else the workspace's place, else nothing.
 
-    `silent` says that the weather service should have answered and did not.
+    `silent` says that the weather service should have answered and did not; `old` that it was typed too long ago to go by.
     """
     stored = getattr(rig, "air", None)
-    if stored is not None and not stored.place_key:
-        by_hand = _by_hand(stored.outside_c, stored.elevation_m, stored.dawn_c, stored.high_c, stored.station_kpa)
-        return by_hand | {"set_at": stored.set_at}
-    key = stored.place_key if stored is not None else actor.workspace.place_key
+    typed = None if stored is None else _typed(stored)
+    if stored is not None and not stored.place_key and typed is not None:
+        return _by_hand_of(stored) | {"by_hand": typed}
+    key = actor.workspace.place_key if stored is None else stored.place_key
     found = weather.try_outlook(actor, key)
     if found is not None:
-        return _from_outlook(found)
-    return _NOTHING | {"place_key": key, "silent": bool(key)}
+        return _from_outlook(found) | {"by_hand": typed}
+    return _NOTHING | {"place_key": key, "silent": bool(key), "by_hand": typed}
 
 
 def read_air(actor: Actor, data: AirIn) -> dict[str, Any]:
@@ -123,28 +147,46 @@ def read_air(actor: Actor, data: AirIn) -> dict[str, Any]:
     measured = data.station_kpa.value if data.station_kpa else None
     if measured is not None:
         station(measured, data.elevation_m.value)
-    return _by_hand(
-        data.outside_c.value,
-        data.elevation_m.value,
-        data.dawn_c.value if data.dawn_c else None,
-        data.high_c.value if data.high_c else None,
-        measured,
-    )
+    dawn, high = (entry.value if entry else None for entry in (data.dawn_c, data.high_c))
+    if dawn is not None and high is not None and high < dawn:
+        raise Refusal("The day's high is below its dawn low. Check both.", "high_c")
+    return _by_hand(data.outside_c.value, data.elevation_m.value, dawn, high, measured)
 
 
 @transaction.atomic
 def set_air(actor: Actor, rig_id: int, data: AirIn) -> None:
-    """Keeps the air of a rig: a place to be asked again each time, or numbers by hand with their hour."""
+    """Keeps the air of a rig: a place to be asked again each time, or numbers by hand with their hour.
+
+    A place leaves what was typed as it is; neither a place nor numbers goes back to what was typed.
+    """
     actor.must(May.AIR)
     rig = rigs.rig(actor, rig_id)
+    stored = RigAir.objects.filter(rig=rig).first()
+    if stored is not None and _typed(stored) is not None and not data.place_key and data.outside_c is None:
+        stored.place_key, stored.set_by = "", actor.person
+        stored.save()
+        return
     read = read_air(actor, data)
-    by_hand = read["source"] == "hand"
-    kept = ("outside_c", "dawn_c", "high_c", "elevation_m", "station_kpa")
-    RigAir.objects.update_or_create(
-        rig=rig,
-        defaults={name: read[name] if by_hand else None for name in kept}
-        | {"place_key": read["place_key"], "set_by": actor.person},
-    )
+    kept: dict[str, Any] = {"place_key": read["place_key"], "set_by": actor.person}
+    if read["source"] == "hand":
+        kept |= {n: read[n] for n in _TYPED} | {"typed_at": timezone.now(), "offset_min": data.offset_min}
+    RigAir.objects.update_or_create(rig=rig, defaults=kept)
+
+
+@transaction.atomic
+def confirm_air(actor: Actor, rig_id: int) -> None:
+    """What was typed by hand still holds: it is now again. A dawn that has passed is not brought back.
+
+    Raises Conflict where nothing was typed.
+    """
+    actor.must(May.AIR)
+    stored = RigAir.objects.filter(rig=rigs.rig(actor, rig_id)).first()
+    if stored is None or stored.place_key or _typed(stored) is None:
+        raise Conflict("There is no air by hand to confirm. Enter it.", "outside_c")
+    found = _by_hand_of(stored)
+    stored.dawn_c, stored.high_c = found["dawn_c"], found["high_c"]
+    stored.typed_at, stored.set_by = timezone.now(), actor.person
+    stored.save()
 
 
 def air_for(actor: Actor, found: list[Vehicle], data: AirIn) -> dict[str, Any]:
@@ -163,7 +205,7 @@ def surroundings(air: dict[str, Any], check_days: int) -> Surroundings:
     """The air as the rules take it, with the dawns until the next check."""
 
     def of(temperature: float | None, measured: float | None = None) -> Air | None:
-        if temperature is None or air["elevation_m"] is None:
+        if temperature is None or air["elevation_m"] is None or air["old"]:
             return None
         return Air(temperature, air["elevation_m"], measured)
 
@@ -172,9 +214,17 @@ def surroundings(air: dict[str, Any], check_days: int) -> Surroundings:
     return Surroundings(here, of(air["morning_c"]), core.until_check(ahead, check_days))
 
 
+def set_in(air: dict[str, Any], way: Way, elevation_m: float) -> Air:
+    """The air that targets are set in, by the way, at an elevation; where no air is known, the reference of 20 °C."""
+    around = surroundings(air | {"elevation_m": elevation_m}, way.check_days)
+    return core.set_in(way.temperature, around.here or Air(core.REFERENCE_C, elevation_m), around.morning)
+
+
 def known(air: dict[str, Any], found: list[Vehicle]) -> Surroundings:
     """The air as the rules take it. Raises Refusal where it is not known."""
     around = surroundings(air, found[0].way.check_days)
+    if around.here is None and air["old"]:
+        raise Refusal("The air was typed too long ago to go by. Confirm it, or give it anew.", "outside_c")
     if around.here is None:
         raise Refusal("The air outside is not known. Enter it, or choose a place.", "outside_c")
     return around
@@ -276,6 +326,8 @@ def _axle(
 def _summary(air: dict[str, Any], axles: list[dict[str, Any]], row: TargetSet | None) -> Phrase:
     if air["source"] == "none":
         return say("weather service silent" if air["silent"] else "not set")
+    if air["old"]:
+        return air["age_words"]  # type: ignore[no-any-return]
     if row is None:
         return say("{0} outside", celsius(air["outside_c"]))
     if air["dawn_c"] is None:
@@ -286,4 +338,7 @@ def _summary(air: dict[str, Any], axles: list[dict[str, Any]], row: TargetSet | 
         return say("raised for the cold ahead")
     if any(a["lowered"] for a in axles):
         return say("lowered for the warmth ahead")
-    return say("the dawns hold the floor") if axles else say("{0} outside", celsius(air["outside_c"]))
+    # No word of holding unless every axle's floor is known, and holds.
+    if len(axles) < len(row.axles.all()) or any(a["above_floor"] is None for a in axles):
+        return say("the floor is not known")
+    return say("the dawns hold the floor")

@@ -4,11 +4,15 @@ from typing import Any
 
 from ballast.core import air as core
 from ballast.core import rigs as core_rigs
+from ballast.core import rounds as core_rounds
 from ballast.core.gas import Air
+from ballast.core.gauges import Corrected
 from ballast.core.refusal import Refusal
+from ballast.core.working import join
 from ballast.server.accounts.actors import Actor
 from ballast.server.air import services
 from ballast.server.air.schemas import ElsewhereIn, ReadingsIn, WarmIn
+from ballast.server.targets.models import TargetAxle
 
 
 def elsewhere(actor: Actor, data: ElsewhereIn) -> list[dict[str, Any]]:
@@ -60,11 +64,7 @@ def warm(actor: Actor, data: WarmIn) -> dict[str, Any]:
                 ways.append(core.by_temperature(reading, data.tire_c.value, here, target, ceiling))
             if stood is not None and not stood.cold:
                 ways.append(core.by_time(reading, stood, here, target, ceiling))
-    hot = None
-    set_in = data.set_in_c.value if data.set_in_c else around.morning.temperature_c if around.morning else None
-    if axle is not None and axle.target_kpa is not None and set_in is not None:
-        cold = data.cold_kpa.value if data.cold_kpa else axle.target_kpa
-        hot = core.hot_rise(cold, Air(set_in, here.elevation_m), here, data.hot_kpa.value if data.hot_kpa else None)
+    hot = _hot(data, axle, vehicle, around, heavy) if axle is not None else None
     return {
         "cold": stood.cold if stood else None,
         "wait_h": stood.wait_h if stood else None,
@@ -75,13 +75,38 @@ def warm(actor: Actor, data: WarmIn) -> dict[str, Any]:
     }
 
 
+def _hot(
+    data: WarmIn, axle: TargetAxle, vehicle: services.Vehicle, around: services.Surroundings, heavy: bool
+) -> dict[str, Any]:  # fmt: skip
+    """What it should read hot; a reading below that goes through the verdicts of a round, as if cold."""
+    assert around.here is not None
+    assert axle.target_kpa is not None
+    set_in = core.set_in(vehicle.way.temperature, around.here, around.morning)
+    if data.set_in_c:
+        set_in = Air(data.set_in_c.value, around.here.elevation_m)
+    own, read = (entry.value if entry else None for entry in (data.cold_kpa, data.hot_kpa))
+    found = core.hot_rise(axle.target_kpa, set_in, around.here, read, heavy, own)
+    told = vars(found)
+    if found.cold_kpa is None:
+        return told
+    number = next(a for a in vehicle.rig.axles.all() if a.number == axle.number)
+    goal = core_rounds.WheelGoal(
+        services.here_of(axle, vehicle, vehicle.way, around).kpa, axle.floor_kpa, axle.ceiling_kpa, True,
+        heavy or number.wheels == 4, stop_kpa=core_rounds.stop_at(axle.target_kpa),
+    )  # fmt: skip
+    cold = core.Standing(True, around.here.temperature_c, 0.0)
+    answer = core_rounds.answer(goal, Corrected(found.cold_kpa, core.READING_KPA, False), cold, around.here)
+    if answer.word != "stop":
+        return told
+    return told | {"verdict": "run low", "words": join(answer.words, *answer.notes, found.words, by=". ")}
+
+
 def readings(actor: Actor, data: ReadingsIn) -> dict[str, Any]:
     """Cold readings of every target by temperature, and the thumb rule beside the law."""
     found = services.vehicles(actor, data.rig, data.whole)
-    elevation = data.elevation_m.value if data.elevation_m else None
-    if elevation is None:
-        elevation = services.air_of(actor, found[0].rig)["elevation_m"] or 0.0
-    set_in = Air(data.set_in_c.value if data.set_in_c else core.REFERENCE_C, elevation)
+    air = services.air_of(actor, found[0].rig)
+    elevation = data.elevation_m.value if data.elevation_m else air["elevation_m"] or 0.0
+    set_in = Air(data.set_in_c.value, elevation) if data.set_in_c else services.set_in(air, found[0].way, elevation)
     axles = []
     for vehicle in found:
         for axle in vehicle.aimed:

@@ -1,8 +1,9 @@
 """The schemas of words with measures, and of a check: core values as they are, field by field."""
 
-from typing import Literal
+from typing import Any, Literal
 
 from ballast.core import units
+from ballast.core.working import Measure, Phrase
 from ballast.server.edge.schema import Out
 
 
@@ -17,6 +18,21 @@ class PhraseOut(Out):
 
     text: str
     values: list[MeasureOut]
+
+
+def kept(words: Phrase) -> dict[str, Any]:
+    """A phrase as it is stored."""
+    return {"text": words.text, "values": [vars(v) for v in words.values]}
+
+
+def phrase_of(stored: dict[str, Any]) -> Phrase:
+    """A stored phrase as the rules have it."""
+    return Phrase(stored["text"], tuple(Measure(**v) for v in stored["values"]))
+
+
+def in_both(words: Phrase) -> str:
+    """A phrase for a refusal, with its measures in both systems."""
+    return words.text.format(*(units.both(v.kind, v.value) for v in words.values))
 
 
 class LineOut(Out):

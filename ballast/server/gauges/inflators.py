@@ -84,8 +84,8 @@ def job_out(row: Inflator, found: core.Job) -> dict[str, Any]:
 
 
 def volume_of(tire_size: str) -> float | None:
-    """About how much air a tire of a size holds [L]; None where the size does not say. Raises Refusal for what is no size."""
-    size = core_rigs.read_size(tire_size)
+    """About how much air a tire of a size holds [L]; None where the size does not say."""
+    size = core_rigs.as_marked(tire_size)
     if size.width_mm is None or size.diameter_mm is None or size.rim_in is None:
         return None
     return core.air_volume_l(size.width_mm, size.diameter_mm, size.rim_in)
@@ -99,10 +99,9 @@ def work_job(actor: Actor, data: JobIn) -> dict[str, Any]:
         raise Refusal("There is no such inflator in this workspace. Choose another.", "inflator") from None
     tires = []
     for i, t in enumerate(data.tires):
-        try:
-            volume = t.volume_l.value if t.volume_l is not None else volume_of(t.tire_size)
-        except Refusal as no:
-            raise no.within(f"tires.{i}") from None
+        if t.volume_l is None and (words := core_rigs.unread(t.tire_size)):
+            raise Refusal(words, f"tires.{i}.tire_size")
+        volume = t.volume_l.value if t.volume_l is not None else volume_of(t.tire_size)
         if volume is None:
             raise Refusal(
                 "This size does not say how much air it holds. Write it as 235/80R22.5, or give its volume.",

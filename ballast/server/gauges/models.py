@@ -38,6 +38,8 @@ class Calibration(models.Model):
     gauge = models.ForeignKey(Gauge, on_delete=models.CASCADE, related_name="calibrations")
     compared_on = models.DateField()
     reference = models.CharField(max_length=80)
+    # What that is: a gauge of the drawer, a certificate, or (empty) no master at all.
+    master = models.CharField(max_length=12, blank=True)
     # The master's own certificate: number, laboratory, valid until.
     certificate = models.CharField(max_length=120, blank=True)
     certificate_until = models.DateField(null=True)

@@ -42,6 +42,10 @@ class PairIn(Strict):
 
 
 class PairsIn(Strict):
+    """Pairs, and what they were read against: a gauge of the drawer by its label, or what a certificate vouches for."""
+
+    reference: Annotated[str, Words(80)] = ""
+    certificate: Annotated[str, Words(120)] = ""
     master_u_kpa: Pressure | None = None
     pairs: Annotated[list[PairIn], Field(min_length=1, max_length=60)]
 
@@ -49,7 +53,6 @@ class PairsIn(Strict):
 class CalibrationIn(PairsIn):
     compared_on: Day
     reference: Name
-    certificate: Annotated[str, Words(120)] = ""
     certificate_until: Day | None = None
     note: Annotated[str, Words(200)] = ""
 

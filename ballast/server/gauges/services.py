@@ -82,14 +82,23 @@ def gauge_of(row: Gauge, compared: Calibration | None = None) -> core.Gauge:
         compared.master_u_kpa if compared else None,
         row.dual_foot,
         SEA_LEVEL_KPA if row.sealed else None,
+        core.least_kpa(row.kind, in_doubt(row), compared is not None and not compared.master),
     )
+
+
+def _days_since(compared: Calibration | None) -> int | None:
+    return (timezone.now().date() - compared.compared_on).days if compared else None
+
+
+def in_doubt(row: Gauge) -> bool:
+    """Dropped, over-pressed, apart from another, or overdue: no surer than one of its kind that was never compared."""
+    days = _days_since(latest(row))
+    return bool(row.suspicion) or (days is not None and days > row.every_days)
 
 
 def condition(row: Gauge) -> Any:
     """What must be said of a gauge before it is believed; None: nothing."""
-    compared = latest(row)
-    days = (timezone.now().date() - compared.compared_on).days if compared else None
-    return core.condition(gauge_of(row), days, row.suspicion, row.every_days)
+    return core.condition(gauge_of(row), _days_since(latest(row)), row.suspicion, row.every_days)
 
 
 @transaction.atomic
@@ -127,12 +136,27 @@ def suspect(actor: Actor, gauge_id: int, data: SuspectIn) -> Gauge:
     return gauge(actor, gauge_id)
 
 
-def _compared(row: Gauge, data: PairsIn) -> core.Gauge:
-    """The gauge as pairs as typed would have it. Raises Refusal for pairs that cannot be."""
+def _master(actor: Actor, row: Gauge, data: PairsIn) -> tuple[str, float | None]:
+    """What a gauge is compared with (a gauge of the drawer, a certificate, else nothing to call a master), and its standard
+    uncertainty [kPa]: of the drawer's the worse of its own and what was typed."""
+    typed = data.master_u_kpa.value if data.master_u_kpa else None
+    named = _drawer(actor).exclude(pk=row.pk).filter(label__iexact=data.reference.strip()).first()
+    if named is not None:
+        held = gauge_of(named)
+        within = [p.reference.value for p in data.pairs if held.low_kpa <= p.reference.value <= held.high_kpa]
+        own = max((core.correct(held, p).uncertainty_kpa / 2 for p in within), default=core.NO_MASTER_KPA / 2)
+        return "drawer", max(own, typed or 0.0)
+    return ("certificate" if data.certificate else ""), typed
+
+
+def _compared(actor: Actor, row: Gauge, data: PairsIn) -> tuple[core.Gauge, str]:
+    """The gauge as pairs as typed would have it, and what it was compared with. Raises Refusal for pairs that cannot be."""
     pairs = tuple(core.Pair(p.reference.value, p.reading.value, p.direction) for p in data.pairs)
     typed = gauge_of(row)
     core.check_pairs(typed, pairs)
-    return replace(typed, pairs=pairs, master_u_kpa=data.master_u_kpa.value if data.master_u_kpa else None)
+    master, u = _master(actor, row, data)
+    least = core.least_kpa(row.kind, False, not master)
+    return replace(typed, pairs=pairs, master_u_kpa=u, least_kpa=least), master
 
 
 @transaction.atomic
@@ -147,11 +171,12 @@ def compare(actor: Actor, gauge_id: int, data: CalibrationIn) -> Gauge:
         raise Refusal("The date lies in the future. Check it.", "compared_on")
     if data.certificate_until is not None and data.certificate_until < data.compared_on:
         raise Refusal("The master's certificate had run out by then. Compare with a valid one.", "certificate_until")
-    typed = _compared(row, data)
+    typed, master = _compared(actor, row, data)
     Calibration.objects.create(
         gauge=row,
         compared_on=data.compared_on,
         reference=data.reference,
+        master=master,
         certificate=data.certificate,
         certificate_until=data.certificate_until,
         note=data.note,
@@ -170,7 +195,8 @@ def compare(actor: Actor, gauge_id: int, data: CalibrationIn) -> Gauge:
 def work_curve(actor: Actor, gauge_id: int, data: PairsIn) -> dict[str, Any]:
     """The curve that pairs as typed would give. Nothing is saved."""
     row = gauge(actor, gauge_id)
-    return _curve_out(_compared(row, data), row.claimed_kpa)
+    typed, master = _compared(actor, row, data)
+    return _curve_out(typed, row.claimed_kpa) | {"master": master}
 
 
 def _curve_out(typed: core.Gauge, claimed: float | None) -> dict[str, Any]:
@@ -291,7 +317,7 @@ def sheet(row: Gauge) -> dict[str, Any]:
         typed = gauge_of(row, c)
         older = gauge_of(row, rows[i + 1]) if i + 1 < len(rows) else None
         fields = (
-            "id", "compared_on", "reference", "certificate", "certificate_until", "note", "master_u_kpa",
+            "id", "compared_on", "reference", "master", "certificate", "certificate_until", "note", "master_u_kpa",
         )  # fmt: skip
         found.append(
             {f: getattr(c, f) for f in fields}

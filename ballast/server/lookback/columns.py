@@ -19,7 +19,10 @@ DAY = dt.timedelta(days=1)
 _KEPT = np.dtype(
     [(n, np.int64) for n in ("round_id", "rig_id", "gauge_id")]
     + [("wheel", object), ("tire_id", float)]
-    + [(n, float) for n in ("found_kpa", "left_kpa", "raw_kpa", "uncertainty_kpa", "noise_kpa", "rate_kpa_day", "rate_error")]
+    + [
+        (n, float)
+        for n in ("found_kpa", "left_kpa", "raw_kpa", "uncertainty_kpa", "noise_kpa", "rate_kpa_day", "rate_error")
+    ]
     + [(n, float) for n in ("here_kpa", "floor_kpa")]
     + [("measured", bool), ("named", bool), ("since", object)]
 )
@@ -118,9 +121,11 @@ def record(tires: Iterable[Columns]) -> core.Record:
     # The same gauge's constant error cancels; of two, both count.
     other = of("gauge_id", then) != of("gauge_id", now)
     gauges = np.where(other, np.hypot(of("uncertainty_kpa", then), of("uncertainty_kpa", now)), 0.0)
+    stood, noise = np.where(np.isnan(left), found, left), of("noise_kpa", then)
+    usual = core.noise_all(stood, of("absolute_kpa", then))
     guess = core.predict(
-        np.where(np.isnan(left), found, left), of("air_c", then), of("absolute_kpa", then), of("rate_kpa_day", then),
-        of("day", now) - of("day", then), of("air_c", now), of("absolute_kpa", now), of("noise_kpa", then),
+        stood, of("air_c", then), of("absolute_kpa", then), of("rate_kpa_day", then),
+        of("day", now) - of("day", then), of("air_c", now), of("absolute_kpa", now), np.where(np.isnan(noise), usual, noise),
         of("rate_error", then), gauges,
     )  # fmt: skip
     return core.record(guess, of("found_kpa", now))

@@ -41,7 +41,7 @@ def _known(actor: Actor, mine: list[Rig]) -> dict[int, dict[str, Any]]:
         way = policies.way_of(actor, rig)
         bands = {}
         if here is not None:
-            for _, line in sheet.lines_of(rig, in_force.get(rig.pk), {}):
+            for _, line in sheet.lines_of(rig, in_force.get(rig.pk), {}, {}):
                 bands[line["own"]] = line | {"here": _here(line, here, way)}
         found[rig.pk] = {"here": here, "place": around["place"], "bands": bands}
     return found

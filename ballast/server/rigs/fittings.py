@@ -50,18 +50,19 @@ def described(rig: Rig, wheel: core.Wheel) -> Axle | Spare:
 
 
 def _new(actor: Actor, given: NewTireIn, described: Sidewall, on: dt.date) -> Tire:
-    """A new tire; marks that were left empty come from the axle's description where the size is the same."""
+    """A new tire as it stands on its sidewall; of one whose marking was left empty all is as its axle is described.
+
+    What else was left empty is unknown: `core.as_fitted` fills it in where nothing contradicts the description.
+    """
+    size = core.as_marked(given.tire_size or described.tire_size)
     try:
-        size = core.read_size(given.tire_size or described.tire_size)
         if given.date_code:
             core.read_date_code(given.date_code, on)
     except Refusal as no:
         raise no.within("new") from None
     fields = rigs.sidewall_fields(given, size)
-    if size.name == core.read_size(described.tire_size).name:
-        for name, value in fields.items():
-            if value in (None, "") or (name == "tire_size" and not given.tire_size):
-                fields[name] = getattr(described, name)
+    if not given.tire_size:
+        fields |= {n: getattr(described, n) for n, value in fields.items() if value in (None, "") or n == "tire_size"}
     return Tire.objects.create(
         workspace=actor.workspace,
         date_code=given.date_code,
@@ -221,7 +222,7 @@ def findings(rig: Rig, today: dt.date) -> tuple[core.Finding, ...]:
     """What speaks against the tires that are on a rig; uses what `rigs` has fetched."""
     on_rig = tuple(
         core.Fitted(
-            f.wheel, core.read_size(f.tire.tire_size), f.tire.tire_make, f.tire.load_range, f.tire.date_code, f.tire.diameter_mm
+            f.wheel, core.as_marked(f.tire.tire_size), f.tire.tire_make, f.tire.load_range, f.tire.date_code, f.tire.diameter_mm
         )
         for f in rigs.fitted_on(rig)
     )  # fmt: skip
@@ -249,15 +250,15 @@ def present(actor: Actor, rig_id: int) -> dict[str, Any]:
     years = replace_years(rig)
     order = {w.code: i for i, w in enumerate(rigs.wheels_of(rig))}
     fitted = sorted(rigs.fitted_on(rig), key=lambda f: order.get(f.wheel, 99))
-    sizes = {core.read_size(a.tire_size).name for a in (*rig.axles.all(), *rig.spares.all())}
+    sizes = {core.as_marked(a.tire_size).name for a in (*rig.axles.all(), *rig.spares.all())}
     loose = tires(actor).filter(retired_on=None).exclude(fittings__removed_on=None, fittings__isnull=False)
-    store = [t for t in loose if core.read_size(t.tire_size).name in sizes]
+    store = [t for t in loose if core.as_marked(t.tire_size).name in sizes]
     return {
         "fitted": [_tire_out(f.tire, f, today, years) for f in fitted],
         "store": [_tire_out(t, None, today, years) for t in store],
         "findings": findings(rig, today),
         "rotations": core.rotations(
-            rigs.rig_of(rig), len(rig.spares.all()), {f.wheel: core.read_size(f.tire.tire_size).name for f in fitted}
+            rigs.rig_of(rig), len(rig.spares.all()), {f.wheel: core.as_marked(f.tire.tire_size).name for f in fitted}
         ),
         "retorque": retorque(rig),
         "odometer_km": rig.odometer_km,

@@ -8,6 +8,7 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
+from ballast.core import rigs as core
 from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge.files import read_rows, read_text
@@ -111,7 +112,9 @@ class _Sheet:
             group = self.rigs[key]["axles" if what == "axle" else "spares"]
             self.at[key][f"{what}s.{len(group)}"] = i
             group.append(part)
-            self.lines[i]["words"] = f"{key}: {what} {len(group)}, {row.get('tire_size') or 'size missing'}"
+            size = row.get("tire_size")
+            kept = ", a marking that is not read and is kept as typed" if size and core.unread(size) else ""
+            self.lines[i]["words"] = f"{key}: {what} {len(group)}, {size or 'size missing'}{kept}"
         elif what == "tire":
             new = _given(row, (*_SIDEWALL, "date_code", "sensor", "diameter"))
             body = _given(row, ("wheel", "fitted_on", "odometer", "tread")) | {"new": new}

@@ -125,6 +125,8 @@ class AxleOut(TireOut):
     lamp_kpa: float | None
     tire_max_kg: float | None
     sidewall_words: str
+    # What is fitted there and is not the tire described.
+    unlike: list[PhraseOut]
 
 
 class SpareOut(TireOut):

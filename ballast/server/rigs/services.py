@@ -26,14 +26,14 @@ PREFIXES = ("", "T", "U", "V", "W")
 
 
 def tire_of(row: Sidewall) -> core.Tire:
-    """The rules' view of a tire, the load index also from its size marking."""
-    size = core.read_size(row.tire_size)
+    """The rules' view of a tire, the load index also from its size marking; of one that cannot be read as it was entered."""
+    size = core.as_marked(row.tire_size)
     marks = {name: getattr(row, name) for name in _MARKS}
     for name in ("load_index_single", "load_index_dual"):
         if marks[name] is None:
             marks[name] = getattr(size, name)
     on_wheel = {name: getattr(row, name) for name in _WHEEL} if isinstance(row, TireSpec) else {}
-    return core.Tire(size=size, **marks, **on_wheel)
+    return core.Tire(size=size, load_range=row.load_range or size.range, **marks, **on_wheel)
 
 
 def fitted_on(rig: Rig) -> list[Fitting]:
@@ -47,6 +47,7 @@ def axle_of(row: Axle, fitted: list[Sidewall]) -> core.Axle:
     tire = core.weakest(described, tuple(tire_of(t) for t in fitted), len(fitted) >= row.wheels)
     return core.Axle(
         row.number, row.position_m, row.track_m, row.wheels, row.gawr_kg, tire, row.role, row.lift, row.share,  # type: ignore[arg-type]
+        core.as_marked(row.placard_size).name if row.placard_size else "",
     )  # fmt: skip
 
 
@@ -136,7 +137,7 @@ def sidewall_fields(given: SidewallIn, size: core.Size) -> dict[str, Any]:
         if fields[name] is None:
             fields[name] = getattr(size, name)
     fields["tire_size"] = size.text
-    fields["load_range"] = (fields["load_range"] or size.load_range or "").upper()
+    fields["load_range"] = (fields["load_range"] or size.range).upper()
     return fields
 
 
@@ -161,33 +162,22 @@ def read_draft(data: RigIn) -> Draft:
     sizes: list[core.Size] = []
     axles: list[core.Axle] = []
 
-    def size_of(given: TireIn, field: str) -> core.Size | None:
-        try:
-            return core.read_size(given.tire_size)
-        except Refusal as no:
-            wrong.append(no.within(field))
-            return None
-
     for i, given in enumerate(data.axles):
         wheels = _wheels(given, f"axles.{i}.wheels", wrong)
-        size = size_of(given, f"axles.{i}")
-        if size is None:
-            continue
+        # A marking that cannot be read refuses no rig: it is kept as typed, and said (`core.cautions`).
+        size = core.as_marked(given.tire_size)
         sizes.append(size)
         fields = _tire_fields(given, size)
         marked = {name: fields[name] for name in (*_MARKS, *_WHEEL)}
-        tire = core.Tire(size=size, placard_kpa=_value(given.placard_kpa), **marked)
+        tire = core.Tire(
+            size=size, load_range=fields["load_range"], placard_kpa=_value(given.placard_kpa), **marked
+        )  # fmt: skip
         axles.append(
             core.Axle(
                 i + 1, given.position_m.value, given.track_m.value, wheels, _value(given.gawr_kg), tire, given.role,
-                given.lift, given.share,
+                given.lift, given.share, core.as_marked(given.placard_size).name if given.placard_size else "",
             )
         )  # fmt: skip
-        if given.placard_size:
-            try:
-                core.read_size(given.placard_size)
-            except Refusal as no:
-                wrong.append(Refusal(no.message, f"axles.{i}.placard_size"))
         light, full = given.placard_light_kpa, given.placard_kpa
         if light and full and light.value > full.value:
             wrong.append(
@@ -196,7 +186,7 @@ def read_draft(data: RigIn) -> Draft:
                     f"axles.{i}.placard_light_kpa",
                 )
             )
-    spares = [size for i, spare in enumerate(data.spares) if (size := size_of(spare, f"spares.{i}"))]
+    spares = [core.as_marked(spare.tire_size) for spare in data.spares]
     for i, spare in enumerate(data.spares):
         if spare.required_kpa and spare.sidewall_max_kpa and spare.required_kpa.value > spare.sidewall_max_kpa.value:
             wrong.append(
@@ -204,7 +194,7 @@ def read_draft(data: RigIn) -> Draft:
             )
     ratings = {f: _value(getattr(data, f)) for f in _RIG_FIELDS if f not in ("cargo_kg", "replace_years")}
     typed = core.Rig(data.kind, tuple(axles), **ratings)
-    wrong += core.contradictions(typed) if len(axles) == len(data.axles) else []
+    wrong += core.contradictions(typed)
     if wrong:
         raise Refusals(wrong)
     return Draft(typed, sizes, spares)
@@ -357,6 +347,8 @@ def changes(actor: Actor, rig_id: int) -> list[dict[str, str]]:
 
 def describe_size(size: core.Size) -> str:
     """What was understood of a marking, in words."""
+    if size.service == "unknown":
+        return "not read: kept as typed"
     bits: list[str] = [size.service, *([size.construction] if size.construction else [])]
     for row, index in (("single", size.load_index_single), ("dual", size.load_index_dual)):
         if index is not None:
@@ -369,13 +361,13 @@ def describe_size(size: core.Size) -> str:
 
 
 def size_read(size: core.Size) -> dict[str, Any]:
-    return {"words": describe_size(size), "asked_for": core.asked_for(size)}
+    """What was understood of a marking, why nothing was, and what it leaves open."""
+    return {"words": core.unread(size.text) or describe_size(size), "asked_for": core.asked_for(size)}
 
 
 def read_marking(given: NewTireIn) -> dict[str, Any]:
     """What a marking says in words, its date code read along."""
-    size = core.read_size(given.tire_size)
-    read = size_read(size)
+    read = size_read(core.as_marked(given.tire_size))
     if given.date_code:
         today = timezone.now().date()
         words, _ = core.age_words(core.read_date_code(given.date_code, today), today)
@@ -396,7 +388,8 @@ def axles_out(row: Rig) -> list[dict[str, Any]]:
             "name": typed.axle_name(axle.number),
             "group": named[axle.number],
             "tire_max_kg": axle.tire.max_kg(axle.row, row.kind) if axle.tire else None,
-            "sidewall_words": describe_size(core.read_size(stored.tire_size)),
+            "sidewall_words": describe_size(core.as_marked(stored.tire_size)),
+            "unlike": core.unlike_words(typed.axle_name(axle.number), axle.tire, axle.row) if axle.tire else (),
         }
         for stored, axle in zip(row.axles.all(), typed.axles, strict=True)
     ]

@@ -140,7 +140,7 @@ def hear_device(request: ActorRequest, round_id: int, data: RadioIn):
 
 @router.post("/rounds/{round_id}/seal", response=answers(RoundOut))
 def seal_round(request: ActorRequest, round_id: int, data: SealIn):
-    return views.present(services.seal(request.auth, round_id, data.unread_reason, data.signed))
+    return views.present(services.seal(request.auth, round_id, data.unread_reason, data.signed, data.without_target))
 
 
 @router.post("/rounds/{round_id}/amendments", response=answers(SealedOut, 201))

@@ -11,6 +11,7 @@ from ballast.core.gas import Air
 from ballast.server.accounts.actors import Actor
 from ballast.server.air import services as air
 from ballast.server.air.schemas import AirIn
+from ballast.server.edge.words import phrase_of
 from ballast.server.gauges import services as gauges
 from ballast.server.rigs.models import Rig
 from ballast.server.rounds import sheet
@@ -42,6 +43,8 @@ def read(actor: Actor, data: ConditionsIn, rig: Rig, way: Way) -> dict[str, Any]
         "driven": data.driven,
         "rolled": data.rolled,
         "sunny": data.sunny,
+        "shop_c": data.shop_c.value if data.shop_c else None,
+        "air_source": "made up" if found["stamp"] else found["source"],
         "odometer_km": data.odometer.value if data.odometer else None,
         "service_c": service_c,
         "place": found["place"],
@@ -58,6 +61,13 @@ def read(actor: Actor, data: ConditionsIn, rig: Rig, way: Way) -> dict[str, Any]
     }
 
 
+def _standing(row: Round) -> core_air.Standing:
+    """How the rig stands: in a heated shop its tires are as warm as the shop, however long."""
+    if row.shop_c is not None:
+        return core_air.in_shop(row.shop_c)
+    return core_air.standing(row.standing_h, row.heavy, row.driven, row.outside_c, row.cold_after_h)  # type: ignore[arg-type]
+
+
 @dataclass(frozen=True)
 class Frame:
     """What all wheels of a round share: the air, how the rig stands, the gauge in hand."""
@@ -69,6 +79,7 @@ class Frame:
     temperature: core_air.TemperaturePolicy
     standing: core_air.Standing
     gauge: core_gauges.Gauge
+    gauge_id: int
 
     @classmethod
     def of(cls, row: Round) -> "Frame":
@@ -83,8 +94,9 @@ class Frame:
             air_at(row.morning_c),
             tuple(core_air.Ahead(Air(c, row.elevation_m), days) for c, days in dawns),
             row.temperature,  # type: ignore[arg-type]
-            core_air.standing(row.standing_h, row.heavy, row.driven, row.outside_c, row.cold_after_h),  # type: ignore[arg-type]
+            _standing(row),
             gauges.gauge_of(row.gauge),
+            row.gauge_id,
         )
 
     def stands(self, line: dict[str, Any]) -> core_air.Standing:
@@ -96,39 +108,67 @@ class Frame:
         return self.standing
 
 
+NOT_HELD: dict[str, Any] = {
+    "here_kpa": None, "hold_from_kpa": None, "out_to_kpa": None, "target_working": (), "target_notes": (),
+}  # fmt: skip
+
+
 def here_of(frame: Frame, line: dict[str, Any]) -> dict[str, Any]:
-    """A wheel's target in the air of the round, and what the gauge in hand shows there."""
+    """A wheel's target in the air of the round."""
     if line["target"] is None:
-        return {"here_kpa": None, "shows_kpa": None, "hold_from_kpa": None, "target_working": (), "target_notes": ()}
+        return NOT_HELD
     found = core_air.target_here(
         line["target"], line["floor"], line["ceiling"], frame.here, frame.morning, frame.dawns, line["step"],
         frame.temperature,
     )  # fmt: skip
     return {
         "here_kpa": found.kpa,
-        "shows_kpa": core_gauges.shows(frame.gauge, found.kpa),
         "hold_from_kpa": found.hold_from_kpa,
+        "out_to_kpa": found.out_to_kpa,
         "target_working": found.working,
         # What speaks against this gauge at this pressure belongs beside it.
         "target_notes": (*found.notes, *core_gauges.suits(frame.gauge, found.kpa, line.get("inner", False)).notes),
     }
 
 
-def goal_of(frame: Frame, line: dict[str, Any], held: dict[str, Any], may_have_rolled: bool) -> core.WheelGoal:
-    """What a wheel is held against. A spare, and a rig that stood since, have not rolled low."""
-    last = sheet.last_of(line, frame.round.opened_at)
+def goal_of(
+    frame: Frame, line: dict[str, Any], held: dict[str, Any], may_have_rolled: bool, gauge: core_gauges.Gauge
+) -> core.WheelGoal:
+    """What a wheel is held against, read with a gauge. A spare, and a rig that stood since, have not rolled low."""
+    here = held["here_kpa"]
     return core.WheelGoal(
-        target_kpa=held["here_kpa"],
+        target_kpa=here,
         hold_from_kpa=held["hold_from_kpa"],
+        out_to_kpa=held["out_to_kpa"],
         floor_kpa=line["floor"],
+        floor_from=line.get("floor_from", "load"),
         ceiling_kpa=line["ceiling"],
         may_have_rolled=may_have_rolled and frame.round.rolled and not line["spare"],
         heavy_or_dual=line["heavy_or_dual"],
-        weather_kpa=core_lookback.by_weather(last, frame.here) if last and frame.standing.cold else None,
+        stop_kpa=line.get("stop") if line["target"] is None else core.stop_at(line["target"]),
+        sure_kpa=core_gauges.sure_at(gauge, here) if here is not None else 0.0,
+        missing=phrase_of(line["missing"]) if line.get("missing") else None,
     )
 
 
-def expected(frame: Frame, line: dict[str, Any]) -> tuple[float | None, float | None]:
-    """What a wheel's last service lets expect here and now [kPa], give or take; unknown where there was none."""
+def shows_of(
+    frame: Frame, line: dict[str, Any], held: dict[str, Any], gauge: core_gauges.Gauge, fill: float | None
+) -> float | None:
+    """What a gauge must show at a wheel [kPa]: what an answer fills it to, else its target at the tire's own temperature."""
+    if fill is None:
+        if held["here_kpa"] is None:
+            return None
+        fill = core_air.fill_to(held["here_kpa"], line["ceiling"], frame.stands(line), frame.here)
+    return core_gauges.shows(gauge, fill)
+
+
+def expected(
+    frame: Frame, line: dict[str, Any], gauge: core_gauges.Gauge | None = None, gauge_id: int | None = None
+) -> tuple[float | None, float | None]:
+    """What a wheel's last service lets expect here and now [kPa], give or take, read with a gauge (the round's where none is
+    named); unknown where there was none."""
     last = sheet.last_of(line, frame.round.opened_at)
-    return (None, None) if last is None else core_lookback.today(last, frame.here)
+    if last is None:
+        return None, None
+    sure = core_gauges.sure_at(gauge or frame.gauge, last.kpa)
+    return core_lookback.today(last, frame.here, gauge_id or frame.gauge_id, sure)

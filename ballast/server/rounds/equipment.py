@@ -24,7 +24,7 @@ from ballast.server.rounds.conditions import Frame, expected, here_of
 from ballast.server.rounds.models import WheelNote
 from ballast.server.rounds.schemas import RadioIn
 from ballast.server.rounds.sheet import of as sheet_of
-from ballast.server.rounds.views import present
+from ballast.server.rounds.views import beside_display, present
 from ballast.server.targets import services as targets
 
 
@@ -33,7 +33,7 @@ def for_rig(actor: Actor, rig_id: int) -> dict[str, Any]:
     actor.must(May.READ)
     train = rigs.train(actor, rig_id, also=("air",))
     in_force = targets.each_in_force(targets.sets(actor, *train))
-    lines = sheet_of(train, [in_force.get(v.pk) for v in train], ledger.newest(train))
+    lines = sheet_of(actor, train, [in_force.get(v.pk) for v in train], ledger.newest(train))
     drawer = [g for g in gauges.gauges(actor) if not g.retired and g.kind not in (*core.FITTED, "master")]
     typed = [(g, gauges.gauge_of(g), gauges.condition(g)) for g in drawer]
     axles: dict[tuple[int, int | None, str], dict[str, Any]] = {}
@@ -98,9 +98,14 @@ def _needs(actor: Actor, train: list[Rig], lines: list[dict[str, Any]]) -> tuple
     if open_round is not None:
         view = present(rounds.round_(actor, open_round.pk))
         sheet = {line["code"]: line for line in open_round.sheet}
-        wanting = [w for w in view["wheels"] if w["before"] and not w["after"] and w["answer"].word in ("add", "stop")]
+        wanting = [w for w in view["wheels"] if w["before"] and not w["after"] and not w["locked"]]
         if any(w["before"] for w in view["wheels"]):
-            found = [fill(sheet[w["code"]], w["answer"].cold_kpa, w["here_kpa"]) for w in wanting if not w["locked"]]
+            # From what is in it to what the verdict fills it to, both at the tire's own temperature.
+            found = [
+                fill(sheet[w["code"]], w["before"]["corrected_kpa"], answer.fill_kpa)
+                for w in wanting
+                if (answer := w["answer"]).word == "add" and answer.fill_kpa is not None
+            ]
             return "round", tuple(found)
     around = air.surroundings(air.air_of(actor, train[0]), 7)
     if around.here is None:
@@ -153,7 +158,7 @@ def use_of(actor: Actor, gauge_id: int) -> dict[str, Any]:
     return {
         "in_use_kpa": mine,
         "uncovered": core.uncovered(typed, mine),
-        "learned": core.learned_offset(_pairs(actor, row)) if row.kind in core.LEARNING else None,
+        "learned": core.learned_offset(_pairs(actor, row), row.resolution_kpa) if row.kind in core.LEARNING else None,
     }
 
 
@@ -163,15 +168,14 @@ def _pairs(actor: Actor, row: Gauge) -> tuple[tuple[float, float], ...]:
     pairs = []
     notes = WheelNote.objects.filter(says__display_gauge=row.pk, round__rig__workspace=actor.workspace)
     for note in notes.select_related("round").prefetch_related("round__readings").order_by("-id")[:200]:
-        before = [
-            r for r in note.round.readings.all() if r.wheel == note.wheel and r.received_at <= note.received_at
-        ]  # fmt: skip
-        if before and "display_kpa" in note.says:
+        own = [r for r in note.round.readings.all() if r.wheel == note.wheel]
+        like = beside_display(own, note.received_at, note.says.get("display_rolled"))
+        if like is not None and "display_kpa" in note.says:
             low = core.sealed_low(sealed, note.round.here.absolute_kpa)
-            pairs.append((before[-1].corrected_kpa, note.says["display_kpa"] + low))
+            pairs.append((like.corrected_kpa, note.says["display_kpa"] + low))
     for held in Beside.objects.of(actor.workspace)[:100]:
-        own = next((r for r in held.readings if r["gauge"] == row.pk), None)
+        shown = next((r for r in held.readings if r["gauge"] == row.pk), None)
         others = [r["corrected_kpa"] for r in held.readings if r["gauge"] != row.pk]
-        if own is not None and others:
-            pairs.append((statistics.median(others), own["raw_kpa"]))
+        if shown is not None and others:
+            pairs.append((statistics.median(others), shown["raw_kpa"]))
     return tuple(pairs)

@@ -13,8 +13,8 @@ from ballast.core import lookback as core
 from ballast.core import rounds as core_rounds
 from ballast.core import schedule
 from ballast.core.gas import Air
-from ballast.core.working import Phrase
 from ballast.server.air import trips
+from ballast.server.edge.words import kept
 from ballast.server.rigs.models import Rig
 from ballast.server.rounds.models import Round, Scatter, Service
 from ballast.server.rounds.sheet import Newest
@@ -204,13 +204,9 @@ def _learn(workspace: int, told: core.Told | None) -> None:
     known.save()
 
 
-def _phrase(words: Phrase) -> dict[str, Any]:
-    return {"text": words.text, "values": [vars(v) for v in words.values]}
-
-
 def _split_out(split: core.Split) -> dict[str, Any]:
     return {
-        "words": [_phrase(w) for w in split.words],
+        "words": [kept(w) for w in split.words],
         "odd": split.odd,
         "shared": split.shared,
         "parts": [
@@ -282,7 +278,7 @@ def forecast(services: list[Service], here: dict[int, Air], now: dt.datetime | N
         [
             (
                 s.air_c, s.absolute_kpa, s.rate_kpa_day, max(0.0, (at - s.at) / _DAY), here[s.rig_id].temperature_c,
-                here[s.rig_id].absolute_kpa, s.noise_kpa, s.rate_error,
+                here[s.rig_id].absolute_kpa, s.scatters_kpa, s.rate_error,
             )
             for s in mine
         ]

@@ -1,6 +1,7 @@
 from django.db import models
 
 from ballast.core.gas import Air
+from ballast.core.lookback import noise_kpa
 from ballast.server.accounts.models import Person, Workspace
 from ballast.server.gauges.models import Gauge
 from ballast.server.rigs.models import Rig, Tire
@@ -34,6 +35,10 @@ class Round(models.Model):
     # False: it stood since the last round, so nothing has rolled low.
     rolled = models.BooleanField(default=True)
     sunny = models.CharField(max_length=5, blank=True)
+    # The temperature of the heated shop it stood in; null: it stood outside.
+    shop_c = models.FloatField(null=True)
+    # Where its air is from: typed by hand, or a weather service; empty in rounds of before that was kept.
+    air_source = models.CharField(max_length=8, blank=True)
     odometer_km = models.FloatField(null=True)
     # What the weather service said when the air was entered by hand.
     service_c = models.FloatField(null=True)
@@ -42,6 +47,8 @@ class Round(models.Model):
     sealed_by = models.ForeignKey(Person, null=True, on_delete=models.PROTECT, related_name="+")
     sealed_at = models.DateTimeField(null=True)
     unread_reason = models.CharField(max_length=200, blank=True)
+    # What is missing for wheels without a target number, as it was said when it was sealed.
+    without_target = models.CharField(max_length=500, blank=True)
     # The name put on the signature line.
     signed = models.CharField(max_length=80, blank=True)
     result = models.JSONField(null=True)
@@ -216,8 +223,8 @@ class Service(models.Model):
     own_kpa = models.FloatField(null=True)
     # What reading it warm left open, at 95 %; null: it was cold.
     estimate_kpa = models.FloatField(null=True)
-    # How far its next reading scatters around what is foretold, one standard deviation, losses and gauges apart.
-    noise_kpa = models.FloatField()
+    # How far its next reading scatters around what is foretold, one standard deviation, losses and gauges apart; null: as usual.
+    noise_kpa = models.FloatField(null=True)
     newest = models.BooleanField(default=True)
 
     class Meta:
@@ -228,6 +235,11 @@ class Service(models.Model):
             models.Index(fields=["tire", "at"]),
             models.Index(fields=["rig"], condition=models.Q(newest=True), name="newest_services"),
         ]
+
+    @property
+    def scatters_kpa(self) -> float:
+        """`noise_kpa`, or the usual one."""
+        return noise_kpa(self.stood_kpa, self.absolute_kpa) if self.noise_kpa is None else self.noise_kpa
 
     @property
     def stood_kpa(self) -> float:

@@ -14,17 +14,20 @@ def bundle(row: Round) -> dict[str, Any]:
     """An open round with its decision sheets: for the round's gauge and for each that somebody took; alike wheels share."""
     frame = Frame.of(row)
     in_hand = {row.gauge_id: row.gauge} | {t.gauge_id: t.gauge for t in row.takes.all()}
+    held = {line["code"]: here_of(frame, line) for line in row.sheet}
     decisions = []
     for gauge_id, gauge in in_hand.items():
         typed = gauges.gauge_of(gauge)
         for rolled in (True, False):
             alike: dict[tuple[core.WheelGoal, core_air.Standing], list[str]] = {}
             for line in row.sheet:
-                goal = goal_of(frame, line, here_of(frame, line), rolled)
+                goal = goal_of(frame, line, held[line["code"]], rolled, typed)
                 alike.setdefault((goal, frame.stands(line)), []).append(line["code"])
             for (goal, stands), codes in alike.items():
                 found = core.decision_sheet(goal, typed, stands, frame.here)
                 decisions.append(
                     vars(found) | {"wheels": codes, "gauge": gauge_id, "rolled": rolled, "estimate": not stands.cold}
                 )
-    return {"round": present(row), "decisions": decisions}
+    codes_here = {line["code"] for line in row.sheet}
+    mates = {code: mate for code in codes_here if (mate := core.mate_of(code)) in codes_here}
+    return {"round": present(row), "decisions": decisions, "mates": mates}

@@ -49,7 +49,7 @@ def blank(actor: Actor, rig_id: int, system: units.System) -> tuple[str, bytes]:
     train = rigs.train(actor, rig_id)
     in_force = targets.each_in_force(targets.sets(actor, *train))
     sets = [in_force.get(v.pk) for v in train]
-    lines = sheet.of(train, sets, ledger.newest(train))
+    lines = sheet.of(actor, train, sets, ledger.newest(train))
     title = " ".join(filter(None, (train[0].fleet_number, train[0].name)))
     if len(train) > 1:
         title += " with " + ", ".join(v.name for v in train[1:])

@@ -37,6 +37,8 @@ class ConditionsIn(Strict):
     dawn_c: Temperature | None = None
     elevation_m: Elevation | None = None
     station_kpa: Station | None = None
+    # The temperature of the heated shop that it stands in.
+    shop_c: Temperature | None = None
 
 
 class ReadingIn(Strict):
@@ -78,6 +80,8 @@ class WheelNoteIn(Strict):
     display: Pressure | None = None
     # Whose display that is; it learns its offset from such rounds.
     display_gauge: int | None = None
+    # Whether the tire has rolled since the display's number last changed; unknown judges and teaches nothing.
+    display_rolled: bool | None = None
     note: Note | None = None
     # Why it is not read; empty: it is to be read after all.
     skipped: Annotated[str, Words(200)] | None = None
@@ -99,6 +103,8 @@ class WalkIn(Strict):
 class SealIn(Strict):
     unread_reason: Annotated[str, Words(200)] = ""
     signed: Annotated[str, Words(80)] = ""
+    # Said: there are wheels for which no target number is known, and it is sealed so.
+    without_target: bool = False
 
 
 class AmendIn(Strict):
@@ -118,6 +124,9 @@ class QuickWheelIn(Strict):
     wheel: Code
     before: Pressure | None = None
     after: Pressure | None = None
+    leak: Literal["none", "heard", "bubbled"] | None = None
+    cap: Literal["on", "missing", "fitted"] | None = None
+    note: Note | None = None
     skipped: Annotated[str, Words(200)] = ""
 
 
@@ -126,8 +135,11 @@ class QuickIn(Strict):
 
     conditions: ConditionsIn
     wheels: Annotated[list[QuickWheelIn], Field(min_length=1, max_length=80)]
+    # When it was read; empty: now.
+    read_at: AwareDatetime | None = None
     signed: Annotated[str, Words(80)] = ""
     seal: bool = True
+    without_target: bool = False
 
 
 class RadioIn(Strict):
@@ -147,6 +159,12 @@ class AnswerOut(Out):
     change_kpa: float | None
     notes: list[PhraseOut]
     working: list[LineOut]
+    # The true pressure to bring it to, at the tire's own temperature.
+    fill_kpa: float | None = None
+    # No air before an inspection, or a reading that says otherwise.
+    locked: bool = False
+    # What the gauge in hand shows then; of a reading as typed alone.
+    shows_kpa: float | None = None
 
 
 class ReadingOut(Out):
@@ -177,6 +195,7 @@ class WheelNoteOut(Out):
     damage: str = ""
     sensor_kpa: float | None = None
     display_kpa: float | None = None
+    display_rolled: bool | None = None
     note: str = ""
     skipped: str = ""
     inspected: str = ""
@@ -200,6 +219,8 @@ class RoundWheelOut(Out):
     ceiling_kpa: float | None
     here_kpa: float | None
     shows_kpa: float | None
+    # What would give it a target number, where it has none.
+    missing: PhraseOut | None = None
     target_working: list[LineOut]
     target_notes: list[PhraseOut]
     before: ReadingOut | None
@@ -256,6 +277,8 @@ class RoundOut(Out):
     driven: Literal["highway", "town"]
     rolled: bool = True
     sunny: str = ""
+    shop_c: float | None = None
+    air_source: str = ""
     odometer_km: float | None = None
     cold: bool
     wait_h: float
@@ -264,6 +287,7 @@ class RoundOut(Out):
     sealed_by: str | None
     sealed_at: dt.datetime | None
     unread_reason: str
+    without_target: str = ""
     signed: str = ""
     wheels: list[RoundWheelOut]
     takes: list[TakeOut] = []
@@ -271,6 +295,10 @@ class RoundOut(Out):
     # What the round leaves open, in words.
     open_matters: list[str] = []
     over: list[PhraseOut]
+    # What is fitted and is not the tire described.
+    unlike: list[PhraseOut] = []
+    # Its air is of a simulated service.
+    made_up_weather: bool = False
     samples: bool
     # Absent from rounds that were sealed before it was asked for.
     unchecked: bool = False
@@ -305,12 +333,16 @@ class DecisionStretchOut(Out):
     words: PhraseOut
     changes: bool
     notes: list[PhraseOut]
+    locked: bool
 
 
 class KnotOut(Out):
     reading_kpa: float
+    true_kpa: float
     cold_kpa: float
     uncertainty_kpa: float
+    fill_kpa: float | None
+    shows_kpa: float | None
 
 
 class DecisionOut(Out):
@@ -333,6 +365,8 @@ class OfflineOut(Out):
 
     round: RoundOut
     decisions: list[DecisionOut]
+    # The mate of every dual wheel: where one ran low, the other is stopped with it.
+    mates: dict[str, str]
 
 
 class RadioOut(Out):

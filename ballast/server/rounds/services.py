@@ -1,3 +1,4 @@
+import datetime as dt
 import uuid as uuids
 from typing import Any
 
@@ -11,12 +12,13 @@ from ballast.core import rounds as core
 from ballast.core.refusal import Refusal, Refusals
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge.problems import Conflict
+from ballast.server.edge.words import in_both
 from ballast.server.gauges import services as gauges
 from ballast.server.gauges.models import Gauge
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
 from ballast.server.rounds import conditions, ledger, sheet
-from ballast.server.rounds.conditions import Frame, goal_of, here_of
+from ballast.server.rounds.conditions import Frame, goal_of, here_of, shows_of
 from ballast.server.rounds.models import Amendment, Reading, Round, RoundPart, Service, Take, WheelNote
 from ballast.server.rounds.schemas import (
     AmendIn,
@@ -28,7 +30,7 @@ from ballast.server.rounds.schemas import (
     TakeIn,
     WheelNoteIn,
 )
-from ballast.server.rounds.views import last_answer, open_at, present, wheel_view
+from ballast.server.rounds.views import last_answer, open_at, present, wheel_view, with_mates
 from ballast.server.targets import policies
 from ballast.server.targets import services as targets
 
@@ -50,7 +52,10 @@ def round_(actor: Actor, round_id: int) -> Round:
         .select_related("rig", "opened_by", "sealed_by", "gauge")
         .prefetch_related(
             "gauge__calibrations",
-            Prefetch("readings", Reading.objects.select_related("gauge", "entered_by")),
+            Prefetch(
+                "readings",
+                Reading.objects.select_related("gauge", "entered_by").prefetch_related("gauge__calibrations"),
+            ),
             Prefetch("notes", WheelNote.objects.select_related("by")),
             Prefetch("takes", Take.objects.select_related("person", "gauge")),
             "takes__gauge__calibrations",
@@ -67,8 +72,8 @@ def begin(actor: Actor, rig_id: int, data: ConditionsIn) -> Round:
 
 
 @transaction.atomic
-def opened(actor: Actor, rig_id: int, data: ConditionsIn) -> Round:
-    """Opens a round of a rig and of all that is hitched behind it.
+def opened(actor: Actor, rig_id: int, data: ConditionsIn, read_at: dt.datetime | None = None) -> Round:
+    """Opens a round of a rig and of all that is hitched behind it, or takes one down that was read at another time.
 
     Raises Conflict while one of them has an open one, or for a trailer that is towed: the round is the whole's.
     Raises Refusal for a gauge that is not this workspace's.
@@ -89,10 +94,10 @@ def opened(actor: Actor, rig_id: int, data: ConditionsIn) -> Round:
     try:
         made = Round.objects.create(
             rig=rig,
-            sheet=sheet.of(train, sets, ledger.newest(train)),
+            sheet=sheet.of(actor, train, sets, ledger.newest(train)),
             heavy=any(not rigs.rig_of(vehicle).light for vehicle in train),
             opened_by=actor.person,
-            opened_at=timezone.now(),
+            opened_at=read_at or timezone.now(),
             **conditions.read(actor, data, rig, policies.way_of(actor, rig)),
         )
     except IntegrityError:
@@ -192,8 +197,7 @@ def store(actor: Actor, round_id: int, uuid: uuids.UUID, data: ReadingIn) -> Non
     gauge = _in_hand(actor, row, data.gauge)
     corrected = core_gauges.correct(gauges.gauge_of(gauge), data.pressure.value)
     if data.after:
-        readings = list(row.readings.select_related("gauge", "entered_by"))
-        view = wheel_view(Frame.of(row), line, readings, list(row.notes.select_related("by")))
+        view = _with_its_mate(row, line)
         if view["before"] is None:
             raise Conflict("Read it before adding air first.", "after")
         if view["locked"]:
@@ -221,11 +225,20 @@ def store(actor: Actor, round_id: int, uuid: uuids.UUID, data: ReadingIn) -> Non
     )
 
 
+def _with_its_mate(row: Round, line: dict[str, Any]) -> dict[str, Any]:
+    """A wheel as it stands, and stopped where the other of its duals ran low."""
+    related = row.readings.select_related("gauge", "entered_by").prefetch_related("gauge__calibrations")
+    readings, notes, frame = list(related), list(row.notes.select_related("by")), Frame.of(row)
+    both = [w for w in row.sheet if w["code"] in (line["code"], core.mate_of(line["code"]))]
+    views = with_mates([wheel_view(frame, w, readings, notes) for w in both])
+    return next(v for v in views if v["code"] == line["code"])
+
+
 def _says(actor: Actor, row: Round, data: WheelNoteIn) -> dict[str, Any]:
     """What a note adds, in canonical units; a display that is in the drawer is corrected as every gauge is."""
     says: dict[str, Any] = {
         k: v
-        for k in ("leak", "cap", "valve", "damage", "note", "skipped", "inspected")
+        for k in ("leak", "cap", "valve", "damage", "note", "skipped", "inspected", "display_rolled")
         if (v := getattr(data, k)) is not None
     }
     for k in ("sensor", "display"):
@@ -280,11 +293,13 @@ def take(actor: Actor, round_id: int, data: TakeIn) -> Round:
 
 
 @transaction.atomic
-def seal(actor: Actor, round_id: int, unread_reason: str, signed: str = "") -> Round:
+def seal(
+    actor: Actor, round_id: int, unread_reason: str, signed: str = "", without_target: bool = False
+) -> Round:  # fmt: skip
     """Seals a round; sealing twice is as once.
 
-    Raises Conflict for wheels not read without a reason, of their own or for all, and where two readings did not know of
-    each other.
+    Raises Conflict for wheels not read without a reason, of their own or for all, where two readings did not know of
+    each other, and where a wheel that was read has no target number and that is not said.
     """
     actor.must(May.ROUNDS)
     row = round_(actor, round_id)
@@ -299,9 +314,11 @@ def seal(actor: Actor, round_id: int, unread_reason: str, signed: str = "") -> R
         raise Conflict(f"Not read: {', '.join(silent)}. Read them, or give the reason.", "unread_reason")
     if split := next((w["name"] for w in view["wheels"] if w["others"]), None):
         raise Conflict(f"{split} has two readings that did not know of each other. Read it once more.", "wheel")
+    row.without_target = _without_target(view["wheels"], without_target)
     row.sealed_at, row.sealed_by, row.unread_reason, row.signed = timezone.now(), actor.person, unread_reason, signed
     final = view | {
         "sealed_at": row.sealed_at, "sealed_by": actor.person.shown_name, "unread_reason": unread_reason, "signed": signed,
+        "without_target": row.without_target,
     }  # fmt: skip
     row.result = _ROUND.validate_python(final, from_attributes=True).model_dump(mode="json")
     row.summary = final["summary"]
@@ -314,13 +331,28 @@ def seal(actor: Actor, round_id: int, unread_reason: str, signed: str = "") -> R
     return row
 
 
+def _without_target(wheels: list[dict[str, Any]], said: bool) -> str:
+    """What is missing for the wheels that were read and have no target number, in words. Raises Conflict where that is not
+    said."""
+    bare = [w for w in wheels if w["before"] is not None and w["here_kpa"] is None]
+    if not bare:
+        return ""
+    why = dict.fromkeys(w["missing"].text if w["missing"] else "No target is in force." for w in bare)
+    names = ", ".join(w["name"] for w in bare)
+    if not said:
+        told = in_both(bare[0]["missing"]) if bare[0]["missing"] else next(iter(why))
+        raise Conflict(f"No target number is known for {names}: {told} Say that it is sealed so.", "without_target")
+    return f"{names}: no target number is known"
+
+
 @transaction.atomic
 def quick(actor: Actor, rig_id: int, data: QuickIn) -> Round:
     """A whole round written on paper first, entered at once: opened, read line by line, sealed. All of it or nothing.
 
     Raises Refusals naming every line that cannot be used.
     """
-    row = opened(actor, rig_id, data.conditions)
+    _when_read(actor, rig_id, data.read_at)
+    row = opened(actor, rig_id, data.conditions, data.read_at)
     fill(actor, row, data.wheels)
     row = round_(actor, row.pk)
     locked = {w["code"] for w in present(row)["wheels"] if w["locked"]}
@@ -330,7 +362,21 @@ def quick(actor: Actor, rig_id: int, data: QuickIn) -> Round:
                 "It may have rolled far too low: air is not recorded before an inspection. Enter this wheel in the round.",
                 f"wheels.{i}.after",
             )
-    return seal(actor, row.pk, "", data.signed) if data.seal else row
+    return seal(actor, row.pk, "", data.signed, data.without_target) if data.seal else row
+
+
+# A sheet of paper is entered within this many days.
+LATE_DAYS = 60
+
+
+def _when_read(actor: Actor, rig_id: int, read_at: dt.datetime | None) -> None:
+    """Raises Refusal for a time ahead, or so long ago that it belongs to no round any more."""
+    now = timezone.now()
+    if read_at is not None and not now - dt.timedelta(days=LATE_DAYS) <= read_at <= now + dt.timedelta(minutes=5):
+        raise Refusal(
+            f"A sheet is entered when it was read, at most {LATE_DAYS} days ago and not ahead. Check date and time.",
+            "read_at",
+        )
 
 
 @transaction.atomic
@@ -344,8 +390,12 @@ def fill(actor: Actor, row: Round, lines: list[QuickWheelIn]) -> None:
         field = "wheel"
         try:
             line_of(row, given.wheel)
+            says: dict[str, Any] = {
+                k: v for k in ("leak", "cap", "note") if (v := getattr(given, k)) is not None
+            }  # fmt: skip
             if given.skipped and given.before is None:
-                says = {"skipped": given.skipped}
+                says["skipped"] = given.skipped
+            if says:
                 notes.append(
                     WheelNote(
                         uuid=uuids.uuid4(), round=row, wheel=given.wheel, says=says, by=actor.person, received_at=now
@@ -396,8 +446,8 @@ def amend(actor: Actor, round_id: int, data: AmendIn) -> Round:
     gauge = gauges.usable(actor, data.gauge) if data.gauge is not None else entry.gauge
     true = core_gauges.correct(gauges.gauge_of(gauge), data.pressure.value)
     frame = Frame.of(row)
-    held = here_of(frame, line)
-    found = core.answer(goal_of(frame, line, held, not data.after), true, frame.stands(line), frame.here)
+    goal = goal_of(frame, line, here_of(frame, line), not data.after, gauges.gauge_of(gauge))
+    found = core.answer(goal, true, frame.stands(line), frame.here)
     assert found.cold_kpa is not None
     assert found.uncertainty_kpa is not None
     Amendment.objects.create(
@@ -422,6 +472,7 @@ def amend(actor: Actor, round_id: int, data: AmendIn) -> Round:
         service.found_kpa, service.raw_kpa, service.gauge = found.cold_kpa, data.pressure.value, gauge
     if data.after or service.left_kpa is None:
         service.word, service.uncertainty_kpa = found.word, found.uncertainty_kpa
+        service.estimate_kpa = found.estimate_kpa or None
         row.words = [[c, found.word if c == data.wheel else w, *more] for c, w, *more in row.words or []]
         row.save(update_fields=["words"])
     service.save()
@@ -453,10 +504,12 @@ def sealed(row: Round) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def work_answer(actor: Actor, round_id: int, data: ReadingIn) -> core.Answer:
-    """What a reading as typed would mean. Nothing is saved."""
+def work_answer(actor: Actor, round_id: int, data: ReadingIn) -> dict[str, Any]:
+    """What a reading as typed would mean, and what its gauge shows once that is done. Nothing is saved."""
     row = _lightly(actor, round_id)
     frame, line = Frame.of(row), line_of(row, data.wheel)
-    true = core_gauges.correct(gauges.gauge_of(_in_hand(actor, row, data.gauge)), data.pressure.value)
-    rolled = not (data.not_rolled or data.after)
-    return core.answer(goal_of(frame, line, here_of(frame, line), rolled), true, frame.stands(line), frame.here)
+    gauge = gauges.gauge_of(_in_hand(actor, row, data.gauge))
+    held = here_of(frame, line)
+    goal = goal_of(frame, line, held, not (data.not_rolled or data.after), gauge)
+    found = core.answer(goal, core_gauges.correct(gauge, data.pressure.value), frame.stands(line), frame.here)
+    return vars(found) | {"shows_kpa": shows_of(frame, line, held, gauge, found.fill_kpa)}

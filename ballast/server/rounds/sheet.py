@@ -6,32 +6,41 @@ from typing import Any
 from django.db import transaction
 
 from ballast.core import lookback as core_lookback
+from ballast.core import rigs as core_rigs
+from ballast.core import rounds as core_rounds
 from ballast.core.gas import Air
 from ballast.core.refusal import Refusal
 from ballast.core.tables import STEPS
+from ballast.core.working import say
 from ballast.server.accounts.actors import Actor, May
+from ballast.server.edge.words import kept
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
 from ballast.server.rounds.models import Service, WalkOrder
+from ballast.server.targets import services as targets
 from ballast.server.targets.models import TargetSet
 
 Newest = dict[tuple[int, str], Service]
 
 
-def of(train: list[Rig], sets: list[TargetSet | None], newest: Newest) -> list[dict[str, Any]]:
+def of(actor: Actor, train: list[Rig], sets: list[TargetSet | None], newest: Newest) -> list[dict[str, Any]]:
     """The wheels of a combination. Down the left side of all vehicles, up the right, then the spares; or as kept."""
-    lines = [lines_of(rig, row, newest) for rig, row in zip(train, sets, strict=True)]
+    lines = [
+        lines_of(rig, row, newest, targets.unaimed(actor, rig, row)) for rig, row in zip(train, sets, strict=True)
+    ]  # fmt: skip
     left = [line for own in lines for side, line in own if side in ("L", "C")]
     right = [line for own in reversed(lines) for side, line in own if side == "R"]
     spares = [line for own in lines for side, line in own if side is None]
     usual = left + right + spares
-    kept = WalkOrder.objects.filter(rig=train[0]).values_list("codes", flat=True).first() or []
-    place = {code: i for i, code in enumerate(kept)}
+    walked = WalkOrder.objects.filter(rig=train[0]).values_list("codes", flat=True).first() or []
+    place = {code: i for i, code in enumerate(walked)}
     return sorted(usual, key=lambda line: place.get(line["code"], len(place)))
 
 
-def lines_of(rig: Rig, row: TargetSet | None, newest: Newest) -> list[tuple[str | None, dict[str, Any]]]:
-    """The wheels of a vehicle, each with its side."""
+def lines_of(
+    rig: Rig, row: TargetSet | None, newest: Newest, unaimed: dict[int, targets.Unaimed]
+) -> list[tuple[str | None, dict[str, Any]]]:
+    """The wheels of a vehicle, each with its side; `unaimed` are its axles without a target number."""
     typed = rigs.rig_of(rig)
     bands = {a.number: a for a in row.axles.all()} if row else {}
     spares = list(rig.spares.all())
@@ -47,15 +56,22 @@ def lines_of(rig: Rig, row: TargetSet | None, newest: Newest) -> list[tuple[str 
                 "target": aimed["target_kpa"] if aimed else spare.required_kpa,
                 "ceiling": aimed["ceiling_kpa"] if aimed else spare.sidewall_max_kpa,
             }
+            if band["target"] is None:
+                band |= {"missing": kept(say("Its pressure is not known: enter it with the rig."))}
             dual = False
         else:
             axle = bands.get(wheel.axle)
             band = {
                 "floor": axle.floor_kpa if axle else None,
+                "floor_from": axle.floor_from if axle else "load",
                 "target": axle.target_kpa if axle else None,
                 "ceiling": axle.ceiling_kpa if axle else None,
             }
             dual = typed.axles[wheel.axle - 1].row == "dual"
+            if (bare := unaimed.get(wheel.axle)) is not None:
+                ceiling = core_rounds.stop_without_target(bare.known_kpa, bare.sidewall_max_kpa, _small(typed))
+                band |= {"stop": ceiling, "missing": kept(bare.missing)}
+                band["ceiling"] = bare.sidewall_max_kpa if band["ceiling"] is None else band["ceiling"]
         last = newest.get((rig.pk, wheel.code))
         line = {
             "code": shown.code,
@@ -78,24 +94,29 @@ def lines_of(rig: Rig, row: TargetSet | None, newest: Newest) -> list[tuple[str 
     return lines
 
 
+def _small(typed: core_rigs.Rig) -> bool:
+    """A light trailer or a motorcycle."""
+    return typed.kind == "motorcycle" or (typed.light and typed.kind in core_rigs.TRAILERS)
+
+
 def _last_out(row: Service) -> dict[str, Any]:
     return {
-        "kpa": row.stood_kpa, "noise_kpa": row.noise_kpa, "gauge": row.gauge_id, "gauge_kpa": row.uncertainty_kpa, "air_c": row.air_c, "elevation_m": row.elevation_m,
+        "kpa": row.stood_kpa, "noise_kpa": row.scatters_kpa, "gauge": row.gauge_id, "gauge_kpa": row.uncertainty_kpa, "air_c": row.air_c, "elevation_m": row.elevation_m,
         "absolute_kpa": row.absolute_kpa, "at": row.at.isoformat(), "rate": row.rate_kpa_day, "error": row.rate_error,
     }  # fmt: skip
 
 
 def last_of(line: dict[str, Any], now: dt.datetime) -> core_lookback.Last | None:
     """A line's last service as the rules take it; None: there was none with this tire."""
-    kept = line.get("last")
-    if kept is None:
+    last = line.get("last")
+    if last is None:
         return None
-    days = (now - dt.datetime.fromisoformat(kept["at"])) / dt.timedelta(days=1)
+    days = (now - dt.datetime.fromisoformat(last["at"])) / dt.timedelta(days=1)
     # Rounds of before the scatter was learned were opened with the usual one.
-    noise = kept.get("noise_kpa") or core_lookback.noise_kpa(kept["kpa"], kept["absolute_kpa"])
+    noise = last.get("noise_kpa") or core_lookback.noise_kpa(last["kpa"], last["absolute_kpa"])
     return core_lookback.Last(
-        kept["kpa"], noise, Air(kept["air_c"], kept["elevation_m"], kept["absolute_kpa"]), max(0.0, days),
-        core_lookback.Rate(kept["rate"], kept["error"], True), kept.get("gauge", 0), kept.get("gauge_kpa", 0.0),
+        last["kpa"], noise, Air(last["air_c"], last["elevation_m"], last["absolute_kpa"]), max(0.0, days),
+        core_lookback.Rate(last["rate"], last["error"], True), last.get("gauge", 0), last.get("gauge_kpa", 0.0),
     )  # fmt: skip
 
 

@@ -4,13 +4,14 @@ from collections import Counter
 from typing import Any
 
 from ballast.core import gauges as core_gauges
+from ballast.core import rigs as core_rigs
 from ballast.core import rounds as core
 from ballast.core import weighing as core_weighing
 from ballast.core.working import Phrase, kpa, plain, say
 from ballast.server.gauges import services as gauges
 from ballast.server.rigs import services as rigs
-from ballast.server.rounds.conditions import Frame, expected, goal_of, here_of
-from ballast.server.rounds.models import Reading, Round, WheelNote
+from ballast.server.rounds.conditions import Frame, expected, goal_of, here_of, shows_of
+from ballast.server.rounds.models import Reading, Round, RoundPart, WheelNote
 from ballast.server.tables.models import Table
 from ballast.server.weighing import services as weighing
 
@@ -61,12 +62,15 @@ def wheel_view(
     held = here_of(frame, line)
     rolled = not (before and before.not_rolled) and not seen["inspected"]
     stands = frame.stands(line)
-    answer = core.answer(goal_of(frame, line, held, rolled), as_corrected(before), stands, frame.here)
-    after_answer = (
-        core.answer(goal_of(frame, line, held, False), as_corrected(after), stands, frame.here) if after else None
-    )
+    gauge = frame.gauge if before is None else gauges.gauge_of(before.gauge)
+    goal = goal_of(frame, line, held, rolled, gauge)
+    answer = core.answer(goal, as_corrected(before), stands, frame.here)
+    after_answer = None
+    if after is not None:
+        again = goal_of(frame, line, held, False, gauges.gauge_of(after.gauge))
+        after_answer = core.answer(again, as_corrected(after), stands, frame.here)
     others = unseen(firsts) + unseen(seconds)
-    likely, within = expected(frame, line)
+    likely, within = expected(frame, line, gauge, before.gauge_id if before else None)
     return {
         "code": line["code"],
         "name": line["name"],
@@ -78,25 +82,39 @@ def wheel_view(
         "target_kpa": line["target"],
         "ceiling_kpa": line["ceiling"],
         **held,
+        "goal": goal,
+        "shows_kpa": shows_of(frame, line, held, gauge, answer.fill_kpa),
+        "missing": goal.missing if line["target"] is None else None,
         "before": _reading_out(before) if before else None,
         "after": _reading_out(after) if after else None,
         "others": [_reading_out(r) for r in others],
         "answer": answer,
         "after_answer": after_answer,
         "side": line.get("side", 0),
-        "locked": answer.word == "stop" and line["heavy_or_dual"],
+        "locked": answer.locked,
         "retakes": max(0, len(firsts) - 1),
-        "seen": seen | {"words": _said(line, seen, firsts, frame)},
+        "seen": seen | {"words": _said(line, seen, own, frame)},
         "expected_kpa": likely,
         "expected_within_kpa": within,
     }
+
+
+def with_mates(wheels: list[dict[str, Any]]) -> list[dict[str, Any]]:
+    """The wheels of a round with each dual stopped whose mate ran low: it carried the load of both."""
+    at = {w["code"]: w for w in wheels}
+    for wheel in wheels:
+        mate = at.get(core.mate_of(wheel["code"]) or "")
+        if mate is not None and mate["answer"].ran_low and mate["goal"].may_have_rolled and wheel["before"] is not None:
+            wheel["answer"] = core.mate_stopped(wheel["goal"], wheel["answer"], mate["name"])
+            wheel["locked"] = wheel["answer"].locked
+    return wheels
 
 
 def _seen(notes: list[WheelNote], before: Reading | None) -> dict[str, Any]:
     """All that was noted at a wheel, the newest word of each kind. An inspection counts for the reading it followed."""
     found: dict[str, Any] = {
         "leak": "", "cap": "", "valve": "", "tread": None, "damage": "", "sensor_kpa": None, "display_kpa": None,
-        "note": "", "skipped": "", "inspected": "", "inspected_by": "",
+        "display_rolled": None, "note": "", "skipped": "", "inspected": "", "inspected_by": "",
     }  # fmt: skip
     for row in notes:
         says = dict(row.says)
@@ -104,13 +122,23 @@ def _seen(notes: list[WheelNote], before: Reading | None) -> dict[str, Any]:
             fresh = before is None or row.received_at >= before.received_at
             says["inspected"] = says["inspected"] if fresh else ""
             found["inspected_by"] = row.by.shown_name if fresh else ""
+        if "display_kpa" in says:
+            # A number of before belongs to what was read before: like is held against like.
+            found["display_at"] = row.received_at
         found |= says
     if before is not None:
         found["skipped"] = ""
     return found
 
 
-def _said(line: dict[str, Any], seen: dict[str, Any], firsts: list[Reading], frame: Frame) -> list[Phrase]:
+def beside_display(readings: list[Reading], at: Any, rolled: bool | None) -> Reading | None:
+    """The reading that a display's number, noted at a moment, is to be held against: the newest before it, where the tire has
+    rolled since that number last changed; none where it has not, or nobody said so."""
+    earlier = [r for r in readings if r.received_at <= at]
+    return earlier[-1] if rolled and earlier else None
+
+
+def _said(line: dict[str, Any], seen: dict[str, Any], own: list[Reading], frame: Frame) -> list[Phrase]:
     """What the notes of a wheel, and its readings together, give to say."""
     words: list[Phrase] = []
     if seen["leak"] in ("heard", "bubbled"):
@@ -123,15 +151,19 @@ def _said(line: dict[str, Any], seen: dict[str, Any], firsts: list[Reading], fra
         words.append(say("Damage: " + plain(seen["damage"]) + ". A tire service decides."))
     if seen["inspected"]:
         words.append(say(f"Inspected by {plain(seen['inspected_by'])}: {plain(seen['inspected'])}."))
-    read = tuple(c for r in firsts if (c := as_corrected(r)))
+    read = tuple(c for r in own if not r.after and (c := as_corrected(r)))
     newest = read[-1] if read else None
     if (apart := core.retake(read)) is not None:
         words.append(say("Two readings differ by {0}, more than the gauge explains: read it once more.", kpa(apart)))
-    for name, shown in (
-        ("Its own sensor", seen["sensor_kpa"]),
-        (plain(seen.get("display_label", "")), seen.get("display_true_kpa")),
+    label, shown_true = plain(seen.get("display_label", "") or "The display"), seen.get("display_true_kpa")
+    like = beside_display(own, seen["display_at"], seen["display_rolled"]) if "display_at" in seen else None
+    if seen["display_kpa"] is not None and like is None:
+        words.append(say(f"{label}: a number of before it has rolled judges nothing, and teaches nothing."))
+    for name, shown, true in (
+        ("Its own sensor", seen["sensor_kpa"], newest),
+        (label, shown_true, as_corrected(like)),
     ):
-        gap = 0.0 if shown is None or newest is None else shown - newest.kpa
+        gap = 0.0 if shown is None or true is None else shown - true.kpa
         if abs(gap) >= core_gauges.AGREE_KPA:
             way = "lower" if gap < 0 else "higher"
             words.append(say(f"{name} shows {{0}} {way} than the gauge.", kpa(abs(gap))))
@@ -151,9 +183,12 @@ def last_answer(wheel: dict[str, Any]) -> core.Answer:
 
 def summarise(wheels: list[dict[str, Any]]) -> str:
     """A round in a few words, by the answers that stand at its end."""
-    count = Counter(last_answer(w).word for w in wheels)
+    count = Counter(last_answer(w).word for w in wheels if w["here_kpa"] is not None)
+    bare = [w for w in wheels if w["here_kpa"] is None]
+    count.update(word for w in bare if (word := last_answer(w).word) != "cannot_tell")
     served = sum(1 for w in wheels if w["after"])
     parts = [f"{_WORDS[w]}: {count[w]}" for w in ("stop", "add", "let_out", "cannot_tell", "not_checked") if count[w]]
+    parts += [f"no target known: {len(bare)}"] if bare else []
     text = ", ".join(parts) if parts else "all hold"
     return f"{text}; air set in {served}" if served else text
 
@@ -177,6 +212,8 @@ def open_at(wheel: dict[str, Any]) -> str:
     found = []
     if wheel["others"]:
         found.append("two readings that did not know of each other")
+    if wheel["here_kpa"] is None:
+        found.append("no target known")
     if wheel["locked"]:
         found.append("locked until inspected")
     elif last_answer(wheel).word == "stop":
@@ -190,6 +227,14 @@ def open_at(wheel: dict[str, Any]) -> str:
     if seen["cap"] == "missing":
         found.append("cap missing")
     return ", ".join(found)
+
+
+def _unlike(part: RoundPart) -> tuple[Phrase, ...]:
+    """What is fitted on a vehicle of a round and is not the tire that its axles are described with."""
+    typed = rigs.rig_of(part.rig)
+    return tuple(
+        w for a in typed.axles if a.tire for w in core_rigs.unlike_words(typed.axle_name(a.number), a.tire, a.row)
+    )
 
 
 def present(row: Round) -> dict[str, Any]:
@@ -206,12 +251,12 @@ def present(row: Round) -> dict[str, Any]:
         for t in row.takes.all()
     ]  # fmt: skip
     taken = {code: t["name"] for t in takes for code in t["wheels"]}
-    wheels = [
-        wheel_view(frame, line, readings, notes) | {"taken_by": taken.get(line["code"], "")} for line in row.sheet
-    ]
+    wheels = with_mates(
+        [wheel_view(frame, line, readings, notes) | {"taken_by": taken.get(line["code"], "")} for line in row.sheet]
+    )
     fields = (
         "id", "place", "time_zone", "outside_c", "morning_c", "dawn_c", "elevation_m", "standing_h", "driven", "rolled",
-        "sunny", "odometer_km", "opened_at", "sealed_at", "unread_reason", "signed",
+        "sunny", "shop_c", "air_source", "odometer_km", "opened_at", "sealed_at", "unread_reason", "without_target", "signed",
     )  # fmt: skip
     parts = list(row.parts.all())
     over: list[Phrase] = []
@@ -237,6 +282,8 @@ def present(row: Round) -> dict[str, Any]:
         "findings": findings(wheels),
         "open_matters": [f"{w['name']}: {matter}" for w in wheels if (matter := open_at(w))],
         "over": over,
+        "unlike": [words for part in parts for words in _unlike(part)],
+        "made_up_weather": row.air_source == "made up",
         "samples": any(sample for sample, _ in kinds),
         "unchecked": any(not sample and checked is None for sample, checked in kinds),
         "summary": summarise(wheels),

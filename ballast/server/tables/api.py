@@ -25,7 +25,7 @@ work = Router(tags=["work"])
 @work.post("/tables", response=answers(GridOut))
 def work_tables(request: ActorRequest, data: GridIn):
     """What a grid as typed means, and which cells look wrong. Nothing is saved."""
-    return services.grid_out(services.understand(data))
+    return services.grid_out(services.understand(request.auth, data))
 
 
 @work.post("/tables/paste", response=answers(BlockOut))

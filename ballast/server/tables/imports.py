@@ -140,7 +140,7 @@ def run(actor: Actor, content: str, save: bool) -> dict[str, Any]:
             }
             try:
                 data = TableIn.model_validate(body)
-                entry["grid"] = services.grid_out(services.understand(data))
+                entry["grid"] = services.grid_out(services.understand(actor, data))
                 if save:
                     with transaction.atomic():
                         services.save_table(actor, data)

@@ -7,11 +7,13 @@ from django.utils import timezone
 
 from ballast.core import tables as core
 from ballast.core.refusal import Refusal
-from ballast.core.rigs import Size, load_index_kg, read_size
+from ballast.core.rigs import Size, Tire, as_marked, load_index_kg, unlike, unread
 from ballast.core.units import to_canonical
-from ballast.core.working import Phrase
+from ballast.core.working import Phrase, plain, say
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge.problems import Conflict
+from ballast.server.rigs.models import Axle, Spare
+from ballast.server.rigs.models import Tire as StoredTire
 from ballast.server.tables.models import Table
 from ballast.server.tables.samples import SAMPLES
 from ballast.server.tables.schemas import GridIn, PasteIn, TableIn
@@ -51,6 +53,11 @@ def table_of(row: Table) -> core.LoadTable:
     )
 
 
+def tire_of(row: Table) -> Tire:
+    """The tire that a table is for, as far as it says."""
+    return Tire(as_marked(row.size), row.load_index_single, row.load_index_dual, load_range=row.load_range)
+
+
 @dataclass(frozen=True)
 class Understood:
     """A grid as typed, read and inspected."""
@@ -74,11 +81,22 @@ def _inspected(
     return core.curves(built, rounding), cells, odd
 
 
-def understand(data: GridIn) -> Understood:
+def _marking(actor: Actor, text: str) -> Size:
+    """A size as typed. One that cannot be read is taken where a tire of the workspace is marked so. Raises Refusal else."""
+    size = as_marked(text)
+    if size.service == "unknown":
+        mine = {"rig__workspace": actor.workspace, "tire_size": size.text}
+        kept = Axle.objects.filter(**mine).exists() or Spare.objects.filter(**mine).exists()
+        if not (kept or StoredTire.objects.of(actor.workspace).filter(tire_size=size.text).exists()):
+            raise Refusal(unread(text), "tire_size")
+    return size
+
+
+def understand(actor: Actor, data: GridIn) -> Understood:
     """A grid as typed, read and inspected. Raises Refusal naming the cell."""
     if not data.steps:
         raise Refusal("The table is empty. Enter at least two columns as printed.", "steps")
-    size = read_size(data.size)
+    size = _marking(actor, data.size)
     single = data.load_index_single if data.load_index_single is not None else size.load_index_single
     dual = data.load_index_dual if data.load_index_dual is not None else size.load_index_dual
     built = core.build(
@@ -90,7 +108,10 @@ def understand(data: GridIn) -> Understood:
         index_kg=_index_kg(single, dual),
     )
     printed = (*data.single, *(data.dual or ()))
-    return Understood(size, (single, dual), built, *_inspected(built, printed, data.mass_unit, (single, dual)))
+    lines, cells, odd = _inspected(built, printed, data.mass_unit, (single, dual))
+    if words := unread(size.text):
+        odd = [say(plain(f"{words} The table is found by just these letters.")), *odd]
+    return Understood(size, (single, dual), built, lines, cells, odd)
 
 
 def grid_out(read: Understood) -> dict[str, Any]:
@@ -114,12 +135,14 @@ def paste(data: PasteIn) -> core.Block:
 def save_table(actor: Actor, data: TableIn) -> Table:
     """Enters a table, or a new edition of one. Raises Refusal naming the cell."""
     actor.must(May.TABLES)
-    read = understand(data)
+    read = understand(actor, data)
     old = table(actor, data.replaces, "replaces") if data.replaces is not None else None
     if old is not None and old.replaced:  # type: ignore[attr-defined]
         raise Conflict("That edition has been replaced already. Start from the newest.", "replaces")
-    if old is not None and old.size != read.size.name:
-        raise Refusal(f"The edition that it replaces is for {old.size}. Enter a table of its own.", "size")
+    load_range = (data.load_range or read.size.range).upper()
+    if old is not None and (why := unlike(tire_of(old), Tire(read.size, *read.indices, load_range=load_range))):
+        told = "; ".join(words.replace("described", "here") for words in why)
+        raise Refusal(f"The edition that it replaces is for {old.size}: {told}. Enter a table of its own.", "size")
     row = Table.objects.create(
         workspace=actor.workspace,
         size=read.size.name,
@@ -128,7 +151,7 @@ def save_table(actor: Actor, data: TableIn) -> Table:
         source=data.source,
         page=data.page,
         speed_kmh=data.speed_kmh.value if data.speed_kmh else None,
-        load_range=(data.load_range or read.size.load_range or "").upper(),
+        load_range=load_range,
         load_index_single=read.indices[0],
         load_index_dual=read.indices[1],
         pressure_unit=data.pressure_unit,

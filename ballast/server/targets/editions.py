@@ -18,11 +18,12 @@ from ballast.server.weighing import services as weighing
 from ballast.server.weighing.models import Weighing
 
 
-def _as_row(data: TableIn, old: Table | None) -> Table:
+def _as_row(actor: Actor, data: TableIn, old: Table | None) -> Table:
     """A table as it would be stored; not saved."""
-    read = tables.understand(data)
+    read = tables.understand(actor, data)
     return Table(
-        pk=old.pk if old else 0, size=read.size.name, load_range=data.load_range, pressure_unit=data.pressure_unit,
+        pk=old.pk if old else 0, size=read.size.name, load_range=(data.load_range or read.size.range).upper(),
+        load_index_single=read.indices[0], load_index_dual=read.indices[1], pressure_unit=data.pressure_unit,
         mass_unit=data.mass_unit, steps=data.steps, single=data.single, dual=data.dual or None, source=data.source,
         speed_kmh=data.speed_kmh.value if data.speed_kmh else None,
     )  # fmt: skip
@@ -35,7 +36,7 @@ def impact(actor: Actor, data: TableIn) -> list[dict[str, Any]]:
     Raises Refusal naming the cell.
     """
     old = tables.table(actor, data.replaces, "replaces") if data.replaces is not None else None
-    new = _as_row(data, old)
+    new = _as_row(actor, data, old)
     if old is None:
         return []
     newest = TargetSet.objects.filter(rig=OuterRef("pk"), load_state__in_force=True).order_by("-id")
@@ -69,7 +70,7 @@ def impact(actor: Actor, data: TableIn) -> list[dict[str, Any]]:
             actor, rig, {n: getattr(row, n) for n in ("reserve", "edge", "step", "school", "between")}
         )
         for axle, case in zip(axles, cases, strict=True):
-            then = core.axle_target(replace(case, own_kpa=axle.own_kpa), policy.policy(row.trial))
+            then = core.axle_target(replace(case, own_kpa=axle.own_kpa, trial=axle.trial), policy.policy())
             if axle.table_id != old.pk and then.target_kpa == axle.target_kpa:
                 continue
             lines.append(

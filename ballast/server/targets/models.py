@@ -55,8 +55,6 @@ class TargetSet(models.Model):
     step = models.CharField(max_length=10)
     school = models.CharField(max_length=12, default="table")
     between = models.CharField(max_length=12, default="step up")
-    # Why a light rig goes below its placard; empty: it does not.
-    trial = models.CharField(max_length=300, blank=True)
     # What the answer was computed from, to tell later that something has changed since.
     inputs = models.JSONField()
     # Every edition that had a part: of mixed tires and of a placard for another size too.
@@ -84,7 +82,11 @@ class TargetAxle(models.Model):
     floor_kpa = models.FloatField(null=True)
     target_kpa = models.FloatField(null=True)
     ceiling_kpa = models.FloatField(null=True)
+    # What gave the floor: a table's load, its first column, the sidewall by proportion, the road.
+    floor_from = models.CharField(max_length=12, default="load")
     own_kpa = models.FloatField(null=True)
+    # Why this axle of a light rig goes below its placard; empty: it does not.
+    trial = models.CharField(max_length=300, blank=True)
     answer = models.JSONField()
 
     class Meta:

@@ -37,9 +37,9 @@ class Way:
     def step_of(self) -> Step:
         return STEPS[self.step]
 
-    def policy(self, trial: str = "") -> Policy:
+    def policy(self) -> Policy:
         """The rules' view of it."""
-        return Policy(self.reserve, self.step_of, self.edge, self.school, self.between, trial)
+        return Policy(self.reserve, self.step_of, self.edge, self.school, self.between)
 
 
 def way_of(actor: Actor, rig: Rig, given: dict[str, Any] | None = None) -> Way:

@@ -5,7 +5,7 @@ from pydantic import Field
 
 from ballast.core.air import TemperaturePolicy
 from ballast.core.tables import StepName
-from ballast.core.targets import Between, Chosen, School, State
+from ballast.core.targets import Between, Chosen, FloorFrom, School, State
 from ballast.server.edge.quantities import CheckDays, ColdAfter, Day, Edge, Note, Pressure, Share, Words
 from ballast.server.edge.schema import Out, Strict
 from ballast.server.edge.words import CheckOut, LineOut, PhraseOut
@@ -26,14 +26,14 @@ class ChoiceIn(Strict):
 class TargetsIn(ChoiceIn):
     """Which weighing, which table for each axle (null: the newest of its size), and how to choose.
 
-    `own` are pressures of one's own for an axle, between its floor and ceiling. `trial` is the reason why a light rig
-    goes below its placard; without one it does not.
+    `own` are pressures of one's own for an axle, between its floor and ceiling. `trials` are the reasons why an axle of a
+    light rig goes below its placard; without its own it does not.
     """
 
     weighing: int | None = None
     tables: Annotated[list[int | None], Field(max_length=9)] = []
     own: Annotated[list[Pressure | None], Field(max_length=9)] = []
-    trial: Annotated[str, Words(300)] = ""
+    trials: Annotated[list[Annotated[str, Words(300)]], Field(max_length=9)] = []
 
 
 class WorkTargetsIn(TargetsIn):
@@ -99,6 +99,12 @@ class AxleTargetOut(Out):
     school: School | None = None
     estimate: bool = False
     trial: bool = False
+    # The load alone would let it go below its placard, or it does.
+    below_placard: bool = False
+    floor_from: FloorFrom = "load"
+    # Tires on it of which nothing is known: the pressure is at least this.
+    at_least: list[str] = []
+    as_rated_kpa: float | None = None
 
 
 class SpareTargetOut(Out):
@@ -178,7 +184,7 @@ class TargetSetOut(TargetsOut):
     step: StepName
     school: Chosen
     between: Between
-    trial: str
+    trials: list[str]
     own: list[float | None]
     put_by: str
     put_at: dt.datetime

@@ -1,3 +1,4 @@
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -10,12 +11,12 @@ from ballast.core import targets as core
 from ballast.core import weighing as core_weighing
 from ballast.core.refusal import Refusal
 from ballast.core.tables import standard_exponent
-from ballast.core.units import both
-from ballast.core.working import Phrase
+from ballast.core.working import Phrase, say
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge.problems import Conflict
+from ballast.server.edge.words import in_both, phrase_of
 from ballast.server.rigs import services as rigs
-from ballast.server.rigs.models import Rig
+from ballast.server.rigs.models import Axle, Rig
 from ballast.server.tables import services as tables
 from ballast.server.tables.models import Table
 from ballast.server.targets import policies
@@ -37,13 +38,23 @@ class Shelf:
     chosen: list[Table | None]
     by_size: dict[str, list[Table]]
 
-    def fitting(self, size: str, row: core_rigs.Row, load_range: str) -> list[Table]:
-        """The tables of a size that have the row and are of no other load range: the newest first, samples last."""
-        fit = [t for t in self.by_size.get(size, []) if (t.dual or row == "single") and same_range(t, load_range)]
+    def fitting(self, tire: core_rigs.Tire, row: core_rigs.Row) -> list[Table]:
+        """The tables that fit a tire and have the row: the newest first, samples last."""
+        fit = [t for t in self.by_size.get(tire.size.name, []) if fits(t, tire, row)]
         return sorted(fit, key=lambda t: (t.sample, -t.pk))
 
-    def newest(self, size: str, row: core_rigs.Row, load_range: str) -> Table | None:
-        return next(iter(self.fitting(size, row, load_range)), None)
+    def newest(self, tire: core_rigs.Tire, row: core_rigs.Row) -> Table | None:
+        """The newest table that fits a tire; none where several fit that are not for the same tire, as its own marks do not
+        say which it is."""
+        fit = self.fitting(tire, row)
+        own = [t for t in fit if t.sample == fit[0].sample]
+        alike = all(not core_rigs.unlike(tables.tire_of(a), tables.tire_of(b)) for a in own for b in own)
+        return own[0] if own and alike else None
+
+    def of(self, axle: core_rigs.Axle, kind: core_rigs.Tire) -> Table | None:
+        """The table of one kind of tire on an axle: the chosen one where that fits, else the newest."""
+        chosen = self.chosen[axle.number - 1] if self.chosen else None
+        return chosen if chosen is not None and fits(chosen, kind, axle.row) else self.newest(kind, axle.row)
 
     def instead(self, old: Table, new: Table) -> "Shelf":
         """The shelf with a new edition in an old one's place."""
@@ -51,6 +62,15 @@ class Shelf:
             [new if t is not None and t.pk == old.pk else t for t in self.chosen],
             {s: [new if t.pk == old.pk else t for t in own] for s, own in self.by_size.items()},
         )
+
+
+def shelf_of(known: Iterable[Table]) -> Shelf:
+    """Tables that no newer edition replaces, by size; none chosen."""
+    by_size: dict[str, list[Table]] = {}
+    for t in known:
+        if not t.replaced:  # type: ignore[attr-defined]
+            by_size.setdefault(t.size, []).append(t)
+    return Shelf([], by_size)
 
 
 @dataclass(frozen=True)
@@ -68,9 +88,9 @@ class Worked:
     notes: tuple[Phrase, ...]
 
 
-def same_range(table: Table, load_range: str) -> bool:
-    """Whether a table is for tires of a load range, as far as both are known."""
-    return not table.load_range or not load_range or table.load_range == load_range
+def fits(table: Table, tire: core_rigs.Tire, row: core_rigs.Row) -> bool:
+    """Whether a table is for a tire as it is fitted (size, load range and load index as far as known), and has the row."""
+    return (bool(table.dual) or row == "single") and not core_rigs.unlike(tables.tire_of(table), tire)
 
 
 def _given(data: ChoiceIn) -> dict[str, Any]:
@@ -95,28 +115,24 @@ def work(actor: Actor, rig: Rig, data: TargetsIn) -> Worked:
     shelf = choose_tables(actor, rig, typed, data.tables)
     chalk = chalk_of(ticket.load_state_id if ticket else None)
     cases, used = cases_of(rig, typed, loads, shelf, chalk)
-    policy = way.policy(data.trial)
+    cases = [replace(c, trial=data.trials[i] if i < len(data.trials) else "") for i, c in enumerate(cases)]
+    policy = way.policy()
     answers = [core.axle_target(c, policy) for c in cases]
     for i, own in enumerate(data.own[: len(cases)]):
         if own is None:
             continue
-        if no := core.limits_of_own(cases[i], policy, answers[i], own.value):
-            raise Conflict(_in_both(no), f"own.{i}")
+        if no := core.limits_of_own(cases[i], answers[i], own.value):
+            raise Conflict(in_both(no), f"own.{i}")
         cases[i] = replace(cases[i], own_kpa=own.value)
         answers[i] = core.axle_target(cases[i], policy)
     fitting = [
-        shelf.fitting(a.tire.size.name, a.row, row.load_range) if a.tire else []
-        for a, row in zip(typed.axles, rig.axles.all(), strict=True)
+        list({t.pk: t for kind in a.tire.kinds for t in shelf.fitting(kind, a.row)}.values()) if a.tire else []
+        for a in typed.axles
     ]
     return Worked(
         way, ticket, shelf, used, fitting, loads, answers, spares_of(rig, way),
         core.across(tuple(cases), tuple(answers), typed.light),
     )  # fmt: skip
-
-
-def _in_both(words: Phrase) -> str:
-    """A phrase for a refusal, with its measures in both systems."""
-    return words.text.format(*(both(v.kind, v.value) for v in words.values))
 
 
 def spares_of(rig: Rig, way: Way) -> list[core.SpareTarget]:
@@ -130,46 +146,73 @@ def spares_of(rig: Rig, way: Way) -> list[core.SpareTarget]:
     ]  # fmt: skip
 
 
+def sizes_of(rig: Rig, typed: core_rigs.Rig) -> set[str]:
+    """The sizes whose tables may have a part in a rig's targets: of its tires, and those that its placards are for."""
+    return {k.size.name for a in typed.axles if a.tire for k in a.tire.kinds} | {
+        core_rigs.as_marked(a.placard_size).name for a in rig.axles.all() if a.placard_size
+    }
+
+
 def choose_tables(actor: Actor, rig: Rig, typed: core_rigs.Rig, asked: list[int | None]) -> Shelf:
-    """The table of each axle: the one asked for, else the newest of its size. Raises Refusal for one that does not fit."""
-    sizes = {t.size.name for a in typed.axles if a.tire for t in (a.tire, *a.tire.mixed)}
-    sizes |= {core_rigs.read_size(a.placard_size).name for a in rig.axles.all() if a.placard_size}
+    """The table of each axle: the one asked for, else the newest of its tires. Raises Refusal for one that does not fit."""
     named = [t for t in asked if t is not None]
-    known = list(tables.tables(actor).filter(Q(size__in=sizes) | Q(pk__in=named)).select_related(None))
+    known = list(tables.tables(actor).filter(Q(size__in=sizes_of(rig, typed)) | Q(pk__in=named)).select_related(None))
     by_id = {t.pk: t for t in known}
-    by_size: dict[str, list[Table]] = {}
-    for t in known:
-        if not t.replaced:  # type: ignore[attr-defined]
-            by_size.setdefault(t.size, []).append(t)
-    shelf = Shelf([], by_size)
-    ranges = [a.load_range for a in rig.axles.all()]
-    chosen = [
-        shelf.newest(a.tire.size.name, a.row, load_range) if a.tire else None
-        for a, load_range in zip(typed.axles, ranges, strict=True)
-    ]
+    shelf = shelf_of(known)
+    chosen = [shelf.newest(a.tire.kinds[0], a.row) if a.tire else None for a in typed.axles]
     if len(asked) > len(typed.axles):
         raise Refusal(f"{rig.name} has {len(typed.axles)} axles. Choose a table for each, no more.", "tables")
     for i, table_id in enumerate(asked):
-        axle = typed.axles[i]
         if table_id is None:
             continue
         table = by_id.get(table_id)
         if table is None:
             raise Refusal("There is no such table in this workspace. Choose one of its list.", f"tables.{i}")
-        if axle.tire and table.size != axle.tire.size.name:
-            raise Refusal(
-                f"That table is for {table.size}, the tires are {axle.tire.size.name}. Choose one of that size.",
-                f"tables.{i}",
-            )
-        if not same_range(table, ranges[i]):
-            raise Refusal(
-                f"That table is for load range {table.load_range}, the tires are {ranges[i]}. Choose one of that range.",
-                f"tables.{i}",
-            )
-        if axle.row == "dual" and not table.dual:
-            raise Refusal("That table has no dual row, and this axle has duals. Choose another.", f"tables.{i}")
+        _must_fit(table, typed.axles[i], f"tables.{i}")
         chosen[i] = table
-    return Shelf(chosen, by_size)
+    return Shelf(chosen, shelf.by_size)
+
+
+def _must_fit(table: Table, axle: core_rigs.Axle, field: str) -> None:
+    """Raises Refusal for a table that is for none of an axle's tires, saying which it is for."""
+    if axle.tire is None:
+        return
+    if axle.row == "dual" and not table.dual:
+        raise Refusal("That table has no dual row, and this axle has duals. Choose another.", field)
+    own = tables.tire_of(table)
+    against = [core_rigs.unlike(own, kind) for kind in axle.tire.kinds]
+    if all(against):
+        told = "; ".join(dict.fromkeys(words.replace("described", "the tires are") for why in against for words in why))
+        raise Refusal(f"That table is for {own.called}: {told}. Choose one for {axle.tire.kinds[0].called}.", field)
+
+
+def _tire_case(
+    kind: core_rigs.Tire, table: Table | None, axle: core_rigs.Axle, rig: Rig, several: bool
+) -> core.TireCase:
+    return core.TireCase(
+        kind.called if several or kind.unlike else kind.size.name, tables.table_of(table) if table else None,
+        core_rigs.load_divisor(kind.size.service, rig.kind), replace(kind, mixed=()).max_kg(axle.row, rig.kind),
+        kind.sidewall_max_kpa, standard_exponent(kind.size.service),
+    )  # fmt: skip
+
+
+def _placard(
+    row: Axle, axle: core_rigs.Axle, kind: core_rigs.Tire, first: core.TireCase, shelf: Shelf
+) -> tuple[float | None, Phrase | None, Table | None]:
+    """A placard for another tire than is fitted: what counts of it, in words, and the table that had a part."""
+    assert axle.tire is not None
+    if not row.placard_size and not kind.unlike:
+        return None, None, None
+    original = core_rigs.as_marked(row.placard_size) if row.placard_size else axle.tire.size
+    of_original = (
+        core_rigs.Tire(original, load_range=original.range) if row.placard_size else replace(axle.tire, mixed=())
+    )
+    table = shelf.newest(of_original, axle.row)
+    named = (original.name, kind.size.name) if original.name != kind.size.name else (of_original.called, kind.called)
+    kpa, words = core.placard_carried(
+        row.placard_kpa, *named, (tables.table_of(table) if table else None, first.table), axle.row
+    )  # fmt: skip
+    return kpa, words, table
 
 
 def cases_of(
@@ -183,27 +226,14 @@ def cases_of(
         load = loads.axles[i] if loads else None
         tire = axle.tire
         assert tire is not None  # every stored axle has a size
-        kinds: list[tuple[core.TireCase, Table | None]] = []
-        for kind in tire.mixed or (tire,):
-            same = kind.size.name == tire.size.name
-            table = shelf.chosen[i] if same else shelf.newest(kind.size.name, axle.row, kind.size.load_range or "")
-            one = core.TireCase(
-                kind.size.name, tables.table_of(table) if table else None, core_rigs.load_divisor(kind.size.service, rig.kind),
-                kind.max_kg(axle.row, rig.kind), kind.sidewall_max_kpa, standard_exponent(kind.size.service),
-            )  # fmt: skip
-            kinds.append((one, table))
-        (first, _), *rest = kinds
-        original = core_rigs.read_size(row.placard_size) if row.placard_size else tire.size
-        placard_table = None
-        if original.name != first.name:
-            placard_table = shelf.newest(original.name, axle.row, original.load_range or "")
-        old = tables.table_of(placard_table) if placard_table else None
-        placard_floor, placard_words = core.placard_carried(
-            row.placard_kpa, original.name, first.name, (old, first.table), axle.row
-        )
-        own = [t for _, t in kinds if t is not None]
-        speeds: list[float] = [core_rigs.SPEEDS[k.size.speed] for k in (tire.mixed or (tire,)) if k.size.speed]
-        speeds += [t.speed_kmh for t in own if t.speed_kmh is not None]
+        own = [shelf.of(axle, kind) for kind in tire.kinds]
+        kinds = [
+            _tire_case(k, t, axle, rig, len(tire.kinds) > 1) for k, t in zip(tire.kinds, own, strict=True)
+        ]  # fmt: skip
+        first = kinds[0]
+        placard_floor, placard_words, placard_table = _placard(row, axle, tire.kinds[0], first, shelf)
+        speeds: list[float] = [core_rigs.SPEEDS[k.size.speed] for k in tire.kinds if k.size.speed]
+        speeds += [t.speed_kmh for t in own if t is not None and t.speed_kmh is not None]
         cases.append(
             core.AxleCase(
                 number=axle.number,
@@ -222,7 +252,7 @@ def cases_of(
                 over=tuple(c for c in load.checks if c.over) if load else (),
                 size=first.name,
                 exponent=first.exponent,
-                others=tuple(one for one, _ in rest),
+                others=tuple(kinds[1:]),
                 placard_light_kpa=row.placard_light_kpa,
                 placard_floor_kpa=placard_floor,
                 placard_words=placard_words,
@@ -230,6 +260,9 @@ def cases_of(
                 lamp_kpa=core.own_lamp_kpa(typed, axle, row.load_range, row.lamp_kpa),
                 speed_kmh=typed.top_speed_kmh,
                 holds_kmh=min(speeds) if speeds else None,
+                unlike=core_rigs.unlike_words(typed.axle_name(axle.number), tire, axle.row),
+                one_wheel=axle.wheels == 1,
+                gawr_kg=axle.gawr_kg,
             )
         )
         used |= {t.pk: t for t in (*own, placard_table) if t is not None}
@@ -283,6 +316,12 @@ def _inputs(rig: Rig) -> dict[str, Any]:
             for a in rig.axles.all()
         ],
         "placards": [[a.placard_size, a.lamp_kpa] for a in rig.axles.all()],
+        "kind": rig.kind,
+        "marks": [[a.load_range, a.tire_make] for a in rig.axles.all()],
+        "fitted_marks": [
+            [f.wheel, f.tire.load_range, f.tire.tire_make]
+            for f in sorted(rigs.fitted_on(rig), key=lambda f: f.wheel)
+        ],
         "spares": [[s.required_kpa, s.sidewall_max_kpa, s.wheel_max_kpa] for s in rig.spares.all()],
     }  # fmt: skip
 
@@ -304,7 +343,6 @@ def put_in_force(actor: Actor, rig_id: int, data: TargetsIn) -> TargetSet:
         )
     if not said:
         raise Conflict("No axle has a table to look its pressure up in. Choose or enter one first.", "tables")
-    trial = data.trial if any(a.trial for a in worked.axles) else ""
     ticket = worked.weighing
     row = TargetSet.objects.create(
         rig=rig,
@@ -315,7 +353,6 @@ def put_in_force(actor: Actor, rig_id: int, data: TargetsIn) -> TargetSet:
         step=worked.way.step,
         school=worked.way.school,
         between=worked.way.between,
-        trial=trial,
         inputs=_inputs(rig),
         spares=_SPARES.dump_python(_SPARES.validate_python(worked.spares, from_attributes=True), mode="json"),
         notes=[{"text": n.text, "values": []} for n in worked.notes],
@@ -331,6 +368,8 @@ def put_in_force(actor: Actor, rig_id: int, data: TargetsIn) -> TargetSet:
             floor_kpa=answer.floor_kpa,
             target_kpa=answer.target_kpa,
             ceiling_kpa=answer.ceiling_kpa,
+            floor_from=answer.floor_from,
+            trial=data.trials[i] if answer.trial else "",
             own_kpa=data.own[i].value if i < len(data.own) and data.own[i] is not None else None,  # type: ignore[union-attr]
             answer=_AXLE.validate_python(answer, from_attributes=True).model_dump(mode="json"),
         )
@@ -340,8 +379,18 @@ def put_in_force(actor: Actor, rig_id: int, data: TargetsIn) -> TargetSet:
     return sets(actor, rig).get(pk=row.pk)
 
 
-# Whether a newer edition of a table that had a part has been taken into use since.
-TABLE_REPLACED = Exists(Table.objects.filter(replaces__target_sets=OuterRef("pk")))
+# What may have happened since targets were put in force: a newer edition of a table that had a part, another chalk result.
+SINCE: dict[str, Any] = {
+    "table_replaced": Exists(Table.objects.filter(replaces__target_sets=OuterRef("pk"))),
+    "tables_since": Exists(
+        Table.objects.filter(workspace=OuterRef("rig__workspace"), entered_at__gt=OuterRef("put_at"), sample=False)
+    ),
+    "chalk_since": Exists(
+        ChalkResult.objects.filter(load_state=OuterRef("load_state")).filter(
+            Q(entered_at__gt=OuterRef("put_at")) | Q(withdrawn_at__gt=OuterRef("put_at"))
+        )
+    ),
+}
 
 
 def sets(actor: Actor, *mine: Rig) -> QuerySet[TargetSet]:
@@ -349,7 +398,7 @@ def sets(actor: Actor, *mine: Rig) -> QuerySet[TargetSet]:
     actor.must(May.READ)
     return (
         TargetSet.objects.filter(rig__in=mine, rig__workspace=actor.workspace)
-        .annotate(table_replaced=TABLE_REPLACED)
+        .annotate(**SINCE)
         .select_related("put_by", "load_state", "weighing__load_state")
         .prefetch_related("axles", "tables")
     )
@@ -374,19 +423,92 @@ def bands_in_force(actor: Actor, mine: list[Rig]) -> dict[int, TargetSet]:
     return each_in_force(found.defer("inputs").prefetch_related(Prefetch("axles", TargetAxle.objects.defer("answer"))))
 
 
-def out_of_date(row: TargetSet, rig: Rig, newest: Weighing | None) -> list[str]:
-    """Why targets in force no longer fit what is known, in words. The row comes with `table_replaced`."""
+_CHOICES = {
+    "reserve": "its reserve", "edge": "its edge", "step": "its step", "school": "where its number comes from",
+    "between": "how columns are read",
+}  # fmt: skip
+_CHANGED = {
+    "fitted_marks": "another tire is fitted", "marks": "a load range or make has changed", "kind": "its kind has changed",
+}  # fmt: skip
+
+
+def table_marks(actor: Actor, sizes: set[str]) -> Shelf:
+    """The tables of some sizes as far as it takes to say which fit: their cells stay where they are."""
+    known = tables.tables(actor).filter(size__in=sizes).select_related(None).defer("steps", "single")
+    return shelf_of(known)
+
+
+def out_of_date(
+    row: TargetSet, rig: Rig, newest: Weighing | None, actor: Actor, shelf: Shelf | None = None
+) -> list[str]:  # fmt: skip
+    """Why targets in force no longer fit what is known, in words. The row comes with `SINCE` and its tables.
+
+    `shelf`: the tables of the rig's sizes, where they are at hand.
+    """
     reasons: list[str] = []
     if newest is not None and newest.pk != row.weighing_id:
         again = "again " if row.weighing_id else ""
         reasons.append(f"weighed {again}on {newest.weighed_on:%d %b %Y}".replace(" 0", " "))
     now = _inputs(rig)
     # What was not asked for when they were put in force has not changed since.
-    if any(now.get(name) != value for name, value in row.inputs.items()):
-        reasons.append("tires or ratings have changed")
+    changed = [name for name, value in row.inputs.items() if now.get(name) != value]
+    general = [name for name in changed if name not in _CHANGED]
+    reasons += ["tires or ratings have changed"] if general else [_CHANGED[name] for name in changed]
     if row.table_replaced:  # type: ignore[attr-defined]
         reasons.append("a newer edition of its table is in use")
+    elif row.tables_since and _table_since(row, rig, actor, shelf):  # type: ignore[attr-defined]
+        reasons.append("a table for its tires was entered since")
+    if row.school == "chalk" and row.chalk_since:  # type: ignore[attr-defined]
+        reasons.append("the chalk results have changed")
+    way = policies.way_of(actor, rig)
+    reasons += [
+        f"{words} was chosen anew" for name, words in _CHOICES.items() if getattr(way, name) != getattr(row, name)
+    ]
     return reasons
+
+
+def _table_since(row: TargetSet, rig: Rig, actor: Actor, shelf: Shelf | None) -> bool:
+    """Whether a table that would be looked up now was entered after the targets were put in force."""
+    typed = rigs.rig_of(rig)
+    at_hand = table_marks(actor, sizes_of(rig, typed)) if shelf is None else shelf
+    had = {t.pk for t in row.tables.all()}
+    found = [at_hand.newest(kind, a.row) for a in typed.axles if a.tire for kind in a.tire.kinds]
+    return any(t is not None and t.pk not in had and t.entered_at > row.put_at for t in found)
+
+
+@dataclass(frozen=True)
+class Unaimed:
+    """An axle without a target number: why, and what is known of where it stands otherwise [kPa]."""
+
+    missing: Phrase
+    known_kpa: tuple[float | None, ...]
+    sidewall_max_kpa: float | None
+
+
+def unaimed(actor: Actor, rig: Rig, row: TargetSet | None) -> dict[int, Unaimed]:
+    """The axles of a rig for which no target number is in force, by number; none, and no query, where all have one."""
+    bands = {a.number: a for a in row.axles.all()} if row else {}
+    bare = [a.number for a in rig.axles.all() if not (band := bands.get(a.number)) or band.target_kpa is None]
+    if not bare:
+        return {}
+    typed = rigs.rig_of(rig)
+    cases, _ = cases_of(rig, typed, None, choose_tables(actor, rig, typed, []), {})
+    earlier = TargetAxle.objects.filter(target_set__rig=rig, number__in=bare).exclude(target_kpa=None)
+    last = dict(earlier.order_by("target_set_id").values_list("number", "target_kpa"))
+    found = {}
+    for case in cases:
+        if case.number not in bare:
+            continue
+        band, rated = bands.get(case.number), core.as_rated(case)
+        words = say("No target is in force: put one in force first.")
+        if band is not None:
+            words = phrase_of(band.answer["words"])
+        elif case.placard_kpa is None:
+            words = say("Not weighed and no placard: enter the placard's pressure, or weigh it.")
+        sidewall = [t.sidewall_max_kpa for t in case.tires if t.sidewall_max_kpa is not None]
+        known = (case.placard_here_kpa, rated.kpa if rated else None, last.get(case.number))
+        found[case.number] = Unaimed(words, known, min(sidewall) if sidewall else None)
+    return found
 
 
 def what_if(actor: Actor, rig_id: int, data: WhatIfTargetsIn) -> list[dict[str, Any]]:
@@ -427,7 +549,7 @@ def present(row: TargetSet, rig: Rig, newest: Weighing | None, actor: Actor) -> 
     ticket = row.weighing
     over = weighing.loads_of(ticket, rigs.rig_of(rig)).over if ticket else ()
     axles = list(row.axles.all())
-    fields = ("reserve", "edge", "step", "school", "between", "trial", "put_at", "spares", "notes")
+    fields = ("reserve", "edge", "step", "school", "between", "put_at", "spares", "notes")
     return (
         {f: getattr(row, f) for f in fields}
         | {
@@ -437,12 +559,13 @@ def present(row: TargetSet, rig: Rig, newest: Weighing | None, actor: Actor) -> 
             "worked_out": bool(ticket and ticket.way == weighing.WORKED_OUT),
             "weighed_on": ticket.weighed_on if ticket else None,
             "own": [a.own_kpa for a in axles],
+            "trials": [a.trial for a in axles],
             "put_by": row.put_by.shown_name,
-            "out_of_date": out_of_date(row, rig, newest),
+            "out_of_date": out_of_date(row, rig, newest, actor),
             "axles": [a.answer for a in axles],
             "tables": [a.table_id for a in axles],
             "provisional": any(a.state == "provisional" for a in axles),
-            "below_placard": bool(row.trial),
+            "below_placard": any(a.trial for a in axles),
             "over": [core_weighing.overload_words(c) for c in over],
             "caution": core_weighing.OVERLOAD_CAUTION if over else "",
             "way": policies.way_of(actor, rig),

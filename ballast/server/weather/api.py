@@ -26,15 +26,17 @@ class DayOut(Out):
     date: dt.date
     dawn_at: dt.datetime
     dawn_c: float
-    high_at: dt.datetime
-    high_c: float
+    high_at: dt.datetime | None
+    high_c: float | None
 
 
 class OutlookOut(Out):
     place: PlaceOut
     at: dt.datetime
     outside_c: float
-    morning_c: float
+    morning_c: float | None
+    # The service is a simulation.
+    made_up: bool
     week: list[DayOut]
 
 

@@ -30,17 +30,17 @@ class HourlyRecord:
     def places(self) -> list[Place]:
         return [Place(key, r.name, r.elevation_m, r.time_zone) for key, r in self.records.items()]
 
-    def hourly(self, key: str, start: dt.datetime, hours: int) -> list[float]:
+    def hourly(self, key: str, start: dt.datetime, hours: int) -> list[float | None]:
         record = self.records[key]
         first = round((start - record.start) / _HOUR)
         found = [record.hours[i] if 0 <= i < len(record.hours) else None for i in range(first, first + hours)]
-        if any(c is None for c in found):
+        if all(c is None for c in found):
             last = record.start + (len(record.hours) - 1) * _HOUR
             raise WeatherUnavailable(
                 f"The record of {record.name} goes from {record.start:%d %b %Y} to {last:%d %b %Y} and does not cover "
                 "the days that are asked for. Bring a newer one, or enter the air by hand."
             )
-        return [float(c) for c in found if c is not None]
+        return found
 
 
 def records(actor: Actor) -> HourlyRecord:

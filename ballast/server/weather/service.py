@@ -3,6 +3,7 @@
 import datetime as dt
 import time
 from collections import OrderedDict
+from collections.abc import Sequence
 from concurrent.futures import Future, ThreadPoolExecutor
 from concurrent.futures import TimeoutError as TooSlow
 from dataclasses import dataclass
@@ -22,6 +23,10 @@ POSSIBLE_C = (-90.0, 60.0)
 PATIENCE_S = 3.0
 # How long a forecast is taken as it was said, and how many are remembered.
 FRESH_S, REMEMBERED = 300.0, 200
+# After a service did not answer it is not asked again for so long; while it is asked, nobody else waits longer than this [s].
+SILENT_S, BESIDE_S = 60.0, 0.5
+# What a simulated service is told apart by, wherever its numbers stand.
+MADE_UP = "Simulated weather: made up"
 
 
 @dataclass(frozen=True)
@@ -39,15 +44,27 @@ class WeatherUnavailable(Unavailable):
 
 
 class WeatherService(Protocol):
+    """`made_up` (False where it is missing) says that it is a simulation."""
+
     def places(self) -> list[Place]: ...
 
-    def hourly(self, key: str, start: dt.datetime, hours: int) -> list[float]:
-        """Outside temperature [°C] at `start` (UTC, a whole hour) and every hour after it, `hours` of them.
+    def hourly(self, key: str, start: dt.datetime, hours: int) -> Sequence[float | None]:
+        """Outside temperature [°C] at `start` (UTC, a whole hour) and every hour after it, `hours` of them; None: unknown.
 
-        Past hours are history, coming ones the forecast, seven days at most. Raises KeyError for a place that it does
+        Past hours are history, coming ones the forecast; where that ends sooner, so does the list. Raises KeyError for a place that it does
         not know, WeatherUnavailable when it cannot say.
         """
         ...
+
+
+class NoService:
+    """Where none is configured: no place is known, and the air is entered by hand."""
+
+    def places(self) -> list[Place]:
+        return []
+
+    def hourly(self, key: str, start: dt.datetime, hours: int) -> Sequence[float | None]:
+        raise KeyError(key)
 
 
 SILENT = "The weather service does not answer. Enter outside temperature and elevation by hand."
@@ -64,9 +81,12 @@ class Guarded:
 
     def __init__(self, inner: WeatherService) -> None:
         self.inner = inner
+        self.made_up = getattr(inner, "made_up", False)
         self.lock = Lock()
-        # What was said lately, by what was asked.
+        # What was said lately, by what was asked; what is being asked now, since when; and until when it is left alone.
         self.lately: OrderedDict[tuple[Any, ...], tuple[float, Any]] = OrderedDict()
+        self.asking: dict[tuple[Any, ...], tuple[float, Future[Any]]] = {}
+        self.silent_until = 0.0
 
     def _ask(self, name: str, *given: Any) -> Any:
         """An answer of the service, a recent one where there is one. Raises WeatherUnavailable for every failure."""
@@ -74,40 +94,58 @@ class Guarded:
         said, answer = self.lately.get(asked, (-FRESH_S, None))
         if now - said < FRESH_S:
             return answer
-        answer = self._sensible(name, given, self._soon(getattr(self.inner, name), *given))
+        answer = self._sensible(name, given, self._soon(asked, now))
         with self.lock:
             self.lately[asked] = (now, answer)
             while len(self.lately) > REMEMBERED:
                 self.lately.popitem(last=False)
         return answer
 
-    def _soon(self, call: Any, *given: Any) -> Any:
-        asked: Future[Any] = _pool().submit(call, *given)
+    def _soon(self, asked: tuple[Any, ...], now: float) -> Any:
+        """Asks once, however many wait; one that hangs is not asked again for a while, and holds no other up."""
+        with self.lock:
+            if now < self.silent_until:
+                raise WeatherUnavailable(SILENT)
+            since, call = self.asking.get(asked, (now, None))
+            patience = PATIENCE_S if not self.asking else BESIDE_S
+            if call is None:
+                name, *given = asked
+                call = _pool().submit(getattr(self.inner, name), *given)
+                self.asking[asked] = (now, call)
         try:
-            return asked.result(timeout=PATIENCE_S)
+            return call.result(timeout=patience)
         except TooSlow:
-            asked.cancel()
+            call.cancel()
+            if patience == PATIENCE_S:
+                self.silent_until = time.monotonic() + SILENT_S
             raise WeatherUnavailable(SILENT) from None
         except (KeyError, WeatherUnavailable):
             raise
         except Exception:
+            self.silent_until = time.monotonic() + SILENT_S
             raise WeatherUnavailable(SILENT) from None
+        finally:
+            if call.done() or now - since > SILENT_S:
+                with self.lock:
+                    self.asking.pop(asked, None)
 
     def _sensible(self, name: str, given: tuple[Any, ...], answer: Any) -> Any:
         if name != "hourly":
             return answer
         low, high = POSSIBLE_C
         # A NaN compares false with everything, so it is turned away here as well.
-        if len(answer) != given[-1] or not all(isinstance(c, int | float) and low <= c <= high for c in answer):
+        if not 0 < len(answer) <= given[-1] or not all(
+            c is None or (isinstance(c, int | float) and low <= c <= high) for c in answer
+        ):
             raise WeatherUnavailable(STRANGE)
-        return [float(c) for c in answer]
+        return [None if c is None else float(c) for c in answer]
 
     def places(self) -> list[Place]:
         found: list[Place] = self._ask("places")
         return found
 
-    def hourly(self, key: str, start: dt.datetime, hours: int) -> list[float]:
-        found: list[float] = self._ask("hourly", key, start, hours)
+    def hourly(self, key: str, start: dt.datetime, hours: int) -> list[float | None]:
+        found: list[float | None] = self._ask("hourly", key, start, hours)
         return found
 
 

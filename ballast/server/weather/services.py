@@ -18,6 +18,11 @@ def places(actor: Actor) -> list[Place]:
     return known + records(actor).places()
 
 
+def made_up(key: str) -> bool:
+    """Whether a place's weather is simulated: the service's is, a record that somebody brought is not."""
+    return not key.startswith(PREFIX) and bool(getattr(service(), "made_up", False))
+
+
 def _service_for(actor: Actor, key: str) -> tuple[WeatherService, Place]:
     """The service that knows a place. Raises Refusal for an unknown one, WeatherUnavailable when there is none."""
     source: WeatherService = records(actor) if key.startswith(PREFIX) else service()

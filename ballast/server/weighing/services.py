@@ -31,6 +31,7 @@ def limits_of(rig: core_rigs.Rig) -> tuple[core.AxleLimits, ...]:
             axle.tire.max_kg(axle.row, rig.kind) if axle.tire else None,
             axle.tire.wheel_max_load_kg if axle.tire else None,
             axle.lift,
+            axle.tire is None or axle.tire.all_rated(axle.row),
         )
         for axle in rig.axles
     )
@@ -125,7 +126,15 @@ def read(actor: Actor, rig_id: int, data: ReadIn) -> Read:
 
 
 def readings_of(row: Weighing) -> dict[int, core.AxleReading]:
-    return {a.number: core.AxleReading(a.whole_kg, a.left_kg, a.right_kg, a.lifted) for a in row.axles.all()}
+    """A stored ticket as the rules take it; what was kept at nothing, before that was refused, was not weighed."""
+
+    def known(kg: float | None) -> float | None:
+        return kg if kg and kg > 0 else None
+
+    return {
+        a.number: core.AxleReading(known(a.whole_kg), known(a.left_kg), known(a.right_kg), a.lifted)
+        for a in row.axles.all()
+    }
 
 
 def loads_of(row: Weighing, rig: core_rigs.Rig) -> core.RigLoad:
@@ -253,11 +262,6 @@ def _nothing_on_it(data: WeighingIn) -> None:
         return
     if not any(getattr(axle, end) for axle in data.axles for end in ENDS):
         raise Refusal("Nothing is weighed yet. Enter at least one axle, by its ends or as a whole.", "axles.0.whole_kg")
-    for i, axle in enumerate(data.axles):
-        if axle.whole_kg is not None and axle.whole_kg.value == 0:
-            raise Refusal(
-                "A whole axle weighs more than nothing. Leave it empty if it was not weighed.", f"axles.{i}.whole_kg"
-            )
 
 
 @transaction.atomic

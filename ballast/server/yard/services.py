@@ -1,9 +1,10 @@
 import datetime as dt
 from collections import Counter
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
-from django.db.models import F, OuterRef, Prefetch, Subquery
+from django.db.models import F, OuterRef, Prefetch, Subquery, prefetch_related_objects
 from django.utils import timezone
 
 from ballast.core import rigs as core_rigs
@@ -20,6 +21,7 @@ from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
 from ballast.server.rounds import ledger
 from ballast.server.rounds.models import Round
+from ballast.server.tables.models import Table
 from ballast.server.targets import policies
 from ballast.server.targets import services as targets
 from ballast.server.targets.models import TargetAxle, TargetSet
@@ -70,8 +72,9 @@ def _matters(
     last: LastRound | None,
     open_: bool,
     today: dt.date,
+    stale: list[str],
 ) -> list[tuple[str, Phrase]]:
-    """What there is to say of a rig, the most urgent first: (state, words)."""
+    """What there is to say of a rig, the most urgent first: (state, words). `stale`: why its targets are out of date."""
     found: list[tuple[str, Phrase]] = []
     loads = weighing.loads_of(ticket, typed) if ticket else None
     if loads:
@@ -105,10 +108,10 @@ def _matters(
         found.append(("todo", say("No target in force")))
     elif any(a.state == "provisional" for a in row.axles.all()):
         found.append(("todo", say("Target provisional: enter the table of its tires")))
-    if row and row.trial:
+    if row and any(a.trial for a in row.axles.all()):
         found.append(("quiet", say("On trial below its placard")))
-    if row and (reasons := targets.out_of_date(row, rig, ticket)):
-        found.append(("todo", say(f"Target out of date: {', '.join(reasons)}")))
+    if stale:
+        found.append(("todo", say(f"Target out of date: {', '.join(stale)}")))
     if ticket and schedule.due(ticket.weighed_on, schedule.WEIGH_EVERY_DAYS, today).now:
         found.append(("todo", say(f"Weighed {schedule.ago(ticket.weighed_on, today)}: weigh again")))
     sealed = last.sealed_at.date() if last else None
@@ -133,6 +136,17 @@ def _matters(
     return found
 
 
+def _tables_since(
+    actor: Actor, mine: Sequence[Rig], typed: dict[int, core_rigs.Rig], sets: list[TargetSet]
+) -> targets.Shelf | None:  # fmt: skip
+    """The tables of all rigs' sizes, with those that had a part at hand; asked for only where one was entered since."""
+    later = [row for row in sets if row.tables_since]  # type: ignore[attr-defined]
+    if not later:
+        return None
+    prefetch_related_objects(later, Prefetch("tables", Table.objects.only("pk")))
+    return targets.table_marks(actor, {size for r in mine for size in targets.sizes_of(r, typed[r.pk])})
+
+
 def yard(actor: Actor) -> dict[str, Any]:
     """Every rig with its state in words, the most urgent first. The number of queries does not grow with the rigs."""
     actor.must(May.READ)
@@ -145,7 +159,7 @@ def yard(actor: Actor) -> dict[str, Any]:
     mine = list(
         fittings.with_wheels_off(rigs.rigs(actor))
         .filter(archived=False)
-        .select_related(*trips.WITH_TRIP)
+        .select_related("policy", *trips.WITH_TRIP)
         .annotate(
             ticket_id=Subquery(newest_ticket.values("pk")[:1]),
             set_id=Subquery(newest_set.values("pk")[:1]),
@@ -158,9 +172,9 @@ def yard(actor: Actor) -> dict[str, Any]:
         .prefetch_related("axles")
         .in_bulk([r.ticket_id for r in mine if r.ticket_id])
     )
-    bands = Prefetch("axles", TargetAxle.objects.only("target_set_id", "number", "state"))
+    bands = Prefetch("axles", TargetAxle.objects.only("target_set_id", "number", "state", "trial"))
     sets = (
-        TargetSet.objects.annotate(table_replaced=targets.TABLE_REPLACED)
+        TargetSet.objects.annotate(**targets.SINCE)
         .prefetch_related(bands)
         .in_bulk([r.set_id for r in mine if r.set_id])
     )
@@ -171,13 +185,16 @@ def yard(actor: Actor) -> dict[str, Any]:
         if at and words
     }
     today = timezone.now().date()
+    typed_rigs = {r.pk: rigs.rig_of(r) for r in mine}
+    shelf = _tables_since(actor, mine, typed_rigs, list(sets.values()))
     heads = {r.pk: r.name for r in mine}
     lines: list[dict[str, Any]] = []
     for rig in mine:
         ticket, last = tickets.get(rig.ticket_id), last_rounds.get(rig.round_id)
         last = last.before_trip(rig) if last else None
-        typed = rigs.rig_of(rig)
-        matters = _matters(rig, typed, ticket, sets.get(rig.set_id), last, bool(rig.open_id), today)
+        typed, row = typed_rigs[rig.pk], sets.get(rig.set_id)
+        stale = targets.out_of_date(row, rig, ticket, actor, shelf) if row else []
+        matters = _matters(rig, typed, ticket, row, last, bool(rig.open_id), today, stale)
         lines.append(
             {
                 "id": rig.pk,
@@ -228,12 +245,15 @@ def sheet(actor: Actor, rig_id: int) -> dict[str, Any]:
         (None, None),
     )
     today = timezone.now().date()
+    told = targets.present(row, rig, ticket, actor) if row else None
     return {
         "rig": rigs.present(rig),
         "train": [rigs.vehicle_out(r) for r in train],
-        "stages": _stages(rig, ticket, row, surroundings, open_round, result, last, today),
+        "stages": _stages(
+            rig, ticket, row, surroundings, open_round, result, last, today, told["out_of_date"] if told else []
+        ),
         "weighing": weighing.present(ticket, rig) if ticket else None,
-        "targets": targets.present(row, rig, ticket, actor) if row else None,
+        "targets": told,
         "way": policies.way_of(actor, rig),
         "air": surroundings,
         "open_round": open_round,
@@ -271,6 +291,7 @@ def _stages(
     result: dict[str, Any] | None,
     last: LastRound | None,
     today: dt.date,
+    stale: list[str],
 ) -> list[dict[str, Any]]:
     """The work line: each stage in a few words."""
     wheels = rigs.wheels_of(rig)
@@ -295,7 +316,7 @@ def _stages(
         stage("weighing", "Weigh", "attention" if over else "todo" if old else "fine", words)
     if row is None:
         stage("targets", "Target", "todo" if ticket else "quiet", say("none in force"))
-    elif targets.out_of_date(row, rig, ticket):
+    elif stale:
         stage("targets", "Target", "todo", say("out of date"))
     elif any(a.state == "provisional" for a in row.axles.all()):
         stage("targets", "Target", "todo", say("provisional"))
@@ -308,8 +329,10 @@ def _stages(
             text = ", ".join(f"{{{i}}}" for i in range(min(3, len(shown))))
             stage("targets", "Target", "fine", say(text, *(kpa(v, "up") for v in shown[:3])))
     bad = any(a["above_floor"] is False or a["below_ceiling"] is False for a in surroundings["axles"])
-    known = surroundings["air"]["source"] != "none"
-    stage("air", "Air", "attention" if bad else "fine" if known else "quiet", surroundings["words"])
+    # Nothing is fine of which something is not known.
+    holds = bool(surroundings["axles"]) and all(a["above_floor"] for a in surroundings["axles"])
+    state = "attention" if bad else "todo" if surroundings["air"]["old"] else "fine" if holds else "quiet"
+    stage("air", "Air", state, surroundings["words"])
     if open_round is not None:
         stage("rounds", "Round", "todo", say("open: go on"))
     elif last is None:
