@@ -64,6 +64,8 @@ ON_TOUR = {
     33: "ember-lake",
     47: "saltgrass-flat",
 }
+# How far readings by practised hands scatter, one standard deviation [kPa].
+HAND = 1.2
 # An hour after dawn at the made-up places, in UTC.
 MONTH = 30.44
 CHECK_HOUR = dt.timedelta(hours=14)
@@ -74,16 +76,16 @@ def built() -> bool:
 
 
 @transaction.atomic
-def build() -> None:
-    """Builds both workspaces, ending today."""
+def build(shift: int = 0) -> None:
+    """Builds both workspaces, ending today; `shift` draws other hands, gauges and losses."""
     today = timezone.now().replace(hour=0, minute=0, second=0, microsecond=0)
     start = today - dt.timedelta(weeks=SINCE_WEIGHED, days=3) + CHECK_HOUR
     first = start - dt.timedelta(weeks=WEEKS - SINCE_WEIGHED)
     with at(first - dt.timedelta(days=MONTH * 3)):
         actors = _people()
     maintainer, technician, owner = actors["fleet-maintainer"], actors["technician"], actors["rv-owner"]
-    _copperfinch(maintainer, technician, first, start, today)
-    _thistledown(owner, first, today)
+    _copperfinch(maintainer, technician, first, start, today, shift)
+    _thistledown(owner, first, today, shift)
 
 
 def _people() -> dict[str, Actor]:
@@ -126,7 +128,7 @@ def _compare(
 
 
 def _copperfinch(
-    maintainer: Actor, technician: Actor, first: dt.datetime, start: dt.datetime, today: dt.datetime
+    maintainer: Actor, technician: Actor, first: dt.datetime, start: dt.datetime, today: dt.datetime, shift: int
 ) -> None:  # fmt: skip
     with at(first - dt.timedelta(days=MONTH * 2)):
         fleet = {
@@ -157,7 +159,7 @@ def _copperfinch(
     with at(first):
         for rig in fleet.values():
             put_in_force(maintainer, rig.pk, TargetsIn())
-    histories = _histories(technician, maintainer, fleet, g1, g2, today)
+    histories = _histories(technician, maintainer, fleet, g1, g2, today, shift)
     for history in histories:
         history.walk(range(WEEKS - SINCE_WEIGHED))
     for number, tickets in data.WEIGHED.items():
@@ -196,14 +198,18 @@ def _drawer(maintainer: Actor, today: dt.datetime) -> tuple[Gauge, Gauge]:
         "certificate": "131, standards bench of Tarn Hollow",
         "certificate_until": today.date() + dt.timedelta(days=200),
     }
-    _compare(maintainer, master, now, "Certificate 118", [(200, 200), (600, 600.2), (1000, 1000.3)], 0.5)
+    _compare(
+        maintainer, master, now, "Standards bench", [(200, 200), (600, 600.2), (1000, 1000.3)], 0.5, certificate="118"
+    )
     _compare(
         maintainer, g1, now, "M1",
         [(100, 100.5), (200, 200.9), (400, 402.0), (600, 603.1), (800, 804.2), (1000, 1005.9), (600, 603.5)], 0.6,
     )  # fmt: skip
     _compare(maintainer, g3, now - dt.timedelta(days=20), "M1", [(300, 305), (600, 611), (800, 812)], 1.0)
     with at(today - dt.timedelta(days=190)):
-        _compare(maintainer, master, spring, "Certificate 131", [(200, 200.1), (600, 600.2), (1000, 1000.4)], 0.5)
+        _compare(
+            maintainer, master, spring, "Standards bench", [(200, 200.1), (600, 600.2), (1000, 1000.4)], 0.5, certificate="131"
+        )  # fmt: skip
         _compare(
             maintainer, g1, spring, "M1",
             [(100, 100.7), (200, 201.2), (400, 402.6), (600, 604), (800, 805.4), (1000, 1007), (600, 604.4), (200, 201.4)], 0.6,
@@ -258,7 +264,7 @@ def _weigh(actor: Actor, rig: Rig, ticket: dict[str, Any], on: dt.datetime, ente
         save_weighing(actor, rig.pk, WeighingIn.model_validate(body | {"weighed_on": on.date().isoformat()}))
 
 
-def _thistledown(owner: Actor, start: dt.datetime, today: dt.datetime) -> None:
+def _thistledown(owner: Actor, start: dt.datetime, today: dt.datetime, shift: int) -> None:
     with at(start):
         gauge = _gauge(owner, "Camper gauge", "digital", "700 kPa", "0.5 psi")
         take_sample(owner, "carrier-st205-75r15")
@@ -270,9 +276,7 @@ def _thistledown(owner: Actor, start: dt.datetime, today: dt.datetime) -> None:
         }  # fmt: skip
         _weigh(owner, camper, ticket, start, start)
         put_in_force(owner, camper.pk, TargetsIn())
-    History(owner, camper, gauge, gauge, TireFleet(13, {"1R": 0.015}), today - dt.timedelta(days=5), 1.2).walk(
-        range(WEEKS)
-    )
+    History(owner, camper, gauge, gauge, TireFleet(13 + shift), today - dt.timedelta(days=5), 1.2).walk(range(WEEKS))
 
 
 @dataclass
@@ -340,7 +344,7 @@ class History:
 
 
 def _histories(
-    technician: Actor, maintainer: Actor, fleet: dict[str, Rig], g1: Gauge, g2: Gauge, today: dt.datetime
+    technician: Actor, maintainer: Actor, fleet: dict[str, Rig], g1: Gauge, g2: Gauge, today: dt.datetime, shift: int
 ) -> list[History]:  # fmt: skip
     """Every combination's past: who reads it, what leaks from when on, and how many days ago it was read last."""
 
@@ -348,14 +352,14 @@ def _histories(
         return today - dt.timedelta(days=days)
 
     # The coach: a slow leak at one inner dual since ten weeks; its last round is a week old, so one is due this morning.
-    coach = TireFleet(11, {"2Ri": 0.016, "S1": 0.015, "TS1": 0.016}, {"2Ri": 3.4}, WEEKS - 10)
+    coach = TireFleet(11 + shift, {"2Ri": 3.4}, WEEKS - 10)
     # The tractor and its dome: 18 wheels, a slow leak at one of them over fourteen weeks.
-    dome = TireFleet(14, {}, {"T2Li": 1.1}, WEEKS - 14)
+    dome = TireFleet(14 + shift, {"T2Li": 1.1}, WEEKS - 14)
     made = [
-        History(technician, fleet["CF-01"], g1, g2, coach, ago(7), 0.9, ("TS1",), tours=True, missed=True),
-        History(maintainer, fleet["CF-09"], g1, g2, TireFleet(12, {"1": 0.016, "2": 0.015}), ago(2), 0.9),
-        History(technician, fleet["CF-03"], g1, g2, dome, ago(1), 0.9),
+        History(technician, fleet["CF-01"], g1, g2, coach, ago(7), HAND, ("TS1",), tours=True, missed=True),
+        History(maintainer, fleet["CF-09"], g1, g2, TireFleet(12 + shift), ago(2), HAND),
+        History(technician, fleet["CF-03"], g1, g2, dome, ago(1), HAND),
     ]
     for seed, number, days in ((15, "CF-05", 3), (16, "CF-06", 4), (17, "CF-08", 9), (18, "CF-10", 5)):
-        made.append(History(technician, fleet[number], g1, g2, TireFleet(seed, {}), ago(days), 0.9))
+        made.append(History(technician, fleet[number], g1, g2, TireFleet(seed + shift), ago(days), HAND))
     return made

@@ -29,7 +29,9 @@ def test_a_faster_leak_at_higher_pressure_is_named_in_three_rounds() -> None:
 def test_no_leak_no_alarm_in_fleets_that_differ_in_their_loss(wheels: int, psi: int) -> None:
     # One raised and two standing in 1,000 tire-rounds are wanted. In about 6,500 of them 14 raised, or 30 standing (an alarm
     # stands for two rounds, as a rule), would speak against it at 99 %.
-    told = clean(seed=23, rigs=216 // wheels, rounds=32, wheels=wheels, psi=psi, top_up=psi == 35, change=wheels != 4).ours()
+    told = clean(
+        seed=23, rigs=216 // wheels, rounds=32, wheels=wheels, psi=psi, top_up=psi == 35, change=wheels != 4
+    ).ours()
     assert told.tire_rounds == 216 * 30
     assert told.raised * 6.48 <= 14
     assert told.standing * 6.48 <= 30

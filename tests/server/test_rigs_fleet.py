@@ -126,7 +126,10 @@ def test_a_fitted_tire_of_another_size_is_looked_up_in_its_own_table(aimed: Flee
     assert front["floor_kpa"] == pytest.approx(702.17, abs=0.01)
     assert front["target_kpa"] == 760
     sheet = aimed.api.ok("GET", f"/yard/{aimed.rig}")
-    assert sheet["targets"]["out_of_date"] == ["tires or ratings have changed", "a table for its tires was entered since"]
+    assert sheet["targets"]["out_of_date"] == [
+        "tires or ratings have changed",
+        "a table for its tires was entered since",
+    ]
     # Both tables had a part, so both are said where the target is in force, and a new edition of either is.
     put = aimed.api.ok("POST", f"/rigs/{aimed.rig}/targets", {})
     assert sorted(put["table_names"]) == ["225/70R19.5: Printed sheet", "245/70R19.5: Printed sheet, page 4"]

@@ -37,6 +37,7 @@ from ballast.core.air.cold import (
     in_shop,
     in_sun,
     standing,
+    stands_words,
     waits,
 )
 from ballast.core.air.given import NOW_OLD_H, Given, given
@@ -48,5 +49,5 @@ __all__ = [
     "COLD_AFTER_H", "COLD_CHOICES_H", "ESTIMATE_SHARE", "MOST_LEGS", "NAMES", "NOW_OLD_H", "ORDINARY_LOSS_MONTH", "POLICIES", "READING_KPA", "REFERENCE_C", "SUN_C", "Ahead", "Dawn", "Driven", "Given", "HotRise", "Judged", "Leg",
     "LegReading", "Part", "Reading", "Setting", "Standing", "Stretch", "TargetHere", "TemperaturePolicy", "TopUp", "Trip",
     "at_dawn", "by_shortfall", "by_temperature", "by_time", "cold_equivalent", "eaten", "estimate_kpa", "fill_to", "given", "hot_rise", "in_shop", "in_sun", "judge", "look_ahead", "ordinary_loss",
-    "parting", "parts_most", "plan_trip", "readings", "set_elsewhere", "set_in", "standing", "target_here", "thumb_rule", "until_check", "waits",
+    "parting", "parts_most", "plan_trip", "readings", "set_elsewhere", "set_in", "standing", "stands_words", "target_here", "thumb_rule", "until_check", "waits",
 ]  # fmt: skip

@@ -88,6 +88,15 @@ def fill_to(target_kpa: float, ceiling_kpa: float | None, stood: Standing, here:
     return wanted if ceiling_kpa is None else min(wanted, ceiling_kpa)
 
 
+def stands_words(stood: Standing) -> Phrase:
+    """How a rig stands, beside the hours, in a few words."""
+    if stood.cold:
+        return say("cold")
+    if stood.wait_h <= 0:
+        return say("as warm as the shop: answers are estimates")
+    return say("still warm: answers are estimates for {0} h more", number(math.ceil(stood.wait_h * 10 - 1e-9) / 10))
+
+
 def waits(stood: Standing, outside_c: float) -> Phrase:
     """Is it cold yet, in words, with the time to wait."""
     if stood.cold:

@@ -4,6 +4,7 @@ round into weather, shared and own), `predict` (this morning).
 
 from ballast.core.lookback.evidence import (
     HAND_KPA,
+    LOSS_SPREAD_MONTH,
     MONTH,
     NAMED_AT,
     SEPARABLE,
@@ -36,7 +37,7 @@ from ballast.core.lookback.series import Leak, leak_rate, normalized, normalized
 from ballast.core.lookback.split import Circumstances, Part, Split, Step, split
 
 __all__ = [
-    "HAND_KPA", "MONTH", "NAMED_AT", "SEPARABLE", "THERMOMETER", "USUAL_LOSS_MONTH", "Circumstances", "Evidence", "Last", "Leak", "Part",
+    "HAND_KPA", "LOSS_SPREAD_MONTH", "MONTH", "NAMED_AT", "SEPARABLE", "THERMOMETER", "USUAL_LOSS_MONTH", "Circumstances", "Evidence", "Last", "Leak", "Part",
     "Predicted", "Rate", "Record", "Scatter", "Seen", "Shared", "Split", "Step", "Told", "days_until", "leak_rate", "leak_words", "loss_words",
     "noise_all", "noise_kpa", "normalized", "normalized_all", "predict", "rate", "record", "split", "take_apart", "today", "usual_rate",
 ]  # fmt: skip

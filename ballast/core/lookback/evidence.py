@@ -19,7 +19,7 @@ from ballast.core.units import PSI_KPA
 HAND_KPA = 0.5 * PSI_KPA
 HAND_WORTH = 60.0
 # What a range is told by is learned sooner than what a leak is named by: too wide a range is as wrong as too narrow a one.
-RANGE_WORTH = 12.0
+RANGE_WORTH, RANGE_ROUNDS = 12.0, 3.0
 # A thermometer in the yard, one standard deviation, as a share of absolute temperature; worth so many rounds.
 THERMOMETER = 2.0 / 288.0
 THERMOMETER_WORTH = 8.0
@@ -318,11 +318,15 @@ def take_apart(seen: tuple[Seen, ...], usual: Scatter = USUAL) -> Told:
         model = _model(rows, False, np.zeros(0), sides, usual.hand_kpa, np.full(len(rows.day), usual.thermometer))
         fit = _fit(model, rows.spare if road else ~rows.spare)
         by_round = np.array([fit.rest[rows.round == r].mean() for r in range(len(labels))])
-    spread = usual.hand_kpa / float(np.median(rows.absolute_kpa))
-    odd = _odd(by_round, spread, road, usual.thermometer)
-    thermometer = _thermometer(by_round[~odd], spread**2 / max(1, road), usual) if separable else usual.thermometer
-    hand = _hand(rows, fit, model.spread, usual, HAND_WORTH) if separable else np.full(len(names), 1.0)
+    hand = _hand(rows, fit, model.spread, usual, HAND_WORTH) if separable else np.ones(len(names))
     told_hand = float(np.median(_hand(rows, fit, model.spread, usual, RANGE_WORTH))) if separable else 1.0
+    typical = usual.hand_kpa / float(np.median(rows.absolute_kpa))
+    odd = _odd(by_round, typical, road, usual.thermometer)
+    by_hand = (typical * told_hand) ** 2 / max(1, road)
+    thermometer, told_thermometer = (
+        _thermometer(by_round[~odd], by_hand, usual, worth) if separable else usual.thermometer
+        for worth in (THERMOMETER_WORTH, RANGE_ROUNDS)
+    )
     own = np.where(rows.spare | (not separable), thermometer, 0.0)
     # Readings of a round that is odd as a whole count for less: its fault need not be alike for all.
     own = np.hypot(own, np.where(odd[rows.round], (1.0 if not separable else 0.3) * np.abs(by_round[rows.round]), 0.0))
@@ -335,14 +339,14 @@ def take_apart(seen: tuple[Seen, ...], usual: Scatter = USUAL) -> Told:
     # What the right side reads over the left, beside what the starts of its tires take of it.
     sunny = dict(zip(sides, fit.unknowns[len(fit.unknowns) - len(sides) :].tolist(), strict=True))
     rounds = tuple(Shared(label, float(by_round[r]), bool(odd[r]), sunny.get(r)) for r, label in enumerate(labels))
-    return Told(told, rounds, separable, usual.hand_kpa * told_hand, thermometer)
+    return Told(told, rounds, separable, usual.hand_kpa * told_hand, told_thermometer)
 
 
-def _thermometer(by_round: Floats, by_hand: float, usual: Scatter) -> float:
+def _thermometer(by_round: Floats, by_hand: float, usual: Scatter, worth: float) -> float:
     """How far rounds scatter beyond what hands do to them, weighed against what is usual."""
     scatter = float((by_round**2).sum()) - len(by_round) * by_hand
-    total = THERMOMETER_WORTH * usual.thermometer**2 + max(0.0, scatter)
-    return max(LEAST_THERMOMETER * THERMOMETER, math.sqrt(total / (THERMOMETER_WORTH + max(0, len(by_round) - 1))))
+    total = worth * usual.thermometer**2 + max(0.0, scatter)
+    return max(LEAST_THERMOMETER * THERMOMETER, math.sqrt(total / (worth + max(0, len(by_round) - 1))))
 
 
 def _hand(rows: _Rows, fit: _Fit, spread: Floats, usual: Scatter, worth: float) -> Floats:

@@ -9,7 +9,8 @@ from ballast.core import air as core_air
 from ballast.core import lookback as core
 from ballast.core import rounds as core_rounds
 from ballast.core.gas import Air
-from ballast.core.working import number, say
+from ballast.core.tables import SAMPLE_STAMP
+from ballast.core.working import Phrase, join, number, say
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.air import services as air
 from ballast.server.air import trips
@@ -43,7 +44,14 @@ def _known(actor: Actor, mine: list[Rig]) -> dict[int, dict[str, Any]]:
         if here is not None:
             for _, line in sheet.lines_of(rig, in_force.get(rig.pk), {}, {}):
                 bands[line["own"]] = line | {"here": _here(line, here, way)}
-        found[rig.pk] = {"here": here, "place": around["place"], "bands": bands}
+        why = say("The air is not known: set its place on the Air stage.")
+        if around["old"]:
+            why = join(say("The air is too old to go by,"), around["age_words"])
+        row = in_force.get(rig.pk)
+        found[rig.pk] = {
+            "here": here, "place": around["place"], "bands": bands, "why": why,
+            "stamps": [*([SAMPLE_STAMP] if row and row.from_sample else []), *([around["stamp"]] if around["stamp"] else [])],  # type: ignore[attr-defined]
+        }  # fmt: skip
     return found
 
 
@@ -84,14 +92,14 @@ def _morning_rig(
 ) -> dict[str, Any]:  # fmt: skip
     tires = [_expected(line, told[code]) for code, line in known["bands"].items() if code in told]
     wanting = sum(1 for t in tires if t["word"] == "add")
+    holding = sum(1 for t in tires if t["word"] == "hold")
+    unknown = len(rigs.wheels_of(rig)) - wanting - holding
     if known["here"] is None:
-        words = say("The air is not known: set its place on the Air stage.")
+        words = known["why"]
     elif not tires:
         words = say("No sealed round yet: nothing to go by.")
-    elif wanting:
-        words = say("{0} " + ("tire wants" if wanting == 1 else "tires want") + " air", number(wanting))
     else:
-        words = say("No tire wants air, by prediction")
+        words = _counted(wanting, holding, unknown)
     newest = max(services, key=lambda s: s.at).round if services else None
     check = None
     if newest and newest.next_on:
@@ -104,10 +112,25 @@ def _morning_rig(
         "outside_c": known["here"].temperature_c if known["here"] else None,
         "words": words,
         "wanting": wanting,
+        "holding": holding,
+        "unknown": unknown,
+        "stamps": known["stamps"],
         "tires": tires,
         "next_check_on": check.on if check else None,
         "next_check_words": check.words if check else "",
     }
+
+
+def _counted(wanting: int, holding: int, unknown: int) -> Phrase:
+    """How many want air, hold, and are not known; that none wants air is said only where all are known."""
+    parts = []
+    if wanting:
+        parts.append(say("{0} " + ("tire wants" if wanting == 1 else "tires want") + " air", number(wanting)))
+    if unknown:
+        parts.append(say("{0} not known", number(unknown)))
+    if holding or not parts:
+        parts.append(say("{0} " + ("holds" if holding == 1 else "hold") + ", by prediction", number(holding)))
+    return join(*parts, by=", ") if wanting or unknown else say("No tire wants air, by prediction")
 
 
 def _expected(line: dict[str, Any], f: ledger.Forecast) -> dict[str, Any]:

@@ -122,7 +122,12 @@ class MorningRigOut(Out):
     place: str
     outside_c: float | None
     words: PhraseOut
+    # So many tires want air, hold, and are not known.
     wanting: int
+    holding: int
+    unknown: int
+    # What its numbers come from and is made up.
+    stamps: list[str]
     tires: list[ExpectedOut]
     next_check_on: dt.date | None
     next_check_words: str

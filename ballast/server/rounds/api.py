@@ -22,6 +22,8 @@ from ballast.server.rounds.schemas import (
     RoundOut,
     SealedOut,
     SealIn,
+    StandingIn,
+    StandingOut,
     TakeIn,
     WalkIn,
     WheelNoteIn,
@@ -36,6 +38,12 @@ work = Router(tags=["work"])
 def work_rounds(request: ActorRequest, data: WorkReadingIn):
     """What a reading as typed means in an open round. Nothing is saved."""
     return services.work_answer(request.auth, data.round, data)
+
+
+@work.post("/rounds/standing", response=answers(StandingOut))
+def work_standing(request: ActorRequest, data: StandingIn):
+    """Whether a rig that stood so is cold, by its own way. Nothing is saved."""
+    return services.work_standing(request.auth, data)
 
 
 @router.post("/rigs/{rig_id}/rounds", response=answers(RoundOut, 201))

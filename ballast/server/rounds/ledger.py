@@ -23,7 +23,7 @@ from ballast.server.rounds.views import last_answer
 # Half a year of weekly rounds, and what shows of a leak since, is what a rig's evidence is drawn from.
 WINDOW = 32
 # A workspace's scatter is what its last rounds showed, so many of them.
-_REMEMBERED = 60
+_REMEMBERED = 30
 _DAY = dt.timedelta(days=1)
 
 

@@ -41,6 +41,20 @@ class ConditionsIn(Strict):
     shop_c: Temperature | None = None
 
 
+class StandingIn(Strict):
+    """How a rig stands before its round."""
+
+    rig: int
+    standing_h: Hours
+    driven: Literal["highway", "town"] = "highway"
+    shop_c: Temperature | None = None
+
+
+class StandingOut(Out):
+    cold: bool
+    words: PhraseOut
+
+
 class ReadingIn(Strict):
     """A gauge reading as typed.
 

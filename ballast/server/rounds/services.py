@@ -7,7 +7,9 @@ from django.db.models import Prefetch, QuerySet
 from django.utils import timezone
 from pydantic import TypeAdapter
 
+from ballast.core import air as core_air
 from ballast.core import gauges as core_gauges
+from ballast.core import rigs as core_rigs
 from ballast.core import rounds as core
 from ballast.core.refusal import Refusal, Refusals
 from ballast.server.accounts.actors import Actor, May
@@ -27,6 +29,7 @@ from ballast.server.rounds.schemas import (
     QuickWheelIn,
     ReadingIn,
     RoundOut,
+    StandingIn,
     TakeIn,
     WheelNoteIn,
 )
@@ -502,6 +505,19 @@ def sealed(row: Round) -> dict[str, Any]:
         "next_check_on": row.next_on,
         "next_check_words": row.next_why,
     }  # fmt: skip
+
+
+def work_standing(actor: Actor, data: StandingIn) -> dict[str, Any]:
+    """Whether a rig that stood so, with all that is behind it, is cold by its own way. Nothing is saved."""
+    actor.must(May.READ)
+    train = rigs.train(actor, data.rig, also=("policy",), on_axles=True)
+    heavy = any(not core_rigs.is_light(vehicle.gvwr_kg) for vehicle in train)
+    hours = policies.way_of(actor, train[0]).cold_after_h
+    # The air makes no difference to whether it is cold.
+    stood = core_air.standing(data.standing_h, heavy, data.driven, 0.0, hours)
+    if data.shop_c is not None:
+        stood = core_air.in_shop(data.shop_c.value)
+    return {"cold": stood.cold, "words": core_air.stands_words(stood)}
 
 
 def work_answer(actor: Actor, round_id: int, data: ReadingIn) -> dict[str, Any]:

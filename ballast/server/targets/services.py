@@ -418,7 +418,8 @@ def each_in_force(found: QuerySet[TargetSet]) -> dict[int, TargetSet]:
 def bands_in_force(actor: Actor, mine: list[Rig]) -> dict[int, TargetSet]:
     """The targets in force of several rigs with their axles alone at hand, by rig."""
     actor.must(May.READ)
-    found = TargetSet.objects.filter(rig__in=mine, rig__workspace=actor.workspace)
+    sample = Exists(Table.objects.filter(target_sets=OuterRef("pk"), sample=True))
+    found = TargetSet.objects.filter(rig__in=mine, rig__workspace=actor.workspace).annotate(from_sample=sample)
     # The working and what it was worked out from are long, and not of the band.
     return each_in_force(found.defer("inputs").prefetch_related(Prefetch("axles", TargetAxle.objects.defer("answer"))))
 

@@ -12,7 +12,7 @@ import Opening from '@/shared/Opening.vue'
 import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
 import { pairs, useSession } from '@/shared/session'
-import { figure, say, show, showWhole, spokenDays, unitOf, type Entry } from '@/shared/units'
+import { figure, say, show, showWhole, spokenDays, unitOf, type Entry, toward } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
 import { useWork } from '@/shared/useWork'
 import Working from '@/shared/Working.vue'
@@ -24,15 +24,28 @@ import WeekTable from './WeekTable.vue'
 const { id, sheet, whole } = useFrame()
 const { session, may } = useSession()
 const stored = computed(() => sheet.value.air.air)
+const NUMBERS = ['outside_c', 'dawn_c', 'high_c', 'elevation_m', 'station_kpa'] as const
+type Number_ = (typeof NUMBERS)[number]
+/** What is typed by hand stays what was typed, whatever place is chosen beside it. */
 const fromStored = () => ({
   place_key: stored.value.place_key,
-  outside_c: stored.value.outside_c as Entry,
-  dawn_c: stored.value.dawn_c as Entry,
-  high_c: stored.value.high_c as Entry,
-  elevation_m: stored.value.elevation_m as Entry,
-  station_kpa: stored.value.station_kpa as Entry,
+  ...(Object.fromEntries(NUMBERS.map((n) => [n, stored.value.by_hand?.[n] ?? null])) as Record<
+    Number_,
+    Entry
+  >),
 })
 const form = reactive(fromStored())
+const standing = (n: Number_): Entry => (form.place_key ? (work.answer.value?.air[n] ?? null) : form[n])
+/** Typing goes on by hand, from what was typed before, or else from what the place said of now and its dawn. */
+function typed(n: Number_, entry: Entry) {
+  if (form.place_key) {
+    const said = work.answer.value?.air
+    if (!stored.value.by_hand && said)
+      Object.assign(form, { outside_c: said.outside_c, dawn_c: said.dawn_c, elevation_m: said.elevation_m })
+    form.place_key = ''
+  }
+  form[n] = entry
+}
 type Temperature = Schemas['WayOut']['temperature']
 const way = reactive({ temperature: sheet.value.way.temperature, check_days: sheet.value.way.check_days })
 const many = computed(() => sheet.value.train.length > 1 && sheet.value.rig.head === null)
@@ -56,22 +69,14 @@ const inputs = computed(() => air.value && { ...air.value, ...way, whole: many.v
 const work = useWork(inputs, (body) =>
   answer(api.POST('/api/v1/work/air', { body: { rig: id.value, ...body } })),
 )
-// A place fills the fields, so that going on by hand starts from what it said.
-watch(
-  () => work.answer.value,
-  (now) => {
-    if (!now || !form.place_key) return
-    form.outside_c = now.air.outside_c
-    form.dawn_c = now.air.dawn_c
-    form.high_c = now.air.high_c
-    form.elevation_m = now.air.elevation_m
-    form.station_kpa = null
-  },
+/** What was typed is as it was, so going back to it is no new word on the air. */
+const asTyped = computed(
+  () => !form.place_key && NUMBERS.every((n) => (stored.value.by_hand?.[n] ?? null) === form[n]),
 )
 const { save, busy, fields, message } = useSave(async () => {
-  await answer(
-    api.PUT('/api/v1/rigs/{rig_id}/air', { params: { path: { rig_id: id.value } }, body: air.value! }),
-  )
+  const numbers = asTyped.value ? {} : { ...air.value!, offset_min: -new Date().getTimezoneOffset() }
+  const body = form.place_key ? air.value! : { place_key: '', ...numbers }
+  await answer(api.PUT('/api/v1/rigs/{rig_id}/air', { params: { path: { rig_id: id.value } }, body }))
   await refreshRig(id.value)
   Object.assign(form, fromStored())
 })
@@ -80,6 +85,11 @@ const keepWay = useSave(async () => {
     api.PUT('/api/v1/rigs/{rig_id}/policy', { params: { path: { rig_id: id.value } }, body: { ...way } }),
   )
   await refreshRig(id.value)
+})
+const confirm = useSave(async () => {
+  await answer(api.POST('/api/v1/rigs/{rig_id}/air/confirm', { params: { path: { rig_id: id.value } } }))
+  await refreshRig(id.value)
+  Object.assign(form, fromStored())
 })
 const wayDiffers = computed(
   () => way.temperature !== sheet.value.way.temperature || way.check_days !== sheet.value.way.check_days,
@@ -91,16 +101,14 @@ const unplaced = computed(() => {
     { message: message.value, fields: fields.value },
     { message: work.message.value, fields: work.fields.value },
     { message: keepWay.message.value, fields: {} },
+    { message: confirm.message.value, fields: {} },
   ]
   return told.find((t) => t.message && !Object.keys(t.fields).length)?.message
 })
 const same = computed(() => {
   const s = stored.value
   if (form.place_key) return s.source === 'service' && s.place_key === form.place_key
-  return (
-    s.source === 'hand' &&
-    (['outside_c', 'dawn_c', 'high_c', 'elevation_m', 'station_kpa'] as const).every((n) => s[n] === form[n])
-  )
+  return s.source === 'hand' && asTyped.value
 })
 const zoned = (iso: string | null, zone: string) =>
   iso
@@ -111,9 +119,6 @@ const zoned = (iso: string | null, zone: string) =>
         timeZone: zone,
       })
     : ''
-function byHand() {
-  form.place_key = ''
-}
 const bringing = ref(false)
 async function brought(key: string) {
   bringing.value = false
@@ -143,6 +148,12 @@ const leaves = (a: Schemas['AxleAirOut']) => a.above_floor === false || a.below_
       {{ same ? 'In use for this rig' : 'Use this air' }}
     </button>
   </div>
+  <Banner v-if="stored.old && !form.place_key" loud class="mt-4">
+    This air was {{ say(stored.age_words!) }}. Until then it is shown, and nothing goes by it.
+    <button v-if="may('air')" type="button" class="button ml-3" @click="confirm.save()">
+      It is still {{ show('temperature', stored.outside_c!) }}
+    </button>
+  </Banner>
   <Banner v-if="stored.silent" class="mt-4"
     >The weather service does not answer. Enter outside temperature and elevation by hand.</Banner
   >
@@ -150,26 +161,26 @@ const leaves = (a: Schemas['AxleAirOut']) => a.above_floor === false || a.below_
   <div class="mt-5 grid grid-cols-2 gap-4 lg:grid-cols-4">
     <ChoiceField v-model="form.place_key" label="Place" :choices="choices" :message="no('place_key')" />
     <QuantityField
-      v-model="form.outside_c"
+      :model-value="standing('outside_c')"
       label="Outside now"
       kind="temperature"
       :message="no('outside_c')"
-      @input="byHand"
+      @update:model-value="typed('outside_c', $event)"
     />
     <QuantityField
-      v-model="form.dawn_c"
+      :model-value="standing('dawn_c')"
       label="Coming dawn low"
       kind="temperature"
       :message="no('dawn_c')"
-      @input="byHand"
+      @update:model-value="typed('dawn_c', $event)"
     />
     <QuantityField
-      v-model="form.elevation_m"
+      :model-value="standing('elevation_m')"
       label="Elevation"
       kind="length"
       whole
       :message="no('elevation_m')"
-      @input="byHand"
+      @update:model-value="typed('elevation_m', $event)"
     />
     <ChoiceField
       v-model="way.temperature"
@@ -191,25 +202,28 @@ const leaves = (a: Schemas['AxleAirOut']) => a.above_floor === false || a.below_
     <template v-if="form.place_key && work.answer.value">
       {{ work.answer.value.air.place }}; the next dawn is
       {{ zoned(work.answer.value.air.dawn_at, work.answer.value.air.time_zone) }} there.
+      <span v-if="work.answer.value.air.stamp" class="stamp ml-2">{{ work.answer.value.air.stamp }}</span>
     </template>
-    <template v-else>By hand. A temperature may be typed with its unit: -4 C, 25 F.</template>
+    <template v-else-if="!form.place_key"
+      >By hand. A temperature may be typed with its unit: -4 C, 25 F.</template
+    >
   </p>
   <Opening label="More about the air" class="text-sm">
     <div class="grid max-w-2xl grid-cols-2 gap-4">
       <QuantityField
-        v-model="form.high_c"
+        :model-value="standing('high_c')"
         label="The day's high"
         kind="temperature"
         :message="no('high_c')"
-        @input="byHand"
+        @update:model-value="typed('high_c', $event)"
       />
       <QuantityField
-        v-model="form.station_kpa"
+        :model-value="standing('station_kpa')"
         label="Station pressure, absolute"
         kind="pressure"
         hint="As measured there, not reduced to sea level"
         :message="no('station_kpa')"
-        @input="byHand"
+        @update:model-value="typed('station_kpa', $event)"
       />
     </div>
     <template v-if="may('air')">
@@ -234,7 +248,9 @@ const leaves = (a: Schemas['AxleAirOut']) => a.above_floor === false || a.below_
         <p class="flex flex-wrap gap-x-4 text-soft">
           <span class="whitespace-nowrap"
             >set now, cold
-            <span class="ml-2 text-3xl font-bold text-ink">{{ figure('pressure', a.here_kpa, 'up') }}</span>
+            <span class="ml-2 text-3xl font-bold text-ink">{{
+              figure('pressure', a.here_kpa, toward(a.here_kpa, a.ceiling_kpa))
+            }}</span>
             {{ unitOf('pressure') }}</span
           >
           <span v-if="a.coldest_kpa !== null" class="whitespace-nowrap"

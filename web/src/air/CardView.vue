@@ -4,7 +4,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, toRef } from 'vue'
 import { answer, api, refusedOf, type Schemas } from '@/shared/api/client'
 import Nowhere from '@/shared/Nowhere.vue'
-import { figure, say, show, showWhole, spokenDay, unitOf } from '@/shared/units'
+import { figure, say, show, showWhole, spokenDay, unitOf, toward } from '@/shared/units'
 
 const props = defineProps<{ id: number }>()
 const id = toRef(props, 'id')
@@ -99,9 +99,15 @@ const aimed = (v: Schemas['CardVehicleOut']) => v.axles.some((a) => a.target_kpa
                   <b>{{ a.name }}</b>
                 </th>
                 <template v-if="a.target_kpa !== null">
-                  <td class="figure text-2xl font-bold">{{ figure('pressure', a.target_kpa, 'up') }}</td>
+                  <td class="figure text-2xl font-bold">
+                    {{ figure('pressure', a.target_kpa, toward(a.target_kpa, a.ceiling_kpa)) }}
+                  </td>
                   <td class="figure">
-                    {{ a.floor_kpa === null ? '–' : figure('pressure', a.floor_kpa, 'up') }}
+                    {{
+                      a.floor_kpa === null
+                        ? '–'
+                        : figure('pressure', a.floor_kpa, toward(a.floor_kpa, a.target_kpa ?? a.ceiling_kpa))
+                    }}
                   </td>
                   <td class="figure">
                     {{ a.ceiling_kpa === null ? '–' : figure('pressure', a.ceiling_kpa, 'down') }}
@@ -126,7 +132,7 @@ const aimed = (v: Schemas['CardVehicleOut']) => v.axles.some((a) => a.target_kpa
                   <b>{{ s.name }}</b>
                 </th>
                 <td v-if="s.target_kpa !== null" class="figure text-2xl font-bold">
-                  {{ figure('pressure', s.target_kpa, 'up') }}
+                  {{ figure('pressure', s.target_kpa, toward(s.target_kpa, s.ceiling_kpa)) }}
                 </td>
                 <td v-else :colspan="3 + data.temperatures_c.length" class="text-rust">{{ say(s.words) }}</td>
                 <template v-if="s.target_kpa !== null">
@@ -144,7 +150,10 @@ const aimed = (v: Schemas['CardVehicleOut']) => v.axles.some((a) => a.target_kpa
         <p v-if="v.provisional" class="font-semibold text-rust">
           Provisional: not weighed, or without a table.
         </p>
-        <p v-if="v.trial" class="font-semibold text-rust">A trial below the placard: {{ v.trial }}</p>
+        <p v-for="t in v.trials" :key="t" class="font-semibold text-rust">
+          A trial below the placard: {{ t }}
+        </p>
+        <p v-for="(u, k) in v.unlike" :key="`u${k}`" class="font-semibold text-rust">{{ say(u) }}</p>
         <p v-if="v.out_of_date.length" class="font-semibold text-rust">
           Out of date: {{ v.out_of_date.join(', ') }}.
         </p>

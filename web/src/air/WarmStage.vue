@@ -191,11 +191,14 @@ const no = (field: string) => warm.fields.value[field]
         <p
           class="font-semibold"
           :class="
-            warm.answer.value.hot.verdict === 'more'
-              ? 'text-rust'
-              : warm.answer.value.hot.verdict
-                ? 'text-green'
-                : 'text-soft'
+            {
+              '': 'text-soft',
+              'as it should': 'text-green',
+              high: '',
+              low: '',
+              stop: 'text-rust',
+              'run low': 'text-rust',
+            }[warm.answer.value.hot.verdict]
           "
         >
           {{ say(warm.answer.value.hot.words) }}

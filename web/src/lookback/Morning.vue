@@ -12,7 +12,11 @@ const { data } = useQuery({
   queryKey: ['yard', 'morning'],
   queryFn: () => answer(api.GET('/api/v1/morning')),
 })
-const wanting = computed(() => (data.value?.rigs ?? []).reduce((sum, r) => sum + r.wanting, 0))
+const count = computed(() => {
+  const sum = (of: 'wanting' | 'holding' | 'unknown') =>
+    (data.value?.rigs ?? []).reduce((total, r) => total + r[of], 0)
+  return { wanting: sum('wanting'), holding: sum('holding'), unknown: sum('unknown') }
+})
 const asking = computed(() =>
   (data.value?.rigs ?? []).filter((r) => r.wanting || r.tires.some((t) => t.word !== 'hold')),
 )
@@ -26,8 +30,14 @@ const quiet = computed(() => (data.value?.rigs ?? []).filter((r) => !asking.valu
       Predicted from each tire's last service, what it loses, and today's air. An estimate: it says which to
       read first.
     </p>
-    <p v-if="data" class="mt-3 text-3xl font-bold" :class="wanting ? 'text-rust' : 'text-green'">
-      {{ wanting ? `${wanting} ${wanting === 1 ? 'tire wants' : 'tires want'} air` : 'No tire wants air' }}
+    <p v-if="data" class="mt-3 flex flex-wrap gap-x-8 text-3xl font-bold">
+      <span v-if="count.wanting" class="text-rust"
+        >{{ count.wanting }} {{ count.wanting === 1 ? 'tire wants' : 'tires want' }} air</span
+      >
+      <span v-if="count.unknown">{{ count.unknown }} not known</span>
+      <span :class="count.wanting || count.unknown ? 'text-soft' : 'text-green'"
+        >{{ count.holding }} {{ count.holding === 1 ? 'holds' : 'hold' }}</span
+      >
     </p>
     <section v-for="r in asking" :key="r.id" class="mt-5">
       <div class="flex flex-wrap items-baseline justify-between gap-x-6">

@@ -20,6 +20,9 @@ const depth = (t: Tire) => (t.target_kpa ? Math.abs(t.target_kpa - t.kpa) / t.ta
 </script>
 
 <template>
+  <p v-if="rig.stamps.length" class="flex flex-wrap gap-3 py-1">
+    <span v-for="s in rig.stamps" :key="s" class="stamp">{{ s }}</span>
+  </p>
   <ul v-if="shown.length">
     <li
       v-for="t in shown"

@@ -15,7 +15,7 @@ import Refusal from '@/shared/Refusal.vue'
 import SampleStamp from '@/shared/SampleStamp.vue'
 import { queries, useSession } from '@/shared/session'
 import TextField from '@/shared/TextField.vue'
-import { figure, say, show, showWhole, spokenDay, unitOf, type Entry } from '@/shared/units'
+import { figure, say, show, showWhole, spokenDay, unitOf, type Entry, toward } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
 import LookPages from './LookPages.vue'
 import Splits from './Splits.vue'
@@ -134,7 +134,9 @@ const { save, busy, fields, message } = useSave(async () => {
               <span v-if="w.seen.note" class="block text-sm text-soft">{{ w.seen.note }}</span>
             </td>
             <td class="figure text-soft">
-              {{ w.here_kpa === null ? '–' : figure('pressure', w.here_kpa, 'up') }}
+              {{
+                w.here_kpa === null ? '–' : figure('pressure', w.here_kpa, toward(w.here_kpa, w.ceiling_kpa))
+              }}
             </td>
             <td class="figure" :title="w.before ? `typed ${w.before.typed}` : ''">
               {{ w.before ? figure('pressure', w.before.raw_kpa) : '–' }}

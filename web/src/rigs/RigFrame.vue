@@ -8,7 +8,8 @@ import WorkLine from './WorkLine.vue'
 import { refusedOf } from '@/shared/api/client'
 import Overloads from '@/shared/Overloads.vue'
 import RigPlan from '@/shared/RigPlan.vue'
-import { shortly, system } from '@/shared/units'
+import SampleStamp from '@/shared/SampleStamp.vue'
+import { say, shortly, system } from '@/shared/units'
 import type { WheelState } from '@/shared/scale'
 import { provideFrame } from './frame'
 import { sheet as sheetQuery, type Sheet } from './queries'
@@ -64,6 +65,9 @@ watch(
   },
   { flush: 'sync' },
 )
+/** What is made up, and what is fitted and not described, is said on every screen of the rig. */
+const stamped = computed(() => Boolean(data.value?.targets?.samples || data.value?.air.air.stamp))
+const unlike = computed(() => (data.value?.rig.axles ?? []).flatMap((a) => a.unlike))
 </script>
 
 <template>
@@ -108,6 +112,13 @@ watch(
           :over="data.weighing.loads.over"
           :caution="data.weighing.loads.caution"
         />
+        <div v-if="stamped || unlike.length" class="mb-4">
+          <div v-if="stamped" class="flex flex-wrap items-center gap-x-5 gap-y-2">
+            <SampleStamp v-if="data.targets?.samples" />
+            <p v-if="data.air.air.stamp" class="stamp">{{ data.air.air.stamp }}</p>
+          </div>
+          <p v-for="(u, k) in unlike" :key="k" class="mt-1 font-semibold text-rust">{{ say(u) }}</p>
+        </div>
         <RouterView :key="id" />
       </main>
     </div>

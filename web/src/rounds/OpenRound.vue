@@ -53,7 +53,7 @@ async function begin(body: Schemas['ConditionsIn'], done: (error?: unknown) => v
     :key="id"
     class="mt-5"
     :air="sheet.air.air"
-    :light="sheet.rig.light"
+    :rig="id"
     action="Open the round"
     @save="begin"
   >

@@ -14,7 +14,16 @@ import RoundConditions from './RoundConditions.vue'
 const emit = defineEmits<{ leave: [] }>()
 const { id, sheet } = useFrame()
 const router = useRouter()
-type Line = { wheel: string; name: string; before: Entry; after: Entry; skipped: string }
+type Line = {
+  wheel: string
+  name: string
+  before: Entry
+  after: Entry
+  leak: boolean
+  cap: boolean
+  note: string
+  skipped: string
+}
 const lines = reactive<Line[]>(
   sheet.value.train.flatMap((v) =>
     v.wheels.map((w) => ({
@@ -22,11 +31,17 @@ const lines = reactive<Line[]>(
       name: `${w.name} · ${w.code}`,
       before: null,
       after: null,
+      leak: false,
+      cap: false,
+      note: '',
       skipped: '',
     })),
   ),
 )
 const signed = ref('')
+/** When the sheet was filled in, by the clock here. */
+const readAt = ref('')
+const said = ref(false)
 const fields = ref<Record<string, string>>({})
 const message = ref('')
 const form = ref<HTMLElement>()
@@ -42,9 +57,19 @@ async function save(conditions: Schemas['ConditionsIn'], done: (error?: unknown)
         params: { path: { rig_id: id.value } },
         body: {
           conditions,
-          wheels: filled().map(({ wheel, before, after, skipped }) => ({ wheel, before, after, skipped })),
+          wheels: filled().map(({ wheel, before, after, leak, cap, note, skipped }) => ({
+            wheel,
+            before,
+            after,
+            skipped,
+            ...(leak ? { leak: 'heard' as const } : {}),
+            ...(cap ? { cap: 'missing' as const } : {}),
+            ...(note.trim() ? { note } : {}),
+          })),
           signed: signed.value,
+          ...(readAt.value ? { read_at: new Date(readAt.value).toISOString() } : {}),
           seal: true,
+          without_target: said.value,
         },
       }),
     )
@@ -66,7 +91,15 @@ function onward(event: KeyboardEvent) {
 
 <template>
   <div>
-    <div ref="form" class="max-w-3xl">
+    <label class="block max-w-72">
+      <span class="block text-sm text-soft">Read at, as on the sheet</span>
+      <input v-model="readAt" type="datetime-local" class="field mt-1 w-full" />
+      <span v-if="fields.read_at" class="text-sm font-medium text-rust" role="alert">{{
+        fields.read_at
+      }}</span>
+      <span v-else class="text-sm text-soft">Empty: now</span>
+    </label>
+    <div ref="form" class="mt-3 max-w-3xl">
       <div
         v-for="l in lines"
         :key="l.wheel"
@@ -89,16 +122,23 @@ function onward(event: KeyboardEvent) {
           label="Not read, because"
           :message="of(l, 'wheel')"
         />
+        <TextField v-else v-model="l.note" class="max-sm:col-span-2" label="Note" />
+        <p v-if="l.before !== null" class="col-span-2 flex gap-5 text-sm sm:col-span-4">
+          <label class="flex min-h-8 items-center gap-2"
+            ><input v-model="l.leak" type="checkbox" class="size-5 accent-teal" /> Leak heard</label
+          >
+          <label class="flex min-h-8 items-center gap-2"
+            ><input v-model="l.cap" type="checkbox" class="size-5 accent-teal" /> Cap missing</label
+          >
+        </p>
       </div>
+      <label v-if="fields.without_target" class="mt-3 flex items-start gap-2 font-medium text-rust">
+        <input v-model="said" type="checkbox" class="mt-1 size-5 shrink-0 accent-teal" />
+        <span>{{ fields.without_target }}</span>
+      </label>
       <TextField v-model="signed" class="mt-3 max-w-72" label="Signed" />
     </div>
-    <RoundConditions
-      class="mt-5"
-      :air="sheet.air.air"
-      :light="sheet.rig.light"
-      action="Enter and seal it"
-      @save="save"
-    >
+    <RoundConditions class="mt-5" :air="sheet.air.air" :rig="id" action="Enter and seal it" @save="save">
       <button type="button" class="link" @click="emit('leave')">Leave the sheet</button>
     </RoundConditions>
     <Refusal :message="message" />

@@ -9,10 +9,11 @@ import Refusal from '@/shared/Refusal.vue'
 import TextField from '@/shared/TextField.vue'
 import { say, show, type Entry, showWhole } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
+import { useWork } from '@/shared/useWork'
 
 const props = defineProps<{
   air: Schemas['AirOut']
-  light: boolean
+  rig: number
   round?: Schemas['RoundOut']
   action: string
 }>()
@@ -28,9 +29,11 @@ const form = reactive({
   driven: (from?.driven ?? 'highway') as 'highway' | 'town',
   rolled: from?.rolled ?? true,
   sunny: (from?.sunny ?? '') as '' | 'left' | 'right',
+  shop_c: (from?.shop_c ?? null) as Entry,
   odometer: (from?.odometer_km ?? null) as Entry,
   place_key: from ? '' : props.air.place_key,
-  outside_c: (from?.outside_c ?? props.air.outside_c) as Entry,
+  // Air that is too old to go by is not taken over unasked.
+  outside_c: (from?.outside_c ?? (props.air.old ? null : props.air.outside_c)) as Entry,
   morning_c: (from ? from.morning_c : null) as Entry,
   dawn_c: (from ? from.dawn_c : props.air.dawn_c) as Entry,
   elevation_m: (from?.elevation_m ?? props.air.elevation_m) as Entry,
@@ -50,8 +53,24 @@ const STOOD = [
   { hours: '3', name: '3 h' },
   { hours: '1', name: '1 h' },
 ]
-const cold = computed(() => Number(form.standing_h) >= (props.light ? 3 : 5))
+/** What counts as cold is the server's word: asked as it is typed. */
+const work = useWork(
+  () => ({ hours: form.standing_h, driven: form.driven, outside: form.outside_c, shop: form.shop_c }),
+  (now) =>
+    answer(
+      api.POST('/api/v1/work/rounds/standing', {
+        body: { rig: props.rig, standing_h: now.hours, driven: now.driven, shop_c: now.shop },
+      }),
+    ),
+)
+const cold = computed(() => work.answer.value?.cold ?? true)
+const inShop = ref(form.shop_c !== null)
 const byHand = ref(Boolean(from) || !props.air.place_key)
+/** One tap: what was typed hours ago still holds. */
+function still() {
+  form.outside_c = props.air.outside_c
+  form.elevation_m ??= props.air.elevation_m
+}
 
 const { save, busy, fields, message } = useSave(async () => {
   const body = byHand.value
@@ -62,6 +81,7 @@ const { save, busy, fields, message } = useSave(async () => {
         driven: form.driven,
         rolled: form.rolled,
         sunny: form.sunny,
+        shop_c: form.shop_c,
         odometer: form.odometer,
         place_key: form.place_key,
       }
@@ -119,9 +139,12 @@ const { save, busy, fields, message } = useSave(async () => {
           >
             {{ s.name }}
           </button>
-          <span class="ml-2" :class="cold ? 'text-green' : 'font-medium text-rust'">{{
-            cold ? 'cold' : 'still warm: answers are estimates'
-          }}</span>
+          <span
+            v-if="work.answer.value"
+            class="ml-2"
+            :class="cold ? 'text-green' : 'font-medium text-rust'"
+            >{{ say(work.answer.value.words) }}</span
+          >
         </div>
       </div>
       <ChoiceField
@@ -193,7 +216,32 @@ const { save, busy, fields, message } = useSave(async () => {
         round</label
       >
     </div>
-    <button type="button" class="link mt-2 text-sm" @click="byHand = !byHand">
+    <p v-if="byHand && air.old && !from" class="mt-2 text-sm font-medium text-rust">
+      {{ say(air.age_words!) }}:
+      <button type="button" class="link" @click="still">
+        it is still {{ show('temperature', air.outside_c!) }}
+      </button>
+    </p>
+    <label class="mt-3 flex min-h-10 items-center gap-2"
+      ><input v-model="inShop" type="checkbox" class="size-5 accent-teal" @change="form.shop_c = null" /> It
+      stands in a heated shop</label
+    >
+    <QuantityField
+      v-if="inShop"
+      v-model="form.shop_c"
+      class="max-w-60"
+      label="Temperature in the shop"
+      kind="temperature"
+      hint="The tires are as warm as that; the target is for the air outside"
+      :message="fields.shop_c"
+    />
+    <p v-if="!byHand && air.stamp" class="mt-2 text-sm font-semibold text-rust">{{ air.stamp }}</p>
+    <button
+      v-if="byHand ? (places.data.value ?? []).length : true"
+      type="button"
+      class="link mt-2 text-sm"
+      @click="byHand = !byHand"
+    >
       {{ byHand ? 'Ask the weather service instead' : 'Enter the air by hand' }}
     </button>
     <div class="mt-5 flex flex-wrap items-center gap-4">

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** The check itself: digits, Enter, next. Every reading is kept the moment it is entered. */
 import { useQuery } from '@tanstack/vue-query'
-import { until, useMediaQuery } from '@vueuse/core'
+import { refDebounced, until, useMediaQuery } from '@vueuse/core'
 import { computed, nextTick, onMounted, onUnmounted, ref, watch } from 'vue'
 import { queries, useSession } from '@/shared/session'
 import { useFrame } from '@/rigs/frame'
@@ -15,8 +15,18 @@ import { adrift, keep as keepAnswer, kept } from '@/shared/kept'
 import { enter, onStored, unsent, withdraw, type Reading } from '@/shared/outbox'
 import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
-import SampleStamp from '@/shared/SampleStamp.vue'
-import { figure, inField, say, shortly, show, spelled, system, unitOf, type Entry } from '@/shared/units'
+import {
+  figure,
+  inField,
+  say,
+  shortly,
+  show,
+  spelled,
+  system,
+  toward,
+  unitOf,
+  type Entry,
+} from '@/shared/units'
 import { useSave } from '@/shared/useSave'
 import { useWork } from '@/shared/useWork'
 import type { WheelState } from '@/shared/scale'
@@ -81,6 +91,8 @@ const { save: abandon, message: abandonMessage } = useSave(async () => {
 
 // -- wheel by wheel ----------------------------------------------------------------------------
 const entry = ref<Entry>(null)
+/** What is typed, half a second after the last key. */
+const settled = refDebounced(entry, 500)
 const notRolled = ref(false)
 const rereading = ref(false)
 const lastSaid = ref<{ name: string; wheel: string } | null>(null)
@@ -105,8 +117,17 @@ const wantsAfter = (w: Wheel) =>
 const own = computed(() => round.value?.takes.find((t) => t.name === me.value?.name))
 const gaugeId = computed(() => own.value?.gauge ?? round.value?.gauge ?? 0)
 const gaugeLabel = computed(() => own.value?.gauge_label ?? round.value?.gauge_label ?? '')
-const locally = (w: Wheel, pressure: Entry, rolled: boolean) =>
+const bySheets = (w: Wheel, pressure: Entry, rolled: boolean) =>
   decide(bundle.value?.decisions ?? [], w.code, gaugeId.value, rolled, pressure)
+/** What the sheets say; nothing where the other of two duals was stopped meanwhile: the server says what that means here. */
+const locally = (w: Wheel, pressure: Entry, rolled: boolean) => {
+  const mate = wheels.value.find((m) => m.code === bundle.value?.mates[w.code])
+  const entered = mate && waitingFor(mate.code)
+  const of = entered?.reading
+  const stopped =
+    mate && of && !of.after && bySheets(mate, of.pressure as Entry, !of.not_rolled)?.word === 'stop'
+  return stopped ? null : bySheets(w, pressure, rolled)
+}
 /** A wheel as it stands with what is still on its way, answered by the sheets. */
 const localAnswer = (w: Wheel) => {
   const pending = waitingFor(w.code)
@@ -121,9 +142,7 @@ const after = computed(() => {
   const pending = waitingFor(w.code)
   if (pending) {
     const said = localAnswer(w)
-    return (
-      !pending.reading.after && Boolean(said && asksForAir(said.word) && !(said.word === 'stop' && w.locked))
-    )
+    return !pending.reading.after && Boolean(said && asksForAir(said.word) && !said.locked)
   }
   return Boolean(w.before && (wantsAfter(w) || w.after))
 })
@@ -155,13 +174,23 @@ const shown = computed(() => {
   const w = wheel.value
   if (!w) return null
   if (entry.value !== null) {
+    // A verdict belongs to its number: none while that is being typed, and none beside what is refused.
+    if (settled.value !== entry.value) return null
     // Without a network, or before the server has answered: what the sheets say.
-    const local = locally(w, entry.value, !notRolled.value && !after.value)
-    return work.unreachable.value || work.stale.value ? (local ?? work.answer.value) : work.answer.value
+    if (work.unreachable.value || work.stale.value)
+      return locally(w, entry.value, !notRolled.value && !after.value)
+    return work.fields.value.pressure ? null : work.answer.value
   }
   if (rereading.value) return null
   return localAnswer(w) ?? (w.before ? standing(w) : null)
 })
+/** What the gauge must show: of the verdict that is shown, else of the wheel as it stands. */
+const dial = computed(() => shown.value?.shows_kpa ?? wheel.value?.shows_kpa ?? null)
+/** What a gauge shows at the ceiling is not rounded past it. */
+const shownToward = (w: Wheel) =>
+  w.here_kpa !== null && toward(w.here_kpa, w.ceiling_kpa) === 'down'
+    ? ('down' as const)
+    : ('nearest' as const)
 const dimmed = computed(
   () => entry.value !== null && work.stale.value && !work.unreachable.value && !shown.value,
 )
@@ -408,10 +437,16 @@ const lastAnswer = computed(() => {
       <p class="text-soft">
         {{ round.cold ? 'cold' : 'warm, an estimate' }}
         <template v-if="wheel.here_kpa !== null">
-          · target here <b class="text-ink">{{ figure('pressure', wheel.here_kpa, 'up') }}</b> ·
-          {{ gaugeLabel }} should show
-          <b class="text-ink">{{ figure('pressure', wheel.shows_kpa!, 'up') }}</b>
+          · target here
+          <b class="text-ink">{{
+            figure('pressure', wheel.here_kpa, toward(wheel.here_kpa, wheel.ceiling_kpa))
+          }}</b>
+          <template v-if="wheel.shows_kpa !== null">
+            · {{ gaugeLabel }} should show
+            <b class="text-ink">{{ figure('pressure', wheel.shows_kpa, shownToward(wheel)) }}</b>
+          </template>
         </template>
+        <template v-else-if="wheel.missing"> · no target known</template>
         <template v-if="typeof wheel.expected_kpa === 'number'">
           · expected {{ figure('pressure', wheel.expected_kpa) }} ±
           {{ figure('pressure', wheel.expected_within_kpa!, 'up') }}
@@ -426,6 +461,10 @@ const lastAnswer = computed(() => {
       The targets of this round are out of date: {{ sheet.targets.out_of_date.join(', ') }}. What holds here
       may not carry the load now.
     </Banner>
+    <p v-for="(u, i) in round.unlike" :key="`u${i}`" class="mt-2 text-sm font-semibold text-rust">
+      {{ say(u) }}
+    </p>
+    <p v-if="wheel.missing" class="mt-2 text-sm font-semibold text-rust">{{ say(wheel.missing) }}</p>
     <Banner v-if="round.gauge_condition" class="mt-2 text-sm"
       >{{ round.gauge_label }}: {{ say(round.gauge_condition) }}</Banner
     >
@@ -463,9 +502,9 @@ const lastAnswer = computed(() => {
       <div class="mt-3 min-w-0 flex-1 sm:mt-6" :class="{ stale: dimmed }" aria-live="polite">
         <template v-if="shown">
           <Answer :answer="shown" :target="wheel.here_kpa" size="large" />
-          <p v-if="shown.word === 'add' && wheel.shows_kpa !== null" class="mt-1">
-            Fill until {{ gaugeLabel }} shows <b>{{ show('pressure', wheel.shows_kpa, 'up') }}</b>: its error
-            is in that.
+          <p v-if="shown.word === 'add' && dial !== null" class="mt-1">
+            Fill until {{ gaugeLabel }} shows <b>{{ show('pressure', dial, 'nearest') }}</b>: its error is in
+            that<template v-if="shown.estimate">, and the warmth of the tire</template>.
             <template v-if="!after && entry === null">Then read again.</template>
           </p>
           <p v-if="shown.cold_kpa !== null" class="text-soft">
@@ -557,7 +596,7 @@ const lastAnswer = computed(() => {
       class="mt-2"
       :round="round.id"
       :wheel="wheel.code"
-      :dial="after || shown?.word === 'add' ? wheel.shows_kpa : null"
+      :dial="after || shown?.word === 'add' ? dial : null"
       @heard="deviceRead"
     />
     <SealRound v-if="sealing" class="mt-3" :round="round" :unread="unread" @leave="sealing = false" />
@@ -615,8 +654,12 @@ const lastAnswer = computed(() => {
         ><Working :lines="[...wheel.target_working, ...shown.working]"
       /></Opening>
       <button type="button" class="link self-start py-1" :aria-expanded="mending" @click="mending = !mending">
-        {{ round.place || 'Air by hand' }}, {{ show('temperature', round.outside_c) }}, stood
-        {{ round.standing_h }} h: mend
+        {{ round.place || 'Air by hand' }}, {{ show('temperature', round.outside_c) }},
+        {{
+          typeof round.shop_c === 'number'
+            ? `in a shop of ${show('temperature', round.shop_c)}`
+            : `stood ${round.standing_h} h`
+        }}: mend
       </button>
       <label class="flex items-center gap-2 self-start py-1"
         ><input v-model="handsFree" type="checkbox" class="size-5 accent-teal" /> Large figures</label
@@ -627,7 +670,6 @@ const lastAnswer = computed(() => {
       <button v-if="may('rounds')" type="button" class="link self-start py-1" @click="abandon()">
         Abandon the round
       </button>
-      <SampleStamp v-if="round.samples" class="ml-auto self-start" />
       <p v-if="round.unchecked" class="text-sm font-medium text-rust">
         Its targets come from a table that nobody checked a second time.
       </p>
@@ -638,7 +680,7 @@ const lastAnswer = computed(() => {
       v-if="mending"
       class="mt-4"
       :air="sheet.air.air"
-      :light="sheet.rig.light"
+      :rig="id"
       :round="round"
       action="Mend, answer again"
       @save="mend"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The end of a round: what stands in words, what stays open, why a wheel was not read, and the name under it. */
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { useFrame } from '@/rigs/frame'
 import { refreshRig } from '@/rigs/queries'
@@ -8,6 +8,7 @@ import { answer, api, type Schemas } from '@/shared/api/client'
 import Refusal from '@/shared/Refusal.vue'
 import { useSession } from '@/shared/session'
 import TextField from '@/shared/TextField.vue'
+import { say } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
 
 const props = defineProps<{ round: Schemas['RoundOut']; unread: Schemas['RoundWheelOut'][] }>()
@@ -17,6 +18,9 @@ const { shown: me } = useSession()
 const router = useRouter()
 const reason = ref('')
 const signed = ref('')
+/** Wheels that were read and have no target number: said, or it is not sealed. */
+const bare = computed(() => props.round.wheels.filter((w) => w.before !== null && w.here_kpa === null))
+const said = ref(false)
 const {
   save: seal,
   busy,
@@ -27,7 +31,11 @@ const {
   await answer(
     api.POST('/api/v1/rounds/{round_id}/seal', {
       params: { path: { round_id: sealed } },
-      body: { unread_reason: reason.value, signed: signed.value.trim() || (me.value?.name ?? '') },
+      body: {
+        unread_reason: reason.value,
+        signed: signed.value.trim() || (me.value?.name ?? ''),
+        without_target: said.value,
+      },
     }),
   )
   await refreshRig(id.value)
@@ -42,6 +50,13 @@ const {
     <ul v-if="round.open_matters.length">
       <li v-for="m in round.open_matters" :key="m" class="text-sm text-rust">{{ m }}</li>
     </ul>
+    <label v-if="bare.length" class="mt-2 flex max-w-3xl items-start gap-2 font-medium text-rust">
+      <input v-model="said" type="checkbox" class="mt-1 size-5 shrink-0 accent-teal" />
+      <span
+        >No target number is known for {{ bare.map((w) => w.name).join(', ') }}:
+        {{ bare[0]!.missing ? say(bare[0]!.missing) : 'none is in force.' }} Seal it so.</span
+      >
+    </label>
     <div class="mt-2 flex max-w-3xl flex-wrap items-end gap-3">
       <TextField
         v-if="unread.length"
@@ -51,7 +66,10 @@ const {
         :message="fields.unread_reason"
       />
       <TextField v-model="signed" class="min-w-48" label="Signed" :placeholder="me?.name" />
-      <button class="button button-next" :disabled="busy || Boolean(unread.length && !reason.trim())">
+      <button
+        class="button button-next"
+        :disabled="busy || Boolean(unread.length && !reason.trim()) || Boolean(bare.length && !said)"
+      >
         {{ unread.length ? 'Seal without them' : 'Sign and seal' }}
       </button>
       <button type="button" class="link min-h-10" @click="emit('leave')">Go on reading</button>

@@ -44,6 +44,7 @@ const more = reactive({
   sensor: null as Entry,
   display: null as Entry,
   whose: null as number | null,
+  rolled: false,
   inspected: '',
 })
 /** Displays that can learn their offset here: of inflators, dashboards and sensors. */
@@ -73,7 +74,12 @@ function keepMore() {
   if (more.damage.trim()) note.damage = more.damage
   if (more.note.trim()) note.note = more.note
   if (more.sensor !== null) note.sensor = more.sensor
-  if (more.display !== null) Object.assign(note, { display: more.display, display_gauge: more.whose })
+  if (more.display !== null)
+    Object.assign(note, {
+      display: more.display,
+      display_gauge: more.whose,
+      display_rolled: more.rolled,
+    })
   if (more.inner !== null || more.centre !== null || more.outer !== null)
     note.tread = { inner: more.inner, centre: more.centre, outer: more.outer }
   if (Object.keys(note).length) void tell(note)
@@ -85,6 +91,7 @@ function keepMore() {
     outer: null,
     sensor: null,
     display: null,
+    rolled: false,
   })
 }
 function skip() {
@@ -187,7 +194,13 @@ const treads = computed(() => {
               ...displays.map((g) => ({ key: g.id as number | null, name: g.label })),
             ]"
           />
-          <QuantityField v-model="more.display" label="The inflator's display shows" kind="pressure" />
+          <QuantityField v-model="more.display" label="The display shows" kind="pressure" />
+          <label
+            v-if="more.display !== null"
+            class="col-span-2 flex min-h-10 items-center gap-2 sm:col-span-3"
+            ><input v-model="more.rolled" type="checkbox" class="size-5 accent-teal" /> It has rolled since
+            that number last changed: held against what was read here last</label
+          >
           <TextField v-model="more.inner as string" label="Tread, inner" hint="6 mm or 7/32 in" />
           <TextField v-model="more.centre as string" label="Tread, center" />
           <TextField v-model="more.outer as string" label="Tread, outer" />

@@ -2,7 +2,7 @@
 /** Every wheel of a round in walking order, as it stands with what is still on its way. */
 import Answer from '@/shared/Answer.vue'
 import type { Schemas } from '@/shared/api/client'
-import { figure, inField, type Entry } from '@/shared/units'
+import { figure, inField, type Entry, toward } from '@/shared/units'
 
 type Wheel = Schemas['RoundWheelOut']
 defineProps<{
@@ -50,7 +50,9 @@ const emit = defineEmits<{ pick: [code: string] }>()
             {{ w.before ? figure('pressure', w.before.corrected_kpa) : '–' }}
           </td>
           <td class="figure text-soft">
-            {{ w.here_kpa === null ? '–' : figure('pressure', w.here_kpa, 'up') }}
+            {{
+              w.here_kpa === null ? '–' : figure('pressure', w.here_kpa, toward(w.here_kpa, w.ceiling_kpa))
+            }}
           </td>
           <td class="pl-5!">
             <Answer :answer="answer(w)" :target="w.here_kpa" />

@@ -22,8 +22,14 @@ export function decide(
   const [b, a] = [sheet.knots[Math.max(0, high)]!, sheet.knots[Math.max(0, high - 1)]!]
   const span = b.reading_kpa - a.reading_kpa
   const share = span > 0 ? (kpa - a.reading_kpa) / span : 0
-  const cold = a.cold_kpa + (b.cold_kpa - a.cold_kpa) * share
-  const change = sheet.here_kpa === null ? null : sheet.here_kpa - cold
+  const between = (from: number, to: number) => from + (to - from) * share
+  const fill =
+    a.fill_kpa !== null && b.fill_kpa !== null ? between(a.fill_kpa, b.fill_kpa) : (a.fill_kpa ?? b.fill_kpa)
+  const change = fill === null ? null : fill - between(a.true_kpa, b.true_kpa)
+  const shows =
+    a.shows_kpa !== null && b.shows_kpa !== null
+      ? between(a.shows_kpa, b.shows_kpa)
+      : (a.shows_kpa ?? b.shows_kpa)
   const values =
     stretch.changes && change !== null
       ? [
@@ -37,10 +43,13 @@ export function decide(
   return {
     word: stretch.word,
     words: { text: stretch.words.text, values: stretch.changes ? values : stretch.words.values },
-    cold_kpa: cold,
-    uncertainty_kpa: a.uncertainty_kpa + (b.uncertainty_kpa - a.uncertainty_kpa) * share,
+    cold_kpa: between(a.cold_kpa, b.cold_kpa),
+    uncertainty_kpa: between(a.uncertainty_kpa, b.uncertainty_kpa),
     estimate: sheet.estimate,
     change_kpa: change,
+    fill_kpa: fill,
+    shows_kpa: shows,
+    locked: stretch.locked,
     notes: stretch.notes,
     working: [],
   }

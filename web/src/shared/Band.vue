@@ -7,7 +7,7 @@
 import { useElementSize } from '@vueuse/core'
 import { computed, ref, useId } from 'vue'
 import { scaleOf } from './scale'
-import { figure, show, system, type Toward } from './units'
+import { figure, show, system, type Toward, toward } from './units'
 
 export interface BandFlag {
   name: string
@@ -76,7 +76,7 @@ const labels = computed(() => {
   if (props.floor !== null)
     found.push({
       at: x(props.floor),
-      text: `${figure('pressure', props.floor, 'up')} floor`,
+      text: `${figure('pressure', props.floor, toward(props.floor, props.target ?? props.ceiling))} floor`,
       anchor: 'middle',
     })
   if (props.ceiling !== null)
@@ -96,8 +96,9 @@ const spoken = computed(() => {
   const parts = [
     props.level !== null && `at ${show('pressure', props.level)}`,
     props.dawn !== null && `at dawn ${show('pressure', props.dawn)}`,
-    props.floor !== null && `floor ${show('pressure', props.floor, 'up')}`,
-    props.target !== null && `target ${show('pressure', props.target, 'up')}`,
+    props.floor !== null &&
+      `floor ${show('pressure', props.floor, toward(props.floor, props.target ?? props.ceiling))}`,
+    props.target !== null && `target ${show('pressure', props.target, toward(props.target, props.ceiling))}`,
     props.ceiling !== null && `ceiling ${show('pressure', props.ceiling, 'down')}`,
     ...props.flags.map((f) => `${f.name} ${show('pressure', f.kpa)}`),
   ]

@@ -55,6 +55,10 @@ export function showWhole(kind: Kind, value: number): string {
   return unit ? `${digits(value / unit.factor - unit.offset, 0, 'nearest')} ${unitOf(kind)}` : ''
 }
 
+/** Which way a floor or target is rounded when shown: up, but never past the shown bound above it (1 kPa is the coarsest step). */
+export const toward = (kpa: number, bound: number | null): Toward =>
+  bound !== null && kpa > bound - 1 ? 'down' : 'up'
+
 export function say(phrase: Schemas['PhraseOut']): string {
   return phrase.text.replace(/\{(\d+)\}/g, (_, i: string) => {
     const measure = phrase.values[Number(i)]

@@ -6,7 +6,8 @@ import Band from '@/shared/Band.vue'
 import ChoiceField from '@/shared/ChoiceField.vue'
 import Opening from '@/shared/Opening.vue'
 import QuantityField from '@/shared/QuantityField.vue'
-import { figure, say, show, unitOf, type Entry } from '@/shared/units'
+import TextField from '@/shared/TextField.vue'
+import { figure, say, show, unitOf, type Entry, toward } from '@/shared/units'
 import Working from '@/shared/Working.vue'
 
 const props = defineProps<{
@@ -16,9 +17,11 @@ const props = defineProps<{
   tables: { key: number | null; name: string; note?: string }[]
   tableMessage?: string | undefined
   ownMessage?: string | undefined
+  trialMessage?: string | undefined
 }>()
 const table = defineModel<number | null>('table', { required: true })
 const own = defineModel<Entry>('own', { required: true })
+const trial = defineModel<string>('trial', { required: true })
 const choosing = ref(own.value !== null)
 
 const without = computed(() => ['beyond tires', 'floor above ceiling'].includes(props.target.state))
@@ -29,6 +32,12 @@ const flags = computed(() =>
     toward: f.school === 'sidewall' ? ('down' as const) : ('nearest' as const),
   })),
 )
+const FLOOR = {
+  load: 'the table',
+  'first column': "the table's first column",
+  proportion: 'the sidewall, an estimate',
+  road: 'the least for the road, an estimate',
+}
 const WORDS: Record<string, string> = { 'no table': 'No table', 'not weighed': 'Not weighed' }
 </script>
 
@@ -45,7 +54,7 @@ const WORDS: Record<string, string> = { 'no table': 'No table', 'not weighed': '
           >{{ show('share', target.reserve_left) }} over the load</template
         >
         <span class="ml-3 text-4xl font-bold text-ink">{{
-          figure('pressure', target.target_kpa!, 'up')
+          figure('pressure', target.target_kpa!, toward(target.target_kpa!, target.ceiling_kpa))
         }}</span>
         {{ unitOf('pressure') }}
       </p>
@@ -69,7 +78,8 @@ const WORDS: Record<string, string> = { 'no table': 'No table', 'not weighed': '
     <p v-if="target.ceiling_kpa !== null" class="text-sm text-soft">
       Ceiling by the {{ target.ceiling_from
       }}<template v-if="target.floor_kpa !== null"
-        >; floor by {{ target.estimate ? 'the ratio, an estimate' : 'the table' }}</template
+        >; {{ target.at_least.length ? 'floor at least, by' : 'floor by' }}
+        {{ FLOOR[target.floor_from] }}</template
       >.
     </p>
     <ul v-if="target.notes.length" class="mt-1">
@@ -111,6 +121,14 @@ const WORDS: Record<string, string> = { 'no table': 'No table', 'not weighed': '
         </div>
       </div>
       <div>
+        <TextField
+          v-if="target.below_placard"
+          v-model="trial"
+          class="mb-3"
+          :label="`Reason to go below the placard, ${target.name.toLowerCase()}`"
+          hint="As a trial of this axle alone. Without it the placard stays a second floor."
+          :message="trialMessage"
+        />
         <ChoiceField
           v-if="tables.length"
           v-model="table"

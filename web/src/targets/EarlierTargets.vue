@@ -25,7 +25,7 @@ const { data } = useQuery({
       <p class="text-sm text-soft">
         {{ show('share', s.reserve) }} reserve, {{ show('share', s.edge) }} edge, {{ s.between }}, steps of
         {{ s.step }}{{ s.table_names.length ? `; ${s.table_names.join('; ')}` : ''
-        }}{{ s.trial ? `; trial: ${s.trial}` : '' }}
+        }}{{ s.trials.some(Boolean) ? `; trial: ${s.trials.filter(Boolean).join(', ')}` : '' }}
       </p>
       <p class="flex flex-wrap gap-x-6">
         <span v-for="a in s.axles" :key="a.number"

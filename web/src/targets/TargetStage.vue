@@ -14,8 +14,7 @@ import SampleStamp from '@/shared/SampleStamp.vue'
 import type { WheelState } from '@/shared/scale'
 import Segments from '@/shared/Segments.vue'
 import { pairs, queries, useSession } from '@/shared/session'
-import TextField from '@/shared/TextField.vue'
-import { figure, say, show, spokenDay, system, unitOf, type Entry } from '@/shared/units'
+import { figure, say, show, spokenDay, system, unitOf, type Entry, toward } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
 import { useWork } from '@/shared/useWork'
 import AxleBand from './AxleBand.vue'
@@ -37,7 +36,7 @@ const form = reactive({
   weighing: fresh.value ? inForce.value!.weighing : null,
   tables: (fresh.value ? [...inForce.value!.tables] : perAxle(null)) as (number | null)[],
   own: (fresh.value ? [...inForce.value!.own] : perAxle(null)) as Entry[],
-  trial: inForce.value?.trial ?? '',
+  trials: inForce.value?.trials.length ? [...inForce.value.trials] : perAxle(''),
   ...way(),
 })
 const samples = useQuery({ queryKey: ['samples'], queryFn: () => answer(api.GET('/api/v1/tables/samples')) })
@@ -47,7 +46,12 @@ const weighings = useQuery({
     answer(api.GET('/api/v1/rigs/{rig_id}/weighings', { params: { path: { rig_id: id.value } } })),
 })
 
-const choice = computed(() => ({ ...form, tables: [...form.tables], own: [...form.own] }))
+const choice = computed(() => ({
+  ...form,
+  tables: [...form.tables],
+  own: [...form.own],
+  trials: [...form.trials],
+}))
 /** Counts what was changed besides the choice: a sample taken, a chalk result. */
 const again = ref(0)
 const inputs = computed(() => ({ choice: choice.value, again: again.value }))
@@ -71,7 +75,14 @@ watch(
         level: null,
         word: 'not_checked',
         words: target === null ? 'none' : unitOf('pressure'),
-        ...(target === null ? {} : { text: figure('pressure', target, 'up').replace(/\.\d+$/, '') }),
+        ...(target === null
+          ? {}
+          : {
+              text: figure('pressure', target, toward(target, (axle ?? spare)?.ceiling_kpa ?? null)).replace(
+                /\.\d+$/,
+                '',
+              ),
+            }),
       }
     }
     states.value = drawn
@@ -139,7 +150,7 @@ const same = computed(() => {
     JSON.stringify(found.value!.spares.map((p) => p.target_kpa)) ===
       JSON.stringify(s.spares.map((p) => p.target_kpa)) &&
     (['reserve', 'step', 'edge', 'school', 'between'] as const).every((n) => form[n] === s[n]) &&
-    (form.trial === s.trial || !found.value!.below_placard),
+    found.value!.axles.every((a, i) => !a.below_placard || (form.trials[i] ?? '') === (s.trials[i] ?? '')),
   )
 })
 /** Also that no pressure carries it is put in force: an older one must not stay that carries less. */
@@ -153,7 +164,7 @@ const lastLevel = (number: number) => {
 }
 const no = (field: string) => fields.value[field] ?? work.fields.value[field]
 const elsewhere = computed(() => {
-  const beside = /^(own|tables)\.\d+$|^trial$|^weighing$/
+  const beside = /^(own|tables|trials)\.\d+$|^weighing$/
   return Object.entries({ ...work.fields.value, ...fields.value }).find(([f]) => !beside.test(f))?.[1]
 })
 type Way = Schemas['WayOut']
@@ -248,14 +259,6 @@ type Way = Schemas['WayOut']
           label="Practical step"
           :choices="(session?.steps ?? []).map((s) => ({ key: s as Way['step'], name: s }))"
         />
-        <TextField
-          v-if="found?.below_placard"
-          v-model="form.trial"
-          class="sm:col-span-2 xl:col-span-3"
-          label="Reason to go below the placard, as a trial"
-          hint="The load would let it. Without a recorded reason the placard stays a second floor."
-          :message="no('trial')"
-        />
       </div>
       <p v-if="differs.length && may('targets')" class="mt-2 text-sm text-soft">
         Other than in the workspace: {{ differs.join(', ') }}.
@@ -265,7 +268,7 @@ type Way = Schemas['WayOut']
     <div>
       <Refusal :message="takeMessage || back.message.value" />
       <div v-if="found" class="mt-3 flex flex-wrap items-center gap-x-6 gap-y-2">
-        <SampleStamp v-if="found.samples" />
+        <SampleStamp v-if="found.samples && !inForce?.samples" />
         <p v-for="u in found.unchecked" :key="u" class="text-sm font-medium text-rust">
           Not checked by a second person: {{ u }}. <RouterLink to="/tables">Tables</RouterLink>
         </p>
@@ -279,6 +282,7 @@ type Way = Schemas['WayOut']
           v-for="(t, i) in found?.axles ?? []"
           :key="t.number"
           v-model:own="form.own[i]!"
+          v-model:trial="form.trials[i]!"
           :table="chosenTables[i] ?? null"
           :target="t"
           :size="rig.axles[i]?.tire_size.split(' ')[0] ?? ''"
@@ -286,6 +290,7 @@ type Way = Schemas['WayOut']
           :tables="tablesFor(i)"
           :table-message="no(`tables.${i}`)"
           :own-message="no(`own.${i}`)"
+          :trial-message="no(`trials.${i}`)"
           @update:table="form.tables[i] = $event"
         >
           <template v-if="may('tables')">
@@ -319,7 +324,7 @@ type Way = Schemas['WayOut']
             <p v-if="s.target_kpa !== null" class="text-soft">
               its own pressure
               <span class="ml-3 text-4xl font-bold text-ink">{{
-                figure('pressure', s.target_kpa, 'up')
+                figure('pressure', s.target_kpa, toward(s.target_kpa, s.ceiling_kpa))
               }}</span>
               {{ unitOf('pressure') }}
             </p>

@@ -434,6 +434,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/rigs/{rig_id}/air/confirm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Confirm Air
+         * @description What was typed by hand still holds: it is now again.
+         */
+        post: operations["ballast_server_air_api_confirm_air"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/rigs/{rig_id}/card": {
         parameters: {
             query?: never;
@@ -1820,6 +1840,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/work/rounds/standing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work Standing
+         * @description Whether a rig that stood so is cold, by its own way. Nothing is saved.
+         */
+        post: operations["ballast_server_rounds_api_work_standing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/work/tables": {
         parameters: {
             query?: never;
@@ -2119,6 +2159,8 @@ export interface components {
             elevation_m?: (number | string) | null;
             /** High C */
             high_c?: (number | string) | null;
+            /** Offset Min */
+            offset_min?: number | null;
             /** Outside C */
             outside_c?: (number | string) | null;
             /**
@@ -2131,9 +2173,13 @@ export interface components {
         };
         /**
          * AirOut
-         * @description The air in use. Unknown is null.
+         * @description The air in use. Unknown is null. `old`: typed too long ago to go by, with its age in words; `stamp`: of a simulation.
          */
         AirOut: {
+            /** Age H */
+            age_h: number | null;
+            age_words: components["schemas"]["PhraseOut"] | null;
+            by_hand: components["schemas"]["ByHandOut"] | null;
             /** Dawn At */
             dawn_at: string | null;
             /** Dawn C */
@@ -2144,6 +2190,8 @@ export interface components {
             high_c: number | null;
             /** Morning C */
             morning_c: number | null;
+            /** Old */
+            old: boolean;
             /** Outside C */
             outside_c: number | null;
             /** Place */
@@ -2159,6 +2207,8 @@ export interface components {
              * @enum {string}
              */
             source: "service" | "hand" | "none";
+            /** Stamp */
+            stamp: string;
             /** Station Kpa */
             station_kpa: number | null;
             /** Time Zone */
@@ -2229,8 +2279,17 @@ export interface components {
             cold_kpa: number | null;
             /** Estimate */
             estimate: boolean;
+            /** Fill Kpa */
+            fill_kpa?: number | null;
+            /**
+             * Locked
+             * @default false
+             */
+            locked: boolean;
             /** Notes */
             notes: components["schemas"]["PhraseOut"][];
+            /** Shows Kpa */
+            shows_kpa?: number | null;
             /** Uncertainty Kpa */
             uncertainty_kpa: number | null;
             /**
@@ -2479,6 +2538,8 @@ export interface components {
             tire_size: string;
             /** Track M */
             track_m: number;
+            /** Unlike */
+            unlike: components["schemas"]["PhraseOut"][];
             /** Wheel Max Kpa */
             wheel_max_kpa: number | null;
             /** Wheel Max Load Kg */
@@ -2510,6 +2571,18 @@ export interface components {
         };
         /** AxleTargetOut */
         AxleTargetOut: {
+            /** As Rated Kpa */
+            as_rated_kpa?: number | null;
+            /**
+             * At Least
+             * @default []
+             */
+            at_least: string[];
+            /**
+             * Below Placard
+             * @default false
+             */
+            below_placard: boolean;
             /** Ceiling From */
             ceiling_from: string;
             /** Ceiling Kpa */
@@ -2523,6 +2596,12 @@ export interface components {
             estimate: boolean;
             /** Flags */
             flags: components["schemas"]["FlagOut"][];
+            /**
+             * Floor From
+             * @default load
+             * @enum {string}
+             */
+            floor_from: "load" | "first column" | "proportion" | "road";
             /** Floor Kpa */
             floor_kpa: number | null;
             /** Name */
@@ -2684,6 +2763,27 @@ export interface components {
             /** Told */
             told: components["schemas"]["ToldOut"][];
         };
+        /**
+         * ByHandOut
+         * @description What was typed by hand, kept while a place is used.
+         */
+        ByHandOut: {
+            /** Dawn C */
+            dawn_c: number | null;
+            /** Elevation M */
+            elevation_m: number;
+            /** High C */
+            high_c: number | null;
+            /** Outside C */
+            outside_c: number;
+            /** Station Kpa */
+            station_kpa: number | null;
+            /**
+             * Typed At
+             * Format: date-time
+             */
+            typed_at: string;
+        };
         /** CalibrationIn */
         CalibrationIn: {
             /**
@@ -2830,10 +2930,12 @@ export interface components {
             tables: string[];
             /** Trailer */
             trailer: boolean;
-            /** Trial */
-            trial: string;
+            /** Trials */
+            trials: string[];
             /** Unchecked */
             unchecked: string[];
+            /** Unlike */
+            unlike: components["schemas"]["PhraseOut"][];
             /** Weighed On */
             weighed_on: string | null;
         };
@@ -2998,6 +3100,8 @@ export interface components {
              * @default true
              */
             rolled: boolean;
+            /** Shop C */
+            shop_c?: (number | string) | null;
             /**
              * Standing H
              * @description hours
@@ -3087,13 +3191,10 @@ export interface components {
             dawn_at: string;
             /** Dawn C */
             dawn_c: number;
-            /**
-             * High At
-             * Format: date-time
-             */
-            high_at: string;
+            /** High At */
+            high_at: string | null;
             /** High C */
-            high_c: number;
+            high_c: number | null;
         };
         /**
          * DecisionOut
@@ -3125,6 +3226,8 @@ export interface components {
             changes: boolean;
             /** From Kpa */
             from_kpa: number;
+            /** Locked */
+            locked: boolean;
             /** Notes */
             notes: components["schemas"]["PhraseOut"][];
             /**
@@ -3233,6 +3336,8 @@ export interface components {
             elevation_m?: (number | string) | null;
             /** High C */
             high_c?: (number | string) | null;
+            /** Offset Min */
+            offset_min?: number | null;
             /** Outside C */
             outside_c?: (number | string) | null;
             /**
@@ -3797,7 +3902,7 @@ export interface components {
              * Verdict
              * @enum {string}
              */
-            verdict: "" | "as it should" | "more" | "less";
+            verdict: "" | "as it should" | "high" | "stop" | "low" | "run low";
             words: components["schemas"]["PhraseOut"];
             /** Working */
             working: components["schemas"]["LineOut"][];
@@ -3990,8 +4095,14 @@ export interface components {
         KnotOut: {
             /** Cold Kpa */
             cold_kpa: number;
+            /** Fill Kpa */
+            fill_kpa: number | null;
             /** Reading Kpa */
             reading_kpa: number;
+            /** Shows Kpa */
+            shows_kpa: number | null;
+            /** True Kpa */
+            true_kpa: number;
             /** Uncertainty Kpa */
             uncertainty_kpa: number;
         };
@@ -4301,6 +4412,8 @@ export interface components {
         MorningRigOut: {
             /** Fleet Number */
             fleet_number: string;
+            /** Holding */
+            holding: number;
             /** Id */
             id: number;
             /** Name */
@@ -4313,8 +4426,12 @@ export interface components {
             outside_c: number | null;
             /** Place */
             place: string;
+            /** Stamps */
+            stamps: string[];
             /** Tires */
             tires: components["schemas"]["ExpectedOut"][];
+            /** Unknown */
+            unknown: number;
             /** Wanting */
             wanting: number;
             words: components["schemas"]["PhraseOut"];
@@ -4388,6 +4505,10 @@ export interface components {
         OfflineOut: {
             /** Decisions */
             decisions: components["schemas"]["DecisionOut"][];
+            /** Mates */
+            mates: {
+                [key: string]: string;
+            };
             round: components["schemas"]["RoundOut"];
         };
         /** OutlookOut */
@@ -4397,8 +4518,10 @@ export interface components {
              * Format: date-time
              */
             at: string;
+            /** Made Up */
+            made_up: boolean;
             /** Morning C */
-            morning_c: number;
+            morning_c: number | null;
             /** Outside C */
             outside_c: number;
             place: components["schemas"]["PlaceOut"];
@@ -4627,6 +4750,8 @@ export interface components {
          */
         QuickIn: {
             conditions: components["schemas"]["ConditionsIn"];
+            /** Read At */
+            read_at?: string | null;
             /**
              * Seal
              * @default true
@@ -4639,6 +4764,11 @@ export interface components {
             signed: string;
             /** Wheels */
             wheels: components["schemas"]["QuickWheelIn"][];
+            /**
+             * Without Target
+             * @default false
+             */
+            without_target: boolean;
         };
         /**
          * QuickWheelIn
@@ -4649,6 +4779,12 @@ export interface components {
             after?: (number | string) | null;
             /** Before */
             before?: (number | string) | null;
+            /** Cap */
+            cap?: ("on" | "missing" | "fitted") | null;
+            /** Leak */
+            leak?: ("none" | "heard" | "bubbled") | null;
+            /** Note */
+            note?: string | null;
             /**
              * Skipped
              * @default
@@ -5006,6 +5142,11 @@ export interface components {
         };
         /** RoundOut */
         RoundOut: {
+            /**
+             * Air Source
+             * @default
+             */
+            air_source: string;
             /** Cold */
             cold: boolean;
             /** Dawn C */
@@ -5026,6 +5167,11 @@ export interface components {
             gauge_label: string;
             /** Id */
             id: number;
+            /**
+             * Made Up Weather
+             * @default false
+             */
+            made_up_weather: boolean;
             /** Morning C */
             morning_c: number | null;
             /** Odometer Km */
@@ -5063,6 +5209,8 @@ export interface components {
             sealed_at: string | null;
             /** Sealed By */
             sealed_by: string | null;
+            /** Shop C */
+            shop_c?: number | null;
             /**
              * Signed
              * @default
@@ -5089,12 +5237,22 @@ export interface components {
              * @default false
              */
             unchecked: boolean;
+            /**
+             * Unlike
+             * @default []
+             */
+            unlike: components["schemas"]["PhraseOut"][];
             /** Unread Reason */
             unread_reason: string;
             /** Wait H */
             wait_h: number;
             /** Wheels */
             wheels: components["schemas"]["RoundWheelOut"][];
+            /**
+             * Without Target
+             * @default
+             */
+            without_target: string;
         };
         /**
          * RoundWheelOut
@@ -5121,6 +5279,7 @@ export interface components {
             here_kpa: number | null;
             /** Locked */
             locked: boolean;
+            missing?: components["schemas"]["PhraseOut"] | null;
             /** Name */
             name: string;
             /**
@@ -5139,6 +5298,7 @@ export interface components {
              *       "cap": "",
              *       "damage": "",
              *       "display_kpa": null,
+             *       "display_rolled": null,
              *       "inspected": "",
              *       "inspected_by": "",
              *       "leak": "",
@@ -5313,12 +5473,22 @@ export interface components {
              * @default
              */
             unread_reason: string;
+            /**
+             * Without Target
+             * @default false
+             */
+            without_target: boolean;
         };
         /**
          * SealedOut
          * @description A sealed round with what was put right since, and taken apart into weather, shared and own.
          */
         SealedOut: {
+            /**
+             * Air Source
+             * @default
+             */
+            air_source: string;
             /** Amendments */
             amendments: components["schemas"]["AmendmentOut"][];
             /** Cold */
@@ -5341,6 +5511,11 @@ export interface components {
             gauge_label: string;
             /** Id */
             id: number;
+            /**
+             * Made Up Weather
+             * @default false
+             */
+            made_up_weather: boolean;
             /** Morning C */
             morning_c: number | null;
             /** Next Check On */
@@ -5384,6 +5559,8 @@ export interface components {
             sealed_at: string | null;
             /** Sealed By */
             sealed_by: string | null;
+            /** Shop C */
+            shop_c?: number | null;
             /**
              * Signed
              * @default
@@ -5412,12 +5589,22 @@ export interface components {
              * @default false
              */
             unchecked: boolean;
+            /**
+             * Unlike
+             * @default []
+             */
+            unlike: components["schemas"]["PhraseOut"][];
             /** Unread Reason */
             unread_reason: string;
             /** Wait H */
             wait_h: number;
             /** Wheels */
             wheels: components["schemas"]["RoundWheelOut"][];
+            /**
+             * Without Target
+             * @default
+             */
+            without_target: string;
         };
         /**
          * SealedRoundOut
@@ -5778,6 +5965,33 @@ export interface components {
             words: components["schemas"]["PhraseOut"];
         };
         /**
+         * StandingIn
+         * @description How a rig stands before its round.
+         */
+        StandingIn: {
+            /**
+             * Driven
+             * @default highway
+             * @enum {string}
+             */
+            driven: "highway" | "town";
+            /** Rig */
+            rig: number;
+            /** Shop C */
+            shop_c?: (number | string) | null;
+            /**
+             * Standing H
+             * @description hours
+             */
+            standing_h: number | string;
+        };
+        /** StandingOut */
+        StandingOut: {
+            /** Cold */
+            cold: boolean;
+            words: components["schemas"]["PhraseOut"];
+        };
+        /**
          * StepOut
          * @description A pass to do: where to stand, in words and as spots; `wheels` are those on the plan.
          */
@@ -6078,8 +6292,8 @@ export interface components {
             table_names: string[];
             /** Tables */
             tables: (number | null)[];
-            /** Trial */
-            trial: string;
+            /** Trials */
+            trials: string[];
             /** Unchecked */
             unchecked: string[];
             way: components["schemas"]["WayOut"];
@@ -6094,8 +6308,8 @@ export interface components {
          * TargetsIn
          * @description Which weighing, which table for each axle (null: the newest of its size), and how to choose.
          *
-         *     `own` are pressures of one's own for an axle, between its floor and ceiling. `trial` is the reason why a light rig
-         *     goes below its placard; without one it does not.
+         *     `own` are pressures of one's own for an axle, between its floor and ceiling. `trials` are the reasons why an axle of a
+         *     light rig goes below its placard; without its own it does not.
          */
         TargetsIn: {
             /** Between */
@@ -6121,10 +6335,10 @@ export interface components {
              */
             tables: (number | null)[];
             /**
-             * Trial
-             * @default
+             * Trials
+             * @default []
              */
-            trial: string;
+            trials: string[];
             /** Weighing */
             weighing?: number | null;
         };
@@ -6405,6 +6619,8 @@ export interface components {
             high_c?: (number | string) | null;
             /** Hot Kpa */
             hot_kpa?: (number | string) | null;
+            /** Offset Min */
+            offset_min?: number | null;
             /** Outside C */
             outside_c?: (number | string) | null;
             /**
@@ -6675,6 +6891,8 @@ export interface components {
             display?: (number | string) | null;
             /** Display Gauge */
             display_gauge?: number | null;
+            /** Display Rolled */
+            display_rolled?: boolean | null;
             /** Inspected */
             inspected?: string | null;
             /** Leak */
@@ -6708,6 +6926,8 @@ export interface components {
             damage: string;
             /** Display Kpa */
             display_kpa?: number | null;
+            /** Display Rolled */
+            display_rolled?: boolean | null;
             /**
              * Inspected
              * @default
@@ -6778,6 +6998,8 @@ export interface components {
             elevation_m?: (number | string) | null;
             /** High C */
             high_c?: (number | string) | null;
+            /** Offset Min */
+            offset_min?: number | null;
             /** Outside C */
             outside_c?: (number | string) | null;
             /**
@@ -6799,12 +7021,22 @@ export interface components {
         };
         /** WorkPairsIn */
         WorkPairsIn: {
+            /**
+             * Certificate
+             * @default
+             */
+            certificate: string;
             /** Gauge */
             gauge: number;
             /** Master U Kpa */
             master_u_kpa?: (number | string) | null;
             /** Pairs */
             pairs: components["schemas"]["PairIn"][];
+            /**
+             * Reference
+             * @default
+             */
+            reference: string;
         };
         /** WorkReadingIn */
         WorkReadingIn: {
@@ -6861,10 +7093,10 @@ export interface components {
              */
             tables: (number | null)[];
             /**
-             * Trial
-             * @default
+             * Trials
+             * @default []
              */
-            trial: string;
+            trials: string[];
             /** Weighing */
             weighing?: number | null;
         };
@@ -6909,6 +7141,8 @@ export interface components {
             high_c?: (number | string) | null;
             /** Legs */
             legs: components["schemas"]["LegIn"][];
+            /** Offset Min */
+            offset_min?: number | null;
             /** Outside C */
             outside_c?: (number | string) | null;
             /**
@@ -10616,6 +10850,118 @@ export interface operations {
                 "application/json": components["schemas"]["AirIn"];
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AirAnswerOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_air_api_confirm_air: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {
@@ -20483,6 +20829,120 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AnswerOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_rounds_api_work_standing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StandingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandingOut"];
                 };
             };
             /** @description Bad Request */
