@@ -8,6 +8,7 @@ from ballast.core.rigs import Axle, Rig, Tire, read_size
 from ballast.core.tables import LoadTable
 
 CASES: dict[str, Any] = json.loads((Path(__file__).parent / "cases.json").read_text())
+FIELD: dict[str, Any] = json.loads((Path(__file__).parent / "field.json").read_text())
 
 TABLE = LoadTable(
     (450, 485, 520, 550, 585, 620, 655, 690, 725, 760),

@@ -5,10 +5,10 @@ from typing import Any
 
 import pytest
 
-from ballast.core import air, gauges, lookback, rigs, tables, targets, weighing
+from ballast.core import air, gauges, lookback, rigs, rounds, tables, targets, weighing
 from ballast.core.gas import Air, atmosphere, carry
 from ballast.core.refusal import Refusal
-from tests.core.samples import CASES, TABLE
+from tests.core.samples import CASES, FIELD, TABLE
 
 
 def each(name: str) -> Any:
@@ -182,3 +182,35 @@ def test_date_codes(case: dict[str, Any]) -> None:
         assert rigs.read_date_code(case["code"], on) == rigs.DateCode(None, True)
     else:
         assert rigs.read_date_code(case["code"], on).week_start == dt.date.fromisoformat(case["week_start"])
+
+
+def field(name: str) -> Any:
+    return pytest.mark.parametrize("case", FIELD[name], ids=lambda c: str(list(c.values())[:3]))
+
+
+@field("warm_target")
+def test_a_warm_tire_is_filled_to_its_target_at_its_own_temperature(case: dict[str, Any]) -> None:
+    stood = air.Standing(False, case["tire_c"], 1.0)
+    here = Air(case["air_c"], case["elevation_m"])
+    found = air.fill_to(case["cold_kpa"], None, stood, here)
+    assert found == pytest.approx(case["expected_kpa"], rel=0.001)
+    # The same number wherever it is asked for: a verdict, and the shop's or afternoon's setting.
+    goal = rounds.WheelGoal(case["cold_kpa"], None, None, False, False)
+    low = rounds.answer(goal, gauges.Corrected(0.9 * case["cold_kpa"], 1.0, False), stood, here)
+    assert low.fill_kpa == pytest.approx(case["expected_kpa"], rel=0.001)
+    assert low.change_kpa == pytest.approx(case["expected_kpa"] - 0.9 * case["cold_kpa"], rel=0.001)
+    elsewhere = air.set_elsewhere(case["cold_kpa"], here, Air(case["tire_c"], case["elevation_m"]), None)
+    assert elsewhere.kpa == pytest.approx(found)
+    # Under a ceiling, the ceiling.
+    assert air.fill_to(case["cold_kpa"], case["cold_kpa"] + 5, stood, here) == case["cold_kpa"] + 5
+
+
+@field("over_with_cold_ahead")
+def test_over_the_target_with_cold_ahead(case: dict[str, Any]) -> None:
+    here = Air(case["air_c"], case["elevation_m"])
+    dawns = tuple(air.Ahead(Air(c, h), float(i + 1)) for i, (c, h) in enumerate(case["dawns_c_m"]))
+    held = air.target_here(case["target_kpa"], None, None, here, None, dawns)
+    goal = rounds.WheelGoal(held.kpa, None, None, True, False, out_to_kpa=held.out_to_kpa)
+    found = rounds.answer(goal, gauges.Corrected(case["reading_kpa"], 0.5, False), air.Standing(True, 0, 0), here)
+    assert found.word == case["expected"].replace(" ", "_")
+    assert -(found.change_kpa or 0.0) == pytest.approx(case["out_kpa"], abs=0.05)

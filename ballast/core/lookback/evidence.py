@@ -312,8 +312,7 @@ def take_apart(seen: tuple[Seen, ...], usual: Scatter = USUAL) -> Told:
         if sides := _sides(rows, fit.rest, model.spread):
             model = _model(rows, True, free, sides, usual.hand_kpa, apart)
             fit = _fit(model, rows.spare)
-        by_round = fit.unknowns[model.rounds]
-        by_round = by_round - np.median(by_round)
+        by_round = _without_trend(rows, fit.unknowns[model.rounds])
     else:
         model = _model(rows, False, np.zeros(0), sides, usual.hand_kpa, np.full(len(rows.day), usual.thermometer))
         fit = _fit(model, rows.spare if road else ~rows.spare)
@@ -359,6 +358,20 @@ def _hand(rows: _Rows, fit: _Fit, spread: Floats, usual: Scatter, worth: float) 
     found = np.sqrt((worth + z2.sum() - by_tire) / (worth + others))
     least: Floats = np.maximum(found, LEAST_HAND * HAND_KPA / usual.hand_kpa)
     return least
+
+
+def _without_trend(rows: _Rows, by_round: Floats) -> Floats:
+    """What a rig's tires share in each round beside what they all lose alike, which is no weather; about its middle."""
+    level: Floats = by_round - np.median(by_round)
+    if len(level) < 5:
+        return level
+    day = np.array([rows.day[rows.round == r][0] for r in range(len(level))])
+    usual = float(np.median(np.abs(level))) + 1e-9
+    # A round that is odd makes no trend.
+    held = np.clip(level, -4 * usual, 4 * usual)
+    slope, start = np.polyfit(day, held, 1)
+    level = level - slope * day - start
+    return level
 
 
 def _odd(by_round: Floats, spread: float, road: int, thermometer: float) -> NDArray[np.bool_]:

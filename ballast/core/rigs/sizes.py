@@ -95,7 +95,8 @@ _CON = {"R": "radial", "ZR": "radial", "-": "bias", "D": "bias", "B": "belted"}
 _PRE = r"^(?P<pre>LT|ST|HL|P|T)?\s*"
 _BUILT = r"\s*(?:-?\s*(?P<fast>[HQSTUV])?(?P<con>ZR|R|B|D)\s*-?|(?P<dash>-))\s*"
 _RIM = r"(?P<rim>\d{1,2}(?:\.\d)?)(?![\d.])"
-_AFTER = r"(?P<gap>\s*)(?P<post>LT|ST|CP|MH|C)?(?![A-Z])"
+# A load range may stand at the rim without a gap.
+_AFTER = r"(?P<gap>\s*)(?P<post>LT|ST|CP|MH|C(?![A-Z]))?(?=[^A-Z]|[A-HJ-N](?![A-Z\d])|$)"
 _METRIC = re.compile(rf"{_PRE}(?P<w>\d{{2,3}})\s*/\s*(?P<a>\d{{2,3}}){_BUILT}{_RIM}{_AFTER}", re.ASCII)
 _FLOTATION = re.compile(
     rf"{_PRE}(?P<d>\d{{2}}(?:\.\d{{1,2}})?)\s*X\s*(?P<w>\d{{1,2}}(?:\.\d{{1,2}})?){_BUILT}{_RIM}{_AFTER}", re.ASCII
@@ -240,19 +241,25 @@ def _tail(text: str) -> _Said | None:
         if between.end() == len(text):
             return None if "(" in between[0] or "[" in between[0] else said
         piece = next(((n, m) for n, words in _TAIL if (m := words.match(text, between.end()))), None)
-        if piece is None or not _take(said, *piece):
+        bracket = "(" in between[0] or "[" in between[0]
+        if piece is None or not _take(said, *piece, bracket):
             return None
         said.words += (re.sub(r"\s+", " ", piece[1][0].lstrip("/ ")),)
         at = piece[1].end()
-        if ("(" in between[0] or "[" in between[0]) and (closing := _CLOSING.match(text, at)):
+        if bracket:
+            closing = _CLOSING.match(text, at)
+            if closing is None:
+                return None
             at = closing.end()
     return said
 
 
-def _take(said: _Said, name: str, found: re.Match[str]) -> bool:
+def _take(said: _Said, name: str, found: re.Match[str], bracket: bool) -> bool:
     """Keeps one piece; False where it contradicts an earlier one."""
     if name == "described":
         # A second description, in brackets, is for another use: the first one counts.
+        if said.single is not None and not bracket:
+            return False
         if said.single is None:
             said.single, said.dual = int(found["li"]), int(found["li2"]) if found["li2"] else None
             if found["speed"] and found["apart"]:
@@ -346,7 +353,7 @@ def _size(pattern: re.Pattern[str], found: re.Match[str], said: _Said) -> Size:
         diameter = round(rim * 25.4 + 2 * width * aspect / 100, 1)
     elif pattern is _FLOTATION:
         diameter = round(float(part["d"]) * 25.4, 1)
-        if diameter <= rim * 25.4:
+        if diameter < rim * 25.4 + 10:
             raise Refusal("Its outer diameter is no larger than its rim. Read it again on the sidewall.", "tire_size")
     if diameter is not None:
         _within("outer diameter", diameter, DIAMETER_MM, "mm")
