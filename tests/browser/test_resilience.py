@@ -171,8 +171,10 @@ def test_nonsense_is_refused_beside_its_field_and_stays(server: DemoServer, new_
     page.get_by_label("Size on the sidewall").last.fill("245/70R19.5 135/133M")
     page.get_by_label("Sidewall maximum, cold").first.fill("110")
     page.get_by_label("Behind the first axle").fill("20 ft")
-    page.get_by_role("button", name="Add it, then weigh").click()
+    # A marking that cannot be read is said, and refuses no rig: it is kept as typed.
     expect(page.get_by_text("“round” is not a size marking").first).to_be_visible()
+    page.get_by_role("button", name="Add it, then weigh").click()
+    expect(page).to_have_url(re.compile("/weighing$"))
     assert wrong == []
 
 

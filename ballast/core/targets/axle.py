@@ -66,9 +66,13 @@ def limits_of_own(case: AxleCase, answer: AxleTarget, wanted_kpa: float) -> Phra
         return say(f"{answer.name}: no pressure carries this load. Take load off first.")
     floor, ceiling = answer.floor_kpa, answer.ceiling_kpa
     if floor is not None and wanted_kpa < floor - 1e-6:
-        why = too_low(answer.floor_from, needed(floor, None, ceiling))
-        shown = why.text.replace("{0}", "{1}")
-        return say(f"{answer.name}: {{0}} is {shown}. Enter the floor or more.", kpa(wanted_kpa), *why.values)
+        shown = needed(floor, None, ceiling)
+        if answer.floor_from == "load":
+            words = f"{answer.name}: {{0}} does not carry the load. The floor is {{1}}; enter that or more."
+        else:
+            below = too_low(answer.floor_from, shown).text.replace("{0}", "{1}")
+            words = f"{answer.name}: {{0}} is {below}. Enter that or more."
+        return say(words, kpa(wanted_kpa), shown)
     if ceiling is not None and wanted_kpa > ceiling + 1e-6:
         return say(
             f"{answer.name}: {{0}} is above the ceiling of {{1}}, from the {answer.ceiling_from}. Enter that or less.",

@@ -61,6 +61,7 @@ def card(actor: Actor, rig_id: int, address: str) -> dict[str, Any]:
         "qr": qr_rows(address),
         "cautions": CAUTIONS,
         "stamp": SAMPLE_STAMP if samples else "",
+        "weather_stamp": air["stamp"],
     }
 
 

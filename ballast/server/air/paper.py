@@ -8,6 +8,7 @@ from reportlab.lib.units import inch, mm
 from reportlab.pdfgen.canvas import Canvas
 
 from ballast.core import units
+from ballast.core.working import toward
 from ballast.server.edge.paper import INK, MARGIN, RUST, SOFT, Sheet, day, fonts, said
 
 # A line of the card is at least and at most this high.
@@ -56,9 +57,10 @@ def _head(sheet: Sheet, card: dict[str, Any]) -> None:
     )  # fmt: skip
     sheet.down(11)
     sheet.text(f"Made {day(card['made_on'])}", 8.5, grey=SOFT)
-    if card["stamp"]:
-        sheet.down(15)
-        sheet.text(card["stamp"], 9.5, bold=True, grey=RUST, most=width)
+    for stamp in (card["stamp"], card["weather_stamp"]):
+        if stamp:
+            sheet.down(13)
+            sheet.text(stamp, 9.5, bold=True, grey=RUST, most=width)
     sheet.y = min(sheet.y - 10, sheet.height - MARGIN - side - 4)
 
 
@@ -75,7 +77,9 @@ def _vehicle(sheet: Sheet, vehicle: dict[str, Any], card: dict[str, Any]) -> Non
     _band_table(sheet, vehicle, card)
     for words in vehicle["over"]:
         sheet.lines(said(words, sheet.system), 8.5, sheet.right - MARGIN, RUST, bold=True)
-    told = []
+    told = [
+        f"{a['name']}: {said(a['words'], sheet.system)}" for a in vehicle["axles"] if a["target_kpa"] is None
+    ]  # fmt: skip
     if vehicle["provisional"]:
         told.append("Provisional: not weighed, or without a table.")
     told += [f"A trial below the placard: {why}" for why in vehicle["trials"]]
@@ -116,19 +120,14 @@ def _band_table(sheet: Sheet, vehicle: dict[str, Any], card: dict[str, Any]) -> 
         sheet.down(sheet.row)
         sheet.text(axle["name"], 9, x=names, bold=True, most=15 * mm)
         if axle["target_kpa"] is None:
-            sheet.text(
-                said(axle["words"], sheet.system),
-                7.5,
-                x=first - 1 * mm,
-                grey=RUST,
-                bold=True,
-                most=sheet.right - first,
-            )
+            sheet.text("No pressure: see below", 7.5, x=first - 1 * mm, grey=RUST, bold=True)
             continue
-        sheet.text(
-            sheet.shown("pressure", axle["target_kpa"], "up"), _large(sheet), x=columns[0], bold=True, align="right"
-        )
-        sheet.text(sheet.shown("pressure", axle["floor_kpa"], "up"), 8, x=columns[1], align="right", grey=SOFT)
+        target, floor, ceiling = axle["target_kpa"], axle["floor_kpa"], axle["ceiling_kpa"]
+        shown = sheet.shown("pressure", target, toward(target, ceiling))
+        sheet.text(shown, _large(sheet), x=columns[0], bold=True, align="right")
+        if floor is not None:
+            shown = sheet.shown("pressure", floor, toward(floor, target))
+            sheet.text(shown, 8, x=columns[1], align="right", grey=SOFT)
         sheet.text(sheet.shown("pressure", axle["ceiling_kpa"], "down"), 8, x=columns[2], align="right", grey=SOFT)
         for x, reading in zip(grid, axle["readings"], strict=True):
             # A reading outside the band stands in brackets, so that it is one in grey too.
@@ -143,13 +142,8 @@ def _band_table(sheet: Sheet, vehicle: dict[str, Any], card: dict[str, Any]) -> 
         if spare["target_kpa"] is None:
             sheet.text(said(spare["words"], sheet.system), 7, x=first - 1 * mm, grey=RUST, most=sheet.right - first)
         else:
-            sheet.text(
-                sheet.shown("pressure", spare["target_kpa"], "up"),
-                _large(sheet),
-                x=columns[0],
-                bold=True,
-                align="right",
-            )
+            shown = sheet.shown("pressure", spare["target_kpa"], toward(spare["target_kpa"], spare["ceiling_kpa"]))
+            sheet.text(shown, _large(sheet), x=columns[0], bold=True, align="right")
             sheet.text(sheet.shown("pressure", spare["ceiling_kpa"], "down"), 8, x=columns[2], align="right", grey=SOFT)
     _plan(sheet, vehicle, MARGIN + plan / 2, plan, heights)
     sheet.down(12)

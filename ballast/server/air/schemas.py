@@ -378,6 +378,8 @@ class CardOut(Out):
     qr: list[str]
     cautions: list[str]
     stamp: str
+    # Where the air it is set in is of a simulation.
+    weather_stamp: str
 
 
 Paper = Literal["a5", "half-letter"]

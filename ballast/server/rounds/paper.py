@@ -1,19 +1,29 @@
 """A round on paper: the blank sheet to write on, the sealed round to file, and its rows for a spreadsheet."""
 
 import csv
+import datetime as dt
 import io
 from typing import Any
+from zoneinfo import ZoneInfo
 
 from reportlab.lib.pagesizes import A4
 from reportlab.pdfgen.canvas import Canvas
 
+from ballast.core import rigs as core_rigs
 from ballast.core import units
+from ballast.core import weighing as core_weighing
+from ballast.core.working import Phrase, join, plain, say, toward
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge.files import harmless
 from ballast.server.edge.paper import MARGIN, RUST, SOFT, Sheet, day, fonts, said
+from ballast.server.edge.words import phrase_of
 from ballast.server.rigs import services as rigs
+from ballast.server.rigs.models import Rig
 from ballast.server.rounds import ledger, sheet
 from ballast.server.targets import services as targets
+from ballast.server.targets.models import TargetSet
+from ballast.server.weather.service import MADE_UP
+from ballast.server.weighing import services as weighing
 
 _ROW = 26.0
 _STAMP = "Sample table: made up, not for the road"
@@ -65,6 +75,9 @@ def blank(actor: Actor, rig_id: int, system: units.System) -> tuple[str, bytes]:
     ):
         page.text(words, 9)
         page.down(22)
+    for vehicle, row in zip(train, sets, strict=True):
+        for told in _said_of(vehicle, row, len(train) > 1):
+            page.lines(said(told, system), 9, page.right - MARGIN, RUST, bold=True)
     heads = (
         ("Wheel", 0),
         (f"Target cold, {unit}", 0.3),
@@ -79,9 +92,8 @@ def blank(actor: Actor, rig_id: int, system: units.System) -> tuple[str, bytes]:
         page.room(_ROW)
         page.down(_ROW - 8)
         page.text(f"{line['name']} · {line['code']}", 10, bold=True, most=0.29 * (page.right - MARGIN))
-        page.text(
-            page.shown("pressure", line["target"], "up"), 12, MARGIN + 0.36 * (page.right - MARGIN), align="right"
-        )
+        shown = page.shown("pressure", line["target"], toward(line["target"] or 0.0, line["ceiling"]))
+        page.text(shown, 12, MARGIN + 0.36 * (page.right - MARGIN), align="right")
         page.down(8)
         page.rule()
     page.down(18)
@@ -99,6 +111,17 @@ def blank(actor: Actor, rig_id: int, system: units.System) -> tuple[str, bytes]:
     return title, _end(out, page)
 
 
+def _said_of(vehicle: Rig, row: TargetSet | None, several: bool) -> list[Phrase]:
+    """What stands over every number of a vehicle: overloads, axles without a pressure, tires that are not as described."""
+    typed = rigs.rig_of(vehicle)
+    ticket = row.weighing if row else None
+    words = [core_weighing.overload_words(c) for c in weighing.loads_of(ticket, typed).over] if ticket else []
+    words += [phrase_of(a.answer["words"]) for a in row.axles.all() if a.target_kpa is None] if row else []
+    for a in typed.axles:
+        words += core_rigs.unlike_words(typed.axle_name(a.number), a.tire, a.row) if a.tire else ()
+    return [join(say(plain(f"{vehicle.name}:")), w) if several else w for w in words]
+
+
 def sealed(found: dict[str, Any], system: units.System) -> bytes:
     """A sealed round as a PDF: conditions, every wheel, what is open, what was put right, the split, the signature."""
     out, page = _begin(f"Round of {found['rig_name']}", system)
@@ -112,19 +135,24 @@ def sealed(found: dict[str, Any], system: units.System) -> bytes:
     if found["samples"]:
         page.text(_STAMP, 9, page.right, bold=True, grey=RUST, align="right")
     page.down(18)
-    when = str(found["sealed_at"]).replace("T", " ")[:16]
     page.lines(
-        f"Sealed {when} UTC by {found['sealed_by']}. Gauge {found['gauge_label']}. {found['summary'].capitalize()}.",
+        f"Sealed {_there(found['sealed_at'], found['time_zone'])} by {found['sealed_by']}. Gauge {found['gauge_label']}. {found['summary'].capitalize()}.",
         10,
         width,
     )
     stood = f"stood {found['standing_h']:g} h" + ("" if found["cold"] else ", still warm: estimates")
+    if found["shop_c"] is not None:
+        stood = f"in a shop of {amount('temperature', found['shop_c'])}: estimates"
     place = found["place"] or "by hand"
     page.lines(
         f"{place}: {amount('temperature', found['outside_c'])}, {amount('length', found['elevation_m'])}, {stood}"
         + (f", {amount('distance', found['odometer_km'])}" if found["odometer_km"] else ""),
         10, width,
     )  # fmt: skip
+    for words in (*found["over"], *found["unlike"]):
+        page.lines(said(words, system), 9, width, RUST, bold=True)
+    if found["made_up_weather"]:
+        page.lines(MADE_UP, 9, width, RUST, bold=True)
     for words in found["split"]:
         page.lines(said(words, system), 9, width)
     unit = units.SHOWN[system]["pressure"]
@@ -152,6 +180,7 @@ def sealed(found: dict[str, Any], system: units.System) -> bytes:
         ("Open", found["open_matters"]),
         ("Findings", found["findings"]),
         ("Not read", [found["unread_reason"]] if found["unread_reason"] else []),
+        ("Without a target", [found["without_target"]] if found["without_target"] else []),
         ("Put right since", [_amended(a, system) for a in found["amendments"]]),
     ):
         for i, text in enumerate(lines):
@@ -166,6 +195,13 @@ def sealed(found: dict[str, Any], system: units.System) -> bytes:
     return _end(out, page)
 
 
+def _there(at: Any, zone: str) -> str:
+    """A moment by the clock of its place."""
+    moment = at if isinstance(at, dt.datetime) else dt.datetime.fromisoformat(str(at))
+    local = moment.astimezone(ZoneInfo(zone))
+    return f"{day(local)}, {local:%H:%M}" + (" UTC" if zone == "UTC" else " there")
+
+
 def _true(reading: dict[str, Any] | None) -> float | None:
     return reading["corrected_kpa"] if reading else None
 
@@ -176,11 +212,17 @@ def _amended(a: dict[str, Any], system: units.System) -> str:
 
 
 _ROWS = (
-    "rig", "sealed_at_utc", "sealed_by", "gauge", "outside_c", "elevation_m", "cold", "wheel", "wheel_name",
+    "rig", "sealed_at_utc", "sealed_by", "signed", "gauge", "place", "outside_c", "elevation_m", "stood_h", "shop_c", "cold",
+    "odometer_km", "wheel", "wheel_name",
     "target_here_kpa", "found_typed", "found_kpa", "found_gauge", "found_by", "left_typed", "left_kpa", "answer",
     "uncertainty_kpa", "leak", "cap", "valve", "tread_inner_mm", "tread_centre_mm", "tread_outer_mm", "damage",
-    "sensor_kpa", "note", "not_read_because", "amended_to_kpa", "amended_because",
+    "sensor_kpa", "display", "display_kpa", "inspected", "inspected_by", "note", "not_read_because", "amended_to_kpa", "amended_because",
 )  # fmt: skip
+
+
+def _with_unit(typed: str) -> str:
+    """What was typed, its unit spelled out where it was typed bare: kPa then."""
+    return f"{typed} kPa" if typed and not any(c.isalpha() for c in typed) else typed
 
 
 def rows(found: dict[str, Any]) -> str:
@@ -199,13 +241,17 @@ def rows(found: dict[str, Any]) -> str:
         mended = [a for a in found["amendments"] if a["wheel"] == w["code"]]
         writer.writerow(
             [
-                harmless(found["rig_name"]), found["sealed_at"], harmless(found["sealed_by"]), harmless(found["gauge_label"]),
-                figure(found["outside_c"]), figure(found["elevation_m"]), "yes" if found["cold"] else "no", w["code"],
-                w["name"], figure(w["here_kpa"]), harmless(before.get("typed", "")), figure(before.get("corrected_kpa")),
-                harmless(before.get("gauge", "")), harmless(before.get("by", "")), harmless(after.get("typed", "")),
+                harmless(found["rig_name"]), found["sealed_at"], harmless(found["sealed_by"]), harmless(found["signed"]),
+                harmless(found["gauge_label"]), harmless(found["place"]), figure(found["outside_c"]),
+                figure(found["elevation_m"]), figure(found["standing_h"]), figure(found["shop_c"]),
+                "yes" if found["cold"] else "no", figure(found["odometer_km"]), w["code"],
+                harmless(w["name"]), figure(w["here_kpa"]), harmless(_with_unit(before.get("typed", ""))),
+                figure(before.get("corrected_kpa")),
+                harmless(before.get("gauge", "")), harmless(before.get("by", "")), harmless(_with_unit(after.get("typed", ""))),
                 figure(after.get("corrected_kpa")), standing["word"], figure(standing["uncertainty_kpa"]), seen["leak"],
                 seen["cap"], seen["valve"], *(figure(tread.get(f"{k}_mm")) for k in ("inner", "centre", "outer")),
-                harmless(seen["damage"]), figure(seen["sensor_kpa"]), harmless(seen["note"]),
+                harmless(seen["damage"]), figure(seen["sensor_kpa"]), harmless(seen["display_label"]),
+                figure(seen["display_kpa"]), harmless(seen["inspected"]), harmless(seen["inspected_by"]), harmless(seen["note"]),
                 harmless(seen["skipped"] or (found["unread_reason"] if not before else "")),
                 figure(mended[-1]["corrected_kpa"] if mended else None), harmless(mended[-1]["reason"] if mended else ""),
             ]

@@ -210,6 +210,7 @@ class WheelNoteOut(Out):
     sensor_kpa: float | None = None
     display_kpa: float | None = None
     display_rolled: bool | None = None
+    display_label: str = ""
     note: str = ""
     skipped: str = ""
     inspected: str = ""
