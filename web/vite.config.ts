@@ -14,7 +14,8 @@ export default defineConfig({
     // The page itself is kept in the browser, so that a round goes on without a network; what it shows is kept by
     // src/shared/kept.ts, what is entered by the outbox.
     VitePWA({
-      registerType: 'autoUpdate',
+      // A new version waits until somebody takes it: page and scripts are of one build, with a network or without.
+      registerType: 'prompt',
       injectRegister: null,
       manifest: {
         name: 'Gentle Ballast',
@@ -32,19 +33,10 @@ export default defineConfig({
       },
       workbox: {
         globPatterns: ['**/*.{js,css,html,svg,woff2}'],
-        navigateFallback: null,
-        runtimeCaching: [
-          {
-            // The server's page where it answers, the kept one where it does not.
-            urlPattern: ({ request, url }) => request.mode === 'navigate' && !url.pathname.startsWith('/api/'),
-            handler: 'NetworkFirst',
-            options: {
-              cacheName: 'page',
-              networkTimeoutSeconds: 4,
-              precacheFallback: { fallbackURL: '/index.html' },
-            },
-          },
-        ],
+        navigateFallback: '/index.html',
+        navigateFallbackDenylist: [/^\/api\//],
+        cleanupOutdatedCaches: true,
+        clientsClaim: true,
       },
     }),
   ],

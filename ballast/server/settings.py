@@ -9,7 +9,7 @@ import dj_database_url
 
 ROOT = Path(__file__).resolve().parents[2]
 VAR = Path(os.environ.get("BALLAST_VAR", ROOT / "var"))
-WEB_DIST = ROOT / "web" / "dist"
+WEB_DIST = Path(os.environ.get("BALLAST_WEB", ROOT / "web" / "dist"))
 
 # "demo": made-up people with one click. "dev": debug pages, for developing only. Else: for real.
 MODE = os.environ.get("BALLAST_MODE", "production")

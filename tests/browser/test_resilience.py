@@ -2,18 +2,20 @@
 
 import json
 import re
+import shutil
 import sqlite3
 import time
 import urllib.request
 from collections.abc import Callable
 from http.cookiejar import CookieJar
+from pathlib import Path
 from typing import Any
 from uuid import uuid4
 
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import enter, open_rig, should_show, watch
-from tests.browser.serving import DemoServer
+from tests.browser.serving import ROOT, DemoServer
 
 Pages = Callable[..., Page]
 
@@ -74,6 +76,55 @@ def test_an_unsent_reading_outlives_its_page(own_server: DemoServer, new_page: P
     expect(again.get_by_text("1 of 12 read")).to_be_visible(timeout=15_000)
     expect(again.get_by_text(re.compile("^Kept on the server"))).to_be_visible(timeout=15_000)
     assert [(w, t) for _, w, t in stored(own_server)] == [("1L", "92.5 psi")]
+
+
+def deploy(folder: Path) -> None:
+    """Another build of the page over this one: every script has a new name, and the old ones are gone."""
+    for packed in [*folder.rglob("*.gz"), *folder.rglob("*.br")]:
+        packed.unlink()
+    scripts = list(folder.glob("assets/*.js"))
+    names = re.compile("|".join(re.escape(path.name) for path in scripts))
+    for path in [folder / "index.html", folder / "sw.js", *scripts]:
+        path.write_text(names.sub(lambda m: f"new-{m[0]}", path.read_text()))
+    for path in scripts:
+        path.rename(path.with_name(f"new-{path.name}"))
+    worker = folder / "sw.js"
+    worker.write_text(re.sub(r'(url:"index.html",revision:")\w+', r"\1another", worker.read_text()))
+
+
+def test_a_new_version_never_takes_an_open_round_away(own_server: DemoServer, new_page: Pages, tmp_path: Path) -> None:
+    web = Path(shutil.copytree(ROOT / "web" / "dist", tmp_path / "web"))
+    own_server.kill()
+    own_server.env["BALLAST_WEB"] = str(web)
+    own_server.start()
+    page = new_page()
+    wrong = watch(page)
+    enter(page, own_server.url, "Technician")
+    page.evaluate("navigator.serviceWorker.ready")
+    begin_round(page, "Almagest")
+    expect(page.get_by_text("0 of 12 read")).to_be_visible()
+    # The new version reaches this browser, and nobody has taken it yet.
+    own_server.kill()
+    deploy(web)
+    own_server.start()
+    page.reload()
+    expect(page.get_by_text("A new version of this page is there")).to_be_visible()
+    # A stage never opened before still opens, without a word to the new server.
+    own_server.kill()
+    enter_reading(page, "92.5")
+    expect(page.get_by_text("1 entry is kept in this browser")).to_be_visible()
+    page.reload()
+    expect(page.get_by_text("1 of 12 read")).to_be_visible()
+    expect(page.get_by_text("1 entry is kept in this browser")).to_be_visible()
+    assert page.locator("script[src*='assets/new-']").count() == 0
+    # With a network again it is sent, and the new page comes when it is asked for.
+    own_server.start()
+    expect(page.get_by_text(re.compile("^Kept on the server"))).to_be_visible(timeout=15_000)
+    page.reload()
+    page.get_by_role("button", name="Load it").click()
+    page.wait_for_selector("script[src*='assets/new-']", state="attached")
+    expect(page.get_by_text("1 of 12 read")).to_be_visible()
+    assert not wrong
 
 
 class Script:

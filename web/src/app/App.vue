@@ -6,6 +6,7 @@ import Enter from '@/accounts/Enter.vue'
 import FirstRun from '@/accounts/FirstRun.vue'
 import { signInExpired } from '@/shared/api/client'
 import KeyHelp from './KeyHelp.vue'
+import NewVersion from './NewVersion.vue'
 import { STAGES } from './router'
 import { useSession } from '@/shared/session'
 import TopBar from './TopBar.vue'
@@ -37,6 +38,7 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
 </script>
 
 <template>
+  <NewVersion />
   <p v-if="error && !session" class="mx-auto max-w-xl px-5 py-16" role="alert">
     The server does not answer.
     <button type="button" class="link" @click="() => refetch()">Try again</button>

@@ -8,5 +8,3 @@ import './style.css'
 
 createApp(App).use(router).use(VueQueryPlugin, { queryClient: queries }).mount('#app')
 void recall()
-// Kept for days without a network: over HTTPS or on this machine alone, as browsers allow it.
-if (import.meta.env.PROD && 'serviceWorker' in navigator) void navigator.serviceWorker.register('/sw.js')

@@ -2899,6 +2899,8 @@ export interface components {
             title: string;
             /** Vehicles */
             vehicles: components["schemas"]["CardVehicleOut"][];
+            /** Weather Stamp */
+            weather_stamp: string;
         };
         /** CardVehicleOut */
         CardVehicleOut: {
@@ -5298,6 +5300,7 @@ export interface components {
              *       "cap": "",
              *       "damage": "",
              *       "display_kpa": null,
+             *       "display_label": "",
              *       "display_rolled": null,
              *       "inspected": "",
              *       "inspected_by": "",
@@ -6926,6 +6929,11 @@ export interface components {
             damage: string;
             /** Display Kpa */
             display_kpa?: number | null;
+            /**
+             * Display Label
+             * @default
+             */
+            display_label: string;
             /** Display Rolled */
             display_rolled?: boolean | null;
             /**
