@@ -89,16 +89,18 @@ def added_share(masses_kg: tuple[float, ...], gross_kg: float | None) -> float |
     return sum(abs(m) for m in masses_kg) / gross_kg if gross_kg else None
 
 
-def weighing_words(due: Due, added_kg: float, gross_kg: float | None) -> Phrase:
-    """When to weigh again, and why."""
-    if due.on is None:
-        return say("Never weighed: weigh it as it travels.")
+def weighing_words(last: dt.date | None, added_kg: float, gross_kg: float | None, today: dt.date) -> Phrase:
+    """When to weigh again, and why: the words of `weighing_due`."""
+    due = weighing_due(last, added_kg, gross_kg, today)
+    if last is None or due.on is None:
+        return say("Not weighed: weigh it as it travels")
     if gross_kg and added_kg > WEIGH_AGAIN_SHARE * gross_kg:
         return say(
-            "{0} put aboard since, {1} of what was weighed: weigh again.", kg(added_kg), share(added_kg / gross_kg)
+            "{0} put aboard since, {1} of what was weighed: weigh again", kg(added_kg), share(added_kg / gross_kg)
         )
-    day = f"{due.on:%d %b %Y}".lstrip("0")
-    return say(f"Overdue since {day}: weigh again." if due.now else f"Next weighing by {day}, or after anything big.")
+    if due.now:
+        return say(f"Weighed {ago(last, today)}: weigh again")
+    return say(f"Next weighing by {due.on:%d %b %Y}, or after anything big".replace("by 0", "by "))
 
 
 def ago(last: dt.date, today: dt.date) -> str:

@@ -97,7 +97,7 @@ def test_what_is_said_before_a_gauge_is_believed() -> None:
     assert "13 months" in stale.text
     never = condition(Gauge("stick", 0, 1100, 1), None)
     assert never is not None
-    assert never.show("us") == "Never compared with a master: true within 3 psi either way."
+    assert never.show("us") == "Never compared with a master: sure within 3 psi, either way."
     dropped = condition(GAUGE, 10, "drop")
     assert dropped is not None
     assert "dropped" in dropped.text

@@ -97,13 +97,17 @@ def test_one_gauge_compares_with_nothing() -> None:
 
 
 def test_a_display_learns_its_offset() -> None:
-    # Gaps 20, 22, 24: mean 22, s = 2, t(2) = 4.30: 4.30 × 2/√3 = 4.965.
-    found = learned_offset(((600, 620), (610, 632), (590, 614)))
+    # Gaps 20, 22, 24: mean 22, s = 2, t(2) = 4.30: 4.30 × 2/√3 = 4.965, and half of its step of 10: 7.046.
+    found = learned_offset(((600, 620), (610, 632), (590, 614)), 10)
     assert found is not None
     assert found.offset_kpa == pytest.approx(22)
-    assert found.uncertainty_kpa == pytest.approx(4.965, abs=0.01)
-    assert found.words.show("metric").startswith("Shows 22 kPa too high, give or take 5 kPa")
-    none = learned_offset(((600, 610), (610, 600), (590, 592)))
+    assert found.uncertainty_kpa == pytest.approx(7.046, abs=0.01)
+    assert found.words.show("metric").startswith("Shows 22 kPa too high, give or take 7 kPa")
+    none = learned_offset(((600, 610), (610, 600), (590, 592)), 10)
     assert none is not None
     assert none.words.text.startswith("No offset is proven")
-    assert learned_offset(((600, 620), (610, 632))) is None
+    assert learned_offset(((600, 620), (610, 632)), 10) is None
+    # Three that agree to the digit are as sure as the display's step of 1 psi, never ± 0.
+    alike = learned_offset(((600, 620), (610, 630), (590, 610)), 6.894757)
+    assert alike is not None
+    assert alike.uncertainty_kpa == pytest.approx(3.447, abs=0.001)

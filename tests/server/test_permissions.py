@@ -159,6 +159,7 @@ LEAST = {
     "POST work/targets": VIEWER,
     "POST work/air": VIEWER,
     "POST work/rounds": VIEWER,
+    "POST work/rounds/standing": VIEWER,
     "POST work/nothing": VIEWER,
 }
 
@@ -227,6 +228,7 @@ def body_for(operation: str, fleet: Fleet, round_id: int) -> Any:
         "POST work/targets": {"rig": fleet.rig},
         "POST work/air": {"rig": fleet.rig, "place_key": "still-water"},
         "POST work/rounds": {"round": round_id, **reading},
+        "POST work/rounds/standing": {"rig": fleet.rig, "standing_h": "10"},
         "POST work/nothing": {},
         "POST rigs/import": {"content": FLEET_FILE},
         "POST work/rigs/import": {"content": FLEET_FILE},

@@ -269,10 +269,15 @@ def test_what_is_imagined_is_kept_as_worked_out_never_as_weighed(aimed: Fleet) -
     aimed.api.ok("POST", f"/rigs/{aimed.rig}/load-states/{state.pk}/use")
     said = [w["text"] for r in aimed.api.ok("GET", "/yard")["rigs"] for w in (r["words"], *r["more"])]
     assert "full tanks: worked out, not weighed" in said
+    # One answer everywhere: 305 kg of 9,960 kg is more than 2 %.
+    again = "{0} put aboard since, {1} of what was weighed: weigh again"
+    assert again in said
+    stage = next(s for s in aimed.api.ok("GET", f"/yard/{aimed.rig}")["stages"] if s["key"] == "weighing")
+    assert (stage["state"], stage["words"]["text"]) == ("todo", "worked out 2 months ago, weigh again")
     drift = aimed.api.ok("GET", f"/rigs/{aimed.rig}/drift")
     assert (drift["due"], drift["due_words"]["text"]) == (
         True,
-        "{0} put aboard since, {1} of what was weighed: weigh again.",
+        again,
     )
     # Targets can be put in force for it, and say what they stand on.
     assert aimed.api.ok("POST", f"/rigs/{aimed.rig}/targets", {})["worked_out"] is True

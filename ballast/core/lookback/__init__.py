@@ -31,7 +31,6 @@ from ballast.core.lookback.predict import (
     rate,
     record,
     today,
-    usual_rate,
 )
 from ballast.core.lookback.series import Leak, leak_rate, normalized, normalized_all
 from ballast.core.lookback.split import Circumstances, Part, Split, Step, split
@@ -39,5 +38,5 @@ from ballast.core.lookback.split import Circumstances, Part, Split, Step, split
 __all__ = [
     "HAND_KPA", "LOSS_SPREAD_MONTH", "MONTH", "NAMED_AT", "SEPARABLE", "THERMOMETER", "USUAL_LOSS_MONTH", "Circumstances", "Evidence", "Last", "Leak", "Part",
     "Predicted", "Rate", "Record", "Scatter", "Seen", "Shared", "Split", "Step", "Told", "days_until", "leak_rate", "leak_words", "loss_words",
-    "noise_all", "noise_kpa", "normalized", "normalized_all", "predict", "rate", "record", "split", "take_apart", "today", "usual_rate",
+    "noise_all", "noise_kpa", "normalized", "normalized_all", "predict", "rate", "record", "split", "take_apart", "today",
 ]  # fmt: skip

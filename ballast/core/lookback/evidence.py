@@ -370,8 +370,7 @@ def _without_trend(rows: _Rows, by_round: Floats) -> Floats:
     # A round that is odd makes no trend.
     held = np.clip(level, -4 * usual, 4 * usual)
     slope, start = np.polyfit(day, held, 1)
-    level = level - slope * day - start
-    return level
+    return level - slope * day - start
 
 
 def _odd(by_round: Floats, spread: float, road: int, thermometer: float) -> NDArray[np.bool_]:

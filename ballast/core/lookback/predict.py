@@ -10,10 +10,8 @@ from ballast.core.air import ordinary_loss
 from ballast.core.gas import Air
 from ballast.core.lookback.evidence import (
     HAND_KPA,
-    LOSS_SPREAD_MONTH,
     MONTH,
     THERMOMETER,
-    USUAL_LOSS_MONTH,
     Evidence,
     Floats,
     Told,
@@ -36,11 +34,6 @@ def rate(evidence: Evidence) -> Rate:
     if evidence.named and evidence.rate_kpa_day is not None:
         return Rate(loss + min(0.0, evidence.rate_kpa_day), max(evidence.error_kpa_day or 0.0, error), True)
     return Rate(loss, error, evidence.since_day is not None)
-
-
-def usual_rate(pressure_kpa: float) -> Rate:
-    """What a sound tire of which nothing is known yet loses, at its pressure as at 20 °C and sea level [kPa]."""
-    return Rate(-USUAL_LOSS_MONTH / MONTH * pressure_kpa, LOSS_SPREAD_MONTH / MONTH * pressure_kpa, False)
 
 
 def noise_kpa(pressure_kpa: float, absolute_kpa: float, told: Told | None = None) -> float:

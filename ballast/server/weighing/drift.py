@@ -4,7 +4,6 @@ from typing import Any
 
 from django.utils import timezone
 
-from ballast.core import schedule
 from ballast.core import weighing as core
 from ballast.server.accounts.actors import Actor
 from ballast.server.rigs import services as rigs
@@ -18,15 +17,11 @@ def drift(actor: Actor, rig: Rig) -> dict[str, Any]:
     rows = [w for w in weighing.weighings(actor, rig) if not w.amended]  # type: ignore[attr-defined]
     weighed = [w for w in rows if w.way != weighing.WORKED_OUT]
     loads = {w.pk: weighing.loads_of(w, typed) for w in weighed}
-    # What was put aboard counts while the load state that it made is in force.
-    ledger = next((w for w in rows if w.way == weighing.WORKED_OUT and w.load_state.in_force), None)
-    newest = next((w for w in weighed if ledger is None or w.pk == ledger.basis_id), None)
+    now = next((w for w in rows if w.load_state.in_force), None)
+    newest = next((w for w in weighed if now is None or now.basis_id in (None, w.pk)), None)
     older = weighed[weighed.index(newest) + 1 :] if newest else []
     before = next((w for w in older if newest and w.load_state_id == newest.load_state_id), None)
-    aboard = [p["mass_kg"] for p in ledger.placed if p["rig"] == rig.pk] if ledger else []
-    added = sum(abs(m) for m in aboard)
-    gross = loads[newest.pk].total_kg if newest else None
-    due = schedule.weighing_due(newest.weighed_on if newest else None, added, gross, timezone.now().date())
+    due, words = weighing.again(now, typed, timezone.now().date())
     return {
         "points": [
             {
@@ -39,5 +34,5 @@ def drift(actor: Actor, rig: Rig) -> dict[str, Any]:
         "since": before.weighed_on if before else None,
         "due_on": due.on,
         "due": due.now,
-        "due_words": schedule.weighing_words(due, added, gross),
+        "due_words": words,
     }  # fmt: skip

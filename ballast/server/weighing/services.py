@@ -1,3 +1,4 @@
+import datetime as dt
 from dataclasses import dataclass
 from typing import Any
 
@@ -5,8 +6,10 @@ from django.db import transaction
 from django.db.models import Exists, OuterRef, QuerySet, Subquery
 
 from ballast.core import rigs as core_rigs
+from ballast.core import schedule
 from ballast.core import weighing as core
 from ballast.core.refusal import Refusal
+from ballast.core.working import Phrase
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge.days import latest_day
 from ballast.server.edge.problems import Conflict
@@ -151,8 +154,8 @@ def weighings(actor: Actor, rig: Rig) -> QuerySet[Weighing]:
     return (
         Weighing.objects.filter(rig=rig, rig__workspace=actor.workspace)
         .annotate(amended=later)
-        .select_related("entered_by", "load_state")
-        .prefetch_related("axles")
+        .select_related("entered_by", "load_state", "basis")
+        .prefetch_related("axles", "basis__axles")
     )
 
 
@@ -162,7 +165,17 @@ def newest(actor: Actor, *mine: Rig) -> QuerySet[Weighing]:
     found = Weighing.objects.filter(
         rig__in=mine, rig__workspace=actor.workspace, amended_by=None, load_state__in_force=True
     )
-    return found.select_related("load_state").prefetch_related("axles")
+    return found.select_related("load_state", "basis").prefetch_related("axles", "basis__axles")
+
+
+def again(row: Weighing | None, rig: core_rigs.Rig, today: dt.date) -> tuple[schedule.Due, Phrase]:
+    """When to weigh again after the weighing in force, `basis` at hand: by its day, by what was put aboard since."""
+    basis = (row.basis or row) if row else None
+    # What was put aboard counts while the load state that it made is in force.
+    added = sum(abs(p["mass_kg"]) for p in row.placed if p["rig"] == row.rig_id) if row else 0.0
+    gross = loads_of(basis, rig).total_kg if basis else None
+    asked = (basis.weighed_on if basis else None, added, gross, today)
+    return schedule.weighing_due(*asked), schedule.weighing_words(*asked)
 
 
 def in_force(actor: Actor, rig: Rig) -> Weighing | None:

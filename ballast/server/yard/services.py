@@ -112,8 +112,9 @@ def _matters(
         found.append(("quiet", say("On trial below its placard")))
     if stale:
         found.append(("todo", say(f"Target out of date: {', '.join(stale)}")))
-    if ticket and schedule.due(ticket.weighed_on, schedule.WEIGH_EVERY_DAYS, today).now:
-        found.append(("todo", say(f"Weighed {schedule.ago(ticket.weighed_on, today)}: weigh again")))
+    due, why_due = weighing.again(ticket, typed, today)
+    if ticket and due.now:
+        found.append(("todo", why_due))
     sealed = last.sealed_at.date() if last else None
     if open_:
         found.append(("todo", say("A round is open")))
@@ -223,8 +224,7 @@ def sheet(actor: Actor, rig_id: int) -> dict[str, Any]:
     """All that the screens of one rig stand on."""
     train = rigs.train(actor, rig_id, also=("air", "policy", *trips.WITH_TRIP))
     rig = next(r for r in train if r.pk == rig_id)
-    mine = weighing.weighings(actor, rig).filter(amended_by=None)
-    ticket = mine.filter(load_state__in_force=True).first()
+    ticket = weighing.weighings(actor, rig).filter(amended_by=None, load_state__in_force=True).first()
     row = targets.in_force(actor, rig)
     if row and ticket and row.weighing_id == ticket.pk:
         row.weighing = ticket
@@ -309,10 +309,15 @@ def _stages(
     if ticket is None:
         stage("weighing", "Weigh", "todo", say("not weighed"))
     else:
-        over = weighing.loads_of(ticket, rigs.rig_of(rig)).over
-        old = schedule.due(ticket.weighed_on, schedule.WEIGH_EVERY_DAYS, today).now
+        typed = rigs.rig_of(rig)
+        over = weighing.loads_of(ticket, typed).over
+        old = weighing.again(ticket, typed, today)[0].now
         how = "worked out" if ticket.way == weighing.WORKED_OUT else "weighed"
-        words = say("over a rating") if over else say(f"{how} {schedule.ago(ticket.weighed_on, today)}")
+        words = (
+            say("over a rating")
+            if over
+            else say(f"{how} {schedule.ago(ticket.weighed_on, today)}{', weigh again' if old else ''}")
+        )
         stage("weighing", "Weigh", "attention" if over else "todo" if old else "fine", words)
     if row is None:
         stage("targets", "Target", "todo" if ticket else "quiet", say("none in force"))
