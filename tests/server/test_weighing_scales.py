@@ -372,6 +372,8 @@ def test_the_scales_own_ticket_is_read_back(pair: Pair, kind: str) -> None:
     asked = {"rig": fleet.rig, "scale": "platform", "way": "left", "with_trailers": True}
     text = fleet.api.ok("POST", "work/weighing/scale-ticket", asked)[kind]
     read = fleet.api.ok("POST", "work/weighing/ticket", as_file(fleet.rig, text))
+    # Nothing stood on it: it says so when it is read back, and of this rig there is nothing to check.
+    assert (read["made_up"], read["notes"]) == (True, [])
     assert (read["scale"], read["resolution_kg"], read["way"], read["with_trailers"]) == (
         "Simulated platform scale", 20, "left", True,
     )  # fmt: skip
@@ -531,3 +533,44 @@ def test_pounds_and_kilograms_give_the_same_margins_on_the_wire(fleet: Fleet) ->
         return [c["margin_kg"] for a in work["axles"] for c in a["checks"]]
 
     assert margins("lb", 0.45359237) == pytest.approx(margins("kg", 1.0), abs=1e-3)
+
+
+def test_what_a_simulated_scale_said_stays_made_up_and_another_rigs_ticket_is_said(fleet: Fleet) -> None:
+    saved = fleet.api.ok("POST", f"/rigs/{fleet.rig}/weighings", {**TICKET, "made_up": True})
+    assert saved["made_up"] is True
+    (line,) = fleet.api.ok("GET", "/yard")["rigs"]
+    assert "Weighed by a simulated scale: made up, not for the road" in [
+        w["text"] for w in (line["words"], *line["more"])
+    ]
+    text = fleet.api.call("GET", f"/rigs/{fleet.rig}/weighings/{saved['id']}/ticket.csv").content.decode()
+    name = fleet.api.ok("GET", f"/rigs/{fleet.rig}")["name"]
+    read = fleet.api.ok("POST", "work/weighing/ticket", as_file(fleet.rig, text.replace(name, "Other rig")))
+    assert read["made_up"] is True
+    assert read["notes"] == [f"The ticket is of Other rig; this is {name}. Save it only if these wheels stood there."]
+
+
+def test_a_place_that_is_not_on_the_rig_is_refused(aimed: Fleet) -> None:
+    far = {"rig": aimed.rig, "placed": [put(aimed.rig, "100 kg", 20)]}
+    no = aimed.api.no("POST", "work/weighing/what-if", far, 422, "placed.0.x")
+    assert "is not on" in no
+    aimed.api.ok("POST", "work/weighing/what-if", far | {"placed": [put(aimed.rig, "100 kg", 3)]})
+
+
+def test_an_odometer_never_runs_backwards_without_a_word(aimed: Fleet) -> None:
+    api, rig = aimed.api, aimed.rig
+    body = {"wheel": "1L", "new": {}, "fitted_on": "2026-09-20", "odometer": "234000 km"}
+    assert api.call("POST", f"/rigs/{rig}/fittings", body).status_code == 204
+    later = {"wheel": "1R", "new": {}, "fitted_on": "2026-09-25", "odometer": "1280 km"}
+    no = api.no("POST", f"/rigs/{rig}/fittings", later, 422, "odometer")
+    assert no.startswith("The odometer stood at 234,000 km (145,401 mi) on 20 Sep 2026; this is less than that.")
+    api.no("POST", f"/rigs/{rig}/torques", {"done_on": "2026-09-25", "odometer": "1280 km"}, 422, "odometer")
+    api.no("POST", f"/rigs/{rig}/rounds", aimed.conditions(odometer="1280 km"), 422, "odometer")
+    # A sheet of an earlier day may say less, and not more.
+    early = {**TICKET, "weighed_on": "2026-09-10"}
+    api.no("POST", f"/rigs/{rig}/weighings", {**early, "odometer": "234100 km"}, 422, "odometer")
+    api.ok("POST", f"/rigs/{rig}/weighings", {**early, "odometer": "233900 km"})
+    assert api.ok("GET", f"/rigs/{rig}/tires")["odometer_km"] == 234_000
+    # Another odometer was put in: corrected, and it goes on from there.
+    assert api.call("PUT", f"/rigs/{rig}/odometer", {"odometer": "1280 km"}).status_code == 204
+    assert api.call("POST", f"/rigs/{rig}/torques", {"done_on": "2026-12-31", "odometer": "1 km"}).status_code == 422
+    assert api.ok("GET", f"/rigs/{rig}/tires")["odometer_km"] == 1280

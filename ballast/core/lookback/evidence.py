@@ -370,7 +370,8 @@ def _without_trend(rows: _Rows, by_round: Floats) -> Floats:
     # A round that is odd makes no trend.
     held = np.clip(level, -4 * usual, 4 * usual)
     slope, start = np.polyfit(day, held, 1)
-    return level - slope * day - start
+    left: Floats = level - slope * day - start
+    return left
 
 
 def _odd(by_round: Floats, spread: float, road: int, thermometer: float) -> NDArray[np.bool_]:

@@ -4,8 +4,10 @@ import datetime as dt
 from dataclasses import dataclass
 from typing import Literal
 
+from ballast.core.refusal import Refusal
 from ballast.core.rigs.sizes import Size, age_words, read_date_code
 from ballast.core.rigs.vehicles import TRAILERS, Axle, Rig, Wheel, unlike_words, walking_order
+from ballast.core.units import MI_KM
 from ballast.core.working import Measure, Phrase, say
 
 # Dual mates: measured diameters further apart than this [mm] make the larger one carry the pair.
@@ -178,6 +180,22 @@ def _both(a: Axle, b: Axle, crossed: bool, back_crossed: bool) -> Move:
         moves[f"{b.number}{side}"] = f"{a.number}{other[side] if back_crossed else side}"
         moves[f"{a.number}{side}"] = f"{b.number}{other[side] if crossed else side}"
     return moves
+
+
+def check_odometer(km: float, on: dt.date, last_km: float | None, last_on: dt.date | None) -> None:
+    """Raises Refusal for an odometer [km] that runs backwards against the last one known, `last_on` (None: a day unknown)."""
+    if last_km is None:
+        return
+    later = last_on is None or on >= last_on
+    if (km >= last_km) if later else (km <= last_km):
+        return
+    day = f" on {last_on:%d %b %Y}".replace(" 0", " ") if last_on else ""
+    way = "less than that" if later else "more than that, though the day is earlier"
+    raise Refusal(
+        f"The odometer stood at {last_km:,.0f} km ({last_km / MI_KM:,.0f} mi){day}; this is {way}. Check it, or leave it"
+        " empty. Where the earlier one was wrong or the odometer was exchanged, correct it under Rig, Tires.",
+        "odometer",
+    )
 
 
 def retorque_words(fitted_at_km: float | None, torqued_at_km: float | None, now_km: float | None) -> Phrase | None:

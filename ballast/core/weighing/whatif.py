@@ -19,6 +19,8 @@ from ballast.core.weighing.loads import (
 PER_LITER_KG = {"water": 1.00, "gasoline": 0.74, "diesel": 0.84, "propane": 0.51, "urea": 1.09}
 # What engaged weight-distribution bars give back of the front axle's loss, where nobody measured it.
 BARS_RESTORE = 0.5
+# Nothing of a rig reaches further [m] beyond its outermost axle, hitch or coupler.
+OVERHANG_M = 5.0
 
 
 @dataclass(frozen=True)
@@ -96,6 +98,17 @@ class Effect:
 
 
 NOTHING = Effect({}, {}, {})
+
+
+def check_place(part: Part, x_m: float) -> None:
+    """Raises Refusal for a place [m] behind the first axle that lies ahead of the rig or behind it."""
+    known = [a.x_m for a in part.axles] + [x for x in (part.hitch_m, -part.coupler_m if part.coupler_m else None) if x]
+    low, high = min(known, default=0.0) - OVERHANG_M, max(known, default=0.0) + OVERHANG_M
+    if not low <= x_m <= high:
+        raise Refusal(
+            f"That place is not on {part.name}: {low:.1f} to {high:.1f} m behind its first axle is. Choose it on the plan.",
+            "x",
+        )
 
 
 def mass_kg(what: str, liters: float | None, typed_kg: float | None) -> float:

@@ -14,6 +14,7 @@ from ballast.server.rigs.schemas import (
     ImportOut,
     MoveIn,
     NewTireIn,
+    OdometerIn,
     RemoveIn,
     RigDraft,
     RigIn,
@@ -126,6 +127,12 @@ def move_tires(request: ActorRequest, rig_id: int, data: MoveIn):
 @router.post("/rigs/{rig_id}/torques", response=answers(None, 204))
 def torque_wheels(request: ActorRequest, rig_id: int, data: TorqueIn):
     fittings.torque(request.auth, services.rig(request.auth, rig_id), data)
+    return Status(204, None)
+
+
+@router.put("/rigs/{rig_id}/odometer", response=answers(None, 204))
+def correct_odometer(request: ActorRequest, rig_id: int, data: OdometerIn):
+    fittings.correct_odometer(request.auth, services.rig(request.auth, rig_id), data)
     return Status(204, None)
 
 

@@ -16,7 +16,7 @@ from ballast.server.edge.problems import Conflict
 from ballast.server.edge.quantities import Entry
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Axle, Fitting, Rig, Sidewall, Spare, Tire, Torque
-from ballast.server.rigs.schemas import FitIn, MoveIn, NewTireIn, RemoveIn, TorqueIn
+from ballast.server.rigs.schemas import FitIn, MoveIn, NewTireIn, OdometerIn, RemoveIn, TorqueIn
 
 
 def tires(actor: Actor) -> QuerySet[Tire]:
@@ -123,10 +123,12 @@ def _fitting(
     actor: Actor, tire: Tire, rig: Rig, wheel: str, on: dt.date, odometer: Entry | None, tread_mm: float | None
 ) -> None:
     """Notes a tire at a wheel, and what `fitted_on` has at hand of the rig."""
-    rigs.seen_at(rig, odometer.value if odometer else None)
+    km = odometer.value if odometer else None
+    rigs.check_odometer(rig, km, on)
+    rigs.seen_at(rig, km, on)
     now_on = rigs.fitted_on(rig)
     made = Fitting.objects.create(
-        tire=tire, rig=rig, wheel=wheel, fitted_on=on, odometer_km=odometer.value if odometer else None, tread_mm=tread_mm,
+        tire=tire, rig=rig, wheel=wheel, fitted_on=on, odometer_km=km, tread_mm=tread_mm,
         by=actor.person,
     )  # fmt: skip
     rig.on_now = [*now_on, made]  # type: ignore[attr-defined]
@@ -189,8 +191,16 @@ def torque(actor: Actor, rig: Rig, data: TorqueIn) -> None:
     """Wheel nuts torqued again."""
     actor.must(May.FIT)
     _past(data.done_on, "done_on")
-    rigs.seen_at(rig, data.odometer.value)
+    rigs.check_odometer(rig, data.odometer.value, data.done_on)
+    rigs.seen_at(rig, data.odometer.value, data.done_on)
     Torque.objects.create(rig=rig, done_on=data.done_on, odometer_km=data.odometer.value, by=actor.person)
+
+
+@transaction.atomic
+def correct_odometer(actor: Actor, rig: Rig, data: OdometerIn) -> None:
+    """Takes what the odometer shows today for true, though it was told further before: mistyped, or exchanged."""
+    actor.must(May.FIT)
+    rigs.seen_at(rig, data.odometer.value, timezone.now().date())
 
 
 def history(actor: Actor, tire_id: int) -> list[dict[str, Any]]:

@@ -26,13 +26,14 @@ class Rig(Owned):
     top_speed_kmh = models.FloatField(null=True)
     replace_years = models.PositiveSmallIntegerField(null=True)
     checklist = models.JSONField(default=list)
-    # The furthest that any room has seen it.
+    # The newest that any room was told, and of which day.
     odometer_km = models.FloatField(null=True)
+    odometer_on = models.DateField(null=True)
     note = models.CharField(max_length=500, blank=True)
     head = models.ForeignKey("self", null=True, on_delete=models.SET_NULL, related_name="hitched")
     place = models.PositiveSmallIntegerField(default=0)
     archived = models.BooleanField(default=False)
-    history = HistoricalRecords(excluded_fields=["odometer_km"])
+    history = HistoricalRecords(excluded_fields=["odometer_km", "odometer_on"])
 
     class Meta:
         ordering = ["fleet_number", "name", "id"]

@@ -253,6 +253,10 @@ class TorqueIn(Strict):
     odometer: Odometer
 
 
+class OdometerIn(Strict):
+    odometer: Odometer
+
+
 class FittingOut(Out):
     rig: int
     rig_name: str

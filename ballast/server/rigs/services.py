@@ -1,3 +1,4 @@
+import datetime as dt
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -110,11 +111,17 @@ def train(actor: Actor, rig_id: int, also: tuple[str, ...] = (), on_axles: bool 
     return found
 
 
-def seen_at(row: Rig, odometer_km: float | None) -> None:
-    """Notes an odometer reading that some room was told; the furthest counts."""
-    if odometer_km is not None and (row.odometer_km is None or odometer_km > row.odometer_km):
-        row.odometer_km = odometer_km
-        Rig.objects.filter(pk=row.pk).update(odometer_km=odometer_km)
+def check_odometer(row: Rig, odometer_km: float | None, on: dt.date) -> None:
+    """Raises Refusal for an odometer that runs backwards."""
+    if odometer_km is not None:
+        core.check_odometer(odometer_km, on, row.odometer_km, row.odometer_on)
+
+
+def seen_at(row: Rig, odometer_km: float | None, on: dt.date) -> None:
+    """Notes an odometer reading that some room was told; the newest counts."""
+    if odometer_km is not None and (row.odometer_on is None or on >= row.odometer_on):
+        row.odometer_km, row.odometer_on = odometer_km, on
+        Rig.objects.filter(pk=row.pk).update(odometer_km=odometer_km, odometer_on=on)
 
 
 @dataclass(frozen=True)

@@ -1,5 +1,6 @@
 """What a round is read in, and what every wheel is held against there."""
 
+import datetime as dt
 from dataclasses import dataclass
 from typing import Any
 
@@ -13,6 +14,7 @@ from ballast.server.air import services as air
 from ballast.server.air.schemas import AirIn
 from ballast.server.edge.words import phrase_of
 from ballast.server.gauges import services as gauges
+from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
 from ballast.server.rounds import sheet
 from ballast.server.rounds.models import Round
@@ -20,8 +22,9 @@ from ballast.server.rounds.schemas import ConditionsIn
 from ballast.server.targets.policies import Way
 
 
-def read(actor: Actor, data: ConditionsIn, rig: Rig, way: Way) -> dict[str, Any]:
-    """The fields of a round from what was entered. Raises Refusal for a gauge or air that cannot be used."""
+def read(actor: Actor, data: ConditionsIn, rig: Rig, way: Way, at: dt.datetime) -> dict[str, Any]:
+    """The fields of a round opened `at`, from what was entered. Raises Refusal for what cannot be used."""
+    rigs.check_odometer(rig, data.odometer.value if data.odometer else None, at.date())
     gauge = gauges.usable(actor, data.gauge)
     found = air.read_air(
         actor,

@@ -101,7 +101,7 @@ def opened(actor: Actor, rig_id: int, data: ConditionsIn, read_at: dt.datetime |
             heavy=any(not rigs.rig_of(vehicle).light for vehicle in train),
             opened_by=actor.person,
             opened_at=read_at or timezone.now(),
-            **conditions.read(actor, data, rig, policies.way_of(actor, rig)),
+            **conditions.read(actor, data, rig, policies.way_of(actor, rig), read_at or timezone.now()),
         )
     except IntegrityError:
         raise Conflict("Another round was opened at this moment. Go on with it.", "rig") from None
@@ -129,7 +129,7 @@ def change_conditions(actor: Actor, round_id: int, data: ConditionsIn) -> Round:
     """Changes gauge, air or standing of an open round; every answer follows, readings keep their own gauge."""
     row = _still_open(actor, round_id)
     rig = policies.rig_of(actor, row.rig_id)
-    for name, value in conditions.read(actor, data, rig, policies.way_of(actor, rig)).items():
+    for name, value in conditions.read(actor, data, rig, policies.way_of(actor, rig), row.opened_at).items():
         setattr(row, name, value)
     row.save()
     return round_(actor, round_id)
@@ -329,7 +329,7 @@ def seal(
     row.words = [[w["code"], last_answer(w).word, whose[w["code"]], open_at(w)] for w in final["wheels"]]
     row.save()
     if row.odometer_km is not None:
-        rigs.seen_at(row.rig, row.odometer_km)
+        rigs.seen_at(row.rig, row.odometer_km, row.opened_at.date())
     ledger.write(row, final["wheels"])
     return row
 

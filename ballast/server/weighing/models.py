@@ -31,6 +31,8 @@ class Weighing(models.Model):
     way = models.CharField(max_length=12, default="ticket")
     weighed_on = models.DateField()
     scale = models.CharField(max_length=80)
+    # By a simulated scale: nothing stood on it.
+    made_up = models.BooleanField(default=False)
     resolution_kg = models.FloatField(default=0)
     odometer_km = models.FloatField(null=True)
     hitch_kg = models.FloatField(null=True)

@@ -87,6 +87,7 @@ class WeighingIn(ReadIn):
     weighed_on: Day
     scale: Name
     odometer: Odometer | None = None
+    made_up: bool = False
     ready: Annotated[list[Annotated[str, Words(120, 1)]], Field(max_length=30)] = []
     note: Note = ""
     amends: int | None = None
@@ -165,6 +166,7 @@ class WeighingOut(Out):
     way: str
     weighed_on: dt.date
     scale: str
+    made_up: bool
     resolution_kg: float
     odometer_km: float | None
     hitch_typed: str
@@ -299,9 +301,11 @@ class TicketIn(FileIn):
 
 
 class TicketOut(Out):
-    """A ticket as read from a file, ready to be looked at and saved."""
+    """A ticket as read from a file, ready to be looked at and saved. `notes`: what to check before."""
 
     scale: str
+    made_up: bool
+    notes: list[str]
     resolution_kg: float
     weighed_on: dt.date
     way: GuidedWay

@@ -287,6 +287,7 @@ def save_weighing(actor: Actor, rig_id: int, data: WeighingIn) -> Weighing:
     rig = rigs.rig(actor, rig_id)
     if data.weighed_on > latest_day():
         raise Refusal("The date lies in the future. Check it.", "weighed_on")
+    rigs.check_odometer(rig, data.odometer.value if data.odometer else None, data.weighed_on)
     found = read(actor, rig_id, data)
     _nothing_on_it(data)
     old = _amended(actor, rig, data.amends)
@@ -298,6 +299,7 @@ def save_weighing(actor: Actor, rig_id: int, data: WeighingIn) -> Weighing:
             way=data.way,
             weighed_on=data.weighed_on,
             scale=data.scale,
+            made_up=data.made_up,
             resolution_kg=data.resolution_kg.value if data.resolution_kg else 0.0,
             odometer_km=data.odometer.value if data.odometer and i == 0 else None,
             hitch_kg=found.vehicles[i].hitch_kg,
@@ -317,7 +319,7 @@ def save_weighing(actor: Actor, rig_id: int, data: WeighingIn) -> Weighing:
         )
         first = first or made
         _store_axles(made, found.vehicles[i].reads, data.axles if data.way == "ticket" else [])
-    rigs.seen_at(rig, data.odometer.value if data.odometer else None)
+    rigs.seen_at(rig, data.odometer.value if data.odometer else None, data.weighed_on)
     assert first is not None  # there is always the rig itself
     return weighings(actor, rig).get(pk=first.pk)
 
@@ -414,7 +416,7 @@ def read_out(found: Read) -> dict[str, Any]:
 
 def present(row: Weighing, rig: Rig) -> dict[str, Any]:
     fields = (
-        "id", "way", "weighed_on", "scale", "resolution_kg", "odometer_km", "hitch_typed", "bars", "hitched", "ready",
+        "id", "way", "weighed_on", "scale", "made_up", "resolution_kg", "odometer_km", "hitch_typed", "bars", "hitched", "ready",
         "placed", "note", "entered_at", "passes",
     )  # fmt: skip
     return {f: getattr(row, f) for f in fields} | {

@@ -23,7 +23,19 @@ from ballast.server.weighing.scale import ScaleSetup, scale
 from ballast.server.weighing.schemas import PassIn, ScaleIn, ScaleTicketIn
 
 FORMAT = "gentle-ballast/scale-ticket"
-COLUMNS = ("pass", "words", "on", "apart", "weight", "scale", "resolution", "weighed_on", "way", "vehicles")
+COLUMNS = (
+    "pass",
+    "words",
+    "on",
+    "apart",
+    "weight",
+    "scale",
+    "resolution",
+    "weighed_on",
+    "way",
+    "vehicles",
+    "simulated",
+)
 
 
 def _json(head: dict[str, Any], passes: list[dict[str, Any]]) -> str:
@@ -41,7 +53,7 @@ def _csv(head: dict[str, Any], passes: list[dict[str, Any]]) -> str:
     for i, p in enumerate(passes):
         writer.writerow(
             [i + 1, p["words"], " ".join(p["on"]), p["apart"], p["typed"], head["scale"], head["resolution"],
-             head["weighed_on"], head["way"], "; ".join(head["vehicles"])]
+             head["weighed_on"], head["way"], "; ".join(head["vehicles"]), "yes" if head["simulated"] else ""]
         )  # fmt: skip
     return out.getvalue()
 
@@ -73,6 +85,7 @@ def export(actor: Actor, rig_id: int, weighing_id: int) -> tuple[dict[str, Any],
         "resolution": f"{row.resolution_kg:g} kg",
         "weighed_on": row.weighed_on.isoformat(),
         "way": row.way if row.way in core.WAYS else "pads",
+        "simulated": row.made_up,
         "vehicles": [rig.name, *(row.hitched.split(", ") if row.passes and row.hitched else [])],
     }
     return head, _as_passes(row), row
@@ -125,6 +138,7 @@ def _from_csv(text: str) -> dict[str, Any]:
     first = {k: v for k, v in rows[0].items() if k in ("scale", "resolution", "weighed_on", "way") and v}
     return first | {
         "passes": passes,
+        "simulated": rows[0].get("simulated", "").lower() in ("yes", "true", "1"),
         "vehicles": [v.strip() for v in rows[0].get("vehicles", "").split(";") if v.strip()],
     }
 
@@ -170,15 +184,28 @@ def read_ticket(actor: Actor, rig_id: int, content: str) -> dict[str, Any]:
     except (ValueError, ValidationError):
         raise Refusal("The ticket's date or step cannot be read. Fetch it from the scale again.", "content") from None
     way = found.get("way")
+    named = [str(v)[:80] for v in found.get("vehicles") or [] if isinstance(v, str)][:5]
     return {
         "scale": str(found.get("scale") or "")[:80],
+        "made_up": bool(found.get("simulated")),
+        "notes": _other_rig(named, rows),
         "resolution_kg": min(step, 500.0),
         "weighed_on": day,
         "way": way if way in core.WAYS else "passes",
         "with_trailers": together,
-        "vehicles": [str(v)[:80] for v in found.get("vehicles") or [] if isinstance(v, str)][:5],
+        "vehicles": named,
         "passes": [{"words": p.words, "on": p.on, "apart": p.apart, "typed": p.kg.typed} for p in passes],
     }
+
+
+def _other_rig(named: list[str], rows: list[Rig]) -> list[str]:
+    """What to check of a ticket that names other vehicles than those it is held against."""
+    here = [r.name for r in rows]
+    if not named or [n.casefold() for n in named] == [n.casefold() for n in here]:
+        return []
+    return [
+        f"The ticket is of {', '.join(named)}; this is {', '.join(here)}. Save it only if these wheels stood there."
+    ]
 
 
 def setups(actor: Actor) -> list[ScaleSetup]:
@@ -264,6 +291,7 @@ def scale_ticket(actor: Actor, data: ScaleTicketIn) -> dict[str, str]:
         )
     head = {
         "scale": setup.name, "resolution": f"{setup.resolution_kg:g} kg", "weighed_on": at.date().isoformat(), "way": data.way,
+        "simulated": setup.simulated,
         "vehicles": [r.name for r in rows],
     }  # fmt: skip
     return {"json_text": _json(head, passes), "csv_text": _csv(head, passes)}

@@ -36,13 +36,19 @@ class Imagined:
 
     def place_of(self, rig: int, x_m: float, y_m: float, field: str) -> core.Placed:
         """A place on the plan. Raises Refusal for a rig that is not of the combination."""
-        return place_on(self.rows, rig, 1.0, x_m, y_m, field)
+        return place_on(self.rows, self.parts, rig, 1.0, x_m, y_m, field)
 
 
-def place_on(rows: list[Rig], rig: int, mass_kg: float, x_m: float, y_m: float, field: str) -> core.Placed:
+def place_on(
+    rows: list[Rig], parts: tuple[core.Part, ...], rig: int, mass_kg: float, x_m: float, y_m: float, field: str
+) -> core.Placed:
     at = next((i for i, r in enumerate(rows) if r.pk == rig), None)
     if at is None:
         raise Refusal("That vehicle is not part of this combination. Choose a place on the plan.", field)
+    try:
+        core.check_place(parts[at], x_m)
+    except Refusal as no:
+        raise Refusal(no.message, "at_x" if field == "at_rig" else field.replace("rig", no.field)) from None
     return core.Placed(at, mass_kg, x_m, y_m)
 
 
@@ -67,7 +73,7 @@ def _base(actor: Actor, row: Rig, weighing_id: int | None) -> Weighing | None:
     return found
 
 
-def _put(rows: list[Rig], item: PlacedIn, field: str) -> core.Placed:
+def _put(rows: list[Rig], parts: tuple[core.Part, ...], item: PlacedIn, field: str) -> core.Placed:
     """Something put aboard. Raises Refusal beside what is wrong with it."""
     try:
         mass = core.mass_kg(
@@ -75,7 +81,7 @@ def _put(rows: list[Rig], item: PlacedIn, field: str) -> core.Placed:
         )
     except Refusal as no:
         raise no.within(field) from None
-    return place_on(rows, item.rig, mass, item.x.value, item.y.value, f"{field}.rig")
+    return place_on(rows, parts, item.rig, mass, item.x.value, item.y.value, f"{field}.rig")
 
 
 def imagine(actor: Actor, rig_id: int, data: WhatIfIn) -> Imagined:
@@ -92,7 +98,7 @@ def imagine(actor: Actor, rig_id: int, data: WhatIfIn) -> Imagined:
         raise Refusal("It is not weighed yet, so there is nothing to put on top of. Weigh it first.", "weighing")
     lifted = [frozenset(a.number for a in b.axles.all() if a.lifted) if b else frozenset[int]() for b in bases]
     parts = tuple(part_of(r, up) for r, up in zip(rows, lifted, strict=True))
-    placed = [_put(rows, item, f"placed.{i}") for i, item in enumerate(data.placed)]
+    placed = [_put(rows, parts, item, f"placed.{i}") for i, item in enumerate(data.placed)]
     change = core.effect(parts, placed) if placed else core.NOTHING
     bars, notes = _bars(parts, first, data)
     vehicles = tuple(
@@ -188,7 +194,7 @@ def save_worked_out(actor: Actor, rig_id: int, data: SaveWhatIfIn) -> Weighing:
             )
         made = Weighing.objects.create(
             rig=row, load_state=state, way=weighing.WORKED_OUT, weighed_on=base.weighed_on,
-            scale=base.scale if base.basis else f"worked out from {base.scale}"[:80], resolution_kg=base.resolution_kg, hitch_kg=found.loads[i].hitch_kg,
+            scale=base.scale if base.basis else f"worked out from {base.scale}"[:80], made_up=base.made_up, resolution_kg=base.resolution_kg, hitch_kg=found.loads[i].hitch_kg,
             bars=data.bars, combined_kg=found.combined_kg if i == 0 else None, hitched=base.hitched, basis=base.basis or base,
             placed=_ledger(found, data, base), part_of=first, entered_by=actor.person,
             note=f"Worked out on {timezone.now().date():%d %b %Y}, not weighed",

@@ -126,6 +126,8 @@ def _matters(
         )
         ago = f", last {schedule.ago(sealed, today)}" if sealed else ", never done"
         found.append(("todo", say(f"Round due{ago}{why}")))
+    if ticket and ticket.made_up:
+        found.append(("todo", say("Weighed by a simulated scale: made up, not for the road")))
     if ticket and ticket.way == weighing.WORKED_OUT:
         found.append(("todo", say(f"{ticket.load_state.name}: worked out, not weighed")))
     found += [("attention" if f.urgent else "quiet", say(f.words)) for f in fittings.findings(rig, today)]

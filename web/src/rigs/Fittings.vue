@@ -191,6 +191,21 @@ const {
   torque.odometer = null
   await refreshRig(id.value)
 })
+const meter = reactive({ odometer: null as Entry })
+const {
+  save: corrected,
+  message: meterMessage,
+  fields: meterFields,
+} = useSave(async () => {
+  await answer(
+    api.PUT('/api/v1/rigs/{rig_id}/odometer', {
+      params: { path: { rig_id: id.value } },
+      body: { odometer: meter.odometer! },
+    }),
+  )
+  meter.odometer = null
+  await refreshRig(id.value)
+})
 const spoken = (moves: Record<string, string>) =>
   Object.entries(moves)
     .map(([from, to]) => `${from} → ${to}`)
@@ -234,6 +249,26 @@ const spoken = (moves: Record<string, string>) =>
       </template>
       <Refusal :message="torqueMessage" />
     </form>
+    <Opening
+      v-if="tires && tires.odometer_km !== null && may('fit')"
+      class="mt-2"
+      :label="`Odometer at ${show('distance', tires.odometer_km)}: correct it`"
+    >
+      <form class="mt-2 flex flex-wrap items-end gap-4" novalidate @submit.prevent="corrected()">
+        <p class="w-full max-w-xl text-soft">
+          Only where it was mistyped, or another odometer was put in: what was noted before stays as it is.
+        </p>
+        <QuantityField
+          v-model="meter.odometer"
+          class="w-44"
+          label="The odometer shows"
+          kind="distance"
+          :message="meterFields.odometer"
+        />
+        <button class="button">Correct</button>
+        <Refusal :message="meterMessage" />
+      </form>
+    </Opening>
     <p v-if="undo" class="mt-3">
       {{ undo.name }}: the tire is {{ undo.retired ? 'retired' : 'in the store' }}.
       <button type="button" class="link" @click="putBack()">Put it back</button>

@@ -44,6 +44,8 @@ const form = reactive({
   load_state: sheet.value.weighing?.load_state ?? 'trip-ready',
   weighed_on: today(),
   scale: sheet.value.weighing?.scale ?? '',
+  // By a simulated scale: it stays so until the form starts afresh.
+  made_up: false,
   resolution_kg: (sheet.value.weighing?.resolution_kg ?? null) as Entry,
   odometer: null as Entry,
   bars: '' as Schemas['LoadsIn']['bars'],
@@ -191,6 +193,7 @@ watch([connected, fitting], () => {
     return
   }
   form.scale = scale.name
+  form.made_up = scale.simulated
   form.resolution_kg = scale.resolution_kg
 })
 async function ask(pass: Pass) {
@@ -233,11 +236,15 @@ const issue = useSave(async (kind: 'json' | 'csv') => {
   link.click()
   URL.revokeObjectURL(link.href)
 })
+// What to check of a ticket before it is saved.
+const told = ref<string[]>([])
 const bring = useSave(async (file: Schemas['FileIn']) => {
   const ticket = await answer(api.POST('/api/v1/work/weighing/ticket', { body: { ...file, rig: id.value } }))
   take(ticket, ticket.passes)
+  told.value = ticket.notes
   Object.assign(form, {
     scale: ticket.scale,
+    made_up: ticket.made_up,
     resolution_kg: ticket.resolution_kg,
     weighed_on: ticket.weighed_on,
   })
@@ -258,8 +265,10 @@ function wheelsAt(on: string[]): string[] {
 }
 function leaveTicket() {
   brought.value = false
+  told.value = []
   passes.value = []
   form.way = 'ticket'
+  form.made_up = false
 }
 
 // -- saving -----------------------------------------------------------------------------------------
@@ -272,6 +281,7 @@ const { save, busy, fields, message } = useSave(async () => {
         load_state: form.load_state,
         weighed_on: form.weighed_on,
         scale: form.scale,
+        made_up: form.made_up,
         odometer: form.odometer,
         ready: form.ready,
         note: form.note,
@@ -304,6 +314,7 @@ function amend(w: Schemas['WeighingOut']) {
     load_state: w.load_state,
     weighed_on: w.weighed_on,
     scale: w.scale,
+    made_up: w.made_up,
     resolution_kg: w.resolution_kg,
     odometer: w.odometer_km,
     bars: w.bars,
@@ -413,6 +424,10 @@ const HOW: Record<string, string> = {
         <p v-if="brought" class="text-soft">
           Passes as the ticket has them.
           <button type="button" class="link" @click="leaveTicket">Start afresh</button>
+        </p>
+        <p v-for="n in told" :key="n" role="status" class="w-full font-semibold text-rust">{{ n }}</p>
+        <p v-if="form.made_up || (saved && sheet.weighing?.made_up)" class="stamp">
+          Simulated scale: made up, not for the road
         </p>
         <Refusal :message="no('with_trailers')" />
       </div>
@@ -539,7 +554,7 @@ const HOW: Record<string, string> = {
             <td class="whitespace-nowrap">{{ spokenDay(w.weighed_on) }}</td>
             <td>{{ w.load_state }}</td>
             <td>
-              {{ w.scale }}
+              {{ w.scale }}<span v-if="w.made_up" class="stamp ml-2">made up</span>
               <span class="block text-sm text-soft"
                 >{{ HOW[w.way] }}<template v-if="w.hitched">, {{ w.hitched }}</template
                 ><template v-if="w.bars">, bars {{ w.bars }}</template

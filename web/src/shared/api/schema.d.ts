@@ -709,6 +709,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/rigs/{rig_id}/odometer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Correct Odometer */
+        put: operations["ballast_server_rigs_api_correct_odometer"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/rigs/{rig_id}/policy": {
         parameters: {
             query?: never;
@@ -4500,6 +4517,14 @@ export interface components {
         };
         /** Nothing */
         Nothing: Record<string, never>;
+        /** OdometerIn */
+        OdometerIn: {
+            /**
+             * Odometer
+             * @description A distance: a number in km, or text with a unit.
+             */
+            odometer: number | string;
+        };
         /**
          * OfflineOut
          * @description What a page needs to go on without a network.
@@ -6359,9 +6384,13 @@ export interface components {
         };
         /**
          * TicketOut
-         * @description A ticket as read from a file, ready to be looked at and saved.
+         * @description A ticket as read from a file, ready to be looked at and saved. `notes`: what to check before.
          */
         TicketOut: {
+            /** Made Up */
+            made_up: boolean;
+            /** Notes */
+            notes: string[];
             /** Passes */
             passes: components["schemas"]["PassOut"][];
             /** Resolution Kg */
@@ -6747,6 +6776,11 @@ export interface components {
             /** Load State */
             load_state: string;
             /**
+             * Made Up
+             * @default false
+             */
+            made_up: boolean;
+            /**
              * Note
              * @default
              */
@@ -6812,6 +6846,8 @@ export interface components {
             /** Load State */
             load_state: string;
             loads: components["schemas"]["LoadsOut"];
+            /** Made Up */
+            made_up: boolean;
             /** Note */
             note: string;
             /** Odometer Km */
@@ -12787,6 +12823,120 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["MoveIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_rigs_api_correct_odometer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OdometerIn"];
             };
         };
         responses: {
