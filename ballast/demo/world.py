@@ -352,9 +352,9 @@ def _histories(
         return today - dt.timedelta(days=days)
 
     # The coach: a slow leak at one inner dual since ten weeks; its last round is a week old, so one is due this morning.
-    coach = TireFleet(11 + shift, {"2Ri": 3.4}, WEEKS - 10)
+    coach = TireFleet(51 + shift, {"2Ri": 3.4}, WEEKS - 10)
     # The tractor and its dome: 18 wheels, a slow leak at one of them over fourteen weeks.
-    dome = TireFleet(14 + shift, {"T2Li": 1.1}, WEEKS - 14)
+    dome = TireFleet(54 + shift, {"T2Li": 1.1}, WEEKS - 14)
     made = [
         History(technician, fleet["CF-01"], g1, g2, coach, ago(7), HAND, ("TS1",), tours=True, missed=True),
         History(maintainer, fleet["CF-09"], g1, g2, TireFleet(12 + shift), ago(2), HAND),

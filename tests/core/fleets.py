@@ -219,12 +219,16 @@ class Coverage:
     by_rig: tuple[float, float]
 
 
-def coverage(seed: int, rigs: int, rounds: int, before: int = 8, wheels: int = 6, hand_psi: float = 0.5) -> Coverage:
+def coverage(
+    seed: int, rigs: int, rounds: int, before: int = 8, wheels: int = 6, hand_psi: float = 0.5, *, top_up: bool = False,
+    change: bool = False,
+) -> Coverage:  # fmt: skip
     """How often a tire's next reading lies in the range that was foretold from the round before it, round after round."""
     rng = np.random.default_rng(seed)
     inside: list[list[bool]] = []
     for _ in range(rigs):
-        rig = Rig(rng, wheels=wheels, hand_psi=hand_psi)
+        gauge = {"other_from": before + rounds // 2, "other_kpa": rng.normal(0, GAUGES_KPA)} if change else {}
+        rig = Rig(rng, wheels=wheels, hand_psi=hand_psi, top_up=top_up, **gauge)
         for _ in range(before):
             rig.week()
         own: list[bool] = []
@@ -233,8 +237,11 @@ def coverage(seed: int, rigs: int, rounds: int, before: int = 8, wheels: int = 6
             last = rig.seen[-wheels:]
             found = rig.week()
             for e, was, now in zip(told.tires, last, found, strict=True):
-                aimed = Last(was.found_kpa, noise_kpa(was.found_kpa, SEA_KPA, told), was.air, 7.0, rate(e))
-                kpa, within = today(aimed, now.air)
+                stood = was.found_kpa if was.left_kpa is None else was.left_kpa
+                # Each gauge is sure within its own half-width: together they differ as these do.
+                sure = 1.96 * GAUGES_KPA / 2**0.5
+                aimed = Last(stood, noise_kpa(stood, SEA_KPA, told), was.air, 7.0, rate(e), was.gauge, sure)
+                kpa, within = today(aimed, now.air, now.gauge, sure)
                 own.append(abs(now.found_kpa - kpa) <= within)
         inside.append(own)
     shares = [float(np.mean(own)) for own in inside]

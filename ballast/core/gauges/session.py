@@ -3,7 +3,7 @@
 import statistics
 from dataclasses import dataclass
 
-from ballast.core.gauges.gauge import Gauge, Pair, correct, curve
+from ballast.core.gauges.gauge import NO_MASTER_KPA, Gauge, Pair, correct, curve
 from ballast.core.refusal import Refusal
 from ballast.core.working import Phrase, kpa, say
 
@@ -68,12 +68,19 @@ def uncovered(gauge: Gauge, in_use_kpa: tuple[float, ...]) -> Phrase | None:
     return None if bare is None or not references else say("No comparison near {0}, which is in use.", kpa(bare))
 
 
-def remarks(gauge: Gauge, claimed_kpa: float | None = None) -> tuple[Phrase, ...]:
-    """What a comparison leaves open: no repeats, a lag, more error than claimed."""
+def remarks(gauge: Gauge, claimed_kpa: float | None = None, no_master: bool = False) -> tuple[Phrase, ...]:
+    """What a comparison leaves open: no master, no repeats, a lag, more error than claimed."""
     found: list[Phrase] = []
     references = sorted({p.reference_kpa for p in gauge.pairs})
     if not references:
         return ()
+    if no_master:
+        found.append(
+            say(
+                "Compared with no gauge of the drawer and by no certificate, so with no master: sure within {0} at best.",
+                kpa(NO_MASTER_KPA),
+            )
+        )
     if len(references) == len(gauge.pairs):
         found.append(say("No pressure was repeated: its scatter is not known."))
     gap = lag(gauge)

@@ -80,6 +80,8 @@ class CorrectionOut(Out):
     curve: list[CurvePointOut]
     lag_kpa: float | None
     remarks: list[PhraseOut]
+    # What it was compared with: "drawer" or "certificate"; empty: nothing to call a master.
+    master: str
 
 
 class CalibrationOut(CorrectionOut):

@@ -196,14 +196,15 @@ def work_curve(actor: Actor, gauge_id: int, data: PairsIn) -> dict[str, Any]:
     """The curve that pairs as typed would give. Nothing is saved."""
     row = gauge(actor, gauge_id)
     typed, master = _compared(actor, row, data)
-    return _curve_out(typed, row.claimed_kpa) | {"master": master}
+    return _curve_out(typed, row.claimed_kpa, master)
 
 
-def _curve_out(typed: core.Gauge, claimed: float | None) -> dict[str, Any]:
+def _curve_out(typed: core.Gauge, claimed: float | None, master: str) -> dict[str, Any]:
     return {
         "curve": core.correction(typed),
         "lag_kpa": core.lag(typed),
-        "remarks": core.remarks(typed, claimed),
+        "remarks": core.remarks(typed, claimed, not master),
+        "master": master,
     }
 
 
@@ -317,7 +318,7 @@ def sheet(row: Gauge) -> dict[str, Any]:
         typed = gauge_of(row, c)
         older = gauge_of(row, rows[i + 1]) if i + 1 < len(rows) else None
         fields = (
-            "id", "compared_on", "reference", "master", "certificate", "certificate_until", "note", "master_u_kpa",
+            "id", "compared_on", "reference", "certificate", "certificate_until", "note", "master_u_kpa",
         )  # fmt: skip
         found.append(
             {f: getattr(c, f) for f in fields}
@@ -329,7 +330,7 @@ def sheet(row: Gauge) -> dict[str, Any]:
                 ],
                 "drift_kpa": core.drift(older, typed) if older else None,
             }
-            | _curve_out(typed, row.claimed_kpa)
+            | _curve_out(typed, row.claimed_kpa, c.master)
         )
     return present(row) | {"calibrations": found, "changes": _changes(row)}
 

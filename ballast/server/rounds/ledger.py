@@ -27,9 +27,10 @@ _REMEMBERED = 30
 _DAY = dt.timedelta(days=1)
 
 
-def newest(train: list[Rig]) -> Newest:
-    """The newest service of every wheel of some rigs."""
-    found = Service.objects.filter(rig__in=train, newest=True)
+def newest(train: list[Rig], before: dt.datetime | None = None) -> Newest:
+    """The newest service of every wheel of some rigs; `before`: as it was at a moment that is past."""
+    found = Service.objects.filter(rig__in=train)
+    found = found.filter(newest=True) if before is None else found.filter(at__lt=before).order_by("at", "id")
     return {(s.rig_id, s.wheel): s for s in found}
 
 
@@ -67,11 +68,18 @@ def write(row: Round, wheels: list[dict[str, Any]]) -> None:
             )
         )
     rigs = [part.rig_id for part in row.parts.all()]
-    Service.objects.filter(_same_wheels(made), newest=True).update(newest=False)
+    newest_ones = Service.objects.filter(_same_wheels(made), newest=True)
+    # A sheet of paper that is entered late: what was read after it stays the newest, and is worked out anew.
+    after = {(s.rig_id, s.wheel) for s in newest_ones if s.at > row.opened_at}
+    for s in made:
+        s.newest = (s.rig_id, s.wheel) not in after
+    newest_ones.filter(at__lte=row.opened_at).update(newest=False)
     earlier, workspace = [s for s in _window(row, rigs) if s.round_id != row.pk], row.rig.workspace_id
     told = _work_out(row, made, earlier, _usual(workspace))
     _learn(workspace, told)
     Service.objects.bulk_create(made)
+    if after:
+        _rederive_later(row, rigs)
 
 
 def _same_wheels(made: list[Service]) -> Q:
@@ -244,7 +252,10 @@ def next_for(rig: Rig, last: dt.date, on: dt.date, why: str) -> schedule.NextChe
 def rederive(row: Round) -> None:
     """After an amendment: this round, and those after it whose window reaches back to it."""
     derive(row)
-    rigs = list(row.parts.values_list("rig", flat=True))
+    _rederive_later(row, list(row.parts.values_list("rig", flat=True)))
+
+
+def _rederive_later(row: Round, rigs: list[int]) -> None:
     later = (
         Round.objects.filter(parts__rig__in=rigs, abandoned_at=None, opened_at__gt=row.opened_at)
         .exclude(sealed_at=None)

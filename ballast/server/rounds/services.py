@@ -97,7 +97,7 @@ def opened(actor: Actor, rig_id: int, data: ConditionsIn, read_at: dt.datetime |
     try:
         made = Round.objects.create(
             rig=rig,
-            sheet=sheet.of(actor, train, sets, ledger.newest(train)),
+            sheet=sheet.of(actor, train, sets, ledger.newest(train, read_at)),
             heavy=any(not rigs.rig_of(vehicle).light for vehicle in train),
             opened_by=actor.person,
             opened_at=read_at or timezone.now(),

@@ -17,9 +17,11 @@ from ballast.server.weighing import services as weighing
 
 
 def as_corrected(reading: Reading | None) -> core_gauges.Corrected | None:
+    """A reading of an open round, no surer than its gauge is now: it may have been dropped since."""
     if reading is None:
         return None
-    return core_gauges.Corrected(reading.corrected_kpa, reading.uncertainty_kpa, reading.outside_calibration)
+    sure = max(reading.uncertainty_kpa, gauges.gauge_of(reading.gauge).least_kpa)
+    return core_gauges.Corrected(reading.corrected_kpa, sure, reading.outside_calibration)
 
 
 def _reading_out(reading: Reading) -> dict[str, Any]:

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
-from django.db.models import F, OuterRef, Prefetch, Subquery, prefetch_related_objects
+from django.db.models import Case, OuterRef, Prefetch, Subquery, Value, When, prefetch_related_objects
 from django.utils import timezone
 
 from ballast.core import rigs as core_rigs
@@ -33,9 +33,9 @@ _RANK = {"attention": 0, "todo": 1, "quiet": 2, "fine": 3}
 
 @dataclass(frozen=True)
 class LastRound:
-    """The newest sealed round of a rig: when, the last word of every wheel and what is open there, the next check."""
+    """The newest sealed round of a rig: when it was read, the last word of every wheel and what is open there, the next check."""
 
-    sealed_at: dt.datetime
+    read_at: dt.datetime
     words: list[list[Any]]
     next_on: dt.date | None
     next_why: str
@@ -48,7 +48,7 @@ class LastRound:
         """The same, with the next check before the trip that is kept for the rig."""
         if self.next_on is None:
             return self
-        check = ledger.next_for(rig, self.sealed_at.date(), self.next_on, self.next_why)
+        check = ledger.next_for(rig, self.read_at.date(), self.next_on, self.next_why)
         return replace(self, next_on=check.on, next_why=check.words)
 
     def leaks(self, rig: Rig) -> dict[str, float]:
@@ -115,13 +115,13 @@ def _matters(
     due, why_due = weighing.again(ticket, typed, today)
     if ticket and due.now:
         found.append(("todo", why_due))
-    sealed = last.sealed_at.date() if last else None
+    sealed = last.read_at.date() if last else None
     if open_:
         found.append(("todo", say("A round is open")))
     elif row and schedule.round_due(sealed, last.next_on if last else None, today).now:
         why = (
             f": {plain(last.next_why)}"
-            if last and last.next_on and schedule.sooner(last.sealed_at.date(), last.next_on)
+            if last and last.next_on and schedule.sooner(last.read_at.date(), last.next_on)
             else ""
         )
         ago = f", last {schedule.ago(sealed, today)}" if sealed else ", never done"
@@ -158,7 +158,7 @@ def yard(actor: Actor) -> dict[str, Any]:
     )
     newest_set = TargetSet.objects.filter(rig=OuterRef("pk"), load_state__in_force=True).order_by("-id")
     done = Round.objects.filter(parts__rig=OuterRef("pk"), abandoned_at=None)
-    newest_round = done.exclude(sealed_at=None).order_by("-sealed_at", "-id")
+    newest_round = done.exclude(sealed_at=None).order_by("-opened_at", "-id")
     mine = list(
         fittings.with_wheels_off(rigs.rigs(actor))
         .filter(archived=False)
@@ -171,8 +171,8 @@ def yard(actor: Actor) -> dict[str, Any]:
         )
     )
     tickets = (
-        Weighing.objects.select_related("load_state")
-        .prefetch_related("axles")
+        Weighing.objects.select_related("load_state", "basis")
+        .prefetch_related("axles", "basis__axles")
         .in_bulk([r.ticket_id for r in mine if r.ticket_id])
     )
     bands = Prefetch("axles", TargetAxle.objects.only("target_set_id", "number", "state", "trial"))
@@ -184,7 +184,7 @@ def yard(actor: Actor) -> dict[str, Any]:
     done_last = Round.objects.filter(pk__in=[r.round_id for r in mine if r.round_id])
     last_rounds = {
         pk: LastRound(at, words, on, why)
-        for pk, at, words, on, why in done_last.values_list("pk", "sealed_at", "words", "next_on", "next_why")
+        for pk, at, words, on, why in done_last.values_list("pk", "opened_at", "words", "next_on", "next_why")
         if at and words
     }
     today = timezone.now().date()
@@ -209,7 +209,7 @@ def yard(actor: Actor) -> dict[str, Any]:
                 "words": matters[0][1] if matters else say("Nothing to say yet"),
                 "more": [words for _, words in matters[1:]],
                 "weighed_on": ticket.weighed_on if ticket else None,
-                "last_round": last.sealed_at if last else None,
+                "last_round": last.read_at if last else None,
                 "round_open": bool(rig.open_id),
                 "head": rig.head_id,
                 "behind": heads.get(rig.head_id or 0, ""),
@@ -234,15 +234,15 @@ def sheet(actor: Actor, rig_id: int) -> dict[str, Any]:
     surroundings = air.answer(air.air_of(actor, rig), [vehicle])
     done = Round.objects.filter(parts__rig=rig, abandoned_at=None)
     # Open ones first, then the newest sealed: both in one question.
-    newest = done.order_by(F("sealed_at").desc(nulls_first=True), "-id").values_list(
-        "pk", "result", "sealed_at", "words", "next_on", "next_why"
-    )[:2]
+    newest = done.order_by(
+        Case(When(sealed_at=None, then=Value(0)), default=Value(1)), "-opened_at", "-id"
+    ).values_list("pk", "result", "sealed_at", "opened_at", "words", "next_on", "next_why")[:2]
     open_round = next((pk for pk, _, sealed, *_ in newest if sealed is None), None)
     result, last = next(
         (
             (result, LastRound(at, words or [], on, why).before_trip(rig))
-            for _, result, at, words, on, why in newest
-            if at
+            for _, result, sealed, at, words, on, why in newest
+            if sealed
         ),
         (None, None),
     )
@@ -345,7 +345,7 @@ def _stages(
     elif last is None:
         stage("rounds", "Round", "todo" if row else "quiet", say("never done"))
     else:
-        sealed = last.sealed_at.date()
+        sealed = last.read_at.date()
         due = schedule.round_due(sealed, last.next_on, today)
         words = (
             say(f"due, last {schedule.ago(sealed, today)}") if due.now else say(f"done {schedule.ago(sealed, today)}")

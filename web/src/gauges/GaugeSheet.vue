@@ -62,7 +62,13 @@ watch(newest, (last) => {
 const filled = computed(() => form.pairs.filter((p) => p.reference !== null && p.reading !== null))
 const inputs = computed(() =>
   comparing.value && filled.value.length
-    ? { gauge: id.value, master_u_kpa: form.master_u_kpa, pairs: filled.value.map((p) => ({ ...p })) }
+    ? {
+        gauge: id.value,
+        reference: form.reference,
+        certificate: form.certificate,
+        master_u_kpa: form.master_u_kpa,
+        pairs: filled.value.map((p) => ({ ...p })),
+      }
     : null,
 )
 const work = useWork(inputs, (body) =>
@@ -278,7 +284,7 @@ const signed = (kpa: number) => {
       </p>
       <p v-for="(r, i) in shownCurve.remarks" :key="i" class="font-medium text-rust">{{ say(r) }}</p>
     </section>
-    <p v-else class="mt-6 text-soft">Never compared: what it shows is taken as it is, with a wide margin.</p>
+    <p v-else class="mt-6 text-soft">No correction yet: what it shows is taken as it is.</p>
 
     <p v-if="use.data.value?.learned" class="mt-4">
       Learned from rounds: <b>{{ say(use.data.value.learned.words) }}</b>

@@ -2848,6 +2848,8 @@ export interface components {
             id: number;
             /** Lag Kpa */
             lag_kpa: number | null;
+            /** Master */
+            master: string;
             /** Master U Kpa */
             master_u_kpa: number | null;
             /** Note */
@@ -3144,6 +3146,8 @@ export interface components {
             curve: components["schemas"]["CurvePointOut"][];
             /** Lag Kpa */
             lag_kpa: number | null;
+            /** Master */
+            master: string;
             /** Remarks */
             remarks: components["schemas"]["PhraseOut"][];
         };
