@@ -29,7 +29,7 @@ class TireFleet:
         self.loss_a_month: dict[str, float] = {}
         self.warmer_c = 0.0
 
-    def _loss(self, wheel: str) -> float:
+    def loss(self, wheel: str) -> float:
         """What a tire loses a month, as its own seed has it, whatever was read before."""
         if wheel not in self.loss_a_month:
             own = random.Random(f"{self.seed}:{wheel}").gauss(USUAL_LOSS_MONTH, LOSS_SPREAD_MONTH)
@@ -53,7 +53,7 @@ class TireFleet:
     def pass_days(self, days: float, week: int) -> None:
         self.warmer_c = self.random.gauss(0, THERMOMETER_C)
         for wheel, kpa in self.true_kpa.items():
-            lost = kpa * self._loss(wheel) * days / 30
+            lost = kpa * self.loss(wheel) * days / 30
             leak = self.leak_kpa_a_day.get(wheel, 0.0) if week >= self.leaks_from else 0.0
             self.true_kpa[wheel] = kpa - lost - leak * days
 

@@ -11,7 +11,11 @@ from django.db import connection
 from django.test import Client
 from pytest_django import DjangoDbBlocker
 
+from ballast.demo.tires import TireFleet
 from ballast.server.accounts.models import Person
+from ballast.server.lookback.columns import by_tire, read
+from ballast.server.lookback.columns import record as columns_record
+from ballast.server.rigs.models import Rig
 from ballast.server.rounds.models import Reading, Round, Service
 from tests.browser.serving import DemoServer
 from tests.server.conftest import Api
@@ -101,19 +105,27 @@ def test_the_coachs_heavy_corner_rules_its_rear_axle() -> None:
     assert [round(a["target_kpa"], 1) for a in sheet["targets"]["axles"]] == [620.5, 689.5]
 
 
-def test_the_leaks_are_named_and_no_other_tire_is() -> None:
+# The leak [kPa a day] as the demo plants it, and the fleet of tires it is in.
+PLANTED = {("CF-01", "2Ri"): (3.4, TireFleet(51), "2Ri"), ("CF-04", "2Li"): (1.1, TireFleet(54), "T2Li")}
+
+
+def test_the_leaks_are_named_and_hardly_any_other_tire_ever_was() -> None:
     api = enter("auditor")
     named = []
     for rig in api.ok("GET", "/rigs"):
         for tire in api.ok("GET", f"/lookback/{rig['id']}")["tires"]:
             if tire["named"]:
                 named.append((rig["fleet_number"], tire["code"]))
-                # 3.4 and 1.1 kPa a day, besides the usual.
-                assert tire["rate_kpa_month"] == pytest.approx({"2Ri": -112, "2Li": -43}[tire["code"]], rel=0.15)
-    assert named == [("CF-01", "2Ri"), ("CF-04", "2Li")]
-    # Nor was any other in all the months before.
-    ever = Service.objects.filter(named=True).values_list("rig__fleet_number", "wheel")
-    assert set(ever) == set(named)
+                if planted := PLANTED.get(named[-1]):
+                    leak, fleet, wheel = planted
+                    # The leak and what the tire loses of itself, of some 690 kPa at 20 °C.
+                    lost = 30 * leak + fleet.loss(wheel) * 690
+                    assert tire["rate_kpa_month"] == pytest.approx(-lost, rel=0.12)
+    # One in a thousand may be named wrongly, whatever the weather of the day on which it is built.
+    assert set(PLANTED) <= set(named)
+    assert len(named) <= 3
+    ever = set(Service.objects.filter(named=True).values_list("rig__fleet_number", "wheel"))
+    assert len(ever - set(PLANTED)) <= 9
 
 
 def test_the_round_by_the_wrong_gauge_is_said() -> None:
@@ -129,6 +141,15 @@ def test_predictions_of_the_demo_hold() -> None:
     record = enter("auditor").ok("GET", "/morning")["record"]
     assert record["measured"] > 500
     assert 0.9 <= record["inside"] <= 1
+    # Over all its months, planted leaks apart: neither too narrow a range nor too wide a one.
+    sound: list[Any] = []
+    for rig in Rig.objects.all():
+        if history := read(Service.objects.filter(rig=rig).order_by("at", "id")):
+            tires = by_tire(history.services).values()
+            sound += [t for t in tires if (rig.fleet_number, t["wheel"][0]) not in PLANTED]
+    inside = columns_record(sound).inside
+    assert inside is not None
+    assert 0.93 <= inside <= 0.97
 
 
 def yard() -> dict[str, Any]:
@@ -147,7 +168,7 @@ def test_every_rig_shows_what_it_is_there_for() -> None:
     assert "Weighed 15 months ago: weigh again" in said(lines["CF-08"])
     assert "Spare: 8.3 years old: replace it" in said(lines["CF-02"])
     assert "diameters differ by 9 mm" in said(lines["CF-04"])
-    assert [n for n, line in lines.items() if "leaks: " in said(line)] == ["CF-01", "CF-04"]
+    assert {"CF-01", "CF-04"} <= {n for n, line in lines.items() if "leaks: " in said(line)}
     assert "mixed makes" in said(lines["CF-05"])
     assert "Rear axle rating: over by" in said(lines["CF-10"])
     over = [n for n, line in lines.items() if "over by" in said(line)]

@@ -202,7 +202,9 @@ const leaves = (a: Schemas['AxleAirOut']) => a.above_floor === false || a.below_
     <template v-if="form.place_key && work.answer.value">
       {{ work.answer.value.air.place }}; the next dawn is
       {{ zoned(work.answer.value.air.dawn_at, work.answer.value.air.time_zone) }} there.
-      <span v-if="work.answer.value.air.stamp" class="stamp ml-2">{{ work.answer.value.air.stamp }}</span>
+      <span v-if="work.answer.value.air.stamp && !sheet.air.air.stamp" class="stamp ml-2">{{
+        work.answer.value.air.stamp
+      }}</span>
     </template>
     <template v-else-if="!form.place_key"
       >By hand. A temperature may be typed with its unit: -4 C, 25 F.</template
