@@ -5,6 +5,7 @@ import json
 from typing import Any
 
 import pytest
+from django.utils import timezone
 
 from ballast.server.weighing.models import LoadState, Weighing
 from tests.server.conftest import TICKET, Api, Fleet
@@ -573,4 +574,9 @@ def test_an_odometer_never_runs_backwards_without_a_word(aimed: Fleet) -> None:
     # Another odometer was put in: corrected, and it goes on from there.
     assert api.call("PUT", f"/rigs/{rig}/odometer", {"odometer": "1280 km"}).status_code == 204
     assert api.call("POST", f"/rigs/{rig}/torques", {"done_on": "2026-12-31", "odometer": "1 km"}).status_code == 422
-    assert api.ok("GET", f"/rigs/{rig}/tires")["odometer_km"] == 1280
+    tires = api.ok("GET", f"/rigs/{rig}/tires")
+    assert tires["odometer_km"] == 1280
+    assert tires["retorque"]["text"].startswith("A wheel was off at {0}, and the odometer shows less since")
+    today = timezone.now().date().isoformat()
+    assert api.call("POST", f"/rigs/{rig}/torques", {"done_on": today, "odometer": "1290 km"}).status_code == 204
+    assert api.ok("GET", f"/rigs/{rig}/tires")["retorque"] is None

@@ -200,6 +200,14 @@ def check_odometer(km: float, on: dt.date, last_km: float | None, last_on: dt.da
 
 def retorque_words(fitted_at_km: float | None, torqued_at_km: float | None, now_km: float | None) -> Phrase | None:
     """The reminder after a wheel was off, where one is due."""
+    if fitted_at_km is not None and now_km is not None and now_km < fitted_at_km:
+        # Another odometer was put in: how far it ran is not known, until it is torqued by that one.
+        if torqued_at_km is not None and torqued_at_km <= now_km:
+            return None
+        return say(
+            "A wheel was off at {0}, and the odometer shows less since: torque the nuts again.",
+            Measure("distance", fitted_at_km),
+        )
     left = retorque_left_km(fitted_at_km, torqued_at_km, now_km)
     if left is None or fitted_at_km is None:
         return None
@@ -215,10 +223,11 @@ def retorque_words(fitted_at_km: float | None, torqued_at_km: float | None, now_
 def retorque_left_km(fitted_at_km: float | None, torqued_at_km: float | None, now_km: float | None) -> float | None:
     """Distance [km] until a wheel that was off is due for torque again; below zero it is overdue.
 
-    None where nothing is due: torqued since, or the odometer is not known.
+    `torqued_at_km` is of a torque on that day or later. None where nothing is due (torqued since) or where it cannot be told:
+    the odometer is not known, or shows less than then.
     """
     if fitted_at_km is None or now_km is None:
         return None
-    if torqued_at_km is not None and torqued_at_km > fitted_at_km:
+    if now_km < fitted_at_km or (torqued_at_km is not None and torqued_at_km > fitted_at_km):
         return None
     return fitted_at_km + RETORQUE_KM - now_km

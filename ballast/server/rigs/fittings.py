@@ -241,11 +241,11 @@ def findings(rig: Rig, today: dt.date) -> tuple[core.Finding, ...]:
 
 def with_wheels_off(rows: QuerySet[Rig]) -> QuerySet[Rig]:
     """Rigs with the odometer at which a wheel was last off (`off_km`) and last torqued (`torqued_km`) at hand."""
-    off = Fitting.objects.filter(rig=OuterRef("pk")).exclude(odometer_km=None).order_by("-odometer_km")
-    torqued = Torque.objects.filter(rig=OuterRef("pk")).order_by("-odometer_km")
+    off = Fitting.objects.filter(rig=OuterRef("pk")).exclude(odometer_km=None).order_by("-fitted_on", "-id")
+    torqued = Torque.objects.filter(rig=OuterRef("pk"), done_on__gte=OuterRef("off_on")).order_by("-done_on", "-id")
     return rows.annotate(
-        off_km=Subquery(off.values("odometer_km")[:1]), torqued_km=Subquery(torqued.values("odometer_km")[:1])
-    )
+        off_km=Subquery(off.values("odometer_km")[:1]), off_on=Subquery(off.values("fitted_on")[:1])
+    ).annotate(torqued_km=Subquery(torqued.values("odometer_km")[:1]))
 
 
 def retorque(rig: Rig) -> Phrase | None:
