@@ -26,7 +26,7 @@ def test_a_comparison_draws_its_curve_as_it_is_typed(server: DemoServer, new_pag
     enter(page, server.url, "Technician")
     page.goto(f"{server.url}/gauges")
     add_gauge(page, "Zinc")
-    expect(page.get_by_text("Never compared: what it shows is taken as it is", exact=False)).to_be_visible()
+    expect(page.get_by_text("No correction yet: what it shows is taken as it is", exact=False)).to_be_visible()
     page.get_by_label("Master", exact=True).fill("M1")
     for i, (true, shown) in enumerate(((40, 41), (80, 82), (120, 121.5)), 1):
         page.get_by_label(f"Master, {i}").fill(str(true))

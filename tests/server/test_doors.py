@@ -118,6 +118,10 @@ def test_whatever_had_a_part_in_a_target_makes_it_out_of_date_in_words(api: Api)
     new = {"tire_size": "LT245/75R16 C"}
     api.call("POST", f"/rigs/{rig}/fittings", {"wheel": "2L", "new": new, "fitted_on": "2026-09-01"})
     assert stale() != []
+    # Nor do its floors make a good word of the air.
+    api.ok("PUT", f"/rigs/{rig}/air", {"outside_c": 20, "dawn_c": 18, "elevation_m": 0})
+    air = next(s for s in api.ok("GET", f"/yard/{rig}")["stages"] if s["key"] == "air")
+    assert (air["state"], air["words"]["text"]) == ("quiet", "by a target out of date")
 
 
 def test_a_wheel_without_a_target_number_at_nothing_or_a_third_above_its_ceiling_is_stopped(api: Api) -> None:

@@ -339,7 +339,11 @@ def _stages(
     # Nothing is fine of which something is not known.
     holds = bool(surroundings["axles"]) and all(a["above_floor"] for a in surroundings["axles"])
     state = "attention" if bad else "todo" if surroundings["air"]["old"] else "fine" if holds else "quiet"
-    stage("air", "Air", state, surroundings["words"])
+    if stale and state == "fine":
+        # Floors of a target that is out of date are not what these tires need now.
+        stage("air", "Air", "quiet", say("by a target out of date"))
+    else:
+        stage("air", "Air", state, surroundings["words"])
     if open_round is not None:
         stage("rounds", "Round", "todo", say("open: go on"))
     elif last is None:
