@@ -6,7 +6,7 @@ from typing import Literal
 
 from ballast.core.refusal import Refusal
 from ballast.core.rigs.sizes import Size, age_words, read_date_code
-from ballast.core.rigs.vehicles import TRAILERS, Axle, Rig, Wheel, unlike_words, walking_order
+from ballast.core.rigs.vehicles import TRAILERS, Axle, Rig, Wheel, walking_order
 from ballast.core.units import MI_KM
 from ballast.core.working import Measure, Phrase, say
 
@@ -65,9 +65,7 @@ def findings(
                     Finding(here[0][0].code, f"{name}: mixed {what} on one axle ({', '.join(spoken)})", what != "makes")
                 )
         if here and axle.tire:
-            found += [
-                Finding(here[0][0].code, words.text) for words in unlike_words(name, axle.tire, axle.row)
-            ]  # fmt: skip
+            found += [Finding(here[0][0].code, words.text) for words in rig.unlike_on(axle)]
         for side in ("L", "R"):
             pair = [(w, f) for w, f in here if w.side == side]
             if axle.row == "dual" and len(pair) == 2:

@@ -266,6 +266,15 @@ class Rig:
     def axle_name(self, number: int) -> str:
         return axle_name(number, len(self.axles), self.kind)
 
+    def unlike_on(self, axle: Axle) -> tuple[Phrase, ...]:
+        """What is fitted on one of its axles and is not the tire described, in words."""
+        return unlike_words(self.axle_name(axle.number), axle.tire, axle.row) if axle.tire else ()
+
+    @property
+    def unlike(self) -> tuple[Phrase, ...]:
+        """What is fitted on it and is not the tire described, axle by axle in words."""
+        return tuple(words for axle in self.axles for words in self.unlike_on(axle))
+
 
 @dataclass(frozen=True)
 class Group:

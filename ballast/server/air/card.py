@@ -110,9 +110,7 @@ def _vehicle(
         "provisional": any(a["provisional"] for a in axles),
         "out_of_date": targets.out_of_date(row, rig, newest, actor) if row else [],
         "trials": [f"{typed.axle_name(a.number)}: {a.trial}" for a in bands.values() if a.trial],
-        "unlike": [
-            w for a in typed.axles if a.tire for w in core_rigs.unlike_words(typed.axle_name(a.number), a.tire, a.row)
-        ],
+        "unlike": typed.unlike,
         "over": [core_weighing.overload_words(c) for c in over],
         "axles": axles,
         "spares": row.spares if row else targets.spares_of(rig, vehicle.way),

@@ -396,7 +396,7 @@ def axles_out(row: Rig) -> list[dict[str, Any]]:
             "group": named[axle.number],
             "tire_max_kg": axle.tire.max_kg(axle.row, row.kind) if axle.tire else None,
             "sidewall_words": describe_size(core.as_marked(stored.tire_size)),
-            "unlike": core.unlike_words(typed.axle_name(axle.number), axle.tire, axle.row) if axle.tire else (),
+            "unlike": typed.unlike_on(axle),
         }
         for stored, axle in zip(row.axles.all(), typed.axles, strict=True)
     ]

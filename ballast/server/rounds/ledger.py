@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
-from django.db.models import Q, QuerySet
+from django.db.models import Exists, OuterRef, Q, QuerySet
 from django.utils import timezone
 
 from ballast.core import lookback as core
@@ -30,7 +30,13 @@ _DAY = dt.timedelta(days=1)
 def newest(train: list[Rig], before: dt.datetime | None = None) -> Newest:
     """The newest service of every wheel of some rigs; `before`: as it was at a moment that is past."""
     found = Service.objects.filter(rig__in=train)
-    found = found.filter(newest=True) if before is None else found.filter(at__lt=before).order_by("at", "id")
+    if before is None:
+        found = found.filter(newest=True)
+    else:
+        later = Service.objects.filter(
+            rig=OuterRef("rig"), wheel=OuterRef("wheel"), at__gt=OuterRef("at"), at__lt=before
+        )
+        found = found.filter(~Exists(later), at__lt=before)
     return {(s.rig_id, s.wheel): s for s in found}
 
 

@@ -9,7 +9,6 @@ from zoneinfo import ZoneInfo
 from reportlab.lib.pagesizes import A4
 from reportlab.pdfgen.canvas import Canvas
 
-from ballast.core import rigs as core_rigs
 from ballast.core import units
 from ballast.core import weighing as core_weighing
 from ballast.core.working import Phrase, join, plain, say, toward
@@ -117,8 +116,7 @@ def _said_of(vehicle: Rig, row: TargetSet | None, several: bool) -> list[Phrase]
     ticket = row.weighing if row else None
     words = [core_weighing.overload_words(c) for c in weighing.loads_of(ticket, typed).over] if ticket else []
     words += [phrase_of(a.answer["words"]) for a in row.axles.all() if a.target_kpa is None] if row else []
-    for a in typed.axles:
-        words += core_rigs.unlike_words(typed.axle_name(a.number), a.tire, a.row) if a.tire else ()
+    words += typed.unlike
     return [join(say(plain(f"{vehicle.name}:")), w) if several else w for w in words]
 
 

@@ -4,14 +4,13 @@ from collections import Counter
 from typing import Any
 
 from ballast.core import gauges as core_gauges
-from ballast.core import rigs as core_rigs
 from ballast.core import rounds as core
 from ballast.core import weighing as core_weighing
 from ballast.core.working import Phrase, kpa, plain, say
 from ballast.server.gauges import services as gauges
 from ballast.server.rigs import services as rigs
 from ballast.server.rounds.conditions import Frame, expected, goal_of, here_of, shows_of
-from ballast.server.rounds.models import Reading, Round, RoundPart, WheelNote
+from ballast.server.rounds.models import Reading, Round, WheelNote
 from ballast.server.tables.models import Table
 from ballast.server.weighing import services as weighing
 
@@ -231,14 +230,6 @@ def open_at(wheel: dict[str, Any]) -> str:
     return ", ".join(found)
 
 
-def _unlike(part: RoundPart) -> tuple[Phrase, ...]:
-    """What is fitted on a vehicle of a round and is not the tire that its axles are described with."""
-    typed = rigs.rig_of(part.rig)
-    return tuple(
-        w for a in typed.axles if a.tire for w in core_rigs.unlike_words(typed.axle_name(a.number), a.tire, a.row)
-    )
-
-
 def present(row: Round) -> dict[str, Any]:
     """A round as it stands; a sealed one as it stood when it was sealed."""
     if row.result is not None:
@@ -284,7 +275,7 @@ def present(row: Round) -> dict[str, Any]:
         "findings": findings(wheels),
         "open_matters": [f"{w['name']}: {matter}" for w in wheels if (matter := open_at(w))],
         "over": over,
-        "unlike": [words for part in parts for words in _unlike(part)],
+        "unlike": [words for part in parts for words in rigs.rig_of(part.rig).unlike],
         "made_up_weather": row.air_source == "made up",
         "samples": any(sample for sample, _ in kinds),
         "unchecked": any(not sample and checked is None for sample, checked in kinds),

@@ -260,7 +260,7 @@ def cases_of(
                 lamp_kpa=core.own_lamp_kpa(typed, axle, row.load_range, row.lamp_kpa),
                 speed_kmh=typed.top_speed_kmh,
                 holds_kmh=min(speeds) if speeds else None,
-                unlike=core_rigs.unlike_words(typed.axle_name(axle.number), tire, axle.row),
+                unlike=typed.unlike_on(axle),
                 one_wheel=axle.wheels == 1,
                 gawr_kg=axle.gawr_kg,
             )
