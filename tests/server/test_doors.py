@@ -245,6 +245,9 @@ def test_saturdays_sheet_stays_saturdays_and_what_was_read_since_the_newest(aime
     at = DAY0 + dt.timedelta(days=53)
     body = {"conditions": aimed.conditions(outside_c=12), "wheels": wheels, "read_at": at.isoformat()}
     with patch("django.utils.timezone.now", return_value=DAY0 + dt.timedelta(days=60)):
+        # A place tells the air of now: that of then is asked for.
+        place = {"conditions": {"gauge": aimed.gauge, "standing_h": 12, "place_key": "still-water"}}
+        assert "air of now" in aimed.api.no("POST", f"/rigs/{aimed.rig}/rounds/quick", body | place, 422, "read_at")
         made = aimed.api.ok("POST", f"/rigs/{aimed.rig}/rounds/quick", body)
     assert dt.datetime.fromisoformat(made["opened_at"]) == at
     seen = aimed.wheel(made, "1L")["seen"]

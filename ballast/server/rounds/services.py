@@ -354,7 +354,7 @@ def quick(actor: Actor, rig_id: int, data: QuickIn) -> Round:
 
     Raises Refusals naming every line that cannot be used.
     """
-    _when_read(actor, rig_id, data.read_at)
+    _when_read(data)
     row = opened(actor, rig_id, data.conditions, data.read_at)
     fill(actor, row, data.wheels)
     row = round_(actor, row.pk)
@@ -372,14 +372,19 @@ def quick(actor: Actor, rig_id: int, data: QuickIn) -> Round:
 LATE_DAYS = 60
 
 
-def _when_read(actor: Actor, rig_id: int, read_at: dt.datetime | None) -> None:
-    """Raises Refusal for a time ahead, or so long ago that it belongs to no round any more."""
-    now = timezone.now()
-    if read_at is not None and not now - dt.timedelta(days=LATE_DAYS) <= read_at <= now + dt.timedelta(minutes=5):
+def _when_read(data: QuickIn) -> None:
+    """Raises Refusal for a time ahead, one so long ago that it belongs to no round any more, and for the air of now where it
+    was read in that of then."""
+    now, read_at = timezone.now(), data.read_at
+    if read_at is None:
+        return
+    if not now - dt.timedelta(days=LATE_DAYS) <= read_at <= now + dt.timedelta(minutes=5):
         raise Refusal(
             f"A sheet is entered when it was read, at most {LATE_DAYS} days ago and not ahead. Check date and time.",
             "read_at",
         )
+    if data.conditions.place_key and core_air.given(read_at, now, None).old:
+        raise Refusal("The place tells the air of now, and it was read in that of then: enter it by hand.", "read_at")
 
 
 @transaction.atomic
