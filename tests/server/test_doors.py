@@ -14,7 +14,11 @@ from uuid import uuid4
 import pytest
 from django.utils import timezone
 
+from ballast.core.gas import Air, carry
+from ballast.server.rigs.models import Rig
 from ballast.server.rounds.models import Service
+from ballast.server.rounds.paper import _said_of as said_of
+from ballast.server.targets.models import TargetSet
 from ballast.server.weather.service import forget
 from tests.server.conftest import COACH, COMPARISON, GAUGE, TABLE, TICKET, WEATHER, Api, Fleet
 from tests.server.test_lookback import DAY0, weeks
@@ -401,3 +405,20 @@ def test_a_rounds_rows_hold_all_that_was_seen(aimed: Fleet) -> None:
     assert (float(row["odometer_km"]), float(row["stood_h"]), row["signed"]) == (84200, 9, "R. Ames")
     assert "no damage" in " ".join(row.values())
     assert any(v.endswith(("psi", "kPa")) for v in row.values())
+
+
+def test_paper_says_an_overload_and_a_shop_is_as_warm_as_it_is(aimed: Fleet) -> None:
+    heavy = TICKET | {"axles": [TICKET["axles"][0], {"left_kg": "3900 kg", "right_kg": "3900 kg"}]}
+    aimed.api.ok("POST", f"/rigs/{aimed.rig}/weighings", heavy)
+    aimed.targets()
+    rig = Rig.objects.get(pk=aimed.rig)
+    row = TargetSet.objects.filter(rig=rig).latest("id")
+    # 7,800 kg on a rating of 7,600, over every number of both papers.
+    assert any("axle rating: over by" in words.text for words in said_of(rig, row, False))
+    made = aimed.open_round(outside_c=0, shop_c=20, standing_h=0)
+    wheel = aimed.wheel(made, "1L")
+    # 620.5 kPa outside at 0 °C are (620.5 + 96.5) × 293.15/273.15 − 96.5 = 673.0 in the shop; the gauge shows 4 or so more.
+    here = wheel["here_kpa"]
+    expected = carry(here, Air(0, 410), Air(20, 410))
+    assert expected - here > 50
+    assert wheel["shows_kpa"] == pytest.approx(expected + 4.3, abs=1.0)
