@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import enter, should_show, watch
+from tests.browser.conftest import enter, open_rig, should_show, watch
 from tests.browser.serving import DemoServer
 
 Pages = Callable[..., Page]
@@ -47,6 +47,28 @@ def test_notes_by_key_a_skipped_wheel_and_the_seal(server: DemoServer, new_page:
     # It stays open in the Yard.
     page.goto(server.url)
     expect(page.get_by_text("2 not read: locked in the trailer").first).to_be_visible()
+    assert wrong == []
+
+
+def test_no_verdict_before_the_last_key_is_half_a_second_old_and_none_beside_a_refusal(
+    server: DemoServer, new_page: Pages
+) -> None:
+    page = new_page()
+    wrong = watch(page)
+    enter(page, server.url, "RV owner")
+    open_rig(page, "Pipistrelle", "Round")
+    page.get_by_role("button", name="Open the round").click()
+    field = page.get_by_label(re.compile("^Reading on"))
+    field.press_sequentially("6")
+    page.wait_for_timeout(250)
+    stop, true = page.get_by_text(re.compile("^Stop: inspect")), page.get_by_text(re.compile(r"True \d"))
+    assert stop.count() == 0
+    expect(stop.first).to_be_visible()
+    expect(true.first).to_be_visible()
+    field.fill("abc")
+    expect(page.get_by_text(re.compile("not a pressure|not a number|Type a"))).to_be_visible()
+    expect(stop).to_have_count(0)
+    expect(true).to_have_count(0)
     assert wrong == []
 
 

@@ -284,7 +284,7 @@ def _add(
     if at.warm:
         if goal.ceiling_kpa is not None and at.true >= goal.ceiling_kpa:
             full = say("Warm, it stands at the ceiling of {0}: no air now.", kpa(goal.ceiling_kpa, "down"))
-            return _said("add", say("Add, once it is cold"), full, *notes, change=0.0, fill_kpa=at.true)
+            return _said("add", say("Add, once it is cold"), full, *notes)
         notes.append(say("Warm: an estimate. Read it again when it is cold."))
         if goal.ceiling_kpa is not None and fill >= goal.ceiling_kpa - 1e-9:
             notes.append(say("No more than the ceiling while it is warm: finish when it is cold."))

@@ -184,8 +184,12 @@ const shown = computed(() => {
   if (rereading.value) return null
   return localAnswer(w) ?? (w.before ? standing(w) : null)
 })
-/** What the gauge must show: of the verdict that is shown, else of the wheel as it stands. */
-const dial = computed(() => shown.value?.shows_kpa ?? wheel.value?.shows_kpa ?? null)
+/** What the gauge must show: of the verdict that is shown, else of the wheel as it stands. Air that waits has no number. */
+const dial = computed(() =>
+  shown.value?.word === 'add'
+    ? (shown.value.shows_kpa ?? null)
+    : (shown.value?.shows_kpa ?? wheel.value?.shows_kpa ?? null),
+)
 /** What a gauge shows at the ceiling is not rounded past it. */
 const shownToward = (w: Wheel) =>
   w.here_kpa !== null && toward(w.here_kpa, w.ceiling_kpa) === 'down'
