@@ -11,6 +11,7 @@ from django.db import connection
 from django.test import Client
 from pytest_django import DjangoDbBlocker
 
+from ballast.core.tables import SAMPLE_STAMP
 from ballast.demo.tires import TireFleet
 from ballast.server.accounts.models import Person
 from ballast.server.lookback.columns import by_tire, read
@@ -100,7 +101,7 @@ def test_the_coachs_heavy_corner_rules_its_rear_axle() -> None:
     sheet = api.ok("GET", f"/yard/{rig}")
     rear = sheet["weighing"]["loads"]["axles"][1]
     assert (rear["heavier"], rear["per_tire_kg"]) == ("right", 1705)
-    assert sheet["targets"]["samples"] is True
+    assert sheet["targets"]["stamps"] == [SAMPLE_STAMP]
     # 90 and 100 psi.
     assert [round(a["target_kpa"], 1) for a in sheet["targets"]["axles"]] == [620.5, 689.5]
 

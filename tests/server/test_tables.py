@@ -98,7 +98,7 @@ def test_an_own_table_comes_before_a_sample(fleet: Fleet) -> None:
     fleet.api.ok("POST", "/tables/samples", {"key": "drover-245-70r19.5"})
     work = fleet.api.ok("POST", "work/targets", {"rig": fleet.rig})
     assert work["tables"] == [fleet.table, fleet.table]
-    assert work["samples"] is False
+    assert work["stamps"] == []
 
 
 def sent(text: str) -> dict[str, str]:

@@ -309,17 +309,20 @@ def test_a_table_of_another_load_range_is_not_taken(api: Api) -> None:
     assert [[t["id"] for t in own] for own in work["fitting"]] == [[plain, right], [plain, right]]
 
 
-def test_samples_are_said_wherever_they_had_a_part(api: Api) -> None:
+def test_what_is_made_up_is_said_wherever_it_had_a_part(api: Api) -> None:
     rig = api.ok("POST", "/rigs", COACH)["id"]
-    api.ok("POST", f"/rigs/{rig}/weighings", TICKET)
+    api.ok("POST", f"/rigs/{rig}/weighings", TICKET | {"made_up": True})
     api.ok("POST", "/tables/samples", {"key": "drover-245-70r19.5"})
-    put = api.ok("POST", f"/rigs/{rig}/targets", {})
-    assert put["samples"] is True
+    stamps = ["Sample table: made up, not for the road", "Simulated scale: made up, not for the road"]
+    assert api.ok("POST", "work/targets", {"rig": rig})["stamps"] == stamps
+    assert api.ok("POST", f"/rigs/{rig}/targets", {})["stamps"] == stamps
+    assert api.ok("GET", f"/rigs/{rig}/card")["stamps"][:2] == stamps
+    assert api.ok("GET", "/morning")["rigs"][0]["stamps"][:2] == stamps
     gauge = api.ok(
         "POST", "/gauges", {"label": "G", "kind": "dial", "low_kpa": 0, "high_kpa": 1000, "resolution_kpa": 5}
     )["id"]
     body = {"gauge": gauge, "standing_h": 12, "place_key": "still-water"}
-    assert api.ok("POST", f"/rigs/{rig}/rounds", body)["samples"] is True
+    assert sorted(api.ok("POST", f"/rigs/{rig}/rounds", body)["stamps"]) == stamps
 
 
 @pytest.mark.parametrize("reserve", [-0.01, 0.51, "NaN", "lots"])

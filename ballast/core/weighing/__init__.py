@@ -8,6 +8,7 @@ from ballast.core.weighing.loads import (
     ASSUMED_HEAVIER,
     LOAD_STATES,
     OVERLOAD_CAUTION,
+    SCALE_STAMP,
     AxleLimits,
     AxleLoad,
     AxleReading,
@@ -55,7 +56,7 @@ from ballast.core.weighing.whatif import (
 )
 
 __all__ = [
-    "ASSUMED_HEAVIER", "LOAD_STATES", "NOTHING", "OVERLOAD_CAUTION", "PER_LITER_KG", "WAYS", "AxleLimits", "AxleLoad", "AxleReading", "Bars",
+    "ASSUMED_HEAVIER", "LOAD_STATES", "NOTHING", "OVERLOAD_CAUTION", "PER_LITER_KG", "SCALE_STAMP", "WAYS", "AxleLimits", "AxleLoad", "AxleReading", "Bars",
     "CargoLeft", "Check", "Drift", "Effect", "Part", "Pass", "Placed", "RigLimits", "RigLoad", "Solved", "Spot", "Step",
     "Support", "Vehicle", "Way", "Weighed", "bars_effect", "cargo_at", "cargo_left", "check_passes", "check_place", "combined_kg", "drifts",
     "effect", "guide", "hitch_by_vehicle", "lay_on", "leveling_kg", "mass_kg", "overload_words", "place_mass", "solve",

@@ -402,6 +402,8 @@ def overload_words(check: Check) -> Phrase:
     )
 
 
+SCALE_STAMP = "Simulated scale: made up, not for the road"
+
 OVERLOAD_CAUTION = (
     "Over a rating is over, whatever the tires carry: it may be unlawful and uninsured. "
     "Take at least that much off, or move it, before driving."

@@ -8,7 +8,6 @@ from ballast.core import air as core
 from ballast.core import rigs as core_rigs
 from ballast.core import weighing as core_weighing
 from ballast.core.gas import Air
-from ballast.core.tables import SAMPLE_STAMP
 from ballast.core.working import say
 from ballast.server.accounts.actors import Actor
 from ballast.server.air import services
@@ -48,7 +47,6 @@ def card(actor: Actor, rig_id: int, address: str) -> dict[str, Any]:
     air = services.air_of(actor, first.rig)
     set_in = services.set_in(air, first.way, air["elevation_m"] or 0.0)
     vehicles = [_vehicle(actor, v, sets.get(v.rig.pk), newest.get(v.rig.pk), set_in) for v in found]
-    samples = any(v["samples"] for v in vehicles)
     return {
         "title": " + ".join(v.rig.name for v in found),
         "vehicles": vehicles,
@@ -60,8 +58,7 @@ def card(actor: Actor, rig_id: int, address: str) -> dict[str, Any]:
         "address": address,
         "qr": qr_rows(address),
         "cautions": CAUTIONS,
-        "stamp": SAMPLE_STAMP if samples else "",
-        "weather_stamp": air["stamp"],
+        "stamps": list(dict.fromkeys([s for v in vehicles for s in v["stamps"]] + [air["stamp"]] * bool(air["stamp"]))),
     }
 
 
@@ -94,7 +91,7 @@ def _vehicle(
             }
         )
     over = weighing.loads_of(ticket, typed).over if ticket else ()
-    said = targets.tables_out(list(row.tables.all()) if row else [])
+    said = targets.made_from(list(row.tables.all()) if row else [], row.weighing if row else None)
     return {
         "rig": rig.pk,
         "name": rig.name,
@@ -105,7 +102,7 @@ def _vehicle(
         "put_at": row.put_at if row else None,
         "put_by": row.put_by.shown_name if row else "",
         "tables": said["table_names"],
-        "samples": said["samples"],
+        "stamps": said["stamps"],
         "unchecked": said["unchecked"],
         "provisional": any(a["provisional"] for a in axles),
         "out_of_date": targets.out_of_date(row, rig, newest, actor) if row else [],

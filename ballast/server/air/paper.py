@@ -24,7 +24,7 @@ def pdf(card: dict[str, Any], paper: str, system: units.System) -> bytes:
     canvas = Canvas(out, pagesize=size, pageCompression=1, invariant=1)
     canvas.setTitle(f"Pressure card: {card['title']}")
     canvas.setAuthor("Gentle Ballast")
-    canvas.setSubject(card["stamp"] or "Cold tire pressures")
+    canvas.setSubject("; ".join(card["stamps"]) or "Cold tire pressures")
     lines = sum(len(v["axles"]) + len(v["spares"]) for v in card["vehicles"])
     # A short card is set wider, so that it can be read from the driver's seat.
     free = size[1] - 2 * MARGIN - 170 - 62 * len(card["vehicles"])
@@ -57,10 +57,9 @@ def _head(sheet: Sheet, card: dict[str, Any]) -> None:
     )  # fmt: skip
     sheet.down(11)
     sheet.text(f"Made {day(card['made_on'])}", 8.5, grey=SOFT)
-    for stamp in (card["stamp"], card["weather_stamp"]):
-        if stamp:
-            sheet.down(13)
-            sheet.text(stamp, 9.5, bold=True, grey=RUST, most=width)
+    for stamp in card["stamps"]:
+        sheet.down(13)
+        sheet.text(stamp, 9.5, bold=True, grey=RUST, most=width)
     sheet.y = min(sheet.y - 10, sheet.height - MARGIN - side - 4)
 
 

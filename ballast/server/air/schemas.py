@@ -352,7 +352,7 @@ class CardVehicleOut(Out):
     put_at: dt.datetime | None
     put_by: str
     tables: list[str]
-    samples: bool
+    stamps: list[str]
     unchecked: list[str]
     provisional: bool
     out_of_date: list[str]
@@ -377,9 +377,8 @@ class CardOut(Out):
     address: str
     qr: list[str]
     cautions: list[str]
-    stamp: str
-    # Where the air it is set in is of a simulation.
-    weather_stamp: str
+    # What is made up: tables, a scale, the air it is set in.
+    stamps: list[str]
 
 
 Paper = Literal["a5", "half-letter"]

@@ -9,7 +9,6 @@ from ballast.core import air as core_air
 from ballast.core import lookback as core
 from ballast.core import rounds as core_rounds
 from ballast.core.gas import Air
-from ballast.core.tables import SAMPLE_STAMP
 from ballast.core.working import Phrase, join, number, say
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.air import services as air
@@ -50,7 +49,7 @@ def _known(actor: Actor, mine: list[Rig]) -> dict[int, dict[str, Any]]:
         row = in_force.get(rig.pk)
         found[rig.pk] = {
             "here": here, "place": around["place"], "bands": bands, "why": why,
-            "stamps": [*([SAMPLE_STAMP] if row and row.from_sample else []), *([around["stamp"]] if around["stamp"] else [])],  # type: ignore[attr-defined]
+            "stamps": [*(targets.stamps(row.from_sample, row.from_simulated) if row else []), *([around["stamp"]] if around["stamp"] else [])],  # type: ignore[attr-defined]
         }  # fmt: skip
     return found
 

@@ -25,7 +25,6 @@ from ballast.server.weather.service import MADE_UP
 from ballast.server.weighing import services as weighing
 
 _ROW = 26.0
-_STAMP = "Sample table: made up, not for the road"
 
 
 def _begin(title: str, system: units.System) -> tuple[io.BytesIO, Sheet]:
@@ -105,8 +104,8 @@ def blank(actor: Actor, rig_id: int, system: units.System) -> tuple[str, bytes]:
     )  # fmt: skip
     page.down(16)
     page.text("Signed ______________________________", 9)
-    if any(t.sample for s in sets if s for t in s.tables.all()):
-        page.text(_STAMP, 9, page.right, bold=True, grey=RUST, align="right")
+    stamps = [p for s in sets if s for p in targets.made_from(list(s.tables.all()), s.weighing)["stamps"]]
+    page.text("; ".join(dict.fromkeys(stamps)), 9, page.right, bold=True, grey=RUST, align="right")
     return title, _end(out, page)
 
 
@@ -130,8 +129,7 @@ def sealed(found: dict[str, Any], system: units.System) -> bytes:
 
     page.down(14)
     page.text(f"Round of {found['rig_name']}", 15, bold=True)
-    if found["samples"]:
-        page.text(_STAMP, 9, page.right, bold=True, grey=RUST, align="right")
+    page.text("; ".join(found["stamps"]), 9, page.right, bold=True, grey=RUST, align="right")
     page.down(18)
     page.lines(
         f"Sealed {_there(found['sealed_at'], found['time_zone'])} by {found['sealed_by']}. Gauge {found['gauge_label']}. {found['summary'].capitalize()}.",

@@ -314,7 +314,8 @@ class RoundOut(Out):
     unlike: list[PhraseOut] = []
     # Its air is of a simulated service.
     made_up_weather: bool = False
-    samples: bool
+    # What is made up in its targets.
+    stamps: list[str]
     # Absent from rounds that were sealed before it was asked for.
     unchecked: bool = False
     summary: str

@@ -6,12 +6,14 @@ from typing import Any
 from ballast.core import gauges as core_gauges
 from ballast.core import rounds as core
 from ballast.core import weighing as core_weighing
+from ballast.core.tables import SAMPLE_STAMP
 from ballast.core.working import Phrase, kpa, plain, say
 from ballast.server.gauges import services as gauges
 from ballast.server.rigs import services as rigs
 from ballast.server.rounds.conditions import Frame, expected, goal_of, here_of, shows_of
 from ballast.server.rounds.models import Reading, Round, WheelNote
 from ballast.server.tables.models import Table
+from ballast.server.targets import services as targets
 from ballast.server.weighing import services as weighing
 
 
@@ -233,7 +235,9 @@ def open_at(wheel: dict[str, Any]) -> str:
 def present(row: Round) -> dict[str, Any]:
     """A round as it stands; a sealed one as it stood when it was sealed."""
     if row.result is not None:
-        return row.result  # type: ignore[no-any-return]
+        # Sealed before a simulated scale was told apart: whether a sample table had a part.
+        before: dict[str, Any] = {"stamps": [SAMPLE_STAMP] if row.result.get("samples") else []}
+        return before | row.result  # type: ignore[no-any-return]
     readings, notes = list(row.readings.all()), list(row.notes.all())
     frame = Frame.of(row)
     takes = [
@@ -253,13 +257,16 @@ def present(row: Round) -> dict[str, Any]:
     )  # fmt: skip
     parts = list(row.parts.all())
     over: list[Phrase] = []
+    stamps: list[str] = []
     for part in parts:
         if part.target_set is not None and part.target_set.weighing is not None:
+            stamps += targets.stamps(False, part.target_set.weighing.made_up)
             loads = weighing.loads_of(part.target_set.weighing, rigs.rig_of(part.rig))
             said = [core_weighing.overload_words(c) for c in loads.over]
             over += [say(f"{part.rig.name}: {p.text}", *p.values) for p in said] if len(parts) > 1 else said
     sets = [p.target_set_id for p in parts if p.target_set_id]
     kinds = set(Table.objects.filter(target_sets__in=sets).values_list("sample", "checked_by")) if sets else set()
+    stamps += targets.stamps(any(sample for sample, _ in kinds), False)
     return {f: getattr(row, f) for f in fields} | {
         "rig": row.rig_id,
         "rig_name": " ".join(filter(None, (row.rig.fleet_number, row.rig.name))),
@@ -277,7 +284,7 @@ def present(row: Round) -> dict[str, Any]:
         "over": over,
         "unlike": [words for part in parts for words in rigs.rig_of(part.rig).unlike],
         "made_up_weather": row.air_source == "made up",
-        "samples": any(sample for sample, _ in kinds),
+        "stamps": list(dict.fromkeys(stamps)),
         "unchecked": any(not sample and checked is None for sample, checked in kinds),
         "summary": summarise(wheels),
     }

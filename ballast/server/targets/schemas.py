@@ -149,7 +149,8 @@ class TargetsOut(Out):
     notes: list[PhraseOut]
     tables: list[int | None]
     table_names: list[str]
-    samples: bool
+    # What is made up in it.
+    stamps: list[str]
     unchecked: list[str]
     provisional: bool
     below_placard: bool

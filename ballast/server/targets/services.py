@@ -3,14 +3,14 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from django.db import transaction
-from django.db.models import Exists, OuterRef, Prefetch, Q, QuerySet, Subquery
+from django.db.models import Exists, F, OuterRef, Prefetch, Q, QuerySet, Subquery
 from pydantic import TypeAdapter
 
 from ballast.core import rigs as core_rigs
 from ballast.core import targets as core
 from ballast.core import weighing as core_weighing
 from ballast.core.refusal import Refusal
-from ballast.core.tables import standard_exponent
+from ballast.core.tables import SAMPLE_STAMP, standard_exponent
 from ballast.core.working import Phrase, say
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge.problems import Conflict
@@ -269,11 +269,16 @@ def cases_of(
     return cases, list(used.values())
 
 
-def tables_out(once: list[Table]) -> dict[str, Any]:
-    """What is said of the tables that had a part: their names, samples, and those nobody has checked."""
+def stamps(sample: bool, simulated: bool | None) -> list[str]:
+    """What is made up in targets: a sample table, a simulated scale's ticket."""
+    return [SAMPLE_STAMP] * sample + [core_weighing.SCALE_STAMP] * bool(simulated)
+
+
+def made_from(once: list[Table], ticket: Weighing | None) -> dict[str, Any]:
+    """What is said of what had a part: the tables' names, what is made up, and the tables nobody has checked."""
     return {
         "table_names": [tables.name_of(t) for t in once],
-        "samples": any(t.sample for t in once),
+        "stamps": stamps(any(t.sample for t in once), ticket is not None and ticket.made_up),
         "unchecked": [tables.name_of(t) for t in once if tables.unchecked(t)],
     }
 
@@ -294,7 +299,7 @@ def worked_out(worked: Worked) -> dict[str, Any]:
             [{"id": t.pk, "name": tables.name_of(t), "sample": t.sample, "unchecked": tables.unchecked(t)} for t in own]
             for own in worked.fitting
         ],
-    } | tables_out(worked.used)
+    } | made_from(worked.used, worked.weighing)
 
 
 def _inputs(rig: Rig) -> dict[str, Any]:
@@ -419,7 +424,9 @@ def bands_in_force(actor: Actor, mine: list[Rig]) -> dict[int, TargetSet]:
     """The targets in force of several rigs with their axles alone at hand, by rig."""
     actor.must(May.READ)
     sample = Exists(Table.objects.filter(target_sets=OuterRef("pk"), sample=True))
-    found = TargetSet.objects.filter(rig__in=mine, rig__workspace=actor.workspace).annotate(from_sample=sample)
+    found = TargetSet.objects.filter(rig__in=mine, rig__workspace=actor.workspace).annotate(
+        from_sample=sample, from_simulated=F("weighing__made_up")
+    )
     # The working and what it was worked out from are long, and not of the band.
     return each_in_force(found.defer("inputs").prefetch_related(Prefetch("axles", TargetAxle.objects.defer("answer"))))
 
@@ -571,5 +578,5 @@ def present(row: TargetSet, rig: Rig, newest: Weighing | None, actor: Actor) -> 
             "caution": core_weighing.OVERLOAD_CAUTION if over else "",
             "way": policies.way_of(actor, rig),
         }
-        | tables_out(list(row.tables.all()))
+        | made_from(list(row.tables.all()), ticket)
     )

@@ -46,8 +46,7 @@ const aimed = (v: Schemas['CardVehicleOut']) => v.axles.some((a) => a.target_kpa
             Set at {{ show('temperature', data.set_in_c) }}{{ data.place ? ` at ${data.place}` : '' }},
             {{ showWhole('length', data.elevation_m) }}; made {{ spokenDay(data.made_on) }}
           </p>
-          <p v-if="data.stamp" class="mt-2 font-bold text-rust">{{ data.stamp }}</p>
-          <p v-if="data.weather_stamp" class="font-bold text-rust">{{ data.weather_stamp }}</p>
+          <p v-for="s in data.stamps" :key="s" class="mt-1 font-bold text-rust">{{ s }}</p>
         </div>
         <svg
           :viewBox="`-2 -2 ${code.length + 4} ${code.length + 4}`"

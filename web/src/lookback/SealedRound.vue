@@ -12,7 +12,6 @@ import Nowhere from '@/shared/Nowhere.vue'
 import Opening from '@/shared/Opening.vue'
 import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
-import SampleStamp from '@/shared/SampleStamp.vue'
 import { queries, useSession } from '@/shared/session'
 import TextField from '@/shared/TextField.vue'
 import { figure, say, show, showWhole, spokenDay, unitOf, type Entry, toward } from '@/shared/units'
@@ -164,7 +163,7 @@ const { save, busy, fields, message } = useSave(async () => {
     </section>
     <p class="mt-4">
       Signed <b>{{ data.signed || '–' }}</b>
-      <SampleStamp v-if="data.samples" class="ml-4" />
+      <span v-for="s in data.stamps" :key="s" class="stamp ml-4">{{ s }}</span>
     </p>
 
     <template v-if="may('rounds') && read.length">

@@ -8,7 +8,6 @@ import WorkLine from './WorkLine.vue'
 import { refusedOf } from '@/shared/api/client'
 import Overloads from '@/shared/Overloads.vue'
 import RigPlan from '@/shared/RigPlan.vue'
-import SampleStamp from '@/shared/SampleStamp.vue'
 import { say, shortly, system } from '@/shared/units'
 import type { WheelState } from '@/shared/scale'
 import { provideFrame } from './frame'
@@ -66,7 +65,9 @@ watch(
   { flush: 'sync' },
 )
 /** What is made up, and what is fitted and not described, is said on every screen of the rig. */
-const stamped = computed(() => Boolean(data.value?.targets?.samples || data.value?.air.air.stamp))
+const stamps = computed(() =>
+  [...(data.value?.targets?.stamps ?? []), data.value?.air.air.stamp ?? ''].filter(Boolean),
+)
 const unlike = computed(() => (data.value?.rig.axles ?? []).flatMap((a) => a.unlike))
 </script>
 
@@ -112,10 +113,9 @@ const unlike = computed(() => (data.value?.rig.axles ?? []).flatMap((a) => a.unl
           :over="data.weighing.loads.over"
           :caution="data.weighing.loads.caution"
         />
-        <div v-if="stamped || unlike.length" class="mb-4">
-          <div v-if="stamped" class="flex flex-wrap items-center gap-x-5 gap-y-2">
-            <SampleStamp v-if="data.targets?.samples" />
-            <p v-if="data.air.air.stamp" class="stamp">{{ data.air.air.stamp }}</p>
+        <div v-if="stamps.length || unlike.length" class="mb-4">
+          <div v-if="stamps.length" class="flex flex-wrap items-center gap-x-5 gap-y-2">
+            <p v-for="s in stamps" :key="s" class="stamp">{{ s }}</p>
           </div>
           <p v-for="(u, k) in unlike" :key="k" class="mt-1 font-semibold text-rust">{{ say(u) }}</p>
         </div>

@@ -10,7 +10,6 @@ import ChoiceField from '@/shared/ChoiceField.vue'
 import Opening from '@/shared/Opening.vue'
 import Overloads from '@/shared/Overloads.vue'
 import Refusal from '@/shared/Refusal.vue'
-import SampleStamp from '@/shared/SampleStamp.vue'
 import type { WheelState } from '@/shared/scale'
 import Segments from '@/shared/Segments.vue'
 import { pairs, queries, useSession } from '@/shared/session'
@@ -268,7 +267,9 @@ type Way = Schemas['WayOut']
     <div>
       <Refusal :message="takeMessage || back.message.value" />
       <div v-if="found" class="mt-3 flex flex-wrap items-center gap-x-6 gap-y-2">
-        <SampleStamp v-if="found.samples && !inForce?.samples" />
+        <template v-for="s in found.stamps" :key="s">
+          <p v-if="!inForce?.stamps.includes(s)" class="stamp">{{ s }}</p>
+        </template>
         <p v-for="u in found.unchecked" :key="u" class="text-sm font-medium text-rust">
           Not checked by a second person: {{ u }}. <RouterLink to="/tables">Tables</RouterLink>
         </p>

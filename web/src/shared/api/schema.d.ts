@@ -2910,16 +2910,14 @@ export interface components {
             qr: string[];
             /** Set In C */
             set_in_c: number;
-            /** Stamp */
-            stamp: string;
+            /** Stamps */
+            stamps: string[];
             /** Temperatures C */
             temperatures_c: number[];
             /** Title */
             title: string;
             /** Vehicles */
             vehicles: components["schemas"]["CardVehicleOut"][];
-            /** Weather Stamp */
-            weather_stamp: string;
         };
         /** CardVehicleOut */
         CardVehicleOut: {
@@ -2943,10 +2941,10 @@ export interface components {
             put_by: string;
             /** Rig */
             rig: number;
-            /** Samples */
-            samples: boolean;
             /** Spares */
             spares: components["schemas"]["SpareTargetOut"][];
+            /** Stamps */
+            stamps: string[];
             /** Tables */
             tables: string[];
             /** Trailer */
@@ -5234,8 +5232,6 @@ export interface components {
              * @default true
              */
             rolled: boolean;
-            /** Samples */
-            samples: boolean;
             /** Sealed At */
             sealed_at: string | null;
             /** Sealed By */
@@ -5247,6 +5243,8 @@ export interface components {
              * @default
              */
             signed: string;
+            /** Stamps */
+            stamps: string[];
             /** Standing H */
             standing_h: number;
             /** Summary */
@@ -5585,8 +5583,6 @@ export interface components {
              * @default true
              */
             rolled: boolean;
-            /** Samples */
-            samples: boolean;
             /** Sealed At */
             sealed_at: string | null;
             /** Sealed By */
@@ -5600,6 +5596,8 @@ export interface components {
             signed: string;
             /** Split */
             split: components["schemas"]["PhraseOut"][];
+            /** Stamps */
+            stamps: string[];
             /** Standing H */
             standing_h: number;
             /** Summary */
@@ -6306,8 +6304,6 @@ export interface components {
             put_by: string;
             /** Reserve */
             reserve: number;
-            /** Samples */
-            samples: boolean;
             /**
              * School
              * @enum {string}
@@ -6315,6 +6311,8 @@ export interface components {
             school: "table" | "ratio" | "placard" | "chalk";
             /** Spares */
             spares: components["schemas"]["SpareTargetOut"][];
+            /** Stamps */
+            stamps: string[];
             /**
              * Step
              * @enum {string}
@@ -7167,10 +7165,10 @@ export interface components {
             over: components["schemas"]["PhraseOut"][];
             /** Provisional */
             provisional: boolean;
-            /** Samples */
-            samples: boolean;
             /** Spares */
             spares: components["schemas"]["SpareTargetOut"][];
+            /** Stamps */
+            stamps: string[];
             /** Table Names */
             table_names: string[];
             /** Tables */
