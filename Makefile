@@ -8,15 +8,17 @@ HOST ?= 127.0.0.1
 PYTHON ?= python3
 BIN := .venv/bin
 MANAGE := $(BIN)/python manage.py
-SERVE := $(BIN)/gunicorn ballast.server.wsgi --bind $(HOST):$(PORT) --workers 2 --threads 4 --no-control-socket
+SERVE := $(BIN)/gunicorn ballast.server.wsgi --bind $(HOST):$(PORT) --workers 2 --threads 12 --no-control-socket
 DEMO := BALLAST_MODE=demo BALLAST_VAR=var/demo
 SCHEMA := DJANGO_SETTINGS_MODULE=ballast.server.settings BALLAST_VAR=var/test $(BIN)/python -m ballast.server.openapi
 
-.PHONY: help demo serve dev test bench screens schema format build check-tools chromium
+.PHONY: help demo serve backup restore dev test bench screens schema format build check-tools chromium
 
 help:
 	@echo "make demo     the made-up demo world on http://localhost:$(PORT) (PORT= for another, FRESH=1 rebuilds its data)"
 	@echo "make serve    the application for real, starting with nobody"
+	@echo "make backup   a checked copy of the database, while it runs (FILE= for another place)"
+	@echo "make restore  FILE= puts such a copy back, while no server runs"
 	@echo "make test     lint, types, contracts and every test"
 	@echo "make dev      hot reload: page on port 5173, server on $(PORT)"
 	@echo "make bench    the figures to hold, as ratios in one run"
@@ -69,6 +71,13 @@ serve: build
 	@$(MANAGE) migrate --verbosity 0
 	@echo "Gentle Ballast: http://localhost:$(PORT) (the first visit makes the first person)"
 	@exec $(SERVE)
+
+backup: .venv/base
+	@$(MANAGE) backup $(FILE)
+
+restore: .venv/base
+	@test -n "$(FILE)" || { echo "Which copy? make restore FILE=var/backups/…"; exit 1; }
+	@$(MANAGE) restore "$(FILE)"
 
 dev: .venv/dev web/node_modules/.stamp
 	@mkdir -p var/dev

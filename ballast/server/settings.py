@@ -6,6 +6,7 @@ from datetime import timedelta
 from pathlib import Path
 
 import dj_database_url
+from django.core.exceptions import ImproperlyConfigured
 
 ROOT = Path(__file__).resolve().parents[2]
 VAR = Path(os.environ.get("BALLAST_VAR", ROOT / "var"))
@@ -43,6 +44,7 @@ INSTALLED_APPS = [
     "simple_history",
     "axes",
     "csp",
+    "ballast.server.upkeep",
     "ballast.server.accounts",
     "ballast.server.rigs",
     "ballast.server.weather",
@@ -60,6 +62,7 @@ MIDDLEWARE = [
     "csp.middleware.CSPMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "ballast.server.edge.middleware.ApiBodies",
+    "ballast.server.edge.middleware.Writers",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
@@ -77,13 +80,35 @@ TIME_ZONE = "UTC"
 LANGUAGE_CODE = "en-us"
 
 DATABASES = {"default": dj_database_url.config(env="DATABASE_URL", default=f"sqlite:///{VAR / 'ballast.sqlite3'}")}
-if DATABASES["default"]["ENGINE"] == "django.db.backends.sqlite3":
-    # Readers never wait for a writer, writers queue instead of failing, and what was acknowledged survives a crash.
-    DATABASES["default"]["OPTIONS"] = {
-        "transaction_mode": "IMMEDIATE",
-        "timeout": 20,
-        "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON;",
-    }
+if DATABASES["default"]["ENGINE"] != "django.db.backends.sqlite3":
+    # That no acknowledged reading is lost beside a seal is shown for SQLite alone.
+    raise ImproperlyConfigured(
+        "DATABASE_URL names another engine than SQLite, and only SQLite is supported: take it away."
+    )
+# Readers never wait for a writer, writers queue instead of failing, and what was acknowledged survives a crash.
+DATABASES["default"]["OPTIONS"] = {
+    "transaction_mode": "IMMEDIATE",
+    # Longer waiting belongs to whoever asks: he is told when to try again.
+    "timeout": 5,
+    "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON;",
+}
+
+
+def _keep_private(path: Path) -> None:
+    """Makes the database its owner's alone, before anything is in it; what the engine puts beside it is made alike."""
+    try:
+        path.parent.mkdir(parents=True, exist_ok=True)
+        os.close(os.open(path, os.O_RDWR | os.O_CREAT, 0o600))
+        path.chmod(0o600)
+    except OSError:
+        # On a disk that is read-only, or of another owner, it stays as it is.
+        return
+
+
+_keep_private(Path(DATABASES["default"]["NAME"]))
+
+# Of the threads of a process, so many may be writing or waiting to write.
+WRITERS = 8
 
 AUTH_USER_MODEL = "accounts.Person"
 AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]

@@ -1,5 +1,6 @@
 """The page itself, and plain answers where there is none. No debug page in any mode but development."""
 
+import sys
 from functools import cache
 from typing import Any
 
@@ -8,6 +9,8 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.views.decorators.cache import never_cache
 from django.views.decorators.csrf import ensure_csrf_cookie
 from django.views.decorators.http import require_safe
+
+from ballast.server.edge.problems import RETRY_S, storage
 
 
 @cache
@@ -50,6 +53,12 @@ def not_found(request: HttpRequest, exception: Exception | None = None) -> HttpR
 
 
 def broken(request: HttpRequest) -> HttpResponse:
+    """What went wrong outside of the API's own handlers, as with a session that cannot be kept; else an honest 500."""
+    error = sys.exc_info()[1]
+    if error is not None and (found := storage(error)):
+        answer = _plain(request, *found)
+        answer["Retry-After"] = str(RETRY_S)
+        return answer
     return _plain(request, 500, "Something broke on the server. What you entered is still in your browser: try again.")
 
 

@@ -1,6 +1,7 @@
 """A real server on a demo world of its own, as `make demo` starts it; killed and started again at will."""
 
 import contextlib
+import json
 import os
 import shutil
 import signal
@@ -8,8 +9,12 @@ import socket
 import subprocess
 import sys
 import time
+import urllib.error
 import urllib.request
+from collections.abc import Mapping
+from http.cookiejar import CookieJar
 from pathlib import Path
+from typing import Any
 
 ROOT = Path(__file__).parents[2]
 CHROMIUM = shutil.which("chromium") or shutil.which("chromium-browser") or "/usr/bin/chromium"
@@ -48,7 +53,7 @@ class DemoServer:
     def start(self) -> None:
         log = (self.folder / "server.log").open("ab")
         command = [sys.executable, "-m", "gunicorn", "ballast.server.wsgi", "--bind", f"127.0.0.1:{self.port}"]
-        command += ["--workers", "2", "--threads", "4", "--no-control-socket"]
+        command += ["--workers", "2", "--threads", "12", "--no-control-socket"]
         # A group of its own, so that a kill takes master and workers alike.
         self.process = subprocess.Popen(command, cwd=ROOT, env=self.env, stdout=log, stderr=log, start_new_session=True)
         for _ in range(150):
@@ -81,3 +86,32 @@ def copy_of(built: DemoServer, folder: Path) -> DemoServer:
         if path.name.startswith(("ballast.sqlite3", "secret_key")):
             shutil.copy(path, folder / path.name)
     return DemoServer(folder)
+
+
+class Visitor:
+    """Somebody who calls a served API without a page, signed in where a name of the demo is given."""
+
+    def __init__(self, server: DemoServer, person: str = "") -> None:
+        self.url = f"http://localhost:{server.port}/api/v1"
+        self.jar = CookieJar()
+        self.opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(self.jar))
+        self.call("GET", "/session")
+        if person:
+            self.call("POST", "/session/demo", {"username": person})
+
+    def call(self, method: str, path: str, body: Any = None) -> tuple[int, Any, Mapping[str, str]]:
+        """Status, answer and headers; a refusal is an answer too."""
+        token = next((c.value or "" for c in self.jar if c.name == "csrftoken"), "")
+        request = urllib.request.Request(
+            f"{self.url}{path}",
+            None if body is None else json.dumps(body).encode(),
+            {"Content-Type": "application/json", "X-CSRFToken": token},
+            method=method,
+        )
+        try:
+            reply = self.opener.open(request, timeout=60)
+        except urllib.error.HTTPError as no:
+            reply = no
+        with reply:
+            text = reply.read()
+            return reply.status, json.loads(text) if text else None, reply.headers

@@ -118,13 +118,13 @@ def test_behind_tls_cookies_are_secure(tmp_path: Path) -> None:
     assert in_fresh_place(tmp_path, code) == "False False False"
 
 
-def test_the_database_survives_a_crash_and_another_may_be_named(tmp_path: Path) -> None:
+def test_the_database_survives_a_crash_and_no_other_engine_is_taken(tmp_path: Path) -> None:
     code = (
         "import django; django.setup(); from django.db import connection as c; k = c.cursor(); "
         "print([k.execute(f'PRAGMA {p}').fetchone()[0] for p in ('journal_mode', 'synchronous', 'foreign_keys', 'busy_timeout')])"
     )
-    assert in_fresh_place(tmp_path, code) == "['wal', 2, 1, 20000]"
-    named = in_fresh_place(
-        tmp_path, "print(s.DATABASES['default']['ENGINE'])", DATABASE_URL="postgres://a:b@localhost/c"
-    )
-    assert named == "django.db.backends.postgresql"
+    assert in_fresh_place(tmp_path, code) == "['wal', 2, 1, 5000]"
+    assert stat.S_IMODE((tmp_path / "ballast.sqlite3").stat().st_mode) == 0o600
+    with pytest.raises(subprocess.CalledProcessError) as no:
+        in_fresh_place(tmp_path, "print(s.DATABASES)", DATABASE_URL="postgres://a:b@localhost/c")
+    assert "only SQLite is supported" in no.value.stderr.splitlines()[-1]

@@ -15,6 +15,12 @@ class Person(AbstractUser):
         return self.get_full_name() or self.username
 
 
+class World(models.Model):
+    """Which world this database holds, in its one row: the made-up one of the demo, or a real one."""
+
+    mode = models.CharField(max_length=10)
+
+
 class Workspace(models.Model):
     """A fleet or a household. Nothing in one is seen from another.
 

@@ -8,7 +8,7 @@ from django.http import HttpRequest
 
 from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
-from ballast.server.accounts.models import Membership, Person, Workspace
+from ballast.server.accounts.models import Membership, Person, Workspace, World
 from ballast.server.edge.problems import Conflict, Denied
 
 _BACKEND = "django.contrib.auth.backends.ModelBackend"
@@ -17,6 +17,24 @@ _BACKEND = "django.contrib.auth.backends.ModelBackend"
 def nobody_yet() -> bool:
     """Whether this is a first run: no person exists."""
     return not Person.objects.exists()
+
+
+def mark(mode: str) -> None:
+    """Keeps which world this database holds, once. Raises Conflict where it holds another."""
+    if no := not_here(mode):
+        raise Conflict(no)
+    World.objects.get_or_create(pk=1, defaults={"mode": mode})
+
+
+def not_here(mode: str) -> str:
+    """Why a server of a mode must not open this database, in one line; empty: it may."""
+    row = World.objects.first()
+    if row is None or row.mode == mode:
+        return ""
+    return (
+        f"This database was begun as “{row.mode}” and is not opened as “{mode}”: set BALLAST_MODE={row.mode}, "
+        "or BALLAST_VAR to another folder."
+    )
 
 
 def sign_in(request: HttpRequest, username: str, password: str) -> Person:
@@ -30,7 +48,7 @@ def sign_in(request: HttpRequest, username: str, password: str) -> Person:
 
 def enter_demo(request: HttpRequest, username: str) -> Person:
     """Signs a demo person in with one click. Only where the demo runs."""
-    if not settings.DEMO:
+    if not settings.DEMO or not_here("demo"):
         raise Denied("There are no demo people here. Sign in.")
     person = Person.objects.filter(username=username, is_active=True).first()
     if person is None:
@@ -56,6 +74,7 @@ def first_run(request: HttpRequest, workspace: str, name: str, username: str, pa
     """Makes the first workspace and its manager. Raises Conflict once anybody exists."""
     if not nobody_yet():
         raise Conflict("Somebody has been here already: sign in, or ask them to add you.")
+    mark(settings.MODE)
     person = _new_person(name, username, password)
     Membership.objects.create(
         person=person, workspace=Workspace.objects.create(name=workspace), role=Membership.Role.MANAGER

@@ -1,10 +1,38 @@
-"""What is turned away before any view: bodies too large, or of another type."""
+"""What is turned away before any view: bodies too large, or of another type, and more writers than can wait."""
 
+import threading
 from collections.abc import Callable
 
+from django.conf import settings
 from django.http import HttpRequest, HttpResponse, JsonResponse
 
 LARGEST_BODY = 1_048_576
+
+
+_WRITES = ("POST", "PUT", "PATCH", "DELETE")
+
+
+class Writers:
+    """503 with Retry-After for a writing call where as many wait already as may: the threads left over are the readers'."""
+
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
+        self.get_response = get_response
+        self.places = threading.BoundedSemaphore(settings.WRITERS)
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        if (
+            request.method not in _WRITES
+            or not request.path.startswith("/api/")
+            or request.path.startswith("/api/v1/work/")
+        ):
+            return self.get_response(request)
+        if not self.places.acquire(blocking=False):
+            message = "Many are writing at this moment. Nothing of this was stored: try again in a few seconds."
+            return JsonResponse({"message": message, "fields": []}, status=503, headers={"Retry-After": "2"})
+        try:
+            return self.get_response(request)
+        finally:
+            self.places.release()
 
 
 class ApiBodies:
@@ -14,7 +42,7 @@ class ApiBodies:
         self.get_response = get_response
 
     def __call__(self, request: HttpRequest) -> HttpResponse:
-        if request.path.startswith("/api/") and request.method in ("POST", "PUT", "PATCH", "DELETE"):
+        if request.path.startswith("/api/") and request.method in _WRITES:
             length = int(request.META.get("CONTENT_LENGTH") or 0)
             if length > LARGEST_BODY:
                 message = f"The body has {length:,} bytes, the most is {LARGEST_BODY:,}. Send less at once."

@@ -3,6 +3,7 @@
 from typing import Any
 
 from django.core.exceptions import ObjectDoesNotExist
+from django.db import OperationalError
 from django.http import Http404, HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, Throttled, ValidationError
@@ -41,7 +42,24 @@ class Conflict(Exception):
         self.message, self.field = message, field
 
 
-PROBLEM_CODES = frozenset({400, 401, 403, 404, 409, 413, 415, 422, 429, 503})
+PROBLEM_CODES = frozenset({400, 401, 403, 404, 409, 413, 415, 422, 429, 503, 507})
+# What is tried again after this many seconds, most likely goes through.
+RETRY_S = 5
+
+
+def storage(error: BaseException) -> tuple[int, str] | None:
+    """The status and the words of a database that cannot write, or be read, for now; None: it is something else."""
+    name = str(getattr(error.__cause__, "sqlite_errorname", ""))
+    if name.startswith(("SQLITE_BUSY", "SQLITE_LOCKED")):
+        return 503, "Somebody else is writing something long. Nothing of this was stored: try again in a few seconds."
+    if name.startswith("SQLITE_FULL"):
+        return 507, "The server's disk is full. Nothing of this was stored: make room there, and send it again."
+    if name.startswith(("SQLITE_READONLY", "SQLITE_IOERR", "SQLITE_CANTOPEN")):
+        return (
+            503,
+            "The server cannot write to its disk. Nothing of this was stored: look at the disk, and send it again.",
+        )
+    return None
 
 
 def answers(schema: Any, code: int = 200) -> dict[Any, Any]:
@@ -127,6 +145,15 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(Unavailable)
     def unavailable(request: HttpRequest, no: Unavailable) -> HttpResponse:
         return reply(request, 503, str(no))
+
+    @api.exception_handler(OperationalError)
+    def not_stored(request: HttpRequest, error: OperationalError) -> HttpResponse:
+        found = storage(error)
+        if found is None:
+            raise error
+        answer = reply(request, *found)
+        answer["Retry-After"] = str(RETRY_S)
+        return answer
 
     @api.exception_handler(AuthenticationError)
     def signed_out(request: HttpRequest, no: AuthenticationError) -> HttpResponse:

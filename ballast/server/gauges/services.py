@@ -1,6 +1,4 @@
-import csv
 import datetime as dt
-import io
 from dataclasses import replace
 from typing import Any
 
@@ -13,7 +11,7 @@ from ballast.core.gas import SEA_LEVEL_KPA
 from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge.days import latest_day
-from ballast.server.edge.files import harmless
+from ballast.server.edge.files import csv_text
 from ballast.server.edge.problems import Conflict
 from ballast.server.gauges import radio
 from ballast.server.gauges.models import Beside, Calibration, Gauge
@@ -373,18 +371,14 @@ _COLUMNS = (
 
 def export(actor: Actor) -> str:
     """Every comparison of every gauge as CSV (RFC 4180, UTF-8), a line for each pair, canonical units."""
-    out = io.StringIO()
-    writer = csv.writer(out)
-    writer.writerow(_COLUMNS)
-    for row in gauges(actor):
-        for c in row.calibrations.all():
-            for p in c.pairs:
-                writer.writerow(
-                    [
-                        harmless(row.label), row.kind, harmless(row.keeper), c.compared_on, harmless(c.reference),
-                        harmless(c.certificate), c.certificate_until or "", harmless(c.entered_by.shown_name),
-                        "" if c.master_u_kpa is None else f"{c.master_u_kpa:.3f}", p[4] if len(p) > 4 else "",
-                        f"{p[0]:.2f}", f"{p[1]:.2f}", f"{p[1] - p[0]:.2f}", harmless(p[2]), harmless(p[3]),
-                    ]
-                )  # fmt: skip
-    return out.getvalue()
+    return csv_text(_COLUMNS, [_pair(g, c, p) for g in gauges(actor) for c in g.calibrations.all() for p in c.pairs])
+
+
+def _pair(row: Gauge, c: Calibration, p: list[Any]) -> dict[str, Any]:
+    return {
+        "gauge": row.label, "kind": row.kind, "keeper": row.keeper, "compared_on": c.compared_on, "reference": c.reference,
+        "certificate": c.certificate, "certificate_until": c.certificate_until, "by": c.entered_by.shown_name,
+        "master_u_kpa": None if c.master_u_kpa is None else f"{c.master_u_kpa:.3f}",
+        "direction": p[4] if len(p) > 4 else None, "reference_kpa": float(p[0]), "reading_kpa": float(p[1]),
+        "error_kpa": float(p[1] - p[0]), "reference_typed": p[2], "reading_typed": p[3],
+    }  # fmt: skip

@@ -1,6 +1,4 @@
-import csv
 import datetime as dt
-import io
 from typing import Any
 
 import numpy as np
@@ -11,7 +9,7 @@ from ballast.core import lookback as core
 from ballast.core import rounds as core_rounds
 from ballast.core.gas import Air
 from ballast.server.accounts.actors import Actor, May
-from ballast.server.edge.files import harmless
+from ballast.server.edge.files import csv_text
 from ballast.server.lookback.columns import DAY, NO_RECORD, Columns, History, by_tire, read, record
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
@@ -184,24 +182,17 @@ _COLUMNS = (
 
 def export(actor: Actor, rig: Rig) -> str:
     """All sealed rounds of a rig as CSV (RFC 4180, UTF-8), a line for every tire, canonical units."""
-    out = io.StringIO()
-    writer = csv.writer(out)
-    writer.writerow(_COLUMNS)
-    name = " ".join(filter(None, (rig.fleet_number, rig.name)))
-
-    def figure(value: float | None) -> str:
-        return "" if value is None else f"{value:.2f}"
-
     mine = Service.objects.filter(rig=rig, round__in=rounds.rounds(actor)).select_related("round__sealed_by", "gauge")
-    for s in mine.order_by("at", "id"):
-        level = core.normalized(s.found_kpa, Air(s.air_c, s.elevation_m, s.absolute_kpa))
-        by = s.round.sealed_by.shown_name if s.round.sealed_by else ""
-        writer.writerow(
-            [
-                harmless(name), s.at.isoformat(), harmless(by), harmless(s.gauge.label), harmless(s.round.place),
-                figure(s.air_c), figure(s.elevation_m), s.wheel, s.tire_id or "", figure(s.raw_kpa), figure(s.found_kpa),
-                figure(s.left_kpa), figure(s.uncertainty_kpa), figure(s.here_kpa), s.word, figure(level),
-                figure(s.own_kpa), figure(s.rate_kpa_day * core.MONTH), "yes" if s.named else "no",
-            ]
-        )  # fmt: skip
-    return out.getvalue()
+    return csv_text(_COLUMNS, [_line(rig, s) for s in mine.order_by("at", "id")])
+
+
+def _line(rig: Rig, s: Service) -> dict[str, Any]:
+    return {
+        "rig": " ".join(filter(None, (rig.fleet_number, rig.name))), "read_at_utc": s.at.isoformat(),
+        "sealed_by": s.round.sealed_by.shown_name if s.round.sealed_by else None, "gauge": s.gauge.label,
+        "place": s.round.place, "outside_c": s.air_c, "elevation_m": s.elevation_m, "wheel": s.wheel, "tire": s.tire_id,
+        "raw_kpa": s.raw_kpa, "found_kpa": s.found_kpa, "left_kpa": s.left_kpa, "uncertainty_kpa": s.uncertainty_kpa,
+        "target_here_kpa": s.here_kpa, "answer": s.word,
+        "level_kpa": float(core.normalized(s.found_kpa, Air(s.air_c, s.elevation_m, s.absolute_kpa))),
+        "own_kpa": s.own_kpa, "rate_kpa_month": s.rate_kpa_day * core.MONTH, "leak_named": s.named,
+    }  # fmt: skip

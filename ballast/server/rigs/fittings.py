@@ -1,11 +1,13 @@
 """Tires through their lives: fitted, moved, removed, retired; and what speaks against what is on a rig."""
 
 import datetime as dt
+from dataclasses import dataclass
 from typing import Any
 
-from django.db import transaction
+from django.db import IntegrityError, transaction
 from django.db.models import OuterRef, QuerySet, Subquery
 from django.utils import timezone
+from simple_history.utils import bulk_create_with_history
 
 from ballast.core import rigs as core
 from ballast.core.refusal import Refusal
@@ -63,7 +65,7 @@ def _new(actor: Actor, given: NewTireIn, described: Sidewall, on: dt.date) -> Ti
     fields = rigs.sidewall_fields(given, size)
     if not given.tire_size:
         fields |= {n: getattr(described, n) for n, value in fields.items() if value in (None, "") or n == "tire_size"}
-    return Tire.objects.create(
+    return Tire(
         workspace=actor.workspace,
         date_code=given.date_code,
         sensor=given.sensor,
@@ -72,23 +74,34 @@ def _new(actor: Actor, given: NewTireIn, described: Sidewall, on: dt.date) -> Ti
     )
 
 
-def _take_off(rig: Rig, wheel: str, on: dt.date, reason: str) -> None:
+def _off(rig: Rig, wheel: str, on: dt.date, reason: str) -> Fitting | None:
+    """What is taken off a wheel, with the day and the reason in it, not saved; None: nothing was there."""
     current = next((f for f in rigs.fitted_on(rig) if f.wheel == wheel), None)
     if current is None:
-        return
+        return None
     if on < current.fitted_on:
         raise Refusal(
             f"The tire there was fitted on {current.fitted_on:%d %b %Y}. Choose that day or a later one.", "removed_on"
         )
     current.removed_on, current.removed_reason = on, reason
-    current.save()
-    rig.on_now = [f for f in rigs.fitted_on(rig) if f.pk != current.pk]  # type: ignore[attr-defined]
+    rig.on_now = [f for f in rigs.fitted_on(rig) if f is not current]  # type: ignore[attr-defined]
+    return current
 
 
-@transaction.atomic
-def fit(actor: Actor, rig: Rig, data: FitIn) -> None:
-    """Fits a new tire or one of the store to a wheel; what was there goes to the store."""
-    actor.must(May.FIT)
+@dataclass(frozen=True)
+class Fit:
+    """A tire about to be fitted, with what makes room for it; nothing of it is saved."""
+
+    tire: Tire
+    fitting: Fitting
+    off: Fitting | None
+
+
+def plan(actor: Actor, rig: Rig, data: FitIn) -> Fit:
+    """What fitting a new tire, or one of the store, to a wheel would come to; the rig at hand is as it would be then.
+
+    Raises Refusal and Conflict as `fit` does.
+    """
     wheel = _wheel(rig, data.wheel, "wheel")
     _past(data.fitted_on, "fitted_on")
     if (data.tire is None) == (data.new is None):
@@ -105,33 +118,73 @@ def fit(actor: Actor, rig: Rig, data: FitIn) -> None:
             raise Conflict("That tire is on a wheel. Take it off there first.", "tire")
         tire = found
     try:
-        _take_off(rig, data.wheel, data.fitted_on, "replaced")
+        off = _off(rig, data.wheel, data.fitted_on, "replaced")
     except Refusal as no:
         raise Refusal(no.message, "fitted_on") from None
-    _fitting(
-        actor,
-        tire,
-        rig,
-        data.wheel,
-        data.fitted_on,
-        data.odometer,
-        round(data.tread.value * 1000, 3) if data.tread else None,
-    )
+    tread_mm = round(data.tread.value * 1000, 3) if data.tread else None
+    return Fit(tire, _fitting(actor, tire, rig, data.wheel, data.fitted_on, data.odometer, tread_mm), off)
+
+
+@transaction.atomic
+def fit(actor: Actor, rig: Rig, data: FitIn) -> None:
+    """Fits a new tire or one of the store to a wheel; what was there goes to the store.
+
+    Raises Conflict where somebody fitted one there, or fitted this one elsewhere, at this moment.
+    """
+    actor.must(May.FIT)
+    found = plan(actor, rig, data)
+    if found.off is not None:
+        _end(found.off)
+    if found.tire.pk is None:
+        found.tire.save()
+    _save(found.fitting)
+
+
+def save_all(actor: Actor, fits: list[Fit]) -> None:
+    """Saves many, in their order, in few words to the database; their rigs are saved by now."""
+    bulk_create_with_history([f.tire for f in fits if f.tire.pk is None], Tire, default_user=actor.person)
+    for off in {id(f.off): f.off for f in fits if f.off is not None and f.off.pk is not None}.values():
+        _end(off)
+    for f in fits:
+        f.fitting.tire, f.fitting.rig = f.tire, f.fitting.rig
+    Fitting.objects.bulk_create(f.fitting for f in fits)
+    for f in fits:
+        rigs.seen_at(f.fitting.rig, f.fitting.odometer_km, f.fitting.fitted_on)
+
+
+_MEANWHILE = "Somebody changed what is on {} at this moment. Look again."
+
+
+def _end(off: Fitting) -> None:
+    """Saves that a tire came off. Raises Conflict where it is off already."""
+    still = Fitting.objects.filter(pk=off.pk, removed_on=None)
+    if not still.update(removed_on=off.removed_on, removed_reason=off.removed_reason):
+        raise Conflict(_MEANWHILE.format(off.wheel), "wheel")
+
+
+def _save(fitting: Fitting) -> None:
+    # The tire may have been saved since it was named here.
+    fitting.tire_id = fitting.tire.pk
+    try:
+        with transaction.atomic():
+            fitting.save()
+    except IntegrityError:
+        raise Conflict(_MEANWHILE.format(fitting.wheel), "wheel") from None
+    rigs.seen_at(fitting.rig, fitting.odometer_km, fitting.fitted_on)
 
 
 def _fitting(
     actor: Actor, tire: Tire, rig: Rig, wheel: str, on: dt.date, odometer: Entry | None, tread_mm: float | None
-) -> None:
-    """Notes a tire at a wheel, and what `fitted_on` has at hand of the rig."""
+) -> Fitting:
+    """A tire at a wheel, not saved, and what `fitted_on` has at hand of the rig. Raises Refusal for its odometer."""
     km = odometer.value if odometer else None
     rigs.check_odometer(rig, km, on)
-    rigs.seen_at(rig, km, on)
-    now_on = rigs.fitted_on(rig)
-    made = Fitting.objects.create(
+    made = Fitting(
         tire=tire, rig=rig, wheel=wheel, fitted_on=on, odometer_km=km, tread_mm=tread_mm,
         by=actor.person,
     )  # fmt: skip
-    rig.on_now = [*now_on, made]  # type: ignore[attr-defined]
+    rig.on_now = [*rigs.fitted_on(rig), made]  # type: ignore[attr-defined]
+    return made
 
 
 @transaction.atomic
@@ -150,13 +203,13 @@ def move(actor: Actor, rig: Rig, data: MoveIn) -> None:
     lifted = {source: on[source].tire for source in data.moves}
     for wheel in {*data.moves, *data.moves.values()}:
         try:
-            _take_off(
-                rig, wheel, data.moved_on, f"moved to {data.moves[wheel]}" if wheel in data.moves else "made room"
-            )
+            why = f"moved to {data.moves[wheel]}" if wheel in data.moves else "made room"
+            if off := _off(rig, wheel, data.moved_on, why):
+                _end(off)
         except Refusal as no:
             raise Refusal(no.message, "moved_on") from None
     for source, target in data.moves.items():
-        _fitting(actor, lifted[source], rig, target, data.moved_on, data.odometer, None)
+        _save(_fitting(actor, lifted[source], rig, target, data.moved_on, data.odometer, None))
 
 
 @transaction.atomic
@@ -169,7 +222,9 @@ def remove(actor: Actor, tire_id: int, data: RemoveIn) -> Tire:
     if current is None and not data.retire:
         raise Conflict("That tire is on no wheel.", "removed_on")
     if current is not None:
-        _take_off(current.rig, current.wheel, data.removed_on, data.reason or ("retired" if data.retire else "removed"))
+        why = data.reason or ("retired" if data.retire else "removed")
+        if off := _off(current.rig, current.wheel, data.removed_on, why):
+            _end(off)
     if data.retire:
         tire.retired_on, tire.retired_reason = data.removed_on, data.reason
         tire.save()

@@ -1,7 +1,5 @@
 """A fleet from a CSV: a row for every axle, spare or tire, each checked, nothing saved before it was looked at."""
 
-import csv
-import io
 import re
 from typing import Any
 
@@ -11,11 +9,11 @@ from django.utils import timezone
 from ballast.core import rigs as core
 from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
-from ballast.server.edge.files import read_rows, read_text
-from ballast.server.edge.problems import REFUSED, told
+from ballast.server.edge.files import csv_text, read_rows, read_text
+from ballast.server.edge.problems import REFUSED, Conflict, told
 from ballast.server.rigs import fittings
 from ballast.server.rigs import services as rigs
-from ballast.server.rigs.models import Rig
+from ballast.server.rigs.models import Fitting, Rig
 from ballast.server.rigs.schemas import FitIn, RigIn
 
 _RIG = (
@@ -55,11 +53,7 @@ _EXAMPLE: tuple[dict[str, str], ...] = (
 
 def blank() -> str:
     """A file to start from: every column, an example of each kind of row."""
-    out = io.StringIO()
-    writer = csv.DictWriter(out, COLUMNS, restval="", lineterminator="\r\n")
-    writer.writeheader()
-    writer.writerows(_EXAMPLE)
-    return out.getvalue()
+    return csv_text(COLUMNS, _EXAMPLE)
 
 
 def _given(row: dict[str, str], names: tuple[str, ...]) -> dict[str, Any]:
@@ -137,44 +131,75 @@ class _Sheet:
         self.refuse(self.at[key].get(place, self.at[key][""]), message, rest)
 
 
+class _Fleet:
+    """What a file comes to, worked out without writing: rigs and tires as they would be, each row with its refusal."""
+
+    def __init__(self, actor: Actor, sheet: _Sheet) -> None:
+        self.actor, self.sheet = actor, sheet
+        self.by_key = {r.fleet_number or r.name: r for r in rigs.rigs(actor).filter(archived=False)}
+        self.made: list[Rig] = []
+        self.fits: list[fittings.Fit] = []
+        for key, body in sheet.rigs.items():
+            if all(not sheet.lines[i]["refused"] for i in sheet.at[key].values()):
+                self._rig(key, body)
+        for i, key, body in sheet.tires:
+            self._tire(i, key, body)
+
+    def _rig(self, key: str, body: dict[str, Any]) -> None:
+        row = Rig(workspace=self.actor.workspace)
+        try:
+            axles, spares = rigs.build(self.actor, RigIn.model_validate(body), row)
+            if row.fleet_number and any(r.fleet_number == row.fleet_number for r in self.made):
+                raise Conflict(f"{row.fleet_number} stands in the file twice. Give each rig its own.", "fleet_number")
+        except REFUSED as no:
+            for problem in told(no):
+                self.sheet.refuse_rig(key, problem.message, problem.field)
+            return
+        self.made.append(row)
+        rigs.at_hand(row, -len(self.made), axles, spares)
+        self.by_key[key] = row
+
+    def _tire(self, i: int, key: str, body: dict[str, Any]) -> None:
+        if key not in self.by_key:
+            why = (
+                "Its rig is refused."
+                if key in self.sheet.rigs
+                else f"There is no rig {key} in the file or the workspace."
+            )
+            self.sheet.refuse(i, why, "rig")
+            return
+        try:
+            self.fits.append(fittings.plan(self.actor, self.by_key[key], FitIn.model_validate(body)))
+        except REFUSED as no:
+            problem = told(no)[0]
+            self.sheet.refuse(i, problem.message, problem.field.removeprefix("new."))
+
+
+def _as_it_is(actor: Actor) -> tuple[list[Any], list[Any]]:
+    """What a file is checked against: the rigs of the workspace by their numbers, and what is fitted to them."""
+    mine = Rig.objects.of(actor.workspace).order_by("pk")
+    on = Fitting.objects.filter(rig__in=mine, removed_on=None).order_by("pk").values_list("pk", flat=True)
+    return list(mine.values_list("pk", "fleet_number", "archived", "odometer_km")), list(on)
+
+
 def run(actor: Actor, content: str, save: bool) -> dict[str, Any]:
     """Reads a fleet; saves it, all or nothing, only with `save` and only where no row is refused.
 
-    A tire's row may name a rig of the file or one of the workspace. Raises Refusal for what is no such file.
+    A tire's row may name a rig of the file or one of the workspace. All is checked before anything is written, so that
+    nobody else waits for it. Raises Refusal for what is no such file, Conflict where somebody changed the workspace meanwhile.
     """
     actor.must(May.RIGS)
     sheet = _Sheet(read_rows(read_text(content), ("row", "rig"), COLUMNS))
-    made = fitted = 0
-    # Everything is really done inside a transaction, so that the preview cannot differ from the import.
-    with transaction.atomic():
-        by_key = {r.fleet_number or r.name: r for r in rigs.rigs(actor).filter(archived=False)}
-        for key, body in sheet.rigs.items():
-            if all(not sheet.lines[i]["refused"] for i in sheet.at[key].values()):
-                try:
-                    with transaction.atomic():
-                        by_key[key] = rigs.save_rig(actor, RigIn.model_validate(body))
-                    made += 1
-                except REFUSED as no:
-                    for problem in told(no):
-                        sheet.refuse_rig(key, problem.message, problem.field)
-        for i, key, body in sheet.tires:
-            fitted += _fit(actor, sheet, by_key, i, key, body)
-        refused = sum(1 for line in sheet.lines if line["refused"])
-        if refused or not save:
-            transaction.set_rollback(True)
-    return {"rigs": made, "tires": fitted, "refused": refused, "rows": sheet.lines, "saved": save and not refused}
-
-
-def _fit(actor: Actor, sheet: _Sheet, by_key: dict[str, Rig], i: int, key: str, body: dict[str, Any]) -> int:
-    if key not in by_key:
-        why = "Its rig is refused." if key in sheet.rigs else f"There is no rig {key} in the file or the workspace."
-        sheet.refuse(i, why, "rig")
-        return 0
-    try:
+    before = _as_it_is(actor)
+    fleet = _Fleet(actor, sheet)
+    refused = sum(1 for line in sheet.lines if line["refused"])
+    if save and not refused:
         with transaction.atomic():
-            fittings.fit(actor, by_key[key], FitIn.model_validate(body))
-    except REFUSED as no:
-        problem = told(no)[0]
-        sheet.refuse(i, problem.message, problem.field.removeprefix("new."))
-        return 0
-    return 1
+            if _as_it_is(actor) != before:
+                raise Conflict("Somebody changed a rig while the file was read. Look at it, and import it again.")
+            rigs.save_all(actor, fleet.made)
+            fittings.save_all(actor, fleet.fits)
+    return {
+        "rigs": len(fleet.made), "tires": len(fleet.fits), "refused": refused, "rows": sheet.lines,
+        "saved": save and not refused,
+    }  # fmt: skip

@@ -6,6 +6,7 @@ from django.db import transaction
 from django.db.models import F, Prefetch, Q, QuerySet, Subquery
 from django.db.models.functions import Coalesce
 from django.utils import timezone
+from simple_history.utils import bulk_create_with_history
 
 from ballast.core import rigs as core
 from ballast.core import units
@@ -207,14 +208,14 @@ def read_draft(data: RigIn) -> Draft:
     return Draft(typed, sizes, spares)
 
 
-@transaction.atomic
-def save_rig(actor: Actor, data: RigIn, rig_id: int | None = None) -> Rig:
-    """Adds or changes a rig with its axles and spares.
+Parts = list[dict[str, Any]]
+
+
+def build(actor: Actor, data: RigIn, row: Rig) -> tuple[Parts, Parts]:
+    """Reads a rig as typed into its row, which is not saved, and gives the columns of its axles and of its spares.
 
     Raises Refusals for contradictions, Conflict for a fleet number that is taken.
     """
-    actor.must(May.RIGS)
-    row = Rig(workspace=actor.workspace) if rig_id is None else rig(actor, rig_id)
     draft = read_draft(data)
     if data.fleet_number:
         taken = Rig.objects.of(actor.workspace).filter(fleet_number=data.fleet_number, archived=False)
@@ -226,7 +227,6 @@ def save_rig(actor: Actor, data: RigIn, rig_id: int | None = None) -> Rig:
         setattr(row, name, _value(getattr(data, name)))
     if row.pk and row.head_id and data.kind not in core.TRAILERS:
         raise Conflict("It is hitched as a trailer. Unhitch it before making it another kind.", "kind")
-    row.save()
     axles = [
         _tire_fields(given, size)
         | {
@@ -248,6 +248,16 @@ def save_rig(actor: Actor, data: RigIn, rig_id: int | None = None) -> Rig:
         _tire_fields(given, size) | {"required_kpa": _value(given.required_kpa)}
         for given, size in zip(data.spares, draft.spares, strict=True)
     ]
+    return axles, spares
+
+
+@transaction.atomic
+def save_rig(actor: Actor, data: RigIn, rig_id: int | None = None) -> Rig:
+    """Adds or changes a rig with its axles and spares. Raises as `build`."""
+    actor.must(May.RIGS)
+    row = Rig(workspace=actor.workspace) if rig_id is None else rig(actor, rig_id)
+    axles, spares = build(actor, data, row)
+    row.save()
     _replace(Axle, row, axles)
     _replace(Spare, row, spares)
     saved = rig(actor, row.pk)
@@ -259,6 +269,29 @@ def save_rig(actor: Actor, data: RigIn, rig_id: int | None = None) -> Rig:
     why = "the rig has this wheel no more"
     Fitting.objects.filter(pk__in=gone).update(removed_on=timezone.now().date(), removed_reason=why)
     return rig(actor, row.pk)
+
+
+def at_hand(row: Rig, pk: int, axles: Parts, spares: Parts) -> None:
+    """Gives a rig that is not saved a number for the time being, and its parts as if they had been fetched."""
+    row.pk, row.on_now = pk, []  # type: ignore[attr-defined]
+    row._prefetched_objects_cache = {}  # type: ignore[attr-defined]
+    for name, model, parts in (("axles", Axle, axles), ("spares", Spare, spares)):
+        found = model.objects.none()
+        found._result_cache = [model(number=i, **fields) for i, fields in enumerate(parts, 1)]  # type: ignore[assignment]
+        row._prefetched_objects_cache[name] = found  # type: ignore[attr-defined]
+
+
+def save_all(actor: Actor, made: list[Rig]) -> None:
+    """Saves rigs that are `at_hand`, each with its parts, in few words to the database."""
+    parts = [(Axle, row.axles.all(), row) for row in made] + [(Spare, row.spares.all(), row) for row in made]
+    for row in made:
+        row.pk = None
+    bulk_create_with_history(made, Rig, default_user=actor.person)
+    for model in (Axle, Spare):
+        own = [(part, row) for kind, found, row in parts if kind is model for part in found]
+        for part, row in own:
+            part.rig = row
+        bulk_create_with_history([part for part, _ in own], model, default_user=actor.person)
 
 
 def _replace(model: Any, owner: Rig, wanted: list[dict[str, Any]]) -> None:

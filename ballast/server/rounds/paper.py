@@ -1,6 +1,5 @@
 """A round on paper: the blank sheet to write on, the sealed round to file, and its rows for a spreadsheet."""
 
-import csv
 import datetime as dt
 import io
 from typing import Any
@@ -13,7 +12,7 @@ from ballast.core import units
 from ballast.core import weighing as core_weighing
 from ballast.core.working import Phrase, join, plain, say, toward
 from ballast.server.accounts.actors import Actor, May
-from ballast.server.edge.files import harmless
+from ballast.server.edge.files import csv_text
 from ballast.server.edge.paper import MARGIN, RUST, SOFT, Sheet, day, fonts, said
 from ballast.server.edge.words import phrase_of
 from ballast.server.rigs import services as rigs
@@ -223,33 +222,27 @@ def _with_unit(typed: str) -> str:
 
 def rows(found: dict[str, Any]) -> str:
     """A sealed round as CSV (RFC 4180, UTF-8), a line a wheel, canonical units."""
-    out = io.StringIO()
-    writer = csv.writer(out)
-    writer.writerow(_ROWS)
+    return csv_text(_ROWS, [_row(found, w) for w in found["wheels"]])
 
-    def figure(value: float | None) -> str:
-        return "" if value is None else f"{value:.2f}"
 
-    for w in found["wheels"]:
-        before, after, seen = w["before"] or {}, w["after"] or {}, w["seen"]
-        tread = seen["tread"] or {}
-        standing = w["after_answer"] or w["answer"]
-        mended = [a for a in found["amendments"] if a["wheel"] == w["code"]]
-        writer.writerow(
-            [
-                harmless(found["rig_name"]), found["sealed_at"], harmless(found["sealed_by"]), harmless(found["signed"]),
-                harmless(found["gauge_label"]), harmless(found["place"]), figure(found["outside_c"]),
-                figure(found["elevation_m"]), figure(found["standing_h"]), figure(found["shop_c"]),
-                "yes" if found["cold"] else "no", figure(found["odometer_km"]), w["code"],
-                harmless(w["name"]), figure(w["here_kpa"]), harmless(_with_unit(before.get("typed", ""))),
-                figure(before.get("corrected_kpa")),
-                harmless(before.get("gauge", "")), harmless(before.get("by", "")), harmless(_with_unit(after.get("typed", ""))),
-                figure(after.get("corrected_kpa")), standing["word"], figure(standing["uncertainty_kpa"]), seen["leak"],
-                seen["cap"], seen["valve"], *(figure(tread.get(f"{k}_mm")) for k in ("inner", "centre", "outer")),
-                harmless(seen["damage"]), figure(seen["sensor_kpa"]), harmless(seen["display_label"]),
-                figure(seen["display_kpa"]), harmless(seen["inspected"]), harmless(seen["inspected_by"]), harmless(seen["note"]),
-                harmless(seen["skipped"] or (found["unread_reason"] if not before else "")),
-                figure(mended[-1]["corrected_kpa"] if mended else None), harmless(mended[-1]["reason"] if mended else ""),
-            ]
-        )  # fmt: skip
-    return out.getvalue()
+def _row(found: dict[str, Any], w: dict[str, Any]) -> dict[str, Any]:
+    before, after, seen = w["before"] or {}, w["after"] or {}, w["seen"]
+    standing = w["after_answer"] or w["answer"]
+    mended = [a for a in found["amendments"] if a["wheel"] == w["code"]]
+    return {
+        "rig": found["rig_name"], "sealed_at_utc": found["sealed_at"], "sealed_by": found["sealed_by"],
+        "signed": found["signed"], "gauge": found["gauge_label"], "place": found["place"], "outside_c": found["outside_c"],
+        "elevation_m": found["elevation_m"], "stood_h": found["standing_h"], "shop_c": found["shop_c"],
+        "cold": found["cold"], "odometer_km": found["odometer_km"], "wheel": w["code"], "wheel_name": w["name"],
+        "target_here_kpa": w["here_kpa"], "found_typed": _with_unit(before.get("typed", "")),
+        "found_kpa": before.get("corrected_kpa"), "found_gauge": before.get("gauge"), "found_by": before.get("by"),
+        "left_typed": _with_unit(after.get("typed", "")), "left_kpa": after.get("corrected_kpa"),
+        "answer": standing["word"], "uncertainty_kpa": standing["uncertainty_kpa"], "leak": seen["leak"],
+        "cap": seen["cap"], "valve": seen["valve"],
+        **{f"tread_{k}_mm": (seen["tread"] or {}).get(f"{k}_mm") for k in ("inner", "centre", "outer")},
+        "damage": seen["damage"], "sensor_kpa": seen["sensor_kpa"], "display": seen["display_label"],
+        "display_kpa": seen["display_kpa"], "inspected": seen["inspected"], "inspected_by": seen["inspected_by"],
+        "note": seen["note"], "not_read_because": seen["skipped"] or (found["unread_reason"] if not before else ""),
+        "amended_to_kpa": mended[-1]["corrected_kpa"] if mended else None,
+        "amended_because": mended[-1]["reason"] if mended else None,
+    }  # fmt: skip

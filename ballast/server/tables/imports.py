@@ -1,15 +1,14 @@
 """Several tables in one file, CSV or JSON, out and in: each looked at before any is saved."""
 
-import csv
-import io
 import json
+from collections.abc import Iterator
 from typing import Any
 
 from django.db import transaction
 
 from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
-from ballast.server.edge.files import harmless, read_rows, read_text
+from ballast.server.edge.files import csv_text, read_rows, read_text
 from ballast.server.edge.problems import REFUSED, told
 from ballast.server.tables import services
 from ballast.server.tables.models import Table
@@ -34,11 +33,7 @@ _EXAMPLE = (
 
 def blank() -> str:
     """A file to start from: every column, a short example."""
-    out = io.StringIO()
-    writer = csv.DictWriter(out, COLUMNS, restval="", lineterminator="\r\n")
-    writer.writeheader()
-    writer.writerows(_EXAMPLE)
-    return out.getvalue()
+    return csv_text(COLUMNS, _EXAMPLE)
 
 
 def _body(row: Table) -> dict[str, Any]:
@@ -63,18 +58,18 @@ def export_json(actor: Actor) -> str:
 
 def export_csv(actor: Actor) -> str:
     """A line for every column of every table; what belongs to a table stands in its first line."""
-    out = io.StringIO()
-    writer = csv.DictWriter(out, COLUMNS, restval="", lineterminator="\r\n")
-    writer.writeheader()
-    for number, row in enumerate(_chosen(actor), 1):
+    return csv_text(COLUMNS, _lines(_chosen(actor)))
+
+
+def _lines(chosen: list[Table]) -> Iterator[dict[str, Any]]:
+    for number, row in enumerate(chosen, 1):
         body = _body(row)
         for i, step in enumerate(row.steps):
-            head = {k: harmless(str(body[k])) for k in _OF_TABLE if k in body} if i == 0 else {}
+            head = {k: str(body[k]) for k in _OF_TABLE if k in body} if i == 0 else {}
             cells = {"pressure": f"{step:g}", "single": f"{row.single[i]:.10g}"}
             if row.dual:
                 cells["dual"] = f"{row.dual[i]:.10g}"
-            writer.writerow({"table": number, **head, **cells})
-    return out.getvalue()
+            yield {"table": number, **head, **cells}
 
 
 def _from_csv(text: str) -> list[tuple[int, dict[str, Any]]]:

@@ -1,8 +1,6 @@
 """Scale tickets as files, in an open format that any program can write: JSON and CSV; and the connected scale."""
 
-import csv
 import datetime as dt
-import io
 import json
 from dataclasses import dataclass
 from typing import Any
@@ -13,7 +11,7 @@ from pydantic import ValidationError
 from ballast.core import weighing as core
 from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
-from ballast.server.edge.files import read_rows, read_text
+from ballast.server.edge.files import csv_text, read_rows, read_text
 from ballast.server.edge.problems import field_problem
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
@@ -47,15 +45,15 @@ def _json(head: dict[str, Any], passes: list[dict[str, Any]]) -> str:
 
 
 def _csv(head: dict[str, Any], passes: list[dict[str, Any]]) -> str:
-    out = io.StringIO()
-    writer = csv.writer(out)
-    writer.writerow(COLUMNS)
-    for i, p in enumerate(passes):
-        writer.writerow(
-            [i + 1, p["words"], " ".join(p["on"]), p["apart"], p["typed"], head["scale"], head["resolution"],
-             head["weighed_on"], head["way"], "; ".join(head["vehicles"]), "yes" if head["simulated"] else ""]
-        )  # fmt: skip
-    return out.getvalue()
+    same = {k: head[k] for k in ("scale", "resolution", "weighed_on", "way")}
+    same |= {"vehicles": "; ".join(head["vehicles"]), "simulated": "yes" if head["simulated"] else ""}
+    return csv_text(
+        COLUMNS,
+        [
+            same | {"pass": i, "words": p["words"], "on": " ".join(p["on"]), "apart": p["apart"], "weight": p["typed"]}
+            for i, p in enumerate(passes, 1)
+        ],
+    )
 
 
 def _as_passes(row: Weighing) -> list[dict[str, Any]]:
