@@ -9,7 +9,7 @@ from django.http import HttpRequest
 from ninja.security import APIKeyCookie
 
 from ballast.server.accounts.models import Membership, Person, Workspace
-from ballast.server.edge.problems import Denied
+from ballast.server.edge.problems import Conflict, Denied
 
 
 class May(StrEnum):
@@ -74,4 +74,9 @@ class SignedIn(APIKeyCookie):
     param_name = settings.SESSION_COOKIE_NAME
 
     def authenticate(self, request: HttpRequest, key: str | None) -> Any:
-        return find_actor(request)
+        actor = find_actor(request)
+        meant = request.headers.get("X-Ballast-As", "")
+        if actor is not None and meant and meant != f"{actor.person.pk}.{actor.workspace.pk}":
+            # The page was somebody else's, or of another workspace: nothing it sends belongs to whoever is here now.
+            raise Conflict("Somebody else is signed in here by now, or another workspace is in hand.", "session")
+        return actor

@@ -76,6 +76,7 @@ class SessionOut(Out):
 
     first_run: bool
     demo: list[DemoPerson]
+    person: int | None
     name: str | None
     role: Role | None
     may: list[str]
@@ -175,6 +176,7 @@ def _session(request: HttpRequest) -> SessionOut:
     return SessionOut(
         first_run=actor is None and services.nobody_yet(),
         demo=demo,
+        person=actor.person.pk if actor else None,
         name=actor.person.shown_name if actor else None,
         role=actor.role if actor else None,
         may=sorted(m.name.lower() for m in May if actor.may(m)) if actor else [],

@@ -7,13 +7,15 @@ from ninja import Router, Status
 from ballast.server.accounts.actors import ActorRequest
 from ballast.server.edge.files import attachment
 from ballast.server.edge.problems import answers
-from ballast.server.rounds import equipment, offline, paper, services, sheet, views
+from ballast.server.rounds import amend, equipment, offline, paper, services, sheet, views
 from ballast.server.rounds.schemas import (
     AmendIn,
     AnswerOut,
     ConditionsIn,
     EquipmentOut,
     GaugeUseOut,
+    LateIn,
+    LeftOut,
     OfflineOut,
     QuickIn,
     RadioIn,
@@ -63,6 +65,12 @@ def change_walk(request: ActorRequest, rig_id: int, data: WalkIn):
     return {"codes": sheet.keep_walk(request.auth, rig_id, data.codes)}
 
 
+@router.get("/rigs/{rig_id}/rounds/left", response=answers(LeftOut))
+def rounds_left(request: ActorRequest, rig_id: int):
+    """What rounds left to be seen to: one that was abandoned, and entries that came late for a sealed one."""
+    return services.left(request.auth, rig_id)
+
+
 @router.get("/rigs/{rig_id}/equipment", response=answers(EquipmentOut))
 def rig_equipment(request: ActorRequest, rig_id: int):
     """The right gauge for each axle and spare, and what each inflator makes of what the rig needs now."""
@@ -96,7 +104,7 @@ def offline_round(request: ActorRequest, round_id: int):
 
 @router.get("/rounds/{round_id}/sealed", response=answers(SealedOut))
 def sealed_round(request: ActorRequest, round_id: int):
-    return services.sealed(services.round_(request.auth, round_id))
+    return amend.sealed(services.round_(request.auth, round_id))
 
 
 @router.get("/rounds/{round_id}/round.pdf", response=answers(str))
@@ -104,14 +112,14 @@ def round_on_paper(request: ActorRequest, round_id: int):
     """A sealed round to print and file, in the person's units."""
     row = services.round_(request.auth, round_id)
     system: Any = request.auth.person.units
-    return attachment(paper.sealed(services.sealed(row), system), f"round-{row.pk}.pdf", "application/pdf")
+    return attachment(paper.sealed(amend.sealed(row), system), f"round-{row.pk}.pdf", "application/pdf")
 
 
 @router.get("/rounds/{round_id}/round.csv", response=answers(str))
 def round_as_rows(request: ActorRequest, round_id: int):
     """A sealed round as CSV, a line a wheel, in kPa and °C, with what was put right since."""
     row = services.round_(request.auth, round_id)
-    return attachment(paper.rows(services.sealed(row)), f"round-{row.pk}.csv", "text/csv")
+    return attachment(paper.rows(amend.sealed(row)), f"round-{row.pk}.csv", "text/csv")
 
 
 @router.put("/rounds/{round_id}", response=answers(RoundOut))
@@ -123,6 +131,12 @@ def change_round(request: ActorRequest, round_id: int, data: ConditionsIn):
 def abandon_round(request: ActorRequest, round_id: int):
     services.abandon(request.auth, round_id)
     return Status(204, None)
+
+
+@router.post("/rounds/{round_id}/back", response=answers(RoundOut))
+def bring_back(request: ActorRequest, round_id: int):
+    """The undo of abandoning."""
+    return views.present(services.bring_back(request.auth, round_id))
 
 
 @router.put("/rounds/{round_id}/readings/{uuid}", response=answers(RoundOut))
@@ -153,7 +167,13 @@ def seal_round(request: ActorRequest, round_id: int, data: SealIn):
 
 @router.post("/rounds/{round_id}/amendments", response=answers(SealedOut, 201))
 def amend_round(request: ActorRequest, round_id: int, data: AmendIn):
-    return Status(201, services.sealed(services.amend(request.auth, round_id, data)))
+    return Status(201, amend.sealed(amend.amend(request.auth, round_id, data)))
+
+
+@router.put("/rounds/{round_id}/late/{uuid}", response=answers(SealedOut))
+def settle_late(request: ActorRequest, round_id: int, uuid: UUID, data: LateIn):
+    """Takes an entry that came when the round was sealed into it, or leaves it out."""
+    return amend.sealed(amend.settle_late(request.auth, round_id, uuid, data))
 
 
 def _slug(title: str) -> str:

@@ -40,10 +40,9 @@ def newest(train: list[Rig], before: dt.datetime | None = None) -> Newest:
     return {(s.rig_id, s.wheel): s for s in found}
 
 
-def write(row: Round, wheels: list[dict[str, Any]]) -> None:
-    """Takes a sealed round down, a row a tire that was read, and works out what follows."""
+def _taken_down(row: Round, wheels: list[dict[str, Any]], gauge_of: dict[str, int]) -> list[Service]:
+    """A round's rows of the ledger, one a tire that was read; not saved."""
     lines = {line["code"]: line for line in row.sheet}
-    gauge_of = {str(r.uuid): r.gauge_id for r in row.readings.all()}
     made = []
     for wheel in wheels:
         before, after, line = wheel["before"], wheel["after"], lines[wheel["code"]]
@@ -73,6 +72,41 @@ def write(row: Round, wheels: list[dict[str, Any]]) -> None:
                 word=last_answer(wheel).word,
             )
         )
+    return made
+
+
+# What a row of the ledger says of the round itself, beside what follows from it.
+_OF_ROUND = (
+    "at", "found_kpa", "left_kpa", "uncertainty_kpa", "estimate_kpa", "raw_kpa", "air_c", "elevation_m", "absolute_kpa",
+    "gauge_id", "here_kpa", "floor_kpa", "word",
+)  # fmt: skip
+
+
+def rewrite(row: Round, wheels: list[dict[str, Any]], gauge_of: dict[str, int], since: dt.datetime) -> None:
+    """Takes a sealed round down anew after it was put right; what follows is worked out again from `since` on."""
+    there = {(s.rig_id, s.wheel): s for s in row.services.all()}
+    made = _taken_down(row, wheels, gauge_of)
+    for s in made:
+        known = there.get((s.rig_id, s.wheel))
+        if known is None:
+            s.save()
+            continue
+        for name in _OF_ROUND:
+            setattr(known, name, getattr(s, name))
+        known.save()
+    # The time may have moved, or a wheel may have been read after all: the newest of each wheel is found again.
+    of_wheels = Service.objects.filter(_same_wheels(made))
+    later = of_wheels.filter(rig=OuterRef("rig"), wheel=OuterRef("wheel"))
+    later = later.filter(Q(at__gt=OuterRef("at")) | Q(at=OuterRef("at"), pk__gt=OuterRef("pk")))
+    of_wheels.update(newest=~Exists(later))
+    rigs = list(row.parts.values_list("rig", flat=True))
+    derive(row)
+    _rederive_later(since, rigs, row.pk)
+
+
+def write(row: Round, wheels: list[dict[str, Any]]) -> None:
+    """Takes a sealed round down, a row a tire that was read, and works out what follows."""
+    made = _taken_down(row, wheels, {str(r.uuid): r.gauge_id for r in row.readings.all()})
     rigs = [part.rig_id for part in row.parts.all()]
     newest_ones = Service.objects.filter(_same_wheels(made), newest=True)
     # A sheet of paper that is entered late: what was read after it stays the newest, and is worked out anew.
@@ -85,7 +119,7 @@ def write(row: Round, wheels: list[dict[str, Any]]) -> None:
     _learn(workspace, told)
     Service.objects.bulk_create(made)
     if after:
-        _rederive_later(row, rigs)
+        _rederive_later(row.opened_at, rigs, row.pk)
 
 
 def _same_wheels(made: list[Service]) -> Q:
@@ -255,16 +289,12 @@ def next_for(rig: Rig, last: dt.date, on: dt.date, why: str) -> schedule.NextChe
     return schedule.before_trip(schedule.NextCheck(on, why), last, trips.leaves(rig))
 
 
-def rederive(row: Round) -> None:
-    """After an amendment: this round, and those after it whose window reaches back to it."""
-    derive(row)
-    _rederive_later(row, list(row.parts.values_list("rig", flat=True)))
-
-
-def _rederive_later(row: Round, rigs: list[int]) -> None:
+def _rederive_later(since: dt.datetime, rigs: list[int], but: int) -> None:
+    """The rounds after a moment whose window reaches back to it, but one that is worked out already."""
     later = (
-        Round.objects.filter(parts__rig__in=rigs, abandoned_at=None, opened_at__gt=row.opened_at)
+        Round.objects.filter(parts__rig__in=rigs, abandoned_at=None, opened_at__gt=since)
         .exclude(sealed_at=None)
+        .exclude(pk=but)
         .order_by("opened_at")
         .distinct()[: WINDOW - 1]
     )

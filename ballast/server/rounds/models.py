@@ -65,6 +65,9 @@ class Round(models.Model):
     next_on = models.DateField(null=True)
     next_why = models.CharField(max_length=200, blank=True)
     abandoned_at = models.DateTimeField(null=True)
+    abandoned_by = models.ForeignKey(Person, null=True, on_delete=models.PROTECT, related_name="+")
+    # The round as it stands since something in it was put right, in the form of `result`; null: nothing was.
+    stands = models.JSONField(null=True)
 
     class Meta:
         ordering = ["-opened_at", "-id"]
@@ -149,19 +152,46 @@ class Take(models.Model):
         constraints = [models.UniqueConstraint(fields=["round", "person"], name="one_take_a_person")]
 
 
+class Late(models.Model):
+    """A reading or a note that came when its round was sealed already: it stands beside it until it is taken in or left out."""
+
+    uuid = models.UUIDField(unique=True)
+    round = models.ForeignKey(Round, on_delete=models.CASCADE, related_name="late")
+    # {wheel, after, typed, raw_kpa, gauge, not_rolled, read_at} of a reading; with `note` {wheel, says} of a note.
+    body = models.JSONField()
+    note = models.BooleanField(default=False)
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    received_at = models.DateTimeField()
+    # "taken" or "left" once somebody decided; empty: it waits.
+    settled = models.CharField(max_length=5, blank=True)
+    settled_by = models.ForeignKey(Person, null=True, on_delete=models.PROTECT, related_name="+")
+    settled_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["id"]
+        indexes = [models.Index(fields=["round"], condition=models.Q(settled=""), name="late_waiting")]
+
+
 class Amendment(models.Model):
-    """A reading of a sealed round put right, with the reason; the reading itself stays as it was."""
+    """Something of a sealed round put right, with the reason; what was entered stays as it was.
+
+    A reading (with `gauge`), what was seen at a wheel (`says`, as a note's), or, without a wheel, the air and the time of the
+    round (`says`: the fields that changed, each as [was, is]).
+    """
 
     uuid = models.UUIDField(unique=True)
     round = models.ForeignKey(Round, on_delete=models.CASCADE, related_name="amendments")
-    wheel = models.CharField(max_length=8)
+    wheel = models.CharField(max_length=8, blank=True)
     after = models.BooleanField(default=False)
-    typed = models.CharField(max_length=40)
-    raw_kpa = models.FloatField()
-    gauge = models.ForeignKey(Gauge, on_delete=models.PROTECT, related_name="+")
-    corrected_kpa = models.FloatField()
-    uncertainty_kpa = models.FloatField()
-    cold_kpa = models.FloatField()
+    typed = models.CharField(max_length=40, blank=True)
+    raw_kpa = models.FloatField(null=True)
+    gauge = models.ForeignKey(Gauge, null=True, on_delete=models.PROTECT, related_name="+")
+    corrected_kpa = models.FloatField(null=True)
+    uncertainty_kpa = models.FloatField(null=True)
+    outside_calibration = models.BooleanField(default=False)
+    # Whether the tire had rolled like this; null: as it was said with the reading.
+    not_rolled = models.BooleanField(null=True)
+    says = models.JSONField(null=True)
     reason = models.CharField(max_length=200)
     by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     at = models.DateTimeField()

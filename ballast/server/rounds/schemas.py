@@ -81,10 +81,9 @@ class TreadIn(Strict):
     outer: Tread | None = None
 
 
-class WheelNoteIn(Strict):
-    """What was seen at a wheel; what is left out stays as it was said before."""
+class SeenIn(Strict):
+    """What was seen; what is left out stays as it was said before."""
 
-    wheel: Code
     leak: Literal["none", "heard", "bubbled"] | None = None
     cap: Literal["on", "missing", "fitted"] | None = None
     valve: Literal["good", "damaged"] | None = None
@@ -101,6 +100,12 @@ class WheelNoteIn(Strict):
     skipped: Annotated[str, Words(200)] | None = None
     # What an inspection found; it unlocks a tire that may have rolled low.
     inspected: Annotated[str, Words(200, 1)] | None = None
+
+
+class WheelNoteIn(SeenIn):
+    """What was seen at a wheel."""
+
+    wheel: Code
 
 
 class TakeIn(Strict):
@@ -121,15 +126,37 @@ class SealIn(Strict):
     without_target: bool = False
 
 
+class AmendAirIn(Strict):
+    """The air and the time of a round put right; what is left out stays as it was."""
+
+    read_at: AwareDatetime | None = None
+    outside_c: Temperature | None = None
+    elevation_m: Elevation | None = None
+    standing_h: Hours | None = None
+    driven: Literal["highway", "town"] | None = None
+    shop_c: Temperature | None = None
+
+
 class AmendIn(Strict):
-    """A reading of a sealed round put right."""
+    """Something of a sealed round put right: a reading, what was seen at a wheel, or the round's air and time."""
 
     uuid: UUID
-    wheel: Code
+    wheel: Annotated[str, Words(8)] = ""
     after: bool = False
-    pressure: Pressure
+    pressure: Pressure | None = None
     gauge: int | None = None
+    # Null: as it was said with the reading.
+    not_rolled: bool | None = None
+    seen: SeenIn | None = None
+    air: AmendAirIn | None = None
     reason: Annotated[str, Words(200, 3)]
+
+
+class LateIn(Strict):
+    """What becomes of an entry that came late: taken in, or left out."""
+
+    take: bool
+    reason: Annotated[str, Words(200)] = ""
 
 
 class QuickWheelIn(Strict):
@@ -248,6 +275,7 @@ class RoundWheelOut(Out):
     retakes: int
     seen: WheelNoteOut = WheelNoteOut()
     taken_by: str = ""
+    taken_by_id: int | None = None
     # What its last service lets expect today [kPa], give or take.
     expected_kpa: float | None = None
     expected_within_kpa: float | None = None
@@ -262,17 +290,39 @@ class TakeOut(Out):
 
 
 class AmendmentOut(Out):
+    """`words` say what is so by now; `was` what was entered before, where something was."""
+
+    kind: Literal["reading", "seen", "air"]
     wheel: str
     name: str
     after: bool
     typed: str
     gauge: str
     was: str
-    raw_kpa: float
-    corrected_kpa: float
+    words: list[PhraseOut]
+    raw_kpa: float | None
+    corrected_kpa: float | None
     reason: str
     by: str
     at: dt.datetime
+
+
+class LateOut(Out):
+    """An entry that came when the round was sealed already."""
+
+    uuid: UUID
+    wheel: str
+    name: str
+    note: bool
+    after: bool
+    typed: str
+    words: list[PhraseOut]
+    gauge: str
+    by: str
+    read_at: dt.datetime | None
+    received_at: dt.datetime
+    settled: Literal["", "taken", "left"]
+    settled_by: str
 
 
 class RoundOut(Out):
@@ -298,7 +348,9 @@ class RoundOut(Out):
     cold: bool
     wait_h: float
     opened_by: str
+    opened_by_id: int | None = None
     opened_at: dt.datetime
+    abandoned_at: dt.datetime | None = None
     sealed_by: str | None
     sealed_at: dt.datetime | None
     unread_reason: str
@@ -321,6 +373,32 @@ class RoundOut(Out):
     summary: str
 
 
+class PutAwayOut(Out):
+    """A round that was abandoned; `read` counts the wheels that were read in it."""
+
+    id: int
+    opened_at: dt.datetime
+    time_zone: str
+    abandoned_at: dt.datetime
+    abandoned_by: str
+    read: int
+    may_bring_back: bool
+
+
+class LateWaitingOut(Out):
+    """Entries that came for a sealed round."""
+
+    round: int
+    words: PhraseOut
+
+
+class LeftOut(Out):
+    """What rounds of a rig left to be seen to."""
+
+    put_away: PutAwayOut | None
+    late: LateWaitingOut | None
+
+
 class SplitPartOut(Out):
     """What changed at a tire since its previous service [kPa], by cause."""
 
@@ -336,7 +414,10 @@ class SplitPartOut(Out):
 class SealedOut(RoundOut):
     """A sealed round with what was put right since, and taken apart into weather, shared and own."""
 
+    # `wheels` are as they were sealed; these, and all else here, as they stand since something was put right.
+    now: list[RoundWheelOut]
     amendments: list[AmendmentOut]
+    late: list[LateOut]
     split: list[PhraseOut]
     parts: list[SplitPartOut]
     next_check_on: dt.date | None

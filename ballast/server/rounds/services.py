@@ -3,7 +3,7 @@ import uuid as uuids
 from typing import Any
 
 from django.db import IntegrityError, transaction
-from django.db.models import Prefetch, QuerySet
+from django.db.models import Count, OuterRef, Prefetch, QuerySet, Subquery
 from django.utils import timezone
 from pydantic import TypeAdapter
 
@@ -12,8 +12,9 @@ from ballast.core import gauges as core_gauges
 from ballast.core import rigs as core_rigs
 from ballast.core import rounds as core
 from ballast.core.refusal import Refusal, Refusals
+from ballast.core.working import Phrase, say
 from ballast.server.accounts.actors import Actor, May
-from ballast.server.edge.problems import Conflict
+from ballast.server.edge.problems import Conflict, Denied
 from ballast.server.edge.words import in_both
 from ballast.server.gauges import services as gauges
 from ballast.server.gauges.models import Gauge
@@ -21,14 +22,14 @@ from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
 from ballast.server.rounds import conditions, ledger, sheet
 from ballast.server.rounds.conditions import Frame, goal_of, here_of, shows_of
-from ballast.server.rounds.models import Amendment, Reading, Round, RoundPart, Service, Take, WheelNote
+from ballast.server.rounds.models import Late, Reading, Round, RoundPart, Take, WheelNote
 from ballast.server.rounds.schemas import (
-    AmendIn,
     ConditionsIn,
     QuickIn,
     QuickWheelIn,
     ReadingIn,
     RoundOut,
+    SeenIn,
     StandingIn,
     TakeIn,
     WheelNoteIn,
@@ -43,15 +44,20 @@ _ROUND = TypeAdapter(RoundOut)
 _PARTS = Prefetch("parts__rig", Rig.objects.prefetch_related("axles", rigs.ON_NOW))
 
 
-def rounds(actor: Actor) -> QuerySet[Round]:
+def all_rounds(actor: Actor) -> QuerySet[Round]:
+    """The rounds of the workspace, those that were abandoned among them."""
     actor.must(May.READ)
-    return Round.objects.filter(rig__workspace=actor.workspace, abandoned_at=None)
+    return Round.objects.filter(rig__workspace=actor.workspace)
 
 
-def round_(actor: Actor, round_id: int) -> Round:
-    """One round of the workspace. Raises DoesNotExist for any other."""
+def rounds(actor: Actor) -> QuerySet[Round]:
+    return all_rounds(actor).filter(abandoned_at=None)
+
+
+def round_(actor: Actor, round_id: int, abandoned: bool = False) -> Round:
+    """One round of the workspace, with `abandoned` also one that was put away. Raises DoesNotExist for any other."""
     return (
-        rounds(actor)
+        (all_rounds if abandoned else rounds)(actor)
         .select_related("rig", "opened_by", "sealed_by", "gauge")
         .prefetch_related(
             "gauge__calibrations",
@@ -135,18 +141,92 @@ def change_conditions(actor: Actor, round_id: int, data: ConditionsIn) -> Round:
     return round_(actor, round_id)
 
 
+def _must_be_theirs(actor: Actor, row: Round) -> None:
+    """Raises Denied for a round that somebody else opened, but for whoever answers for the rigs."""
+    if row.opened_by_id != actor.person.pk and not actor.may(May.RIGS):
+        raise Denied(f"{row.opened_by.shown_name} opened this round. Ask them, or a manager.")
+
+
 @transaction.atomic
 def abandon(actor: Actor, round_id: int) -> None:
-    """Puts an open round away. Its readings stay stored, and count for nothing."""
+    """Puts an open round away. Its readings stay stored, and count for nothing until it is brought back."""
     row = _still_open(actor, round_id)
-    row.abandoned_at = timezone.now()
+    _must_be_theirs(actor, row)
+    row.abandoned_at, row.abandoned_by = timezone.now(), actor.person
     row.save()
 
 
+@transaction.atomic
+def bring_back(actor: Actor, round_id: int) -> Round:
+    """The undo of abandoning: the round is open again, with what came for it meanwhile. Raises Conflict while another is."""
+    actor.must(May.ROUNDS)
+    row = all_rounds(actor).select_related("rig", "opened_by").get(pk=round_id)
+    if row.abandoned_at is None:
+        return round_(actor, round_id)
+    _must_be_theirs(actor, row)
+    train = [p.rig_id for p in row.parts.all()]
+    if other := rounds(actor).filter(parts__rig__in=train, sealed_at=None).select_related("opened_by").first():
+        raise Conflict(f"A round by {other.opened_by.shown_name} is open by now. Seal or abandon it first.", "rig")
+    row.abandoned_at = row.abandoned_by = None
+    row.save()
+    return round_(actor, round_id)
+
+
+def _put_away(actor: Actor, rig: Rig) -> dict[str, Any] | None:
+    """The newest round of a rig that was abandoned, and not so long ago that it is of no use; None: none was."""
+    since = timezone.now() - dt.timedelta(days=KEPT_DAYS)
+    found = all_rounds(actor).filter(rig=rig, abandoned_at__gte=since)
+    row = (
+        found.annotate(read=Count("readings__wheel", distinct=True)).select_related("abandoned_by", "opened_by").first()
+    )
+    if row is None:
+        return None
+    mine = row.opened_by_id == actor.person.pk or actor.may(May.RIGS)
+    return {
+        "id": row.pk, "opened_at": row.opened_at, "time_zone": row.time_zone, "abandoned_at": row.abandoned_at,
+        "abandoned_by": row.abandoned_by.shown_name if row.abandoned_by else "", "read": row.read,
+        "may_bring_back": mine and actor.may(May.ROUNDS),
+    }  # fmt: skip
+
+
+# Of each rig: how many entries came late for its sealed rounds, and wait; null: none.
+LATE_WAITING = Subquery(
+    Late.objects.filter(settled="", round__rig=OuterRef("pk"))
+    .order_by()
+    .values("round__rig")
+    .annotate(n=Count("pk"))
+    .values("n")
+)
+
+
+def late_words(count: int) -> Phrase:
+    """What came when its round was sealed already is not in it until somebody says so."""
+    them = "it" if count == 1 else "them"
+    return say(f"{count} {'entry' if count == 1 else 'entries'} came late: take {them} in, or leave {them} out")
+
+
+def left(actor: Actor, rig_id: int) -> dict[str, Any]:
+    """What rounds of a rig left to be seen to: one that was abandoned, and entries that came late for a sealed one."""
+    train = rigs.train(actor, rig_id)
+    waiting = (
+        Late.objects.filter(settled="", round__rig=train[0])
+        .order_by("-round__opened_at")
+        .values_list("round", flat=True)
+    )
+    late = list(waiting)
+    return {
+        "put_away": _put_away(actor, train[0]),
+        "late": {"round": late[0], "words": late_words(late.count(late[0]))} if late else None,
+    }
+
+
 def _lightly(actor: Actor, round_id: int) -> Round:
-    """A round with its gauge and takes alone at hand: all that a reading asks of it. Raises DoesNotExist."""
+    """A round with its gauge and takes alone at hand: all that a reading asks of it. Raises DoesNotExist.
+
+    A reading for a round that was abandoned meanwhile is kept with it: it may be brought back.
+    """
     return (
-        rounds(actor)
+        all_rounds(actor)
         .select_related("gauge")
         .prefetch_related("gauge__calibrations", "takes__gauge__calibrations")
         .get(pk=round_id)
@@ -171,14 +251,14 @@ def line_of(row: Round, code: str) -> dict[str, Any]:
 def read(actor: Actor, round_id: int, uuid: uuids.UUID, data: ReadingIn) -> Round:
     """Stores a reading and gives the round as it stands then. Raises Conflict as `store` does."""
     store(actor, round_id, uuid, data)
-    return round_(actor, round_id)
+    return round_(actor, round_id, abandoned=True)
 
 
 @transaction.atomic
 def store(actor: Actor, round_id: int, uuid: uuids.UUID, data: ReadingIn) -> None:
-    """Stores a reading, once, however often it is sent.
+    """Stores a reading, once, however often it is sent; of a round that is sealed by now beside it, as come late.
 
-    Raises Conflict when the UUID was used for another value, the round is sealed, or the tire waits for inspection.
+    Raises Conflict when the UUID was used for another value, or the tire waits for inspection.
     """
     actor.must(May.ROUNDS)
     row = _lightly(actor, round_id)
@@ -195,9 +275,11 @@ def store(actor: Actor, round_id: int, uuid: uuids.UUID, data: ReadingIn) -> Non
                 "This reading is stored already with another value. Send the new one under its own UUID.", "uuid"
             )
         return
-    _must_be_open(row)
     line = line_of(row, data.wheel)
     gauge = _in_hand(actor, row, data.gauge)
+    if row.sealed_at is not None:
+        keep_late(actor, row, uuid, _late_body(data, gauge), note=False)
+        return
     corrected = core_gauges.correct(gauges.gauge_of(gauge), data.pressure.value)
     if data.after:
         view = _with_its_mate(row, line)
@@ -237,7 +319,7 @@ def _with_its_mate(row: Round, line: dict[str, Any]) -> dict[str, Any]:
     return next(v for v in views if v["code"] == line["code"])
 
 
-def _says(actor: Actor, row: Round, data: WheelNoteIn) -> dict[str, Any]:
+def says_of(actor: Actor, row: Round, data: SeenIn) -> dict[str, Any]:
     """What a note adds, in canonical units; a display that is in the drawer is corrected as every gauge is."""
     says: dict[str, Any] = {
         k: v
@@ -264,19 +346,21 @@ def note(actor: Actor, round_id: int, uuid: uuids.UUID, data: WheelNoteIn) -> Ro
     """Keeps what was seen at a wheel, once, however often it is sent. Raises Conflict as `store` does."""
     actor.must(May.ROUNDS)
     row = _lightly(actor, round_id)
-    says = _says(actor, row, data)
+    says = says_of(actor, row, data)
     if stored := WheelNote.objects.filter(uuid=uuid).first():
         if (stored.round_id, stored.wheel, stored.says) != (row.pk, data.wheel, says):
             raise Conflict("This note is stored already with other words. Send the new one under its own UUID.", "uuid")
-        return round_(actor, round_id)
-    _must_be_open(row)
+        return round_(actor, round_id, abandoned=True)
     line_of(row, data.wheel)
     if not says:
         raise Refusal("Nothing is noted. Say what was seen.", "note")
+    if row.sealed_at is not None:
+        keep_late(actor, row, uuid, {"wheel": data.wheel, "says": says}, note=True)
+        return round_(actor, round_id)
     WheelNote.objects.create(
         uuid=uuid, round=row, wheel=data.wheel, says=says, by=actor.person, received_at=timezone.now()
     )
-    return round_(actor, round_id)
+    return round_(actor, round_id, abandoned=True)
 
 
 @transaction.atomic
@@ -293,6 +377,41 @@ def take(actor: Actor, round_id: int, data: TakeIn) -> Round:
     if data.wheels:
         Take.objects.create(round=row, person=actor.person, gauge=gauge, wheels=data.wheels)
     return round_(actor, round_id)
+
+
+def frozen(view: dict[str, Any]) -> dict[str, Any]:
+    """A round in the form in which it is sealed."""
+    found: dict[str, Any] = _ROUND.validate_python(view, from_attributes=True).model_dump(mode="json")
+    return found
+
+
+def written(row: Round, wheels: list[dict[str, Any]]) -> list[list[Any]]:
+    """`Round.words` of the wheels of a round, before the ledger adds what it names."""
+    whose = {w["code"]: w["rig"] for w in row.sheet}
+    return [[w["code"], last_answer(w).word, whose[w["code"]], open_at(w)] for w in wheels]
+
+
+def _late_body(data: ReadingIn, gauge: Gauge) -> dict[str, Any]:
+    return {
+        "wheel": data.wheel, "after": data.after, "typed": data.pressure.typed, "raw_kpa": data.pressure.value,
+        "not_rolled": data.not_rolled, "gauge": gauge.pk, "read_at": data.read_at.isoformat() if data.read_at else None,
+    }  # fmt: skip
+
+
+def keep_late(actor: Actor, row: Round, uuid: uuids.UUID, body: dict[str, Any], note: bool) -> None:
+    """Keeps an entry that came for a sealed round beside it, once, however often it is sent."""
+    found, made = Late.objects.get_or_create(
+        uuid=uuid,
+        defaults={"round": row, "body": body, "note": note, "by": actor.person, "received_at": timezone.now()},
+    )
+    if not made and (found.round_id, found.body) != (row.pk, body):
+        raise Conflict("This entry is kept already with another value. Send the new one under its own UUID.", "uuid")
+
+
+def _whose(wheel: dict[str, Any]) -> str:
+    """A wheel by its name, and who still has it."""
+    held = wheel.get("taken_by")
+    return f"{wheel['name']} ({held} has it)" if held else str(wheel["name"])
 
 
 @transaction.atomic
@@ -312,7 +431,7 @@ def seal(
     unread = [w for w in view["wheels"] if w["before"] is None]
     if len(unread) == len(view["wheels"]):
         raise Conflict("Nothing is read yet. Read the wheels, or abandon the round.", "unread_reason")
-    silent = [w["name"] for w in unread if not w["seen"]["skipped"]]
+    silent = [_whose(w) for w in unread if not w["seen"]["skipped"]]
     if silent and not unread_reason:
         raise Conflict(f"Not read: {', '.join(silent)}. Read them, or give the reason.", "unread_reason")
     if split := next((w["name"] for w in view["wheels"] if w["others"]), None):
@@ -323,10 +442,9 @@ def seal(
         "sealed_at": row.sealed_at, "sealed_by": actor.person.shown_name, "unread_reason": unread_reason, "signed": signed,
         "without_target": row.without_target,
     }  # fmt: skip
-    row.result = _ROUND.validate_python(final, from_attributes=True).model_dump(mode="json")
+    row.result = frozen(final)
     row.summary = final["summary"]
-    whose = {w["code"]: w["rig"] for w in row.sheet}
-    row.words = [[w["code"], last_answer(w).word, whose[w["code"]], open_at(w)] for w in final["wheels"]]
+    row.words = written(row, final["wheels"])
     row.save()
     if row.odometer_km is not None:
         rigs.seen_at(row.rig, row.odometer_km, row.opened_at.date())
@@ -370,6 +488,8 @@ def quick(actor: Actor, rig_id: int, data: QuickIn) -> Round:
 
 # A sheet of paper is entered within this many days.
 LATE_DAYS = 60
+# A round that was abandoned can be brought back for so long.
+KEPT_DAYS = 14
 
 
 def _when_read(data: QuickIn) -> None:
@@ -428,88 +548,6 @@ def fill(actor: Actor, row: Round, lines: list[QuickWheelIn]) -> None:
         raise Refusals(wrong)
     Reading.objects.bulk_create(readings)
     WheelNote.objects.bulk_create(notes)
-
-
-@transaction.atomic
-def amend(actor: Actor, round_id: int, data: AmendIn) -> Round:
-    """Puts a reading of a sealed round right by a new entry; the ledger and what follows from it are worked out again.
-
-    Raises Conflict for an open round (read it again there) and for a wheel that was not read.
-    """
-    actor.must(May.ROUNDS)
-    row = round_(actor, round_id)
-    if row.sealed_at is None:
-        raise Conflict("This round is open: read the wheel again.", "wheel")
-    if row.amendments.filter(uuid=data.uuid).exists():
-        return row
-    line = line_of(row, data.wheel)
-    stored = next(w for w in row.result["wheels"] if w["code"] == data.wheel)  # type: ignore[index]
-    if stored["before"] is None or (data.after and stored["after"] is None):
-        raise Conflict("It was not read in this round. Open a new one for it.", "wheel")
-    # Another gauge than the entry's own only where it is named.
-    entries = row.amendments.filter(wheel=data.wheel, after=data.after).select_related("gauge")
-    entry = entries.last() or Reading.objects.select_related("gauge").get(
-        uuid=stored["after" if data.after else "before"]["uuid"]
-    )
-    gauge = gauges.usable(actor, data.gauge) if data.gauge is not None else entry.gauge
-    true = core_gauges.correct(gauges.gauge_of(gauge), data.pressure.value)
-    frame = Frame.of(row)
-    goal = goal_of(frame, line, here_of(frame, line), not data.after, gauges.gauge_of(gauge))
-    found = core.answer(goal, true, frame.stands(line), frame.here)
-    assert found.cold_kpa is not None
-    assert found.uncertainty_kpa is not None
-    Amendment.objects.create(
-        uuid=data.uuid,
-        round=row,
-        wheel=data.wheel,
-        after=data.after,
-        typed=data.pressure.typed,
-        raw_kpa=data.pressure.value,
-        gauge=gauge,
-        corrected_kpa=true.kpa,
-        uncertainty_kpa=found.uncertainty_kpa,
-        cold_kpa=found.cold_kpa,
-        reason=data.reason,
-        by=actor.person,
-        at=timezone.now(),
-    )
-    service = Service.objects.get(round=row, rig=line["rig"], wheel=line["own"])
-    if data.after:
-        service.left_kpa = found.cold_kpa
-    else:
-        service.found_kpa, service.raw_kpa, service.gauge = found.cold_kpa, data.pressure.value, gauge
-    if data.after or service.left_kpa is None:
-        service.word, service.uncertainty_kpa = found.word, found.uncertainty_kpa
-        service.estimate_kpa = found.estimate_kpa or None
-        row.words = [[c, found.word if c == data.wheel else w, *more] for c, w, *more in row.words or []]
-        row.save(update_fields=["words"])
-    service.save()
-    ledger.rederive(row)
-    return round_(actor, round_id)
-
-
-def sealed(row: Round) -> dict[str, Any]:
-    """A sealed round with what was put right since. Raises Conflict for an open one."""
-    if row.result is None:
-        raise Conflict("This round is open. Seal it first.")
-    # Rounds of before something was asked for get what stands for nothing there.
-    result: dict[str, Any] = _ROUND.validate_python(row.result).model_dump(mode="json")
-    names = {line["code"]: line["name"] for line in row.sheet}
-    was = {(w["code"], after): w["after" if after else "before"] for w in result["wheels"] for after in (False, True)}
-    return result | {
-        "amendments": [
-            {
-                "wheel": a.wheel, "name": names[a.wheel], "after": a.after, "typed": a.typed,
-                "gauge": a.gauge.label, "was": (was[a.wheel, a.after] or {}).get("typed", ""), "raw_kpa": a.raw_kpa,
-                "corrected_kpa": a.corrected_kpa, "reason": a.reason, "by": a.by.shown_name, "at": a.at,
-            }
-            for a in row.amendments.select_related("by", "gauge")
-        ],
-        "split": (row.split or {}).get("words", []),
-        "parts": (row.split or {}).get("parts", []),
-        "next_check_on": row.next_on,
-        "next_check_words": row.next_why,
-    }  # fmt: skip
 
 
 def work_standing(actor: Actor, data: StandingIn) -> dict[str, Any]:

@@ -17,11 +17,13 @@ from ballast.server.targets import services as targets
 from ballast.server.weighing import services as weighing
 
 
-def as_corrected(reading: Reading | None) -> core_gauges.Corrected | None:
-    """A reading of an open round, no surer than its gauge is now: it may have been dropped since."""
+def as_corrected(reading: Reading | None, frame: Frame) -> core_gauges.Corrected | None:
+    """A reading; of an open round no surer than its gauge is now: it may have been dropped since."""
     if reading is None:
         return None
-    sure = max(reading.uncertainty_kpa, gauges.gauge_of(reading.gauge).least_kpa)
+    sure = reading.uncertainty_kpa
+    if frame.round.sealed_at is None:
+        sure = max(sure, gauges.gauge_of(reading.gauge).least_kpa)
     return core_gauges.Corrected(reading.corrected_kpa, sure, reading.outside_calibration)
 
 
@@ -67,11 +69,11 @@ def wheel_view(
     stands = frame.stands(line)
     gauge = frame.gauge if before is None else gauges.gauge_of(before.gauge)
     goal = goal_of(frame, line, held, rolled, gauge)
-    answer = core.answer(goal, as_corrected(before), stands, frame.here)
+    answer = core.answer(goal, as_corrected(before, frame), stands, frame.here)
     after_answer = None
     if after is not None:
         again = goal_of(frame, line, held, False, gauges.gauge_of(after.gauge))
-        after_answer = core.answer(again, as_corrected(after), stands, frame.here)
+        after_answer = core.answer(again, as_corrected(after, frame), stands, frame.here)
     others = unseen(firsts) + unseen(seconds)
     likely, within = expected(frame, line, gauge, before.gauge_id if before else None)
     return {
@@ -154,7 +156,7 @@ def _said(line: dict[str, Any], seen: dict[str, Any], own: list[Reading], frame:
         words.append(say("Damage: " + plain(seen["damage"]) + ". A tire service decides."))
     if seen["inspected"]:
         words.append(say(f"Inspected by {plain(seen['inspected_by'])}: {plain(seen['inspected'])}."))
-    read = tuple(c for r in own if not r.after and (c := as_corrected(r)))
+    read = tuple(c for r in own if not r.after and (c := as_corrected(r, frame)))
     newest = read[-1] if read else None
     if (apart := core.retake(read)) is not None:
         words.append(say("Two readings differ by {0}, more than the gauge explains: read it once more.", kpa(apart)))
@@ -164,7 +166,7 @@ def _said(line: dict[str, Any], seen: dict[str, Any], own: list[Reading], frame:
         words.append(say(f"{label}: a number of before it has rolled judges nothing, and teaches nothing."))
     for name, shown, true in (
         ("Its own sensor", seen["sensor_kpa"], newest),
-        (label, shown_true, as_corrected(like)),
+        (label, shown_true, as_corrected(like, frame)),
     ):
         gap = 0.0 if shown is None or true is None else shown - true.kpa
         if abs(gap) >= core_gauges.AGREE_KPA:
@@ -232,12 +234,50 @@ def open_at(wheel: dict[str, Any]) -> str:
     return ", ".join(found)
 
 
+_READ_IN = (
+    "id", "place", "time_zone", "outside_c", "morning_c", "dawn_c", "elevation_m", "standing_h", "driven", "rolled",
+    "sunny", "shop_c", "air_source", "odometer_km", "opened_at", "sealed_at", "unread_reason", "without_target", "signed",
+    "abandoned_at",
+)  # fmt: skip
+
+
+def read_in(row: Round, frame: Frame) -> dict[str, Any]:
+    """Where, when, with what and how a round was read."""
+    return {f: getattr(row, f) for f in _READ_IN} | {
+        "rig": row.rig_id,
+        "gauge": row.gauge_id,
+        "gauge_label": row.gauge.label,
+        "cold": frame.standing.cold,
+        "wait_h": frame.standing.wait_h,
+        "made_up_weather": row.air_source == "made up",
+    }
+
+
+def wheels_of(frame: Frame, readings: list[Reading], notes: list[WheelNote]) -> list[dict[str, Any]]:
+    """Every wheel of a round as it stands by some readings and notes."""
+    return with_mates([wheel_view(frame, line, readings, notes) for line in frame.round.sheet])
+
+
+def of_wheels(wheels: list[dict[str, Any]]) -> dict[str, Any]:
+    """The wheels of a round, and what follows from all of them."""
+    return {
+        "wheels": wheels,
+        "findings": findings(wheels),
+        "open_matters": [f"{w['name']}: {matter}" for w in wheels if (matter := open_at(w))],
+        "summary": summarise(wheels),
+    }
+
+
+def with_stamps(result: dict[str, Any]) -> dict[str, Any]:
+    """A sealed round; of one that was sealed before a simulated scale was told apart, whether a sample table had a part."""
+    before: dict[str, Any] = {"stamps": [SAMPLE_STAMP] if result.get("samples") else []}
+    return before | result
+
+
 def present(row: Round) -> dict[str, Any]:
-    """A round as it stands; a sealed one as it stood when it was sealed."""
+    """A round as it stands; a sealed one as it stood when it was sealed, or since it was put right."""
     if row.result is not None:
-        # Sealed before a simulated scale was told apart: whether a sample table had a part.
-        before: dict[str, Any] = {"stamps": [SAMPLE_STAMP] if row.result.get("samples") else []}
-        return before | row.result  # type: ignore[no-any-return]
+        return with_stamps(row.stands or row.result)
     readings, notes = list(row.readings.all()), list(row.notes.all())
     frame = Frame.of(row)
     takes = [
@@ -247,14 +287,8 @@ def present(row: Round) -> dict[str, Any]:
         }
         for t in row.takes.all()
     ]  # fmt: skip
-    taken = {code: t["name"] for t in takes for code in t["wheels"]}
-    wheels = with_mates(
-        [wheel_view(frame, line, readings, notes) | {"taken_by": taken.get(line["code"], "")} for line in row.sheet]
-    )
-    fields = (
-        "id", "place", "time_zone", "outside_c", "morning_c", "dawn_c", "elevation_m", "standing_h", "driven", "rolled",
-        "sunny", "shop_c", "air_source", "odometer_km", "opened_at", "sealed_at", "unread_reason", "without_target", "signed",
-    )  # fmt: skip
+    taken = {code: {"taken_by": t["name"], "taken_by_id": t["person"]} for t in takes for code in t["wheels"]}
+    wheels = [w | taken.get(w["code"], {}) for w in wheels_of(frame, readings, notes)]
     parts = list(row.parts.all())
     over: list[Phrase] = []
     stamps: list[str] = []
@@ -267,24 +301,19 @@ def present(row: Round) -> dict[str, Any]:
     sets = [p.target_set_id for p in parts if p.target_set_id]
     kinds = set(Table.objects.filter(target_sets__in=sets).values_list("sample", "checked_by")) if sets else set()
     stamps += targets.stamps(any(sample for sample, _ in kinds), False)
-    return {f: getattr(row, f) for f in fields} | {
-        "rig": row.rig_id,
-        "rig_name": " ".join(filter(None, (row.rig.fleet_number, row.rig.name))),
-        "gauge": row.gauge_id,
-        "gauge_label": row.gauge.label,
-        "gauge_condition": gauges.condition(row.gauge),
-        "cold": frame.standing.cold,
-        "wait_h": frame.standing.wait_h,
-        "opened_by": row.opened_by.shown_name,
-        "sealed_by": row.sealed_by.shown_name if row.sealed_by else None,
-        "wheels": wheels,
-        "takes": takes,
-        "findings": findings(wheels),
-        "open_matters": [f"{w['name']}: {matter}" for w in wheels if (matter := open_at(w))],
-        "over": over,
-        "unlike": [words for part in parts for words in rigs.rig_of(part.rig).unlike],
-        "made_up_weather": row.air_source == "made up",
-        "stamps": list(dict.fromkeys(stamps)),
-        "unchecked": any(not sample and checked is None for sample, checked in kinds),
-        "summary": summarise(wheels),
-    }
+    return (
+        read_in(row, frame)
+        | of_wheels(wheels)
+        | {
+            "rig_name": " ".join(filter(None, (row.rig.fleet_number, row.rig.name))),
+            "gauge_condition": gauges.condition(row.gauge),
+            "opened_by": row.opened_by.shown_name,
+            "opened_by_id": row.opened_by_id,
+            "sealed_by": row.sealed_by.shown_name if row.sealed_by else None,
+            "takes": takes,
+            "over": over,
+            "unlike": [words for part in parts for words in rigs.rig_of(part.rig).unlike],
+            "stamps": list(dict.fromkeys(stamps)),
+            "unchecked": any(not sample and checked is None for sample, checked in kinds),
+        }
+    )

@@ -5,6 +5,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from django.db.models import Case, OuterRef, Prefetch, Subquery, Value, When, prefetch_related_objects
+from django.db.models.functions import Coalesce
 from django.utils import timezone
 
 from ballast.core import rigs as core_rigs
@@ -20,6 +21,7 @@ from ballast.server.rigs import fittings
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
 from ballast.server.rounds import ledger
+from ballast.server.rounds import services as rounds
 from ballast.server.rounds.models import Round
 from ballast.server.tables.models import Table
 from ballast.server.targets import policies
@@ -167,6 +169,7 @@ def yard(actor: Actor) -> dict[str, Any]:
             ticket_id=Subquery(newest_ticket.values("pk")[:1]),
             set_id=Subquery(newest_set.values("pk")[:1]),
             round_id=Subquery(newest_round.values("pk")[:1]),
+            late=rounds.LATE_WAITING,
             open_id=Subquery(done.filter(sealed_at=None).values("pk")[:1]),
         )
     )
@@ -198,6 +201,8 @@ def yard(actor: Actor) -> dict[str, Any]:
         typed, row = typed_rigs[rig.pk], sets.get(rig.set_id)
         stale = targets.out_of_date(row, rig, ticket, actor, shelf) if row else []
         matters = _matters(rig, typed, ticket, row, last, bool(rig.open_id), today, stale)
+        if rig.late:
+            matters.insert(0, ("attention", rounds.late_words(rig.late)))
         lines.append(
             {
                 "id": rig.pk,
@@ -236,7 +241,7 @@ def sheet(actor: Actor, rig_id: int) -> dict[str, Any]:
     # Open ones first, then the newest sealed: both in one question.
     newest = done.order_by(
         Case(When(sealed_at=None, then=Value(0)), default=Value(1)), "-opened_at", "-id"
-    ).values_list("pk", "result", "sealed_at", "opened_at", "words", "next_on", "next_why")[:2]
+    ).values_list("pk", Coalesce("stands", "result"), "sealed_at", "opened_at", "words", "next_on", "next_why")[:2]
     open_round = next((pk for pk, _, sealed, *_ in newest if sealed is None), None)
     result, last = next(
         (
