@@ -21,7 +21,7 @@ from ballast.server.accounts.actors import ActorRequest, May, find_actor
 from ballast.server.accounts.models import Membership, Person
 from ballast.server.edge.files import MOST_BYTES
 from ballast.server.edge.problems import answers
-from ballast.server.edge.quantities import CheckDays, ColdAfter, Edge, Name, Share, Words
+from ballast.server.edge.quantities import CheckDays, ColdAfter, Edge, Name, Share, Version, Words
 from ballast.server.edge.schema import Out, Strict
 from ballast.server.edge.words import PairOut
 
@@ -45,6 +45,7 @@ class UnitOut(Out):
 
 class WorkspaceOut(Out):
     id: int
+    version: str
     name: str
     reserve: float
     edge: float
@@ -143,6 +144,7 @@ def _member(row: Membership) -> dict[str, Any]:
 
 
 class SettingsIn(Strict):
+    version: Version = ""
     reserve: Share
     step: StepName
     place_key: Annotated[str, Words(40)]
@@ -180,7 +182,7 @@ def _session(request: HttpRequest) -> SessionOut:
         name=actor.person.shown_name if actor else None,
         role=actor.role if actor else None,
         may=sorted(m.name.lower() for m in May if actor.may(m)) if actor else [],
-        workspace=WorkspaceOut.model_validate(actor.workspace) if actor else None,
+        workspace=WorkspaceOut.model_validate(services.workspace_out(actor.workspace)) if actor else None,
         workspaces=[PairOut(key=str(m.workspace_id), name=m.workspace.name) for m in workspaces],
         units=Person.objects.values_list("units", flat=True).get(pk=actor.person.pk) if actor else "us",
         unit_table=[UnitOut.model_validate(u) for u in units.UNITS],
@@ -262,4 +264,4 @@ def change_role(request: ActorRequest, member_id: int, data: RoleIn):
 
 @router.put("/settings", response=answers(WorkspaceOut))
 def change_settings(request: ActorRequest, data: SettingsIn):
-    return services.change_settings(request.auth, data.model_dump(exclude_unset=True))
+    return services.workspace_out(services.change_settings(request.auth, data.model_dump(exclude_unset=True)))

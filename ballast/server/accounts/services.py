@@ -10,6 +10,7 @@ from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.accounts.models import Membership, Person, Workspace, World
 from ballast.server.edge.problems import Conflict, Denied
+from ballast.server.edge.versions import must_match, version_of
 
 _BACKEND = "django.contrib.auth.backends.ModelBackend"
 
@@ -125,11 +126,28 @@ def change_role(actor: Actor, membership_id: int, role: str) -> Membership:
     return membership
 
 
+_WAYS = (
+    "reserve", "edge", "step", "school", "between", "temperature", "check_days", "cold_after_h", "spare_over", "place_key",
+)  # fmt: skip
+
+
+def state_of(workspace: Workspace) -> dict[str, Any]:
+    """All that the form of the settings shows and writes."""
+    return {f: getattr(workspace, f) for f in _WAYS}
+
+
+def workspace_out(workspace: Workspace) -> dict[str, Any]:
+    state = state_of(workspace)
+    return {"id": workspace.pk, "name": workspace.name, "version": version_of(state)} | state
+
+
 @transaction.atomic
 def change_settings(actor: Actor, given: dict[str, Any]) -> Workspace:
     actor.must(May.PEOPLE)
     workspace = actor.workspace
+    seen, stored = given.pop("version", ""), state_of(workspace)
     for name, value in given.items():
         setattr(workspace, name, value)
+    must_match(seen, stored, state_of(workspace), actor.person.units)
     workspace.save()
     return workspace

@@ -24,6 +24,8 @@ class Problem(Out):
 
     message: str
     fields: list[FieldProblem] = []
+    # Of what was changed meanwhile: the version that is stored. Sent with it, the same body is saved over it.
+    version: str = ""
 
 
 class Denied(Exception):
@@ -40,6 +42,14 @@ class Conflict(Exception):
     def __init__(self, message: str, field: str = "") -> None:
         super().__init__(message)
         self.message, self.field = message, field
+
+
+class Stale(Exception):
+    """Somebody changed it since the person saw it (409). Nothing is overwritten until they have seen both."""
+
+    def __init__(self, version: str, fields: list[FieldProblem]) -> None:
+        super().__init__("Somebody changed this meanwhile. Both values are shown: look, and save again.")
+        self.version, self.fields = version, fields
 
 
 PROBLEM_CODES = frozenset({400, 401, 403, 404, 409, 413, 415, 422, 429, 503, 507})
@@ -137,6 +147,11 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(Conflict)
     def conflict(request: HttpRequest, no: Conflict) -> HttpResponse:
         return reply(request, 409, no.message, no.field)
+
+    @api.exception_handler(Stale)
+    def stale(request: HttpRequest, no: Stale) -> HttpResponse:
+        told = Problem(message=str(no), fields=no.fields, version=no.version)
+        return api.create_response(request, told.model_dump(), status=409)
 
     @api.exception_handler(Denied)
     def denied(request: HttpRequest, no: Denied) -> HttpResponse:

@@ -132,6 +132,8 @@ ColdAfter = Annotated[float, Number("hours", 0.25, 24)]
 Station = Annotated[Entry, Quantity("pressure", 20, 120)]
 TireTemperature = Annotated[Entry, Quantity("temperature", -60, 150)]
 Day = Annotated[dt.date, AfterValidator(_known_day)]
+# What the form saw, as the answer named it; empty: it saw nothing.
+Version = Annotated[str, Words(16)]
 Name = Annotated[str, Words(80, 1)]
 Note = Annotated[str, Words(500)]
 CompareDays = Annotated[int, Number("days between comparisons", 7, 1100, whole=True)]

@@ -10,6 +10,7 @@ from ballast.core.gas import atmosphere
 from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge.problems import Conflict
+from ballast.server.edge.versions import must_match, version_of
 from ballast.server.gauges import services as gauges
 from ballast.server.gauges.models import Gauge, Inflator
 from ballast.server.gauges.schemas import InflatorIn, JobIn
@@ -27,6 +28,17 @@ def inflator(actor: Actor, inflator_id: int) -> Inflator:
     actor.must(May.READ)
     mine = Inflator.objects.of(actor.workspace).select_related("display").prefetch_related("display__calibrations")
     return mine.get(pk=inflator_id)  # type: ignore[no-any-return]
+
+
+_STATE = (
+    "label", "supply", "retired", "display_id", "points", "max_kpa", "free_l_min", "on_min", "rest_min", "hose_loss_kpa",
+    "settling_kpa", "draws_a", "socket_a", "tank_l",
+)  # fmt: skip
+
+
+def state_of(row: Inflator) -> dict[str, Any]:
+    """All that an inflator's form shows and writes."""
+    return {f: getattr(row, f) for f in _STATE}
 
 
 @transaction.atomic
@@ -51,6 +63,7 @@ def save(actor: Actor, data: InflatorIn, inflator_id: int | None = None) -> Infl
     display: Gauge | None = None
     if data.display is not None:
         display = gauges.ours(actor, data.display, "display")
+    stored = state_of(row)
     row.label, row.supply, row.retired, row.display, row.points = data.label, data.supply, data.retired, display, points
     row.max_kpa, row.free_l_min, row.on_min, row.rest_min = (
         data.max_kpa.value,
@@ -62,6 +75,8 @@ def save(actor: Actor, data: InflatorIn, inflator_id: int | None = None) -> Infl
     row.settling_kpa = data.settling_kpa.value if data.settling_kpa else 0.0
     row.draws_a, row.socket_a = data.draws_a, data.socket_a
     row.tank_l = data.tank_l.value if data.tank_l else None
+    if row.pk:
+        must_match(data.version, stored, state_of(row), actor.person.units)
     row.save()
     return inflator(actor, row.pk)
 
@@ -117,6 +132,7 @@ def present(row: Inflator) -> dict[str, Any]:
         "socket_a", "tank_l", "retired",
     )  # fmt: skip
     return {f: getattr(row, f) for f in fields} | {
+        "version": version_of(state_of(row)),
         "supply_name": core.SUPPLIES[row.supply],
         "points": [{"pressure_kpa": p, "flow_l_min": q} for p, q in row.points],
         "display": row.display_id,

@@ -3,7 +3,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ballast.server.edge.quantities import Amps, CompareDays, Day, Flow, Minutes, Name, Pressure, Volume, Words
+from ballast.server.edge.quantities import Amps, CompareDays, Day, Flow, Minutes, Name, Pressure, Version, Volume, Words
 from ballast.server.edge.schema import Out, Strict
 from ballast.server.edge.words import LineOut, PhraseOut
 
@@ -14,6 +14,7 @@ Way = Literal["", "up", "down"]
 
 
 class GaugeIn(Strict):
+    version: Version = ""
     label: Annotated[str, Words(40, 1)]
     kind: GaugeKind
     low_kpa: Pressure
@@ -100,6 +101,7 @@ class CalibrationOut(CorrectionOut):
 
 class GaugeOut(Out):
     id: int
+    version: str
     label: str
     kind: GaugeKind
     kind_name: str
@@ -191,6 +193,7 @@ class FlowPointIn(Strict):
 
 
 class InflatorIn(Strict):
+    version: Version = ""
     label: Annotated[str, Words(40, 1)]
     supply: Supply
     max_kpa: Pressure
@@ -214,6 +217,7 @@ class FlowPointOut(Out):
 
 class InflatorOut(Out):
     id: int
+    version: str
     label: str
     supply: Supply
     supply_name: str

@@ -13,6 +13,7 @@ from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge.days import latest_day
 from ballast.server.edge.files import csv_text
 from ballast.server.edge.problems import Conflict
+from ballast.server.edge.versions import must_match, version_of
 from ballast.server.gauges import radio
 from ballast.server.gauges.models import Beside, Calibration, Gauge
 from ballast.server.gauges.schemas import BenchIn, BesideIn, CalibrationIn, GaugeIn, PairsIn, SuspectIn
@@ -99,6 +100,11 @@ def condition(row: Gauge) -> Any:
     return core.condition(gauge_of(row), _days_since(latest(row)), row.suspicion, row.every_days)
 
 
+def state_of(row: Gauge) -> dict[str, Any]:
+    """All that a gauge's form shows and writes."""
+    return {f: getattr(row, f) for f in (*_KEPT, "low_kpa", "high_kpa", "resolution_kpa", "claimed_kpa")}
+
+
 @transaction.atomic
 def save_gauge(actor: Actor, data: GaugeIn, gauge_id: int | None = None) -> Gauge:
     """Adds or changes a gauge. Raises Conflict for a label that is taken, Refusal for an empty range."""
@@ -112,12 +118,15 @@ def save_gauge(actor: Actor, data: GaugeIn, gauge_id: int | None = None) -> Gaug
         raise Refusal(
             "The resolution is the smallest step it shows, above zero and small in its range.", "resolution_kpa"
         )
+    stored = state_of(row)
     for name in _KEPT:
         setattr(row, name, getattr(data, name))
     row.low_kpa, row.high_kpa, row.resolution_kpa = (
         data.low_kpa.value, data.high_kpa.value, data.resolution_kpa.value,
     )  # fmt: skip
     row.claimed_kpa = data.claimed_kpa.value if data.claimed_kpa else None
+    if row.pk:
+        must_match(data.version, stored, state_of(row), actor.person.units)
     row.save()
     return gauge(actor, row.pk)
 
@@ -297,6 +306,7 @@ def present(row: Gauge) -> dict[str, Any]:
     )
     fields = (*_KEPT, "id", "low_kpa", "high_kpa", "resolution_kpa", "claimed_kpa", "suspicion")
     return {f: getattr(row, f) for f in fields} | {
+        "version": version_of(state_of(row)),
         "kind_name": core.KIND_NAMES[row.kind],
         "in_hand": row.kind not in core.FITTED,
         "learns": row.kind in core.LEARNING,

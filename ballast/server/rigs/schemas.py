@@ -20,6 +20,7 @@ from ballast.server.edge.quantities import (
     Speed,
     Track,
     Tread,
+    Version,
     Words,
 )
 from ballast.server.edge.schema import Out, Strict
@@ -71,6 +72,7 @@ class SpareIn(TireIn):
 
 
 class RigIn(Strict):
+    version: Version = ""
     kind: Kind
     name: Name
     fleet_number: Annotated[str, Words(20)] = ""
@@ -164,6 +166,7 @@ class VehicleOut(Out):
 
 class RigOut(Out):
     id: int
+    version: str
     kind: Kind
     kind_name: str
     name: str

@@ -13,6 +13,7 @@ from ballast.core import units
 from ballast.core.refusal import Refusal, Refusals
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge.problems import Conflict
+from ballast.server.edge.versions import must_match, shown, version_of
 from ballast.server.rigs.models import Axle, Fitting, Rig, Sidewall, Spare, TireSpec
 from ballast.server.rigs.schemas import AxleIn, NewTireIn, RigIn, SidewallIn, TireIn
 
@@ -251,12 +252,36 @@ def build(actor: Actor, data: RigIn, row: Rig) -> tuple[Parts, Parts]:
     return axles, spares
 
 
+def _state(row: Rig, axles: Parts, spares: Parts) -> dict[str, Any]:
+    """All that a rig's form shows and writes, flat, by the names of its fields."""
+    found = {f: getattr(row, f) for f in ("kind", "name", "fleet_number", "note", "checklist", *_RIG_FIELDS)}
+    for name, parts in (("axles", axles), ("spares", spares)):
+        found |= {f"{name}.{i}.{k}": v for i, part in enumerate(parts) for k, v in part.items()}
+    return found
+
+
+_AXLE_STATE = (
+    *_TIRE_FIELDS, "position_m", "track_m", "wheels", "role", "lift", "share", "gawr_kg", "placard_kpa",
+    "placard_light_kpa", "placard_size", "lamp_kpa",
+)  # fmt: skip
+_SPARE_STATE = (*_TIRE_FIELDS, "required_kpa")
+
+
+def state_of(row: Rig) -> dict[str, Any]:
+    """The same of a rig as it is stored."""
+    axles = [{k: getattr(a, k) for k in _AXLE_STATE} for a in row.axles.all()]
+    return _state(row, axles, [{k: getattr(s, k) for k in _SPARE_STATE} for s in row.spares.all()])
+
+
 @transaction.atomic
 def save_rig(actor: Actor, data: RigIn, rig_id: int | None = None) -> Rig:
-    """Adds or changes a rig with its axles and spares. Raises as `build`."""
+    """Adds or changes a rig with its axles and spares. Raises as `build`, and Stale where somebody changed it meanwhile."""
     actor.must(May.RIGS)
     row = Rig(workspace=actor.workspace) if rig_id is None else rig(actor, rig_id)
+    stored = state_of(row) if row.pk else {}
     axles, spares = build(actor, data, row)
+    if row.pk:
+        must_match(data.version, stored, _state(row, axles, spares), actor.person.units)
     row.save()
     _replace(Axle, row, axles)
     _replace(Spare, row, spares)
@@ -323,20 +348,6 @@ def archive(actor: Actor, rig_id: int, archived: bool) -> Rig:
     return row
 
 
-_KIND_BY_SUFFIX: dict[str, units.Kind] = {"kg": "mass", "kpa": "pressure", "m": "length", "kmh": "speed"}
-
-
-def _shown(name: str, value: Any, system: units.System) -> str:
-    if value is None or value == "":
-        return "not known"
-    if isinstance(value, bool):
-        return "yes" if value else "no"
-    if isinstance(value, list):
-        return "; ".join(value)
-    kind = _KIND_BY_SUFFIX.get(name.rsplit("_", 1)[-1])
-    return units.show(kind, value, system) if kind and isinstance(value, float) else str(value)
-
-
 _LABELS = {
     "gvwr_kg": "GVWR", "gcwr_kg": "GCWR", "hitch_max_kg": "hitch limit", "cargo_kg": "cargo carrying capacity",
     "hitch_m": "hitch position", "coupler_m": "coupling ahead", "top_speed_kmh": "top speed", "role": "kind of axle",
@@ -367,8 +378,8 @@ def changes(actor: Actor, rig_id: int) -> list[dict[str, str]]:
                 lines = [
                     (
                         f"{thing}: {_LABELS.get(c.field, c.field.replace('_', ' '))}".removeprefix("rig: "),
-                        _shown(c.field, c.old, system),
-                        _shown(c.field, c.new, system),
+                        shown(c.field, c.old, system),
+                        shown(c.field, c.new, system),
                     )
                     for c in record.diff_against(before).changes
                 ]
@@ -440,6 +451,7 @@ def present(row: Rig) -> dict[str, Any]:
     typed = rig_of(row)
     fields = ("id", "kind", "name", "fleet_number", "note", "archived", *_RIG_FIELDS)
     return {f: getattr(row, f) for f in fields} | {
+        "version": version_of(state_of(row)),
         "kind_name": core.KINDS[row.kind],
         "checklist": row.checklist or core.ready_to_roll(row.kind),
         "light": typed.light,

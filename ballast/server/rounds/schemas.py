@@ -13,6 +13,7 @@ from ballast.server.edge.quantities import (
     Station,
     Temperature,
     Tread,
+    Version,
     Words,
 )
 from ballast.server.edge.schema import Out, Strict
@@ -25,6 +26,7 @@ Code = Annotated[str, Words(8, 1)]
 class ConditionsIn(Strict):
     """What a round is read in: gauge, air (a place, or by hand) and how long the rig has stood."""
 
+    version: Version = ""
     gauge: int
     standing_h: Hours
     driven: Literal["highway", "town"] = "highway"
@@ -327,6 +329,8 @@ class LateOut(Out):
 
 class RoundOut(Out):
     id: int
+    # Of what it is read in.
+    version: str = ""
     rig: int
     rig_name: str
     gauge: int

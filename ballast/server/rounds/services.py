@@ -15,6 +15,7 @@ from ballast.core.refusal import Refusal, Refusals
 from ballast.core.working import Phrase, say
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge.problems import Conflict, Denied
+from ballast.server.edge.versions import must_match
 from ballast.server.edge.words import in_both
 from ballast.server.gauges import services as gauges
 from ballast.server.gauges.models import Gauge
@@ -34,7 +35,7 @@ from ballast.server.rounds.schemas import (
     TakeIn,
     WheelNoteIn,
 )
-from ballast.server.rounds.views import last_answer, open_at, present, wheel_view, with_mates
+from ballast.server.rounds.views import last_answer, open_at, present, state_of, wheel_view, with_mates
 from ballast.server.targets import policies
 from ballast.server.targets import services as targets
 
@@ -135,8 +136,10 @@ def change_conditions(actor: Actor, round_id: int, data: ConditionsIn) -> Round:
     """Changes gauge, air or standing of an open round; every answer follows, readings keep their own gauge."""
     row = _still_open(actor, round_id)
     rig = policies.rig_of(actor, row.rig_id)
+    stored = state_of(row)
     for name, value in conditions.read(actor, data, rig, policies.way_of(actor, rig), row.opened_at).items():
         setattr(row, name, value)
+    must_match(data.version, stored, state_of(row), actor.person.units)
     row.save()
     return round_(actor, round_id)
 

@@ -8,6 +8,7 @@ from ballast.core import rounds as core
 from ballast.core import weighing as core_weighing
 from ballast.core.tables import SAMPLE_STAMP
 from ballast.core.working import Phrase, kpa, plain, say
+from ballast.server.edge.versions import version_of
 from ballast.server.gauges import services as gauges
 from ballast.server.rigs import services as rigs
 from ballast.server.rounds.conditions import Frame, expected, goal_of, here_of, shows_of
@@ -241,9 +242,21 @@ _READ_IN = (
 )  # fmt: skip
 
 
+_STATE = (
+    "gauge_id", "standing_h", "driven", "rolled", "sunny", "shop_c", "odometer_km", "place", "outside_c", "morning_c", "dawn_c",
+    "elevation_m",
+)  # fmt: skip
+
+
+def state_of(row: Round) -> dict[str, Any]:
+    """All that the form of what a round is read in shows and writes."""
+    return {f: getattr(row, f) for f in _STATE}
+
+
 def read_in(row: Round, frame: Frame) -> dict[str, Any]:
     """Where, when, with what and how a round was read."""
     return {f: getattr(row, f) for f in _READ_IN} | {
+        "version": version_of(state_of(row)),
         "rig": row.rig_id,
         "gauge": row.gauge_id,
         "gauge_label": row.gauge.label,

@@ -48,6 +48,7 @@ class TargetSet(models.Model):
     """
 
     rig = models.ForeignKey(Rig, on_delete=models.CASCADE, related_name="target_sets")
+    uuid = models.UUIDField(null=True, unique=True)
     load_state = models.ForeignKey(LoadState, on_delete=models.PROTECT, related_name="target_sets")
     weighing = models.ForeignKey(Weighing, null=True, on_delete=models.PROTECT, related_name="+")
     reserve = models.FloatField()

@@ -1,5 +1,6 @@
 import datetime as dt
 from typing import Annotated
+from uuid import UUID
 
 from pydantic import Field
 
@@ -34,6 +35,8 @@ class TargetsIn(ChoiceIn):
     tables: Annotated[list[int | None], Field(max_length=9)] = []
     own: Annotated[list[Pressure | None], Field(max_length=9)] = []
     trials: Annotated[list[Annotated[str, Words(300)]], Field(max_length=9)] = []
+    # Made by the page, once for a press: sent again it is put in force once.
+    uuid: UUID | None = None
 
 
 class WorkTargetsIn(TargetsIn):

@@ -340,6 +340,10 @@ def put_in_force(actor: Actor, rig_id: int, data: TargetsIn) -> TargetSet:
     """
     actor.must(May.TARGETS)
     rig = policies.rig_of(actor, rig_id)
+    if data.uuid and (known := TargetSet.objects.filter(uuid=data.uuid).first()):
+        if known.rig_id != rig.pk:
+            raise Conflict("This was put in force for another rig. Send it under its own UUID.", "uuid")
+        return sets(actor, rig).get(pk=known.pk)
     worked = work(actor, rig, data)
     said = [a for a in worked.axles if a.target_kpa is not None or a.state in core.NO_PRESSURE]
     if not said and worked.weighing is None:
@@ -351,6 +355,7 @@ def put_in_force(actor: Actor, rig_id: int, data: TargetsIn) -> TargetSet:
     ticket = worked.weighing
     row = TargetSet.objects.create(
         rig=rig,
+        uuid=data.uuid,
         load_state=ticket.load_state if ticket else weighing.state_in_force(rig),
         weighing=ticket,
         reserve=worked.way.reserve,

@@ -33,6 +33,7 @@ class Weighing(models.Model):
     scale = models.CharField(max_length=80)
     # By a simulated scale: nothing stood on it.
     made_up = models.BooleanField(default=False)
+    uuid = models.UUIDField(null=True, unique=True)
     resolution_kg = models.FloatField(default=0)
     odometer_km = models.FloatField(null=True)
     hitch_kg = models.FloatField(null=True)

@@ -1,5 +1,6 @@
 import datetime as dt
 from typing import Annotated, Literal
+from uuid import UUID
 
 from pydantic import Field
 
@@ -88,6 +89,8 @@ class WeighingIn(ReadIn):
     scale: Name
     odometer: Odometer | None = None
     made_up: bool = False
+    # Made by the page, once for a ticket: sent again it is stored once.
+    uuid: UUID | None = None
     ready: Annotated[list[Annotated[str, Words(120, 1)]], Field(max_length=30)] = []
     note: Note = ""
     amends: int | None = None

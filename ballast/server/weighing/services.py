@@ -285,6 +285,10 @@ def save_weighing(actor: Actor, rig_id: int, data: WeighingIn) -> Weighing:
     """
     actor.must(May.WEIGH)
     rig = rigs.rig(actor, rig_id)
+    if data.uuid and (known := Weighing.objects.filter(uuid=data.uuid).first()):
+        if known.rig_id != rig.pk:
+            raise Conflict("This ticket is stored for another rig. Send the new one under its own UUID.", "uuid")
+        return weighings(actor, rig).get(pk=known.pk)
     if data.weighed_on > latest_day():
         raise Refusal("The date lies in the future. Check it.", "weighed_on")
     rigs.check_odometer(rig, data.odometer.value if data.odometer else None, data.weighed_on)
@@ -300,6 +304,7 @@ def save_weighing(actor: Actor, rig_id: int, data: WeighingIn) -> Weighing:
             weighed_on=data.weighed_on,
             scale=data.scale,
             made_up=data.made_up,
+            uuid=data.uuid if i == 0 else None,
             resolution_kg=data.resolution_kg.value if data.resolution_kg else 0.0,
             odometer_km=data.odometer.value if data.odometer and i == 0 else None,
             hitch_kg=found.vehicles[i].hitch_kg,

@@ -1,0 +1,135 @@
+"""Two people, or one impatient thumb: what is sent twice is stored once, what somebody changed is not overwritten unseen."""
+
+import contextlib
+import sqlite3
+from concurrent.futures import ThreadPoolExecutor
+from pathlib import Path
+from typing import Any
+from uuid import uuid4
+
+import pytest
+
+from ballast.server.accounts.models import Workspace
+from ballast.server.rigs.models import Rig
+from ballast.server.targets.models import TargetSet
+from ballast.server.weighing.models import Weighing
+from tests.browser.serving import DemoServer, Visitor, copy_of
+from tests.server.conftest import COACH, GAUGE, TICKET, Api, Fleet
+from tests.server.test_gauges import INFLATOR
+
+
+def test_a_ticket_and_targets_sent_twice_are_stored_once(fleet: Fleet, api: Api) -> None:
+    ticket, targets = TICKET | {"uuid": str(uuid4())}, {"uuid": str(uuid4())}
+    before = Weighing.objects.count()
+    assert len({fleet.api.ok("POST", f"/rigs/{fleet.rig}/weighings", ticket)["id"] for _ in range(3)}) == 1
+    assert Weighing.objects.count() == before + 1
+    assert len({fleet.api.ok("POST", f"/rigs/{fleet.rig}/targets", targets)["id"] for _ in range(3)}) == 1
+    assert TargetSet.objects.count() == 1
+    other = fleet.api.ok("POST", "/rigs", COACH | {"fleet_number": ""})["id"]
+    assert "another rig" in fleet.api.no("POST", f"/rigs/{other}/weighings", ticket, 409, "uuid")
+    fleet.api.ok("POST", f"/rigs/{other}/weighings", TICKET)
+    assert "another rig" in fleet.api.no("POST", f"/rigs/{other}/targets", targets, 409, "uuid")
+
+
+def stale(api: Api, path: str, body: dict[str, Any]) -> dict[str, str]:
+    """What a refusal as of another's change says, field by field; the same body with the version that it names goes in."""
+    reply = api.call("PUT", path, body)
+    assert reply.status_code == 409, reply.content
+    problem = reply.json()
+    assert "Somebody changed this meanwhile" in problem["message"]
+    api.ok("PUT", path, body | {"version": problem["version"]})
+    return {f["field"]: f["message"] for f in problem["fields"]}
+
+
+def test_a_rig_that_somebody_changed_meanwhile_is_not_overwritten_unseen(fleet: Fleet) -> None:
+    path = f"/rigs/{fleet.rig}"
+    seen = fleet.api.ok("GET", path)["version"]
+    theirs = COACH | {"gvwr_kg": "12000 kg", "axles": [COACH["axles"][0], COACH["axles"][1] | {"gawr_kg": "7500 kg"}]}
+    fleet.api.ok("PUT", path, theirs | {"version": seen})
+    # 12,000 kg are 26,455 lb, 7,500 kg 16,535.
+    mine = COACH | {"name": "Mine", "version": seen}
+    told = stale(fleet.api, path, mine)
+    assert told == {
+        "name": "By now: Almagest.", "gvwr_kg": "By now: 26,455 lb.", "axles.1.gawr_kg": "By now: 16,535 lb.",
+    }  # fmt: skip
+    assert (fleet.api.ok("GET", path)["name"], fleet.api.ok("GET", path)["gvwr_kg"]) == ("Mine", 11800)
+    # One axle less, seen with two.
+    seen = fleet.api.ok("GET", path)["version"]
+    fleet.api.ok("PUT", path, COACH | {"axles": COACH["axles"][:1], "wheelbase_m": None})
+    assert "axles.1.wheels" in stale(fleet.api, path, COACH | {"version": seen})
+    # Whoever has no form says nothing of what was seen.
+    fleet.api.ok("PUT", path, COACH)
+
+
+@pytest.mark.parametrize("what", ["settings", "gauge", "inflator", "round"])
+def test_nor_is_anything_else_that_has_a_form(what: str, aimed: Fleet) -> None:
+    if what == "settings":
+        path, made = "/settings", aimed.api.ok("GET", "/session")["workspace"]
+        body = {"reserve": 0.1, "step": "1 psi", "place_key": ""}
+        other, field, words = body | {"reserve": 0.15}, "reserve", "By now: 0.15."
+    elif what == "gauge":
+        path, made = f"/gauges/{aimed.gauge}", next(g for g in aimed.api.ok("GET", "/gauges") if g["id"] == aimed.gauge)
+        body = GAUGE | {"keeper": "The shop"}
+        other, field, words = body | {"keeper": "The van"}, "keeper", "By now: The van."
+    elif what == "inflator":
+        made = aimed.api.ok("POST", "/inflators", INFLATOR)
+        path, body = f"/inflators/{made['id']}", INFLATOR
+        other, field, words = body | {"max_kpa": "900 kPa"}, "max_kpa", "By now: 130.5 psi."
+    else:
+        made = aimed.open_round()
+        path, body = f"/rounds/{made['id']}", aimed.conditions(standing_h=12)
+        other, field, words = aimed.conditions(outside_c=4), "outside_c", "By now: 39 °F."
+    aimed.api.ok("PUT", path, other | {"version": made["version"]})
+    assert stale(aimed.api, path, body | {"version": made["version"]})[field] == words
+    assert Workspace.objects.exists()
+    assert Rig.objects.exists()
+
+
+@pytest.fixture
+def served(built: DemoServer, tmp_path: Path) -> Any:
+    own = copy_of(built, tmp_path)
+    own.start()
+    yield own
+    own.kill()
+
+
+def test_races_over_two_processes_lose_nothing_and_break_nothing(served: DemoServer) -> None:
+    people = [Visitor(served, "technician") for _ in range(8)]
+    gauge = people[0].call("GET", "/gauges")[1][0]["id"]
+    conditions = {"gauge": gauge, "standing_h": 12, "outside_c": 10, "elevation_m": 100}
+    at = people[0].call("POST", "/rigs/1/rounds", conditions)[1]["id"]
+    with ThreadPoolExecutor(8) as pool:
+
+        def everybody(work: Any) -> list[tuple[int, Any]]:
+            asked = [pool.submit(work, people[i % 8], i) for i in range(40)]
+            return [a.result()[:2] for a in asked]
+
+        # Tires fitted to, and moved between, the same wheels: each is done or told, none breaks.
+        fits = everybody(
+            lambda v, i: v.call("POST", "/rigs/1/fittings", {"wheel": "1L", "new": {}, "fitted_on": "2026-11-20"})
+        )
+        moves = everybody(
+            lambda v, i: v.call("POST", "/rigs/1/moves", {"moves": {"1L": "1R", "1R": "1L"}, "moved_on": "2026-11-20"})
+        )
+        assert {status for status, _ in (*fits, *moves)} <= {200, 201, 204, 409, 422, 503}
+        assert any(status < 300 for status, _ in fits)
+        # Readings beside a seal: every one that was acknowledged is in the round, or stands beside it as come late.
+        uuids = [str(uuid4()) for _ in range(40)]
+
+        def read_or_seal(v: Visitor, i: int) -> Any:
+            if i == 20:
+                return v.call("POST", f"/rounds/{at}/seal", {"unread_reason": "a race"})
+            return v.call("PUT", f"/rounds/{at}/readings/{uuids[i]}", {"wheel": "1L", "pressure": "100 psi"})
+
+        told = everybody(read_or_seal)
+    kept = [uuids[i] for i, (status, _) in enumerate(told) if status == 200 and i != 20]
+    assert {status for status, _ in told} <= {200, 503}
+    sealed = people[0].call("GET", f"/rounds/{at}/sealed")
+    if sealed[0] == 409:
+        people[0].call("POST", f"/rounds/{at}/seal", {"unread_reason": "a race"})
+        sealed = people[0].call("GET", f"/rounds/{at}/sealed")
+    with contextlib.closing(sqlite3.connect(served.folder / "ballast.sqlite3")) as file:
+        stored = {u for (u,) in file.execute("SELECT uuid FROM rounds_reading")}
+        late = {u for (u,) in file.execute("SELECT uuid FROM rounds_late")}
+    assert {u.replace("-", "") for u in kept} <= stored | late
+    assert len(sealed[1]["late"]) == len(late)
