@@ -311,7 +311,7 @@ def _chosen(
         notes.append(say("Provisional: the floor is an estimate by the sidewall. Enter the maker's table."))
     return replace(
         base,
-        state="provisional" if stands_in else "target",
+        state="provisional" if stands_in or base.at_least else "target",
         words=words,
         target_kpa=target,
         reserve_left=left[1] if left else None,
