@@ -1,21 +1,17 @@
 """A dying server, a lost network, an expired sign-in, nonsense: nothing that was entered is lost."""
 
-import json
 import re
 import shutil
 import sqlite3
 import time
-import urllib.request
 from collections.abc import Callable
-from http.cookiejar import CookieJar
 from pathlib import Path
-from typing import Any
 from uuid import uuid4
 
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import enter, open_rig, should_show, watch
-from tests.browser.serving import ROOT, DemoServer
+from tests.browser.serving import ROOT, DemoServer, Visitor
 
 Pages = Callable[..., Page]
 
@@ -127,35 +123,12 @@ def test_a_new_version_never_takes_an_open_round_away(own_server: DemoServer, ne
     assert not wrong
 
 
-class Script:
-    """A signed-in person without a browser."""
-
-    def __init__(self, server: DemoServer, username: str) -> None:
-        self.server = server
-        self.jar = CookieJar()
-        self.opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(self.jar))
-        self.call("GET", "session")
-        self.call("POST", "session/demo", {"username": username})
-
-    def call(self, method: str, path: str, body: Any = None) -> Any:
-        token = next((c.value for c in self.jar if c.name == "csrftoken"), "")
-        request = urllib.request.Request(
-            f"{self.server.url}/api/v1/{path}",
-            data=None if body is None else json.dumps(body).encode(),
-            method=method,
-            headers={"Content-Type": "application/json", "X-CSRFToken": token or ""},
-        )
-        with self.opener.open(request, timeout=10) as reply:
-            return json.loads(reply.read() or b"null")
-
-
 def test_every_acknowledged_reading_survives_a_kill(own_server: DemoServer) -> None:
-    person = Script(own_server, "technician")
-    rig = next(r["id"] for r in person.call("GET", "yard")["rigs"] if r["fleet_number"] == "CF-01")
-    gauge = next(g["id"] for g in person.call("GET", "gauges") if g["label"] == "G1")
-    round_id = person.call(
-        "POST", f"rigs/{rig}/rounds", {"gauge": gauge, "standing_h": 9, "outside_c": 5, "elevation_m": 410}
-    )["id"]
+    person = Visitor(own_server, "technician")
+    rig = next(r["id"] for r in person.call("GET", "/yard")[1]["rigs"] if r["fleet_number"] == "CF-01")
+    gauge = next(g["id"] for g in person.call("GET", "/gauges")[1] if g["label"] == "G1")
+    conditions = {"gauge": gauge, "standing_h": 9, "outside_c": 5, "elevation_m": 410}
+    round_id = person.call("POST", f"/rigs/{rig}/rounds", conditions)[1]["id"]
     acknowledged: list[str] = []
     for attempt in range(10):
         unsure = None
@@ -164,7 +137,7 @@ def test_every_acknowledged_reading_survives_a_kill(own_server: DemoServer) -> N
             while True:
                 unsure = str(uuid4())
                 reading = {"wheel": "1L", "pressure": f"{90 + attempt}.{len(acknowledged) % 10} psi"}
-                person.call("PUT", f"rounds/{round_id}/readings/{unsure}", reading)
+                assert person.call("PUT", f"/rounds/{round_id}/readings/{unsure}", reading)[0] == 200
                 acknowledged.append(unsure)
                 if time.monotonic() > deadline:
                     own_server.kill()

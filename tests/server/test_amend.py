@@ -224,3 +224,35 @@ def test_a_call_meant_as_somebody_else_is_turned_away(aimed: Fleet, api_as: Any)
     assert not Reading.objects.exists()
     own = f"{theirs['person']}.{theirs['workspace']['id']}"
     assert api_as("technician").call("PUT", path, body, HTTP_X_BALLAST_AS=own).status_code == 200
+
+
+def test_the_last_entry_is_taken_back_by_its_own_person(aimed: Fleet, api_as: Any) -> None:
+    round_id, uuid = aimed.open_round()["id"], uuid4()
+    aimed.read(round_id, "1L", 625)
+    put(aimed, round_id, uuid, "1L", 62)
+    path = f"/rounds/{round_id}/readings/{uuid}"
+    assert "Manager entered this" in api_as("technician").no("DELETE", path, None, 403)
+    for _ in range(2):
+        view = aimed.api.ok("DELETE", path)
+    # The one before stands again; what was taken back stays stored, and its UUID is not used for another.
+    assert aimed.wheel(view, "1L")["before"]["typed"] == "625 kPa"
+    assert (Reading.objects.count(), Reading.every.count()) == (1, 2)
+    assert put(aimed, round_id, uuid, "1L", 62).status_code == 200
+    assert Reading.objects.count() == 1
+    assert put(aimed, round_id, uuid, "1L", 630).status_code == 409
+    assert aimed.api.call("DELETE", f"/rounds/{round_id}/readings/{uuid4()}").status_code == 404
+    read_all(aimed, round_id)
+    aimed.api.ok("POST", f"/rounds/{round_id}/seal", {})
+    first = str(Reading.objects.filter(wheel="1L").first().uuid)  # type: ignore[union-attr]
+    assert "sealed" in aimed.api.no("DELETE", f"/rounds/{round_id}/readings/{first}", None, 409)
+
+
+def test_a_wheel_says_what_would_be_asked_back(aimed: Fleet) -> None:
+    assert aimed.wheel(aimed.open_round(), "1L")["likely_from_kpa"] is None
+    aimed.api.ok("DELETE", f"/rounds/{Round.objects.get().pk}")
+    sealed_round(aimed)
+    wheel = aimed.wheel(aimed.open_round(), "1L")
+    # Six deviations are three times the half-width at 95 %, 14 kPa or so: the third of the target, 206.8, is more.
+    low, high = wheel["likely_from_kpa"], wheel["likely_to_kpa"]
+    assert high - wheel["expected_kpa"] == pytest.approx(wheel["expected_kpa"] - low)
+    assert high - low == pytest.approx(2 * 620.528 / 3, abs=0.01)

@@ -130,6 +130,7 @@ LEAST = {
     "PUT rounds/{round_id}/take": TECHNICIAN,
     "POST rounds/{round_id}/radio": TECHNICIAN,
     "POST rounds/{round_id}/back": TECHNICIAN,
+    "DELETE rounds/{round_id}/readings/{uuid}": TECHNICIAN,
     "PUT rounds/{round_id}/late/{uuid}": TECHNICIAN,
     "GET rigs/{rig_id}/rounds/left": VIEWER,
     "POST rounds/{round_id}/amendments": TECHNICIAN,

@@ -13,6 +13,7 @@ from ballast.core.rounds.answer import (
     check_again_at,
     differ,
     foretell,
+    likely,
     mate_of,
     mate_stopped,
     mates,
@@ -25,5 +26,5 @@ from ballast.core.rounds.sheet import Knot, Sheet, Stretch, decision_sheet
 
 __all__ = [
     "RECHECK_DAYS", "Answer", "Foretold", "Knot", "Mates", "Sheet", "Stands", "Stretch", "WheelGoal", "Word", "add_below", "answer", "check_again_at",
-    "decision_sheet", "differ", "foretell", "mate_of", "mate_stopped", "mates", "mates_words", "retake", "stop_at", "stop_without_target",
+    "decision_sheet", "differ", "foretell", "likely", "mate_of", "mate_stopped", "mates", "mates_words", "retake", "stop_at", "stop_without_target",
 ]  # fmt: skip

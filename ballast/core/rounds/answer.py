@@ -292,6 +292,23 @@ def _add(
     return _said("add", say("Add {0}", kpa(change, "up")), *notes, change=change, fill_kpa=at.true + change)
 
 
+# A reading so many deviations from what was foretold, and this share of the target, is asked back before it is kept.
+UNLIKELY_DEVIATIONS = 6.0
+UNLIKELY_SHARE = 1 / 3
+
+
+def likely(expected_kpa: float, within_kpa: float, target_kpa: float) -> tuple[float, float]:
+    """Between which cold pressures [kPa] a reading is taken as typed; outside it is asked back ("7? expected 71.6").
+
+    `within_kpa`: the half-width of what is foretold at 95 %, two deviations.
+
+    >>> likely(494, 14, 510)
+    (324.0, 664.0)
+    """
+    apart = max(UNLIKELY_DEVIATIONS / 2 * within_kpa, UNLIKELY_SHARE * target_kpa)
+    return expected_kpa - apart, expected_kpa + apart
+
+
 def check_again_at(target_kpa: float, floor_kpa: float | None) -> tuple[float, str]:
     """Where a tire must have been read again [kPa], and what that is: the floor, or a tenth below its target."""
     low = LOW_SHARE * target_kpa

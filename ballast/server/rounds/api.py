@@ -144,6 +144,12 @@ def read_wheel(request: ActorRequest, round_id: int, uuid: UUID, data: ReadingIn
     return views.present(services.read(request.auth, round_id, uuid, data))
 
 
+@router.delete("/rounds/{round_id}/readings/{uuid}", response=answers(RoundOut))
+def take_back(request: ActorRequest, round_id: int, uuid: UUID):
+    """Takes one's own last entry back; it stays stored, and counts for nothing."""
+    return views.present(services.take_back(request.auth, round_id, uuid))
+
+
 @router.put("/rounds/{round_id}/notes/{uuid}", response=answers(RoundOut))
 def note_wheel(request: ActorRequest, round_id: int, uuid: UUID, data: WheelNoteIn):
     return views.present(services.note(request.auth, round_id, uuid, data))

@@ -99,8 +99,16 @@ class RoundPart(models.Model):
         constraints = [models.UniqueConstraint(fields=["round", "rig"], name="vehicle_once_a_round")]
 
 
+class StandingReadings(models.Manager["Reading"]):
+    def get_queryset(self) -> models.QuerySet["Reading"]:
+        return super().get_queryset().filter(withdrawn_at=None)
+
+
 class Reading(models.Model):
-    """One reading as it was entered; append only. The newest of a wheel and kind counts."""
+    """One reading as it was entered; append only. The newest of a wheel and kind counts.
+
+    Taken back by whoever entered it, it stays stored and counts for nothing: `objects` leaves it out, `every` does not.
+    """
 
     uuid = models.UUIDField(unique=True)
     round = models.ForeignKey(Round, on_delete=models.CASCADE, related_name="readings")
@@ -119,6 +127,10 @@ class Reading(models.Model):
     read_at = models.DateTimeField(null=True)
     entered_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     received_at = models.DateTimeField()
+    withdrawn_at = models.DateTimeField(null=True)
+
+    objects = StandingReadings()
+    every = models.Manager["Reading"]()
 
     class Meta:
         ordering = ["id"]

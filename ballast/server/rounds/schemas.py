@@ -219,6 +219,7 @@ class ReadingOut(Out):
     gauge: str
     not_rolled: bool
     by: str
+    by_id: int | None = None
     at: dt.datetime
 
 
@@ -281,6 +282,9 @@ class RoundWheelOut(Out):
     # What its last service lets expect today [kPa], give or take.
     expected_kpa: float | None = None
     expected_within_kpa: float | None = None
+    # Cold pressures outside of which a first reading is asked back before it is kept; null: nothing is expected.
+    likely_from_kpa: float | None = None
+    likely_to_kpa: float | None = None
 
 
 class TakeOut(Out):

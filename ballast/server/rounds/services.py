@@ -182,7 +182,8 @@ def _put_away(actor: Actor, rig: Rig) -> dict[str, Any] | None:
     row = (
         found.annotate(read=Count("readings__wheel", distinct=True)).select_related("abandoned_by", "opened_by").first()
     )
-    if row is None:
+    if row is None or rounds(actor).filter(rig=rig, opened_at__gt=row.opened_at).exists():
+        # None, or its place was taken by a newer one.
         return None
     mine = row.opened_by_id == actor.person.pk or actor.may(May.RIGS)
     return {
@@ -265,7 +266,7 @@ def store(actor: Actor, round_id: int, uuid: uuids.UUID, data: ReadingIn) -> Non
     """
     actor.must(May.ROUNDS)
     row = _lightly(actor, round_id)
-    if stored := Reading.objects.filter(uuid=uuid).first():
+    if stored := Reading.every.filter(uuid=uuid).first():
         same = (
             stored.round_id == row.pk
             and stored.wheel == data.wheel
@@ -311,6 +312,24 @@ def store(actor: Actor, round_id: int, uuid: uuids.UUID, data: ReadingIn) -> Non
         entered_by=actor.person,
         received_at=timezone.now(),
     )
+
+
+@transaction.atomic
+def take_back(actor: Actor, round_id: int, uuid: uuids.UUID) -> Round:
+    """Takes a reading of an open round back, as its own person; done twice is as once.
+
+    Raises Denied for somebody else's, Conflict in a sealed round, DoesNotExist where there is none.
+    """
+    actor.must(May.ROUNDS)
+    row = _lightly(actor, round_id)
+    reading = Reading.every.select_related("entered_by").get(round=row, uuid=uuid)
+    if reading.entered_by_id != actor.person.pk:
+        raise Denied(f"{reading.entered_by.shown_name} entered this reading. Read the wheel again instead.")
+    if reading.withdrawn_at is None:
+        _must_be_open(row)
+        reading.withdrawn_at = timezone.now()
+        reading.save()
+    return round_(actor, round_id, abandoned=True)
 
 
 def _with_its_mate(row: Round, line: dict[str, Any]) -> dict[str, Any]:

@@ -38,6 +38,7 @@ def _reading_out(reading: Reading) -> dict[str, Any]:
         "gauge": reading.gauge.label,
         "not_rolled": reading.not_rolled,
         "by": reading.entered_by.shown_name,
+        "by_id": reading.entered_by_id,
         "at": reading.read_at or reading.received_at,
     }
 
@@ -77,6 +78,9 @@ def wheel_view(
         after_answer = core.answer(again, as_corrected(after, frame), stands, frame.here)
     others = unseen(firsts) + unseen(seconds)
     likely, within = expected(frame, line, gauge, before.gauge_id if before else None)
+    bounds: tuple[float | None, float | None] = None, None
+    if likely is not None and within is not None and held["here_kpa"] is not None:
+        bounds = core.likely(likely, within, held["here_kpa"])
     return {
         "code": line["code"],
         "name": line["name"],
@@ -102,6 +106,8 @@ def wheel_view(
         "seen": seen | {"words": _said(line, seen, own, frame)},
         "expected_kpa": likely,
         "expected_within_kpa": within,
+        "likely_from_kpa": bounds[0],
+        "likely_to_kpa": bounds[1],
     }
 
 

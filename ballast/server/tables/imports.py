@@ -124,25 +124,40 @@ def run(actor: Actor, content: str, save: bool) -> dict[str, Any]:
         raise Refusal("There is no table in the file. Start from the blank one.", "content")
     if len(found) > MOST_TABLES:
         raise Refusal(f"The file has {len(found):,} tables, the most is {MOST_TABLES}. Split it.", "content")
-    entries: list[dict[str, Any]] = []
-    with transaction.atomic():
-        for line, body in found:
-            entry: dict[str, Any] = {
-                "name": str(body.get("size") or "no size")[:60],
-                "line": line,
-                "grid": None,
-                "problems": [],
-            }
-            try:
-                data = TableIn.model_validate(body)
-                entry["grid"] = services.grid_out(services.understand(actor, data))
-                if save:
-                    with transaction.atomic():
-                        services.save_table(actor, data)
-            except REFUSED as no:
-                entry["problems"] = [f"{p.field}: {p.message}".removeprefix(": ") for p in told(no)[:MOST_TOLD]]
-            entries.append(entry)
-        ready = not any(t["problems"] for t in entries)
-        if not ready:
-            transaction.set_rollback(True)
+    # All is checked before anything is written, so that nobody else waits for it.
+    entries = [_looked_at(actor, line, body) for line, body in found]
+    ready = not any(t["problems"] for t in entries)
+    if save and ready:
+        with transaction.atomic():
+            for entry, (_, body) in zip(entries, found, strict=True):
+                _saved(actor, entry, body)
+            ready = not any(t["problems"] for t in entries)
+            transaction.set_rollback(not ready)
     return {"tables": entries, "ready": ready, "saved": len(entries) if save and ready else 0}
+
+
+def _told(no: Exception) -> list[str]:
+    return [f"{p.field}: {p.message}".removeprefix(": ") for p in told(no)[:MOST_TOLD]]
+
+
+def _looked_at(actor: Actor, line: int, body: dict[str, Any]) -> dict[str, Any]:
+    """A table of a file as it would be saved, or what speaks against it."""
+    entry: dict[str, Any] = {
+        "name": str(body.get("size") or "no size")[:60],
+        "line": line,
+        "grid": None,
+        "problems": [],
+    }
+    try:
+        entry["grid"] = services.grid_out(services.understand(actor, TableIn.model_validate(body)))
+    except REFUSED as no:
+        entry["problems"] = _told(no)
+    return entry
+
+
+def _saved(actor: Actor, entry: dict[str, Any], body: dict[str, Any]) -> None:
+    try:
+        with transaction.atomic():
+            services.save_table(actor, TableIn.model_validate(body))
+    except REFUSED as no:
+        entry["problems"] = _told(no)

@@ -58,21 +58,25 @@ const settings = reactive({
   spare_over: session.value?.workspace?.spare_over ?? false,
   place_key: session.value?.workspace?.place_key ?? '',
 })
+const seen = ref(session.value?.workspace?.version ?? '')
 const saved = ref(false)
 const {
   save: keep,
   fields: settingFields,
   message: settingMessage,
+  newer,
 } = useSave(async () => {
   saved.value = false
-  await answer(
+  const now = await answer(
     api.PUT('/api/v1/settings', {
       body: {
         ...settings,
+        version: newer.value || seen.value,
         reserve: Number(settings.reserve.replace(',', '.')) / 100,
       },
     }),
   )
+  seen.value = now.version
   await refetch()
   await queries.invalidateQueries({ queryKey: ['sheet'] })
   saved.value = true

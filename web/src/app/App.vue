@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
-import { ref } from 'vue'
+import { ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import Enter from '@/accounts/Enter.vue'
 import FirstRun from '@/accounts/FirstRun.vue'
@@ -8,13 +8,16 @@ import { signInExpired } from '@/shared/api/client'
 import KeyHelp from './KeyHelp.vue'
 import NewVersion from './NewVersion.vue'
 import { STAGES } from './router'
-import { useSession } from '@/shared/session'
+import { changes, leftUntold, useSession } from '@/shared/session'
 import TopBar from './TopBar.vue'
+import Unsent from './Unsent.vue'
 
 const { shown: session, error, refetch } = useSession()
 const route = useRoute()
 const router = useRouter()
 const keysShown = ref(false)
+// Another person, or another workspace: the page begins anew in the Yard.
+watch(changes, () => void router.push('/'))
 
 function writing(target: EventTarget | null): boolean {
   return (
@@ -44,13 +47,17 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
     <button type="button" class="link" @click="() => refetch()">Try again</button>
   </p>
   <template v-else-if="session">
+    <p v-if="leftUntold && !session.workspace" class="bg-rustwash px-4 py-2 text-center" role="status">
+      You are signed out on this page. The server does not answer: it is told as soon as it does.
+    </p>
     <FirstRun v-if="session.first_run" />
     <Enter v-else-if="!session.workspace" />
     <template v-else>
       <!-- Under a sign-in the page waits as it was, out of reach. -->
       <div :inert="signInExpired">
         <TopBar :session="session" @keys="keysShown = true" />
-        <RouterView />
+        <Unsent />
+        <RouterView :key="changes" />
       </div>
       <KeyHelp v-model:open="keysShown" />
       <Enter v-if="signInExpired" over />

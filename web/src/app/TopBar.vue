@@ -1,17 +1,15 @@
 <script setup lang="ts">
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
-import { useRouter } from 'vue-router'
 import { answer, api } from '@/shared/api/client'
 import { system, type System } from '@/shared/units'
 import AirStrip from './AirStrip.vue'
 import { light, switchLight } from './light'
 import Mark from '@/shared/Mark.vue'
 import RigFinder from './RigFinder.vue'
-import { takeSession, type Session } from '@/shared/session'
+import { leave, takeSession, type Session } from '@/shared/session'
 
 defineProps<{ session: Session }>()
 const emit = defineEmits<{ keys: [] }>()
-const router = useRouter()
 const SYSTEMS: { key: System; name: string }[] = [
   { key: 'us', name: 'psi · lb' },
   { key: 'metric', name: 'kPa · kg' },
@@ -28,12 +26,6 @@ async function choose(units: System) {
 
 async function enter(workspace: string) {
   takeSession(await answer(api.PUT('/api/v1/session/workspace', { body: { workspace: Number(workspace) } })))
-  await router.push('/')
-}
-
-async function leave() {
-  takeSession(await answer(api.DELETE('/api/v1/session')))
-  await router.push('/')
 }
 </script>
 
@@ -140,7 +132,7 @@ async function leave() {
               type="button"
               class="block w-full px-4 py-2 text-left"
               :class="{ 'bg-tealwash': active }"
-              @click="leave"
+              @click="leave()"
             >
               Leave
             </button>

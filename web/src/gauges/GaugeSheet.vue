@@ -114,7 +114,10 @@ function edit(gauge: Sheet) {
 }
 const change = useSave(async (now: Particulars) => {
   await answer(
-    api.PUT('/api/v1/gauges/{gauge_id}', { params: { path: { gauge_id: id.value } }, body: sent(now) }),
+    api.PUT('/api/v1/gauges/{gauge_id}', {
+      params: { path: { gauge_id: id.value } },
+      body: sent({ ...now, version: change.newer.value || now.version }),
+    }),
   )
   editing.value = false
   await changed()

@@ -18,7 +18,7 @@ const { session, may } = useSession()
 const { data } = useQuery({ queryKey: ['inflators'], queryFn: () => answer(api.GET('/api/v1/inflators')) })
 const editing = ref<number | 'new' | null>(null)
 const BLANK = {
-  label: '', supply: 'clamps' as Inflator['supply'], max_kpa: null as Entry, free_l_min: '', hose_loss_kpa: null as Entry,
+  version: '', label: '', supply: 'clamps' as Inflator['supply'], max_kpa: null as Entry, free_l_min: '', hose_loss_kpa: null as Entry,
   settling_kpa: null as Entry, on_min: '', rest_min: '', draws_a: '', socket_a: '', tank_l: null as Entry,
   display: null as number | null, points: '', retired: false,
 } // prettier-ignore
@@ -41,7 +41,7 @@ function open(i: Inflator | null) {
       : BLANK,
   )
 }
-const { save, busy, fields, message } = useSave(async () => {
+const { save, busy, fields, message, newer } = useSave(async () => {
   const plain = (t: string) => (t.trim() ? t : null)
   const points = form.points
     .split(';')
@@ -49,7 +49,7 @@ const { save, busy, fields, message } = useSave(async () => {
     .filter((p) => p[0])
     .map(([pressure, flow]) => ({ pressure: pressure!, flow: flow ?? '' }))
   const body = {
-    label: form.label, supply: form.supply, max_kpa: form.max_kpa, hose_loss_kpa: form.hose_loss_kpa,
+    version: newer.value || form.version, label: form.label, supply: form.supply, max_kpa: form.max_kpa, hose_loss_kpa: form.hose_loss_kpa,
     settling_kpa: form.settling_kpa, tank_l: form.tank_l, display: form.display, retired: form.retired, points,
     free_l_min: plain(form.free_l_min), on_min: plain(form.on_min), rest_min: plain(form.rest_min),
     draws_a: plain(form.draws_a), socket_a: plain(form.socket_a),

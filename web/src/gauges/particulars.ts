@@ -3,6 +3,7 @@ import type { Schemas } from '@/shared/api/client'
 import type { Entry } from '@/shared/units'
 
 export interface Particulars {
+  version: string
   label: string
   kind: Schemas['GaugeIn']['kind']
   low_kpa: Entry
@@ -18,6 +19,7 @@ export interface Particulars {
   retired: boolean
 }
 const NEW: Particulars = {
+  version: '',
   label: '',
   kind: 'digital',
   low_kpa: 0,

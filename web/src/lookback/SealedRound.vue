@@ -30,12 +30,46 @@ const { data, error } = useQuery({
 })
 const when = (iso: string, zone: string) =>
   new Date(iso).toLocaleString('en-US', { dateStyle: 'long', timeStyle: 'short', timeZone: zone })
-const read = computed(() => (data.value?.wheels ?? []).filter((w) => w.before))
+const wheels = computed(() => data.value?.now ?? [])
+const read = computed(() => wheels.value.filter((w) => w.before))
+/** As it was sealed, of a wheel that was put right since. */
+const sealedAs = (code: string) => data.value?.wheels.find((w) => w.code === code)
+const was = (code: string, kind: 'before' | 'after') => {
+  const then = sealedAs(code)?.[kind]
+  const now = wheels.value.find((w) => w.code === code)?.[kind]
+  return then && then.uuid !== now?.uuid ? then : null
+}
+const late = computed(() => (data.value?.late ?? []).filter((e) => e.settled !== 'taken'))
+const { save: settle, message: lateMessage } = useSave(async (entry: string, take: boolean) => {
+  const now = await answer(
+    api.PUT('/api/v1/rounds/{round_id}/late/{uuid}', {
+      params: { path: { round_id: round.value, uuid: entry } },
+      body: { take, reason: '' },
+    }),
+  )
+  queries.setQueryData(['rig', id.value, 'sealed', round.value], now)
+  await refreshRig(id.value)
+})
+async function settleAll() {
+  for (const e of late.value) await settle(e.uuid, true)
+}
 const standing = (w: Schemas['RoundWheelOut']) => w.after_answer ?? w.answer
 
+type Seen = Required<Schemas['SeenIn']>
 const gauges = useQuery({ queryKey: ['gauges'], queryFn: () => answer(api.GET('/api/v1/gauges')) })
 const form = reactive({
   open: false,
+  what: 'reading' as 'reading' | 'seen' | 'air',
+  leak: null as Seen['leak'] | null,
+  cap: null as Seen['cap'] | null,
+  valve: null as Seen['valve'] | null,
+  damage: '',
+  inspected: '',
+  note: '',
+  outside: null as Entry,
+  elevation: null as Entry,
+  stood: '',
+  at: '',
   wheel: '',
   gauge: null as number | null,
   after: 'found' as 'found' | 'left',
@@ -46,6 +80,17 @@ const form = reactive({
 function begin() {
   Object.assign(form, {
     open: true,
+    what: 'reading',
+    leak: null,
+    cap: null,
+    valve: null,
+    damage: '',
+    inspected: '',
+    note: '',
+    outside: null,
+    elevation: null,
+    stood: '',
+    at: '',
     wheel: read.value[0]?.code ?? '',
     gauge: null,
     after: 'found',
@@ -54,7 +99,25 @@ function begin() {
     uuid: uuid(),
   })
 }
-const amended = computed(() => read.value.find((w) => w.code === form.wheel))
+const amended = computed(() => wheels.value.find((w) => w.code === form.wheel))
+const AS_IT_WAS = { key: null, name: 'As it was' }
+const LEAK = [
+  AS_IT_WAS,
+  { key: 'none' as const, name: 'None' },
+  { key: 'heard' as const, name: 'Heard' },
+  { key: 'bubbled' as const, name: 'Bubbled' },
+]
+const CAP = [
+  AS_IT_WAS,
+  { key: 'on' as const, name: 'On' },
+  { key: 'missing' as const, name: 'Missing' },
+  { key: 'fitted' as const, name: 'Fitted' },
+]
+const VALVE = [
+  AS_IT_WAS,
+  { key: 'good' as const, name: 'Good' },
+  { key: 'damaged' as const, name: 'Damaged' },
+]
 /** The gauge of the reading as it stands: of the last that put it right, else its own. */
 const readWith = computed(() => {
   const after = form.after === 'left'
@@ -66,8 +129,30 @@ const others = computed(() =>
 )
 const shown = computed(() => gauges.data.value?.find((g) => g.id === form.gauge)?.label ?? readWith.value)
 const { save, busy, fields, message } = useSave(async () => {
-  const { wheel, after, gauge, pressure, reason } = form
-  const body = { uuid: form.uuid, wheel, after: after === 'left', gauge, pressure, reason }
+  const { wheel, after, gauge, pressure, reason, what } = form
+  const seen = {
+    leak: form.leak,
+    cap: form.cap,
+    valve: form.valve,
+    damage: form.damage || null,
+    inspected: form.inspected || null,
+    note: form.note || null,
+  }
+  const air = {
+    outside_c: form.outside,
+    elevation_m: form.elevation,
+    standing_h: form.stood || null,
+    read_at: form.at ? new Date(form.at).toISOString() : null,
+  }
+  const body = {
+    uuid: form.uuid,
+    reason,
+    ...(what === 'air'
+      ? { air }
+      : what === 'seen'
+        ? { wheel, seen }
+        : { wheel, after: after === 'left', gauge, pressure }),
+  }
   const now = await answer(
     api.POST('/api/v1/rounds/{round_id}/amendments', {
       params: { path: { round_id: round.value } },
@@ -112,6 +197,40 @@ const { save, busy, fields, message } = useSave(async () => {
     </ul>
     <p v-if="data.unread_reason" class="mt-1 text-sm">Not read, because: {{ data.unread_reason }}</p>
 
+    <section v-if="late.length" class="mt-4 border-l-4 border-rust pl-4">
+      <h2>Came late</h2>
+      <p class="max-w-3xl text-soft">
+        These came when the round was sealed already. They count for nothing until they are taken in.
+      </p>
+      <p v-for="e in late" :key="e.uuid" class="flex flex-wrap gap-x-3">
+        <b
+          >{{ e.name }} <span class="text-soft">{{ e.wheel }}</span></b
+        >
+        <span v-if="!e.note"
+          >{{ e.after ? 'left' : 'found' }} <b>{{ e.typed }}</b> on {{ e.gauge }}</span
+        >
+        <span v-for="(w, i) in e.words" :key="i">{{ say(w) }}</span>
+        <span class="text-soft"
+          >{{ e.by }}, {{ e.read_at ? when(e.read_at, data.time_zone) : spokenDay(e.received_at)
+          }}{{ e.settled === 'left' ? `; left out by ${e.settled_by}` : '' }}</span
+        >
+        <template v-if="may('rounds')">
+          <button type="button" class="link" @click="settle(e.uuid, true)">Take it in</button>
+          <button v-if="!e.settled" type="button" class="link" @click="settle(e.uuid, false)">
+            Leave it out
+          </button>
+        </template>
+      </p>
+      <button
+        v-if="may('rounds') && late.length > 1"
+        type="button"
+        class="link mt-1 font-semibold"
+        @click="settleAll"
+      >
+        Take all of them in
+      </button>
+      <Refusal :message="lateMessage" />
+    </section>
     <div class="mt-4 overflow-x-auto">
       <table class="plain">
         <thead>
@@ -126,7 +245,7 @@ const { save, busy, fields, message } = useSave(async () => {
           </tr>
         </thead>
         <tbody>
-          <tr v-for="w in data.wheels" :key="w.code">
+          <tr v-for="w in wheels" :key="w.code">
             <td class="min-w-24">
               {{ w.name }} <span class="text-soft">{{ w.code }}</span>
               <span v-for="(s, i) in w.seen.words" :key="i" class="block text-sm">{{ say(s) }}</span>
@@ -138,12 +257,20 @@ const { save, busy, fields, message } = useSave(async () => {
               }}
             </td>
             <td class="figure" :title="w.before ? `typed ${w.before.typed}` : ''">
+              <s v-if="was(w.code, 'before')" class="text-soft">{{
+                figure('pressure', was(w.code, 'before')!.raw_kpa)
+              }}</s>
               {{ w.before ? figure('pressure', w.before.raw_kpa) : '–' }}
             </td>
             <td class="figure font-bold">
               {{ w.before ? figure('pressure', w.before.corrected_kpa) : '–' }}
             </td>
-            <td class="figure">{{ w.after ? figure('pressure', w.after.corrected_kpa) : '–' }}</td>
+            <td class="figure">
+              <s v-if="was(w.code, 'after')" class="text-soft">{{
+                figure('pressure', was(w.code, 'after')!.corrected_kpa)
+              }}</s>
+              {{ w.after ? figure('pressure', w.after.corrected_kpa) : '–' }}
+            </td>
             <td><Answer :answer="standing(w)" :target="w.here_kpa" /></td>
             <td class="hidden text-sm text-soft sm:table-cell">{{ w.before?.by }}</td>
           </tr>
@@ -156,8 +283,13 @@ const { save, busy, fields, message } = useSave(async () => {
     <section v-if="data.amendments.length" class="mt-4">
       <h2>Put right since</h2>
       <p v-for="(a, i) in data.amendments" :key="i">
-        {{ a.name }}, {{ a.after ? 'left' : 'found' }}: <s>{{ a.was }}</s> <b>{{ a.typed }}</b> on
-        {{ a.gauge }}, true {{ show('pressure', a.corrected_kpa) }}.
+        <template v-if="a.kind === 'reading'">
+          {{ a.name }}, {{ a.after ? 'left' : 'found' }}: <s>{{ a.was }}</s> <b>{{ a.typed }}</b> on
+          {{ a.gauge }}, true {{ show('pressure', a.corrected_kpa!) }}.
+        </template>
+        <template v-else>
+          {{ a.name || 'The round' }}: <b>{{ a.words.map((w) => say(w)).join(', ') }}</b>.
+        </template>
         <span class="text-soft">{{ a.reason }} ({{ a.by }}, {{ spokenDay(a.at) }})</span>
       </p>
     </section>
@@ -167,29 +299,71 @@ const { save, busy, fields, message } = useSave(async () => {
     </p>
 
     <template v-if="may('rounds') && read.length">
-      <button v-if="!form.open" type="button" class="link mt-3" @click="begin">Put a reading right</button>
+      <button v-if="!form.open" type="button" class="link mt-3" @click="begin">Put something right</button>
       <form v-else class="mt-3 border-l-4 border-teal pl-4" novalidate @submit.prevent="save()">
         <p class="text-soft">
-          The reading stays as it was entered; a new one stands beside it, with the reason.
+          What was entered stays as it was; what is right stands beside it, with the reason.
         </p>
         <div class="mt-2 grid gap-4 sm:grid-cols-3 lg:grid-cols-5">
           <ChoiceField
-            v-model="form.wheel"
-            label="Wheel"
-            :choices="read.map((w) => ({ key: w.code, name: `${w.name} · ${w.code}` }))"
-            :message="fields.wheel"
+            v-model="form.what"
+            label="What"
+            :choices="[
+              { key: 'reading' as const, name: 'A reading' },
+              { key: 'seen' as const, name: 'What was seen' },
+              { key: 'air' as const, name: 'Air and time' },
+            ]"
           />
           <ChoiceField
+            v-if="form.what !== 'air'"
+            v-model="form.wheel"
+            label="Wheel"
+            :choices="wheels.map((w) => ({ key: w.code, name: `${w.name} · ${w.code}` }))"
+            :message="fields.wheel"
+          />
+          <template v-if="form.what === 'seen'">
+            <ChoiceField v-model="form.leak" label="Leak" :choices="LEAK" />
+            <ChoiceField v-model="form.cap" label="Cap" :choices="CAP" />
+            <ChoiceField v-model="form.valve" label="Valve" :choices="VALVE" />
+            <TextField v-model="form.damage" label="Damage" :message="fields['seen.damage']" />
+            <TextField v-model="form.inspected" label="An inspection found" />
+            <TextField v-model="form.note" label="Note" :message="fields['seen.note']" />
+          </template>
+          <template v-if="form.what === 'air'">
+            <QuantityField
+              v-model="form.outside"
+              label="Outside"
+              kind="temperature"
+              :message="fields['air.outside_c'] ?? fields.air"
+            />
+            <QuantityField
+              v-model="form.elevation"
+              label="Elevation"
+              kind="length"
+              whole
+              :message="fields['air.elevation_m']"
+            />
+            <TextField v-model="form.stood" label="Stood, hours" :message="fields['air.standing_h']" />
+            <TextField
+              v-model="form.at"
+              type="datetime-local"
+              label="Read at"
+              :message="fields['air.read_at']"
+            />
+          </template>
+          <ChoiceField
+            v-if="form.what === 'reading'"
             v-model="form.after"
             label="Which reading"
             :choices="
               [
                 { key: 'found', name: 'Found' },
-                ...(amended?.after ? [{ key: 'left', name: 'Left, after the air' }] : []),
+                ...(amended?.before ? [{ key: 'left', name: 'Left, after the air' }] : []),
               ] as never
             "
           />
           <ChoiceField
+            v-if="form.what === 'reading'"
             v-model="form.gauge"
             label="Read with"
             :choices="[
@@ -199,6 +373,7 @@ const { save, busy, fields, message } = useSave(async () => {
             :message="fields.gauge"
           />
           <QuantityField
+            v-if="form.what === 'reading'"
             v-model="form.pressure"
             :label="`${shown} showed`"
             kind="pressure"

@@ -129,11 +129,14 @@ const { data: stored } = useQuery({
   enabled: computed(() => source.value !== undefined),
 })
 let filled = false
+/** What the form was filled from: somebody may change it meanwhile. */
+let seen = ''
 watch(
   stored,
   (rig) => {
     if (!rig || filled) return
     filled = true
+    seen = rig.version
     touchedAxles.value = true
     const tireOf = (t: Schemas['AxleOut'] | Schemas['SpareOut']): TireForm => ({
       tire_size: t.tire_size,
@@ -266,10 +269,13 @@ const body = computed(
 const inputs = computed(() => (source.value === undefined || stored.value ? body.value : null))
 const work = useWork(inputs, (data) => answer(api.POST('/api/v1/work/rigs', { body: data })))
 
-const { save, busy, fields, message } = useSave(async () => {
+const { save, busy, fields, message, newer } = useSave(async () => {
   const saved = props.id
     ? await answer(
-        api.PUT('/api/v1/rigs/{rig_id}', { params: { path: { rig_id: props.id } }, body: body.value }),
+        api.PUT('/api/v1/rigs/{rig_id}', {
+          params: { path: { rig_id: props.id } },
+          body: { ...body.value, version: newer.value || seen },
+        }),
       )
     : await answer(api.POST('/api/v1/rigs', { body: body.value }))
   await refreshRig(saved.id)

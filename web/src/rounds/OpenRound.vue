@@ -1,11 +1,15 @@
 <script setup lang="ts">
 /** Before a round: what speaks against reading now, in what it will be read, on the page or on paper. */
+import { useQuery } from '@tanstack/vue-query'
 import { ref } from 'vue'
 import { useFrame } from '@/rigs/frame'
 import { refreshRig } from '@/rigs/queries'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import Banner from '@/shared/Banner.vue'
+import Refusal from '@/shared/Refusal.vue'
 import { useSession } from '@/shared/session'
+import { say, spokenDay } from '@/shared/units'
+import { useSave } from '@/shared/useSave'
 import Equipment from './Equipment.vue'
 import QuickEntry from './QuickEntry.vue'
 import RoundConditions from './RoundConditions.vue'
@@ -14,6 +18,21 @@ import WalkOrder from './WalkOrder.vue'
 const emit = defineEmits<{ opened: [round: Schemas['RoundOut']] }>()
 const { id, sheet } = useFrame()
 const { may } = useSession()
+/** What earlier rounds left to be seen to. */
+const left = useQuery({
+  queryKey: ['rig', id, 'left'],
+  queryFn: () =>
+    answer(api.GET('/api/v1/rigs/{rig_id}/rounds/left', { params: { path: { rig_id: id.value } } })),
+})
+const { save: back, message: backMessage } = useSave(async () => {
+  const made = await answer(
+    api.POST('/api/v1/rounds/{round_id}/back', {
+      params: { path: { round_id: left.data.value!.put_away!.id } },
+    }),
+  )
+  emit('opened', made)
+  await refreshRig(id.value)
+})
 const papering = ref(false)
 const ordering = ref(false)
 
@@ -37,6 +56,22 @@ async function begin(body: Schemas['ConditionsIn'], done: (error?: unknown) => v
     Every tire, the spares too, with one gauge, before the sun or the road has warmed them. Park level, brake
     on, wheels chocked.
   </p>
+  <Banner v-if="left.data.value?.late" loud class="mt-4">
+    {{ say(left.data.value.late.words) }}.
+    <RouterLink :to="{ name: 'sealed', params: { id, round: left.data.value.late.round } }"
+      >Look at them</RouterLink
+    >
+  </Banner>
+  <Banner v-if="left.data.value?.put_away" class="mt-4">
+    The round of {{ spokenDay(left.data.value.put_away.opened_at) }} was abandoned by
+    {{ left.data.value.put_away.abandoned_by }},
+    {{ left.data.value.put_away.read || 'no' }}
+    {{ left.data.value.put_away.read === 1 ? 'wheel' : 'wheels' }} read.
+    <button v-if="left.data.value.put_away.may_bring_back" type="button" class="link" @click="back()">
+      Bring it back
+    </button>
+    <Refusal :message="backMessage" />
+  </Banner>
   <Banner v-if="!sheet.targets" class="mt-4">
     No target is in force: readings are kept, answers are not possible.
     <RouterLink v-if="may('targets')" :to="{ name: 'targets', params: { id } }">Go to the target</RouterLink>

@@ -72,7 +72,7 @@ function still() {
   form.elevation_m ??= props.air.elevation_m
 }
 
-const { save, busy, fields, message } = useSave(async () => {
+const { save, busy, fields, message, newer } = useSave(async () => {
   const body = byHand.value
     ? { ...form, place_key: '' }
     : {
@@ -86,7 +86,11 @@ const { save, busy, fields, message } = useSave(async () => {
         place_key: form.place_key,
       }
   await new Promise<void>((resolve, reject) =>
-    emit('save', body as Schemas['ConditionsIn'], (error) => (error ? reject(error) : resolve())),
+    emit(
+      'save',
+      { ...body, version: newer.value || (from?.version ?? '') } as Schemas['ConditionsIn'],
+      (error) => (error ? reject(error) : resolve()),
+    ),
   )
 })
 </script>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** The check itself: digits, Enter, next. Every reading is kept the moment it is entered. */
 import { useQuery } from '@tanstack/vue-query'
-import { refDebounced, until, useMediaQuery } from '@vueuse/core'
+import { refDebounced, until, useActiveElement, useMediaQuery } from '@vueuse/core'
 import { computed, nextTick, onMounted, onUnmounted, ref, watch } from 'vue'
 import { queries, useSession } from '@/shared/session'
 import { useFrame } from '@/rigs/frame'
@@ -12,7 +12,7 @@ import Band from '@/shared/Band.vue'
 import Banner from '@/shared/Banner.vue'
 import Opening from '@/shared/Opening.vue'
 import { adrift, keep as keepAnswer, kept } from '@/shared/kept'
-import { enter, onStored, unsent, withdraw, type Reading } from '@/shared/outbox'
+import { enter as enterIn, isMine, onStored, unsent, withdraw, type Reading } from '@/shared/outbox'
 import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
 import {
@@ -50,11 +50,14 @@ whole.value = true
 const { may, shown: me } = useSession()
 const roundId = computed(() => sheet.value.open_round)
 const { data: round } = useQuery(openRound(roundId))
+const enter = (reading: Reading) => enterIn(roundId.value!, round.value?.rig_name ?? '', reading)
 function take(now: Schemas['RoundOut']) {
   // What was asked for before this was stored must not come in after it.
   void queries.cancelQueries({ queryKey: ['round', now.id], exact: true })
   queries.setQueryData(['round', now.id], now)
   void keepAnswer(`round ${now.id}`, now)
+  // Sealed or put away by somebody else meanwhile: what was sent is kept there, and the rig says so.
+  if (now.sealed_at || now.abandoned_at) void refreshRig(id.value)
 }
 /** Every answer as data, fetched while there is a network, for when there is none. */
 const { data: bundle } = useQuery({
@@ -99,7 +102,7 @@ const lastSaid = ref<{ name: string; wheel: string } | null>(null)
 const field = ref<InstanceType<typeof QuantityField>>()
 const touch = useMediaQuery('(pointer: coarse)')
 
-const waiting = computed(() => unsent.value.filter((u) => u.round === roundId.value))
+const waiting = computed(() => unsent.value.filter((u) => u.round === roundId.value && isMine(u)))
 const waitingFor = (code: string) =>
   waiting.value.findLast((u) => u.reading?.wheel === code && !u.refused) as
     { uuid: string; reading: Reading; refused: string } | undefined
@@ -114,7 +117,7 @@ const asksForAir = (word: Word) => ['add', 'let_out', 'stop'].includes(word)
 const wantsAfter = (w: Wheel) =>
   w.before !== null && w.after === null && !w.locked && asksForAir(w.answer.word)
 /** The person's own gauge in this round, else the round's. */
-const own = computed(() => round.value?.takes.find((t) => t.name === me.value?.name))
+const own = computed(() => round.value?.takes.find((t) => t.person === me.value?.person))
 const gaugeId = computed(() => own.value?.gauge ?? round.value?.gauge ?? 0)
 const gaugeLabel = computed(() => own.value?.gauge_label ?? round.value?.gauge_label ?? '')
 const bySheets = (w: Wheel, pressure: Entry, rolled: boolean) =>
@@ -175,11 +178,12 @@ const shown = computed(() => {
   if (!w) return null
   if (entry.value !== null) {
     // A verdict belongs to its number: none while that is being typed, and none beside what is refused.
-    if (settled.value !== entry.value) return null
+    if (settled.value !== entry.value || asking.value) return null
     // Without a network, or before the server has answered: what the sheets say.
     if (work.unreachable.value || work.stale.value)
       return locally(w, entry.value, !notRolled.value && !after.value)
-    return work.fields.value.pressure ? null : work.answer.value
+    const mine = work.of.value?.wheel === w.code && work.of.value.pressure === entry.value
+    return work.fields.value.pressure || !mine ? null : work.answer.value
   }
   if (rereading.value) return null
   return localAnswer(w) ?? (w.before ? standing(w) : null)
@@ -215,13 +219,19 @@ watch(
     ahead = null
     notRolled.value = Boolean(wheel.value?.before?.not_rolled)
     rereading.value = false
-    void nextTick(() => field.value?.focus())
+    void nextTick(here)
   },
 )
-onMounted(() => field.value?.focus())
+const verdict = ref<HTMLElement>()
+/** To the field, its verdict in sight above the keypad. */
+function here() {
+  field.value?.focus()
+  if (touch.value) verdict.value?.scrollIntoView({ block: 'nearest' })
+}
+onMounted(here)
 watch(
   () => Boolean(round.value),
-  () => nextTick(() => field.value?.focus()),
+  () => nextTick(here),
 )
 
 function step(by: number) {
@@ -234,15 +244,29 @@ function onward() {
   const at = wheels.value.findIndex((w) => w.code === picked.value)
   const order = [...wheels.value.slice(at + 1), ...wheels.value.slice(0, at)]
   // Of what somebody else took, nothing is offered while there is something of one's own.
-  const mine = (w: Wheel) => !w.taken_by || w.taken_by === me.value?.name
+  const mine = (w: Wheel) => !w.taken_by || w.taken_by_id === me.value?.person
   const next =
     order.find((w) => !isDone(w) && mine(w)) ?? order.find((w) => !isDone(w)) ?? wheels.value[at + 1]
   if (next) picked.value = next.code
 }
 
+/** Two taps in so short a time are one. */
+const DOUBLE_MS = 350
+let keptAt = 0
+/** The number that was asked back: kept when it is confirmed as it stands. */
+const asked = ref<{ wheel: string; entry: Entry } | null>(null)
+const asking = computed(
+  () => asked.value !== null && asked.value.wheel === wheel.value?.code && asked.value.entry === entry.value,
+)
+/** Outside of what can be expected here, by the bounds that came with the wheel. */
+function unlikely(w: Wheel, cold: number | null | undefined): boolean {
+  if (typeof cold !== 'number') return false
+  return cold < (w.likely_from_kpa ?? -Infinity) || cold > (w.likely_to_kpa ?? Infinity)
+}
+
 async function keep() {
   const now = wheel.value
-  if (!now || !roundId.value) return
+  if (!now || !roundId.value || performance.now() - keptAt < DOUBLE_MS) return
   if (entry.value === null) {
     onward()
     return
@@ -258,13 +282,20 @@ async function keep() {
     saw: waitingFor(now.code)?.uuid ?? (second ? now.after?.uuid : now.before?.uuid) ?? null,
     read_at: new Date().toISOString(),
   }
+  const known = work.of.value?.wheel === now.code && work.of.value.pressure === entry.value
   const foretold =
-    locally(now, entry.value, !notRolled.value && !second) ?? (work.stale.value ? null : work.answer.value)
+    locally(now, entry.value, !notRolled.value && !second) ?? (known ? work.answer.value : null)
+  if (!second && !asking.value && unlikely(now, foretold?.cold_kpa)) {
+    asked.value = { wheel: now.code, entry: entry.value }
+    return
+  }
+  asked.value = null
+  keptAt = performance.now()
   lastSaid.value = { name: now.name, wheel: now.code }
   if (foretold) speak(foretold)
   entry.value = null
   rereading.value = false
-  const entered = enter(roundId.value, reading)
+  const entered = enter(reading)
   // Where what is typed was answered already, and asks for no air, the walk goes on at once.
   if (second || (foretold && !asksForAir(foretold.word))) {
     onward()
@@ -300,6 +331,32 @@ async function keep() {
   }
   onward()
 }
+/** Takes the last entry back: what waits here simply, what is stored on the server. */
+const { save: undo, message: undoMessage } = useSave(async () => {
+  const last = lastMine.value
+  if (!last) return
+  if (last.waiting) await withdraw(last.uuid)
+  else
+    take(
+      await answer(
+        api.DELETE('/api/v1/rounds/{round_id}/readings/{uuid}', {
+          params: { path: { round_id: roundId.value!, uuid: last.uuid } },
+        }),
+      ),
+    )
+  picked.value = last.wheel
+  void nextTick(() => field.value?.focus())
+})
+/** The newest entry of this person here. */
+const lastMine = computed(() => {
+  const pending = waiting.value.findLast((u) => u.reading && !u.refused)
+  if (pending) return { uuid: pending.uuid, wheel: pending.reading!.wheel, waiting: true }
+  const own = wheels.value
+    .flatMap((w) => [w.before, w.after].map((r) => ({ r, wheel: w.code })))
+    .filter(({ r }) => r && r.by_id === me.value?.person)
+    .sort((a, b) => (a.r!.at < b.r!.at ? 1 : -1))[0]
+  return own ? { uuid: own.r!.uuid, wheel: own.wheel, waiting: false } : null
+})
 const refusal = ref('')
 watch(entry, (now, before) => {
   if (before !== null && now !== before) refusal.value = ''
@@ -310,7 +367,7 @@ async function sayNotRolled() {
   notRolled.value = !notRolled.value
   const now = wheel.value
   if (now?.before && entry.value === null && roundId.value) {
-    await enter(roundId.value, {
+    await enter({
       wheel: now.code,
       after: false,
       pressure: now.before.typed,
@@ -333,6 +390,9 @@ function onKey(event: KeyboardEvent) {
   } else if (event.altKey && event.code === 'KeyN') {
     event.preventDefault()
     void sayNotRolled()
+  } else if (event.altKey && event.code === 'KeyU') {
+    event.preventDefault()
+    void undo()
   } else if (event.altKey && event.code === 'KeyR') {
     event.preventDefault()
     readAgain()
@@ -341,6 +401,24 @@ function onKey(event: KeyboardEvent) {
   }
 }
 const notes = ref<InstanceType<typeof WheelNotes>>()
+/** What is noted with a thumb, above the keypad. */
+const QUICK = [
+  { name: 'Leak', press: () => notes.value?.letter('KeyL') },
+  { name: 'Cap', press: () => notes.value?.letter('KeyC') },
+  { name: 'Skip', press: () => notes.value?.letter('KeyS') },
+  { name: 'Undo', press: () => void undo() },
+]
+/** A text is being written: the keys of the phone itself are up. */
+const active = useActiveElement()
+const writingElsewhere = computed(
+  () =>
+    touch.value &&
+    Boolean(active.value?.matches('textarea, input:not([inputmode="none"]):not([type="checkbox"])')),
+)
+/** One's own round, or anybody's with the right to. */
+const mayAbandon = computed(
+  () => may('rounds') && (round.value?.opened_by_id === me.value?.person || may('rigs')),
+)
 
 // -- hands free --------------------------------------------------------------------------------
 const handsFree = ref(false)
@@ -402,7 +480,7 @@ const canSpeak = 'speechSynthesis' in window
 /** Of two readings that did not know of each other, the one that is right goes in once more, having seen both. */
 async function settle(right: Schemas['ReadingOut']) {
   if (!wheel.value?.before || !roundId.value) return
-  await enter(roundId.value, {
+  await enter({
     wheel: wheel.value.code,
     pressure: right.typed,
     not_rolled: right.not_rolled,
@@ -474,7 +552,7 @@ const lastAnswer = computed(() => {
     >
 
     <HandsFree v-if="handsFree" :name="wheel.name" :answer="shown" :target="wheel.here_kpa" />
-    <div class="mt-3 gap-7 sm:flex sm:min-h-36">
+    <div class="mt-3 gap-7 sm:flex sm:min-h-40">
       <form class="w-full shrink-0 sm:w-64" novalidate @submit.prevent="keep" @keydown="onKey">
         <QuantityField
           ref="field"
@@ -503,8 +581,20 @@ const lastAnswer = computed(() => {
         />
         <button class="sr-only" tabindex="-1" type="submit">Keep</button>
       </form>
-      <div class="mt-3 min-w-0 flex-1 sm:mt-6" :class="{ stale: dimmed }" aria-live="polite">
-        <template v-if="shown">
+      <!-- On a phone of one height, whatever stands in it: nothing under the thumb moves. -->
+      <div
+        ref="verdict"
+        class="mt-2 min-w-0 flex-1 overflow-y-auto max-sm:h-40 max-sm:scroll-mb-72 sm:mt-6"
+        :class="{ stale: dimmed }"
+        aria-live="polite"
+      >
+        <template v-if="asking">
+          <p class="text-3xl font-bold text-rust">
+            {{ inField('pressure', entry) }}? Expected {{ figure('pressure', wheel.expected_kpa!) }}
+          </p>
+          <p class="mt-1">Keep it once more if {{ gaugeLabel }} really shows that.</p>
+        </template>
+        <template v-else-if="shown">
           <Answer :answer="shown" :target="wheel.here_kpa" size="large" />
           <p v-if="shown.word === 'add' && dial !== null" class="mt-1">
             Fill until {{ gaugeLabel }} shows <b>{{ show('pressure', dial, 'nearest') }}</b>: its error is in
@@ -524,13 +614,14 @@ const lastAnswer = computed(() => {
             {{ say(n) }}
           </p>
         </template>
-        <template v-else-if="lastAnswer">
-          <p class="text-soft">{{ lastAnswer.name }}</p>
-          <Answer :answer="lastAnswer.answer" :target="lastAnswer.target ?? null" />
-        </template>
-        <p v-else class="text-soft">Cap off, gauge on, digits, Enter.</p>
+        <p v-else class="text-soft">Cap off, gauge on, digits, {{ touch ? 'Keep' : 'Enter' }}.</p>
       </div>
     </div>
+    <p class="flex h-7 items-center gap-2 truncate text-sm text-soft">
+      <template v-if="lastAnswer">
+        {{ lastAnswer.name }}: <Answer :answer="lastAnswer.answer" :target="lastAnswer.target ?? null" />
+      </template>
+    </p>
 
     <div v-if="wheel.others.length" class="mt-3 border-l-4 border-rust pl-3">
       <p class="font-bold text-rust">
@@ -544,14 +635,29 @@ const lastAnswer = computed(() => {
       </p>
     </div>
 
-    <Keypad
-      v-if="touch || handsFree"
-      class="mt-3"
+    <div
+      v-if="(touch || handsFree) && may('rounds') && !sealing && !writingElsewhere"
+      class="bg-paper max-lg:fixed max-lg:inset-x-0 max-lg:bottom-0 max-lg:z-20 max-lg:border-t max-lg:border-hairline max-lg:p-2 lg:mt-3"
       :class="{ 'lg:hidden': !handsFree }"
-      :keep="entry === null ? (after ? 'No second reading' : 'Next') : 'Keep'"
-      @key="press"
-      @keep="keep"
-    />
+    >
+      <div class="mb-1.5 grid grid-cols-4 gap-1.5" role="group" aria-label="At this wheel">
+        <button
+          v-for="q in QUICK"
+          :key="q.name"
+          type="button"
+          class="h-11 cursor-pointer touch-manipulation rounded-md border border-hairline font-semibold text-teal"
+          :disabled="q.name === 'Undo' && !lastMine"
+          @click="q.press()"
+        >
+          {{ q.name }}
+        </button>
+      </div>
+      <Keypad
+        :keep="entry === null ? (after ? 'No second reading' : 'Next') : 'Keep'"
+        @key="press"
+        @keep="keep"
+      />
+    </div>
     <div class="mt-3 flex flex-wrap gap-2.5">
       <button
         type="button"
@@ -576,6 +682,9 @@ const lastAnswer = computed(() => {
       <button v-if="wheel.before" type="button" class="button" title="Alt+R" @click="readAgain">
         Read again
       </button>
+      <button v-if="lastMine" type="button" class="button max-lg:hidden" title="Alt+U" @click="undo()">
+        Take {{ lastMine.wheel }} back
+      </button>
       <button
         v-if="may('rounds')"
         type="button"
@@ -592,6 +701,7 @@ const lastAnswer = computed(() => {
       ref="notes"
       class="mt-3"
       :round="round.id"
+      :rig="round.rig_name"
       :wheel="wheel"
       :pending="notesWaiting"
     />
@@ -604,7 +714,7 @@ const lastAnswer = computed(() => {
       @heard="deviceRead"
     />
     <SealRound v-if="sealing" class="mt-3" :round="round" :unread="unread" @leave="sealing = false" />
-    <Refusal :message="abandonMessage" />
+    <Refusal :message="abandonMessage || undoMessage" />
 
     <Band
       v-if="wheel.here_kpa !== null"
@@ -671,7 +781,7 @@ const lastAnswer = computed(() => {
       <label v-if="canSpeak" class="flex items-center gap-2 self-start py-1"
         ><input v-model="aloud" type="checkbox" class="size-5 accent-teal" /> Read aloud</label
       >
-      <button v-if="may('rounds')" type="button" class="link self-start py-1" @click="abandon()">
+      <button v-if="mayAbandon" type="button" class="link self-start py-1" @click="abandon()">
         Abandon the round
       </button>
       <p v-if="round.unchecked" class="text-sm font-medium text-rust">
@@ -693,4 +803,6 @@ const lastAnswer = computed(() => {
     </RoundConditions>
   </template>
   <p v-else class="text-soft">Fetching the round …</p>
+  <!-- What the pinned keypad covers can be scrolled out from under it. -->
+  <div v-if="touch && roundId" class="h-80 lg:hidden" aria-hidden="true" />
 </template>

@@ -21,6 +21,16 @@ const signed = ref('')
 /** Wheels that were read and have no target number: said, or it is not sealed. */
 const bare = computed(() => props.round.wheels.filter((w) => w.before !== null && w.here_kpa === null))
 const said = ref(false)
+/** Who took wheels that are not read yet, on a phone that may have them. */
+const holding = computed(() =>
+  props.round.takes
+    .filter((t) => t.person !== me.value?.person)
+    .map((t) => ({
+      name: t.name,
+      wheels: props.unread.filter((w) => t.wheels.includes(w.code)).map((w) => w.code),
+    }))
+    .filter((t) => t.wheels.length),
+)
 const {
   save: seal,
   busy,
@@ -50,6 +60,9 @@ const {
     <ul v-if="round.open_matters.length">
       <li v-for="m in round.open_matters" :key="m" class="text-sm text-rust">{{ m }}</li>
     </ul>
+    <p v-for="t in holding" :key="t.name" class="font-medium text-rust">
+      {{ t.name }} still has {{ t.wheels.join(', ') }}, not read yet.
+    </p>
     <label v-if="bare.length" class="mt-2 flex max-w-3xl items-start gap-2 font-medium text-rust">
       <input v-model="said" type="checkbox" class="mt-1 size-5 shrink-0 accent-teal" />
       <span

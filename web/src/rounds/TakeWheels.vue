@@ -15,7 +15,7 @@ const emit = defineEmits<{ taken: [round: Schemas['RoundOut']] }>()
 const { sheet } = useFrame()
 const { shown: me } = useSession()
 const gauges = useQuery({ queryKey: ['gauges'], queryFn: () => answer(api.GET('/api/v1/gauges')) })
-const mine = computed(() => props.round.takes.find((t) => t.name === me.value?.name))
+const mine = computed(() => props.round.takes.find((t) => t.person === me.value?.person))
 const gauge = ref<number>(mine.value?.gauge ?? props.round.gauge)
 const picked = ref<string[]>([...(mine.value?.wheels ?? [])])
 const GROUPS = computed(() => {

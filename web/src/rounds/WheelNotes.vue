@@ -12,11 +12,13 @@ import { say, tread, type Entry } from '@/shared/units'
 
 const props = defineProps<{
   round: number
+  rig: string
   wheel: Schemas['RoundWheelOut']
   pending: Schemas['WheelNoteIn'][]
 }>()
 type Note = Omit<Schemas['WheelNoteIn'], 'wheel'>
-const tell = (note: Note) => jot(props.round, { wheel: props.wheel.code, ...note } as Schemas['WheelNoteIn'])
+const tell = (note: Note) =>
+  jot(props.round, props.rig, { wheel: props.wheel.code, ...note } as Schemas['WheelNoteIn'])
 /** What stands, with what is still on its way laid over it. */
 const seen = computed(() => {
   const now: Schemas['WheelNoteOut'] = { ...props.wheel.seen }

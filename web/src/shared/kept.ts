@@ -1,11 +1,13 @@
 /** Answers of the server kept in the browser, shown again while it cannot be reached. */
 import { clear, createStore, get, set } from 'idb-keyval'
 import { ref } from 'vue'
-import { refusedOf } from './api/client'
+import { onHeard, refusedOf } from './api/client'
 
 const store = createStore('gentle-ballast-kept', 'answers')
 /** Whether what is shown was kept because nobody answered. */
 export const adrift = ref(false)
+// Whatever the server says, it is there again.
+onHeard(() => (adrift.value = false))
 
 /** Writes an answer down. Without a database of the browser's own it is simply not there later. */
 export async function keep(key: string, value: unknown): Promise<void> {
@@ -20,7 +22,6 @@ export async function keep(key: string, value: unknown): Promise<void> {
 export async function kept<T>(key: string, ask: () => Promise<T>): Promise<T> {
   try {
     const answer = await ask()
-    adrift.value = false
     void keep(key, answer)
     return answer
   } catch (error) {

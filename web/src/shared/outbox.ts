@@ -1,32 +1,68 @@
 /**
  * Readings and notes on their way to the server. Each is written to the browser's database before it is sent and leaves
  * it only when the server says that it is stored, so neither a dead server nor a closed page loses one. Sending twice is
- * safe: the UUID is made here, once.
+ * safe: the UUID is made here, once. An entry is its person's in its workspace: it is sent as that person, or waits for them.
  */
 import { createStore, del, entries, set } from 'idb-keyval'
 import { v4 as uuid } from 'uuid'
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import { answer, api, refusedOf, type Schemas } from './api/client'
+import { adrift } from './kept'
 
 export type Reading = Omit<Schemas['ReadingIn'], 'not_rolled' | 'after'> &
   Partial<Pick<Schemas['ReadingIn'], 'not_rolled' | 'after'>>
+
+/** Whose an entry is. */
+export interface Owner {
+  person: number
+  name: string
+  workspace: number
+  workspaceName: string
+}
 export interface Unsent {
   uuid: string
   round: number
+  /** What the round is of, for whoever looks at the list. */
+  rig: string
+  owner: Owner | null
   /** When it was entered, to send in that order. */
   at: number
   reading?: Reading
   note?: Schemas['WheelNoteIn']
   /** Why the server would not have it; empty while it is only waiting. */
   refused: string
+  /** The server broke on it, or did not answer it in time: others went past it, and it is tried again after a while. */
+  failed?: string
+  tries?: number
+  again?: number
 }
 
 const store = createStore('gentle-ballast', 'outbox')
 export const unsent = ref<Unsent[]>([])
 const stored = new Set<(round: Schemas['RoundOut']) => void>()
+const me = ref<Owner | null>(null)
 let sending = false
 
+/** So long one entry is waited for [ms]; then it is passed by. */
+const PATIENCE = 15_000
+const AGAIN = 30_000
+
 const plain = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
+
+/** Entries of before owners were kept belong to nobody: whoever is here decides. */
+export const isMine = (item: Unsent) =>
+  item.owner !== null &&
+  item.owner.person === me.value?.person &&
+  item.owner.workspace === me.value?.workspace
+export const mine = computed(() => unsent.value.filter(isMine))
+/** What waits for somebody else, or for another workspace. */
+export const others = computed(() => unsent.value.filter((u) => !isMine(u)))
+
+/** Says who is here, and sends what waits for them. */
+export function isHere(owner: Owner | null): void {
+  me.value = owner
+  if (owner) void send()
+}
 
 async function keep(item: Unsent): Promise<void> {
   const at = unsent.value.findIndex((u) => u.uuid === item.uuid)
@@ -53,7 +89,8 @@ export async function recall(): Promise<void> {
   try {
     const left = (await entries<string, Unsent>(store)).map(([, item]) => item)
     for (const item of left.sort((a, b) => (a.at ?? 0) - (b.at ?? 0))) {
-      if (!unsent.value.some((u) => u.uuid === item.uuid)) unsent.value.push(item)
+      if (!unsent.value.some((u) => u.uuid === item.uuid))
+        unsent.value.push({ ...item, owner: item.owner ?? null, rig: item.rig ?? '' })
     }
   } catch {
     return
@@ -63,12 +100,35 @@ export async function recall(): Promise<void> {
 
 function put(item: Unsent) {
   const path = { round_id: item.round, uuid: item.uuid }
+  const signal = AbortSignal.timeout(PATIENCE)
+  const headers = { 'X-Ballast-As': `${item.owner!.person}.${item.owner!.workspace}` }
   return item.note
-    ? api.PUT('/api/v1/rounds/{round_id}/notes/{uuid}', { params: { path }, body: item.note })
+    ? api.PUT('/api/v1/rounds/{round_id}/notes/{uuid}', {
+        params: { path },
+        body: item.note,
+        signal,
+        headers,
+      })
     : api.PUT('/api/v1/rounds/{round_id}/readings/{uuid}', {
         params: { path },
         body: item.reading as Schemas['ReadingIn'],
+        signal,
+        headers,
       })
+}
+
+const wheelOf = (item: Unsent) => item.reading?.wheel ?? item.note?.wheel
+/** The next to be sent: of one wheel never a later entry before an earlier one. */
+const next = (): Unsent | undefined => {
+  const now = Date.now()
+  const held = new Set<string>()
+  for (const item of mine.value) {
+    const wheel = `${item.round} ${wheelOf(item)}`
+    const waits = item.refused !== '' || (item.again ?? 0) > now
+    if (!waits && !held.has(wheel)) return item
+    if (!item.refused) held.add(wheel)
+  }
+  return undefined
 }
 
 /** Sends what waits, oldest first. The server's view of the round goes to whoever listens. */
@@ -84,29 +144,50 @@ export async function send(): Promise<void> {
         await drop(item.uuid)
       } catch (error) {
         const no = refusedOf(error)
-        // Nobody there, or signed out: it waits. Anything else the person must see.
-        if (no.unreachable || no.status === 401 || no.status >= 500) break
-        await keep({ ...item, refused: Object.values(no.fields)[0] ?? no.message })
+        const away = (no.unreachable && !no.hung) || no.status === 401 || no.fields.session
+        // Nobody there, or signed out, or somebody else by now: all wait.
+        if (away) {
+          adrift.value ||= no.unreachable
+          break
+        }
+        if (no.hung || no.status >= 500) {
+          // On this one it breaks: the others go past it.
+          const failed = no.hung ? 'The server did not answer it in time.' : no.message
+          await keep({ ...item, failed, tries: (item.tries ?? 0) + 1, again: Date.now() + AGAIN })
+        } else await keep({ ...item, refused: Object.values(no.fields)[0] ?? no.message })
       }
     }
   } finally {
     sending = false
   }
 }
-const next = () => unsent.value.find((u) => !u.refused)
 
-async function add(item: Omit<Unsent, 'uuid' | 'at' | 'refused'>): Promise<Unsent | undefined> {
+/** Sends all that waits at once, also what was passed by; what was refused, again as it is. */
+export async function sendNow(): Promise<void> {
+  for (const item of mine.value)
+    if (item.again || item.refused) await keep({ ...item, again: 0, refused: '' })
+  await send()
+}
+
+/** Takes what waits for somebody else over, in one's own name; only within the same workspace. */
+export async function takeOver(item: Unsent): Promise<void> {
+  if (!me.value || (item.owner && item.owner.workspace !== me.value.workspace)) return
+  await keep({ ...item, owner: plain(me.value), refused: '' })
+  await send()
+}
+
+async function add(item: Pick<Unsent, 'round' | 'rig' | 'reading' | 'note'>): Promise<Unsent | undefined> {
   const id = uuid()
-  await keep({ ...item, uuid: id, at: Date.now(), refused: '' })
+  await keep({ ...item, uuid: id, owner: me.value && plain(me.value), at: Date.now(), refused: '' })
   await send()
   return unsent.value.find((u) => u.uuid === id)
 }
 
 /** Keeps a reading and sends it. Resolves with it as it stands then: gone from the outbox when it is stored. */
-export const enter = (round: number, reading: Reading) => add({ round, reading })
+export const enter = (round: number, rig: string, reading: Reading) => add({ round, rig, reading })
 
 /** Keeps what was seen at a wheel and sends it, in the same way. */
-export const jot = (round: number, note: Schemas['WheelNoteIn']) => add({ round, note })
+export const jot = (round: number, rig: string, note: Schemas['WheelNoteIn']) => add({ round, rig, note })
 
 /** Takes a refused entry back, so that its wheel can be read again. */
 export const withdraw = drop
@@ -116,5 +197,5 @@ export function onStored(tell: (round: Schemas['RoundOut']) => void): () => void
   return () => stored.delete(tell)
 }
 
-setInterval(() => unsent.value.length && void send(), 4000)
+setInterval(() => mine.value.length && void send(), 4000)
 window.addEventListener('online', () => void send())

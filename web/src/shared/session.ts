@@ -1,8 +1,17 @@
 /** Who is here, and what they may do: asked once, changed by signing in and out. */
 import { QueryClient, useQuery } from '@tanstack/vue-query'
-import { computed, shallowRef, watch } from 'vue'
-import { answer, api, signedIn, signInExpired, type Schemas } from '@/shared/api/client'
-import { forgetAll, keep, kept } from '@/shared/kept'
+import { computed, ref, shallowRef, watch } from 'vue'
+import {
+  answer,
+  api,
+  refusedOf,
+  signedIn,
+  signInExpired,
+  somebodyElse,
+  type Schemas,
+} from '@/shared/api/client'
+import { adrift, forgetAll, keep, kept } from '@/shared/kept'
+import { isHere } from '@/shared/outbox'
 import { takeUnits } from '@/shared/units'
 
 export type Session = Schemas['SessionOut']
@@ -14,31 +23,109 @@ export const queries = new QueryClient({
   },
 })
 
-async function fetchSession(): Promise<Session> {
-  const session = await kept('session', () => answer(api.GET('/api/v1/session')))
+/** The session as it was when somebody was last signed in: it stays on the screen when the sign-in expires. */
+const lastSignedIn = shallowRef<Session | null>(null)
+const key = (s: Session | null) => (s?.workspace ? `${s.person}.${s.workspace.id}` : '')
+/** Counts changes of person or workspace: the page begins anew, in the Yard. */
+export const changes = ref(0)
+/** Counts sessions that were taken, so that an answer of before the last one is not taken for now. */
+let taken = 0
+
+/** Makes a session the one in hand. Of another person or workspace nothing of the last one's may show through. */
+function settle(session: Session): void {
+  const before = key(lastSignedIn.value)
+  const now = key(session)
   takeUnits(session)
-  if (!session.workspace) void forgetAll()
+  if (now) lastSignedIn.value = session
+  // An expired sign-in leaves the page where it is, until it is known who comes.
+  if (!now) return
+  signedIn(now)
+  isHere({
+    person: session.person!,
+    name: session.name ?? '',
+    workspace: session.workspace!.id,
+    workspaceName: session.workspace!.name,
+  })
+  localStorage.removeItem(LEAVING)
+  if (before === '' || before === now) return
+  changes.value++
+  queries.removeQueries({ predicate: (q) => q.queryKey[0] !== 'session' })
+  // What was kept for times without a network is one person's in one workspace, and goes with them.
+  void forgetAll().then(() => keep('session', session))
+}
+
+async function fetchSession(): Promise<Session> {
+  const asked = taken
+  await endWhatWasLeft()
+  const session = await kept('session', () => answer(api.GET('/api/v1/session')))
+  const now = queries.getQueryData<Session>(['session'])
+  if (asked !== taken && now) {
+    void keep('session', now)
+    return now
+  }
+  settle(session)
+  if (!session.workspace && !signInExpired.value) void forgetAll()
   return session
 }
 
-/** The session as it was when somebody was last signed in: it stays on the screen when the sign-in expires. */
-const lastSignedIn = shallowRef<Session | null>(null)
-
 export function takeSession(session: Session): void {
-  const before = lastSignedIn.value
-  takeUnits(session)
-  // Another person or workspace: nothing of the last one's may show through.
-  const other =
-    before !== null && (before.workspace?.id !== session.workspace?.id || before.name !== session.name)
-  if (other) {
-    queries.removeQueries({ predicate: (q) => q.queryKey[0] !== 'session' })
-  }
-  lastSignedIn.value = session.workspace ? session : null
-  // What was kept for times without a network is one person's in one workspace, and goes with them.
-  void (other || !session.workspace ? forgetAll() : Promise.resolve()).then(() => keep('session', session))
+  taken++
+  void queries.cancelQueries({ queryKey: ['session'], exact: true })
+  settle(session)
+  void keep('session', session)
   queries.setQueryData(['session'], session)
-  signedIn()
 }
+
+// -- leaving -----------------------------------------------------------------------------------
+const LEAVING = 'leaving'
+/** Somebody left while the server did not answer: it has yet to be told. */
+export const leftUntold = ref(localStorage.getItem(LEAVING) !== null)
+
+function gone(session: Session): void {
+  taken++
+  void queries.cancelQueries()
+  queries.removeQueries({ predicate: (q) => q.queryKey[0] !== 'session' })
+  lastSignedIn.value = null
+  isHere(null)
+  signedIn('')
+  changes.value++
+  void forgetAll().then(() => keep('session', session))
+  queries.setQueryData(['session'], session)
+}
+
+/** Signs out; without a network this page is emptied all the same, and the server is told when it answers. */
+export async function leave(): Promise<void> {
+  const nobody = { person: null, name: null, role: null, may: [], workspace: null, workspaces: [], demo: [] }
+  const before = lastSignedIn.value
+  try {
+    gone(await answer(api.DELETE('/api/v1/session')))
+  } catch (error) {
+    if (!refusedOf(error).unreachable && refusedOf(error).status !== 401) throw error
+    if (refusedOf(error).unreachable) localStorage.setItem(LEAVING, '1')
+    leftUntold.value = refusedOf(error).unreachable
+    if (before) gone({ ...before, ...nobody })
+  }
+}
+
+async function endWhatWasLeft(): Promise<void> {
+  if (localStorage.getItem(LEAVING) === null) return
+  try {
+    await answer(api.DELETE('/api/v1/session'))
+  } catch (error) {
+    if (refusedOf(error).status !== 401) return
+  }
+  localStorage.removeItem(LEAVING)
+  leftUntold.value = false
+}
+setInterval(() => {
+  if (localStorage.getItem(LEAVING) === null) leftUntold.value = false
+  else void endWhatWasLeft()
+}, 4000)
+
+// While nobody answers the server is asked now and then; there again, what is shown is asked anew.
+setInterval(() => adrift.value && void answer(api.GET('/api/v1/session')).catch(() => null), 3000)
+watch(adrift, (is) => is || void queries.invalidateQueries({ predicate: (q) => q.queryKey[0] !== 'session' }))
+watch(somebodyElse, (is) => is && void queries.refetchQueries({ queryKey: ['session'], exact: true }))
 
 export function useSession() {
   const { data, error, refetch } = useQuery({
@@ -46,7 +133,6 @@ export function useSession() {
     queryFn: fetchSession,
     staleTime: Infinity,
   })
-  watch(data, (now) => now?.workspace && (lastSignedIn.value = now), { immediate: true })
   /** Whose page is shown: also while a sign-in over it waits. */
   const shown = computed(() => (signInExpired.value && lastSignedIn.value) || data.value)
   const may = (what: string) => Boolean(shown.value?.may.includes(what))

@@ -8,6 +8,8 @@ import { refusedOf } from './api/client'
  */
 export function useWork<I, A>(inputs: WatchSource<I | null>, ask: (inputs: I) => Promise<A>) {
   const answer = shallowRef<A | null>(null)
+  /** What the answer is of: shown beside something else it would be a wrong one. */
+  const of = shallowRef<I | null>(null)
   const fields = ref<Record<string, string>>({})
   const message = ref('')
   const stale = ref(false)
@@ -24,7 +26,7 @@ export function useWork<I, A>(inputs: WatchSource<I | null>, ask: (inputs: I) =>
     async (now) => {
       const mine = ++asked
       if (now === null || now === undefined) {
-        answer.value = null
+        answer.value = of.value = null
         fields.value = {}
         message.value = ''
         stale.value = pending.value = false
@@ -34,6 +36,7 @@ export function useWork<I, A>(inputs: WatchSource<I | null>, ask: (inputs: I) =>
         const got = await ask(now as I)
         if (mine !== asked) return
         answer.value = got
+        of.value = now as I
         fields.value = {}
         message.value = ''
         stale.value = pending.value = unreachable.value = false
@@ -53,5 +56,5 @@ export function useWork<I, A>(inputs: WatchSource<I | null>, ask: (inputs: I) =>
     if (pending.value) fields.value = {}
     return until(pending).toBe(false, { timeout: 2000 })
   }
-  return { answer, fields, message, stale, unreachable, settled }
+  return { answer, of, fields, message, stale, unreachable, settled }
 }

@@ -14,7 +14,7 @@ import type { WheelState } from '@/shared/scale'
 import Segments from '@/shared/Segments.vue'
 import { pairs, queries, useSession } from '@/shared/session'
 import { figure, say, show, spokenDay, system, unitOf, type Entry, toward } from '@/shared/units'
-import { useSave } from '@/shared/useSave'
+import { useOnce, useSave } from '@/shared/useSave'
 import { useWork } from '@/shared/useWork'
 import AxleBand from './AxleBand.vue'
 import ChalkResults from './ChalkResults.vue'
@@ -103,6 +103,7 @@ const { save: take, message: takeMessage } = useSave(async (key: string) => {
   again.value++
   await Promise.all(['tables', 'samples'].map((key) => queries.invalidateQueries({ queryKey: [key] })))
 })
+const once = useOnce()
 const {
   save: put,
   busy,
@@ -110,8 +111,12 @@ const {
   message,
 } = useSave(async () => {
   await answer(
-    api.POST('/api/v1/rigs/{rig_id}/targets', { params: { path: { rig_id: id.value } }, body: choice.value }),
+    api.POST('/api/v1/rigs/{rig_id}/targets', {
+      params: { path: { rig_id: id.value } },
+      body: { ...choice.value, uuid: once.idOf(choice.value) },
+    }),
   )
+  once.stored()
   await refreshRig(id.value)
 })
 /** The rig follows the workspace's way again. */

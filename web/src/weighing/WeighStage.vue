@@ -15,7 +15,7 @@ import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
 import TextField from '@/shared/TextField.vue'
 import { figure, show, spokenDay, system, today, unitOf, type Entry } from '@/shared/units'
-import { useSave } from '@/shared/useSave'
+import { useOnce, useSave } from '@/shared/useSave'
 import { useWork } from '@/shared/useWork'
 import { BLANK_WHEEL, type WheelState } from '@/shared/scale'
 import AxleLoads from './AxleLoads.vue'
@@ -272,23 +272,26 @@ function leaveTicket() {
 }
 
 // -- saving -----------------------------------------------------------------------------------------
+const once = useOnce()
 const { save, busy, fields, message } = useSave(async () => {
+  const ticket = {
+    ...reading.value,
+    load_state: form.load_state,
+    weighed_on: form.weighed_on,
+    scale: form.scale,
+    made_up: form.made_up,
+    odometer: form.odometer,
+    ready: form.ready,
+    note: form.note,
+    amends: form.amends,
+  }
   await answer(
     api.POST('/api/v1/rigs/{rig_id}/weighings', {
       params: { path: { rig_id: id.value } },
-      body: {
-        ...reading.value,
-        load_state: form.load_state,
-        weighed_on: form.weighed_on,
-        scale: form.scale,
-        made_up: form.made_up,
-        odometer: form.odometer,
-        ready: form.ready,
-        note: form.note,
-        amends: form.amends,
-      },
+      body: { ...ticket, uuid: once.idOf(ticket) },
     }),
   )
+  once.stored()
   await refreshAll()
   clear()
 })

@@ -1153,7 +1153,11 @@ export interface paths {
         /** Read Wheel */
         put: operations["ballast_server_rounds_api_read_wheel"];
         post?: never;
-        delete?: never;
+        /**
+         * Take Back
+         * @description Takes one's own last entry back; it stays stored, and counts for nothing.
+         */
+        delete: operations["ballast_server_rounds_api_take_back"];
         options?: never;
         head?: never;
         patch?: never;
@@ -5099,6 +5103,8 @@ export interface components {
             at: string;
             /** By */
             by: string;
+            /** By Id */
+            by_id?: number | null;
             /** Corrected Kpa */
             corrected_kpa: number;
             /** Gauge */
@@ -5537,6 +5543,10 @@ export interface components {
             floor_kpa: number | null;
             /** Here Kpa */
             here_kpa: number | null;
+            /** Likely From Kpa */
+            likely_from_kpa?: number | null;
+            /** Likely To Kpa */
+            likely_to_kpa?: number | null;
             /** Locked */
             locked: boolean;
             missing?: components["schemas"]["PhraseOut"] | null;
@@ -17240,6 +17250,128 @@ export interface operations {
                 "application/json": components["schemas"]["ReadingIn"];
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_rounds_api_take_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                round_id: number;
+                uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {

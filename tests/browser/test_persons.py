@@ -1,0 +1,215 @@
+"""One phone, several people: whose entries, whose page; and entries that come late, or on which the server breaks."""
+
+import re
+import sqlite3
+from collections.abc import Callable
+from typing import Any
+
+from playwright.sync_api import Page, Route, expect
+
+from tests.browser.conftest import enter, watch
+from tests.browser.serving import DemoServer, Visitor
+
+Pages = Callable[..., Page]
+BAR = re.compile("not on the server yet")
+
+
+def stored(server: DemoServer) -> list[tuple[str, str]]:
+    """Readings as typed, and by whom."""
+    with sqlite3.connect(server.folder / "ballast.sqlite3") as db:
+        return db.execute(
+            "SELECT g.typed, p.username FROM rounds_reading g JOIN accounts_person p ON p.id = g.entered_by_id"
+            " JOIN rounds_round r ON r.id = g.round_id WHERE r.sealed_at IS NULL ORDER BY g.id"
+        ).fetchall()
+
+
+def open_round(page: Page, url: str, rig: int) -> None:
+    page.goto(f"{url}/rigs/{rig}/rounds")
+    page.get_by_role("button", name="Open the round").click()
+    page.get_by_text(re.compile(r"^0 of \d+ read")).wait_for()
+    page.wait_for_load_state("networkidle")
+
+
+def type_reading(page: Page, text: str) -> None:
+    page.get_by_label(re.compile("^(Reading|After)")).fill(text)
+    page.wait_for_timeout(600)
+    page.keyboard.press("Enter")
+
+
+def test_entries_wait_for_their_person_and_the_page_is_never_the_last_ones(
+    own_server: DemoServer, new_page: Pages
+) -> None:
+    page = new_page()
+    wrong = watch(page)
+    enter(page, own_server.url, "Technician")
+    open_round(page, own_server.url, 1)
+    page.context.set_offline(True)
+    type_reading(page, "91")
+    expect(page.get_by_text(BAR)).to_be_visible()
+    # The sign-in expires; somebody else of the workspace signs in over it.
+    page.context.clear_cookies(name="sessionid")
+    page.context.set_offline(False)
+    expect(page.get_by_text("What you entered waits behind this page")).to_be_visible()
+    page.get_by_role("button", name="Fleet maintainer").click()
+    # To the Yard, with nothing of the rig that was open; the reading waits for whoever took it.
+    expect(page.get_by_role("heading", name="Yard")).to_be_visible()
+    expect(page).to_have_url(re.compile(r":\d+/$"))
+    expect(page.get_by_text("1 of somebody else")).to_be_visible()
+    page.get_by_role("button", name="Look at them").click()
+    expect(page.get_by_text("Waits for Technician.")).to_be_visible()
+    # In another workspace it is neither sent nor refused, and nobody there may take it over.
+    page.get_by_role("button", name="Fleet maintainer").click()
+    page.get_by_role("menuitem", name="Leave").click()
+    page.get_by_role("button", name="RV owner").click()
+    expect(page.get_by_role("heading", name="Yard")).to_be_visible()
+    page.get_by_role("button", name="Look at them").click()
+    expect(page.get_by_text("Waits for Technician in Copperfinch Sky Caravan.")).to_be_visible()
+    expect(page.get_by_role("button", name=re.compile("^Send it as"))).to_have_count(0)
+    page.wait_for_timeout(4500)
+    assert stored(own_server) == []
+    # The file holds it, too.
+    with page.expect_download() as download:
+        page.get_by_role("button", name="Save them as a file").click()
+    assert '"91 psi"' in download.value.path().read_text()
+    page.get_by_role("button", name="RV owner").click()
+    page.get_by_role("menuitem", name="Leave").click()
+    page.get_by_role("button", name="Technician").click()
+    expect(page.get_by_text(BAR)).to_have_count(0)
+    assert stored(own_server) == [("91 psi", "technician")]
+    assert wrong == []
+
+
+def test_a_tab_that_is_somebody_elses_by_now_sends_nothing_and_starts_anew(
+    own_server: DemoServer, new_page: Pages
+) -> None:
+    page = new_page()
+    enter(page, own_server.url, "Technician")
+    open_round(page, own_server.url, 9)
+    # In another tab of the same browser somebody else signs in.
+    other = page.context.new_page()
+    other.goto(own_server.url)
+    other.get_by_role("button", name="Technician").click()
+    other.get_by_role("menuitem", name="Leave").click()
+    other.get_by_role("button", name="Fleet maintainer").click()
+    expect(other.get_by_role("heading", name="Yard")).to_be_visible()
+    type_reading(page, "33")
+    expect(page.get_by_role("heading", name="Yard")).to_be_visible()
+    expect(page.get_by_role("button", name="Fleet maintainer")).to_be_visible()
+    expect(page.get_by_text("1 of somebody else")).to_be_visible()
+    assert stored(own_server) == []
+    # Within the workspace it can be taken over knowingly.
+    page.get_by_role("button", name="Look at them").click()
+    page.get_by_role("button", name="Send it as Fleet maintainer").click()
+    expect(page.get_by_text(BAR)).to_have_count(0)
+    assert stored(own_server) == [("33 psi", "fleet-maintainer")]
+
+
+def test_leaving_without_a_network_empties_at_once_and_ends_the_session_later(
+    own_server: DemoServer, new_page: Pages
+) -> None:
+    page = new_page()
+    enter(page, own_server.url, "Technician")
+    page.goto(f"{own_server.url}/rigs/1")
+    expect(page.get_by_role("heading", name=re.compile("Almagest")).first).to_be_visible()
+    own_server.kill()
+    page.get_by_role("button", name="Technician").click()
+    page.get_by_role("menuitem", name="Leave").click()
+    expect(page.get_by_text("You are signed out on this page. The server does not answer")).to_be_visible()
+    expect(page.get_by_text("Almagest")).to_have_count(0)
+    page.reload()
+    expect(page.get_by_text("Almagest")).to_have_count(0)
+    own_server.start()
+    expect(page.get_by_role("button", name="RV owner")).to_be_visible()
+    expect(page.get_by_text("You are signed out on this page")).to_have_count(0)
+    with page.expect_response("**/api/v1/session") as asked:
+        page.reload()
+    assert asked.value.json()["person"] is None
+
+
+def test_a_late_answer_of_before_the_sign_in_does_not_put_it_back(own_server: DemoServer, new_page: Pages) -> None:
+    page = new_page()
+    enter(page, own_server.url)
+    page.get_by_role("link", name="Add a rig").click()
+    page.get_by_label("Name").fill("Half described")
+    page.wait_for_load_state("networkidle")
+    held: list[Route] = []
+    page.route(
+        "**/api/v1/session", lambda route: held.append(route) if route.request.method == "GET" else route.continue_()
+    )
+    page.context.clear_cookies(name="sessionid")
+    page.get_by_label("Note").fill("Typed after it expired")
+    expect(page.get_by_text("What you entered waits behind this page")).to_be_visible()
+    page.wait_for_timeout(300)
+    # Who may enter was asked, and is answered only when somebody has entered.
+    signed_out = [r.fetch() for r in held]
+    page.get_by_role("button", name=re.compile("^Fleet maintainer")).last.click()
+    expect(page.get_by_text("What you entered waits behind this page")).to_have_count(0)
+    for route, reply in zip(held, signed_out, strict=True):
+        route.fulfill(response=reply)
+    page.wait_for_timeout(500)
+    expect(page.get_by_label("Name")).to_have_value("Half described")
+    expect(page.get_by_label("Note")).to_have_value("Typed after it expired")
+
+
+def test_what_the_server_breaks_on_or_never_answers_holds_nothing_back(own_server: DemoServer, new_page: Pages) -> None:
+    page = new_page()
+    enter(page, own_server.url, "Technician")
+    open_round(page, own_server.url, 1)
+    breaks = {"1L": True, "2Lo": True}
+
+    def serve(route: Route) -> Any:
+        wheel = route.request.post_data_json["wheel"]
+        if not breaks.get(wheel):
+            return route.continue_()
+        if wheel == "1L":
+            return route.fulfill(status=500, json={"message": "Something broke on the server.", "fields": []})
+        return None  # 2Lo hangs: nothing ever answers it.
+
+    page.route("**/readings/**", serve)
+    for number in ("91", "101", "100.5"):
+        type_reading(page, number)
+    # The third goes past both, once the second was waited for long enough.
+    expect(page.get_by_text("2 entries are not on the server yet")).to_be_visible()
+    page.get_by_role("button", name="Look at them").click()
+    expect(page.get_by_text(re.compile("Something broke on the server"))).to_be_visible()
+    expect(page.get_by_text(re.compile("did not answer it in time"))).to_be_visible()
+    assert [typed for typed, _ in stored(own_server)] == ["100.5 psi"]
+    breaks.clear()
+    page.get_by_role("button", name="Send now").click()
+    expect(page.get_by_text(BAR)).to_have_count(0)
+    assert len(stored(own_server)) == 3
+
+
+def test_readings_of_a_phone_that_comes_late_are_found_after_a_reload_and_taken_in(
+    own_server: DemoServer, new_page: Pages
+) -> None:
+    page = new_page()
+    enter(page, own_server.url, "Technician")
+    open_round(page, own_server.url, 1)
+    round_id = Visitor(own_server, "technician").call("GET", "/yard/1")[1]["open_round"]
+    page.context.set_offline(True)
+    type_reading(page, "91")
+    type_reading(page, "101")
+    expect(page.get_by_text("2 entries are kept in this browser")).to_be_visible()
+    desk = Visitor(own_server, "fleet-maintainer")
+    wheel = desk.call("GET", f"/rounds/{round_id}")[1]["wheels"][-2]["code"]
+    desk.call(
+        "PUT",
+        f"/rounds/{round_id}/readings/6b1d6c1e-0000-4000-8000-000000000001",
+        {"wheel": wheel, "pressure": "90 psi"},
+    )
+    assert desk.call("POST", f"/rounds/{round_id}/seal", {"unread_reason": "The phone is away"})[0] == 200
+    page.context.set_offline(False)
+    expect(page.get_by_text("2 entries came late: take them in, or leave them out")).to_be_visible()
+    expect(page.get_by_text(BAR)).to_have_count(0)
+    page.reload()
+    page.get_by_role("link", name="Look at them").click()
+    late = page.get_by_role("heading", name="Came late").locator("..")
+    expect(late.get_by_text("91 psi")).to_be_visible()
+    late.get_by_role("button", name="Take all of them in").click()
+    expect(page.get_by_text("Put right since")).to_be_visible()
+    expect(page.get_by_role("heading", name="Came late")).to_have_count(0)
+    row = page.get_by_role("row").filter(has_text="Front left")
+    expect(row).to_contain_text("91")
+    page.goto(own_server.url)
+    expect(page.get_by_text(re.compile("came late"))).to_have_count(0)

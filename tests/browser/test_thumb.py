@@ -1,0 +1,150 @@
+"""The round with one thumb: keys that stand still, a far number asked back, the last entry taken back, two taps as one."""
+
+import re
+from collections.abc import Callable
+
+from playwright.sync_api import Locator, Page, expect
+
+from tests.browser.conftest import PHONE, enter, should_show, watch
+from tests.browser.serving import DemoServer, Visitor
+
+Pages = Callable[..., Page]
+KEYS = ["1", "2", "3", "4", "5", "6", "7", "8", "9", "Point", "0", "Delete the last digit"]
+
+
+def field(page: Page) -> Locator:
+    return page.get_by_label(re.compile("^(Reading|Read again|After the air)"))
+
+
+def open_round(page: Page, url: str, rig: int) -> None:
+    page.goto(f"{url}/rigs/{rig}/rounds")
+    page.get_by_role("button", name="Open the round").click()
+    page.get_by_role("group", name="Keypad").wait_for()
+    page.wait_for_load_state("networkidle")
+
+
+def places(page: Page) -> dict[str, tuple[float, float]]:
+    """Where the thumb finds each key."""
+    pad = page.get_by_role("group", name="Keypad")
+    found = {}
+    for name in [*KEYS, re.compile("^(Keep|Next|No second)")]:
+        box = pad.get_by_role("button", name=name, exact=isinstance(name, str)).bounding_box()
+        assert box is not None
+        found[name if isinstance(name, str) else "Keep"] = (box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    return found
+
+
+def type_blindly(page: Page, at: dict[str, tuple[float, float]], text: str) -> None:
+    """A fast thumb: a key every 300 ms, where the keys were at the beginning, whatever the page does meanwhile."""
+    for key in text:
+        page.touchscreen.tap(*at["Point" if key == "." else key])
+        page.wait_for_timeout(300)
+
+
+def test_the_keys_stand_still_and_twenty_numbers_come_out_right(own_server: DemoServer, new_page: Pages) -> None:
+    page = new_page(**PHONE)
+    wrong = watch(page)
+    enter(page, own_server.url, "Technician")
+    open_round(page, own_server.url, 1)
+    at = places(page)
+    # 25.5 of a target of some 90 is a stop, 88 asks for air, 100 to be let out: the verdict grows and shrinks between them.
+    numbers = ["25.5", "100", "88", "122", "9", "0.5", "91.4", "105", "66", "77.7"] * 2
+    for number in numbers:
+        for n, digit in enumerate(number):
+            type_blindly(page, at, digit)
+            expect(field(page)).to_have_value(number[: n + 1])
+            assert places(page) == at
+        for _ in number:
+            page.touchscreen.tap(*at["Delete the last digit"])
+        expect(field(page)).to_have_value("")
+    # With the verdict there, with air asked for, and on the next wheels.
+    for number in ("90", "60", "61"):
+        type_blindly(page, at, number)
+        page.wait_for_timeout(700)
+        assert places(page) == at
+        page.touchscreen.tap(*at["Keep"])
+        page.wait_for_timeout(700)
+        assert places(page) == at
+    assert wrong == []
+
+
+def test_a_double_tap_keeps_once_and_a_far_number_is_asked_back(own_server: DemoServer, new_page: Pages) -> None:
+    page = new_page(**PHONE)
+    enter(page, own_server.url, "Technician")
+    open_round(page, own_server.url, 1)
+    at = places(page)
+    good = should_show(page)
+    type_blindly(page, at, good)
+    page.touchscreen.tap(*at["Keep"])
+    page.touchscreen.tap(*at["Keep"])
+    # One wheel on, not two.
+    expect(page.get_by_role("heading", level=1)).to_contain_text("Rear left, outer")
+    expect(page.get_by_text("1 of 12 read")).to_be_visible()
+    expected = page.get_by_text(re.compile("expected")).inner_text()
+    page.touchscreen.tap(*at["7"])
+    page.wait_for_timeout(700)
+    page.touchscreen.tap(*at["Keep"])
+    asked = page.get_by_text(re.compile(r"^7\? Expected [\d.]+"))
+    expect(asked).to_be_visible()
+    assert asked.inner_text().split()[-1] in expected
+    expect(page.get_by_text("1 of 12 read")).to_be_visible()
+    # Typed on, it is another number; as it stands, and kept once more, it is taken.
+    page.touchscreen.tap(*at["1"])
+    expect(asked).to_have_count(0)
+    page.touchscreen.tap(*at["Delete the last digit"])
+    expect(asked).to_be_visible()
+    page.touchscreen.tap(*at["Keep"])
+    expect(page.get_by_text("2 of 12 read")).to_be_visible()
+    expect(page.get_by_text("Stop: inspect").first).to_be_visible()
+    # Taken back, the wheel is not read, on the server neither.
+    page.get_by_role("button", name="Undo").tap()
+    expect(page.get_by_text("1 of 12 read")).to_be_visible()
+    expect(page.get_by_role("heading", level=1)).to_contain_text("Rear left, outer")
+    page.reload()
+    expect(page.get_by_text("1 of 12 read")).to_be_visible()
+
+
+def test_a_verdict_belongs_to_its_wheel_and_its_number(own_server: DemoServer, new_page: Pages) -> None:
+    page = new_page()
+    enter(page, own_server.url, "Technician")
+    page.goto(f"{own_server.url}/rigs/1/rounds")
+    page.get_by_role("button", name="Open the round").click()
+    page.get_by_text("0 of 12 read").wait_for()
+    # No sheets, and a server that takes its time with every answer.
+    page.route("**/offline", lambda route: route.abort())
+    page.reload()
+    page.get_by_text("0 of 12 read").wait_for()
+    page.route("**/work/rounds", lambda route: (page.wait_for_timeout(1200), route.continue_()))
+    stop = page.get_by_text("Stop: inspect", exact=True)
+    field(page).fill("30")
+    expect(stop.first).to_be_visible()
+    # On to the next wheel with another number: what was said of 30 is not said of it.
+    page.keyboard.press("ArrowDown")
+    field(page).press_sequentially("101")
+    page.wait_for_timeout(900)
+    assert stop.count() == 0
+    expect(page.get_by_text(re.compile("^Hold|^Let out|^Add")).first).to_be_visible()
+
+
+def test_a_round_abandoned_by_mistake_is_brought_back(own_server: DemoServer, new_page: Pages) -> None:
+    page = new_page()
+    enter(page, own_server.url, "Technician")
+    page.goto(f"{own_server.url}/rigs/9/rounds")
+    page.get_by_role("button", name="Open the round").click()
+    page.get_by_text(re.compile("^0 of 2 read")).wait_for()
+    field(page).fill(should_show(page))
+    page.wait_for_timeout(600)
+    page.keyboard.press("Enter")
+    page.get_by_text(re.compile("^1 of 2 read")).wait_for()
+    page.get_by_role("button", name="Abandon the round").click()
+    expect(page.get_by_text(re.compile("was abandoned by Technician, 1 wheel read"))).to_be_visible()
+    page.reload()
+    page.get_by_role("button", name="Bring it back").click()
+    expect(page.get_by_text(re.compile("^1 of 2 read"))).to_be_visible()
+    # A manager's round is not a technician's to put away.
+    other = Visitor(own_server, "fleet-maintainer")
+    gauge = other.call("GET", "/gauges")[1][0]["id"]
+    other.call("POST", "/rigs/4/rounds", {"gauge": gauge, "standing_h": 9, "outside_c": 5, "elevation_m": 410})
+    page.goto(f"{own_server.url}/rigs/4/rounds")
+    page.get_by_role("button", name="Seal the round").wait_for()
+    expect(page.get_by_role("button", name="Abandon the round")).to_have_count(0)
