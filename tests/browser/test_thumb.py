@@ -114,7 +114,7 @@ def test_a_verdict_belongs_to_its_wheel_and_its_number(own_server: DemoServer, n
     page.route("**/offline", lambda route: route.abort())
     page.reload()
     page.get_by_text("0 of 12 read").wait_for()
-    page.route("**/work/rounds", lambda route: (page.wait_for_timeout(1200), route.continue_()))
+    page.route(re.compile(r"v1.work.rounds$"), lambda route: (page.wait_for_timeout(1200), route.continue_()))
     stop = page.get_by_text("Stop: inspect", exact=True)
     field(page).fill("30")
     expect(stop.first).to_be_visible()
@@ -144,7 +144,7 @@ def test_a_round_abandoned_by_mistake_is_brought_back(own_server: DemoServer, ne
     # A manager's round is not a technician's to put away.
     other = Visitor(own_server, "fleet-maintainer")
     gauge = other.call("GET", "/gauges")[1][0]["id"]
-    other.call("POST", "/rigs/4/rounds", {"gauge": gauge, "standing_h": 9, "outside_c": 5, "elevation_m": 410})
-    page.goto(f"{own_server.url}/rigs/4/rounds")
+    other.call("POST", "/rigs/5/rounds", {"gauge": gauge, "standing_h": 9, "outside_c": 5, "elevation_m": 410})
+    page.goto(f"{own_server.url}/rigs/5/rounds")
     page.get_by_role("button", name="Seal the round").wait_for()
     expect(page.get_by_role("button", name="Abandon the round")).to_have_count(0)

@@ -1,5 +1,7 @@
 """What is put right in a sealed round, what came late for it, and a round that was abandoned and is brought back."""
 
+import csv
+import io
 from typing import Any
 from uuid import uuid4
 
@@ -62,6 +64,11 @@ def test_what_was_seen_is_put_right_too(aimed: Fleet) -> None:
         "note: It was the wind",
     ]
     assert not any("leak" in w for w in said(aimed))
+    # On paper and in the rows it is no reading.
+    assert aimed.api.call("GET", f"/rounds/{round_id}/round.pdf").content.startswith(b"%PDF")
+    text = aimed.api.call("GET", f"/rounds/{round_id}/round.csv").content.decode()
+    (row,) = (r for r in csv.DictReader(io.StringIO(text)) if r["wheel"] == "1L")
+    assert (row["amended_to_kpa"], row["leak"]) == ("", "heard")
     found = amend(aimed, round_id, wheel="1R", seen={"damage": "Cut in the tread"})
     assert found["open_matters"] == ["Front right: damage: Cut in the tread"]
 

@@ -202,6 +202,9 @@ def _true(reading: dict[str, Any] | None) -> float | None:
 
 
 def _amended(a: dict[str, Any], system: units.System) -> str:
+    if a["kind"] != "reading":
+        words = "; ".join(said(w, system) for w in a["words"])
+        return f"{a['name'] or 'The round'}, {words}: {a['reason']} ({a['by']}, {day(a['at'])})"
     which = "left" if a["after"] else "found"
     return f"{a['name']}, {which}: {a['was']} to {a['typed']}, {a['reason']} ({a['by']}, {day(a['at'])})"
 
@@ -228,7 +231,7 @@ def rows(found: dict[str, Any]) -> str:
 def _row(found: dict[str, Any], w: dict[str, Any]) -> dict[str, Any]:
     before, after, seen = w["before"] or {}, w["after"] or {}, w["seen"]
     standing = w["after_answer"] or w["answer"]
-    mended = [a for a in found["amendments"] if a["wheel"] == w["code"]]
+    mended = [a for a in found["amendments"] if a["wheel"] == w["code"] and a["kind"] == "reading"]
     return {
         "rig": found["rig_name"], "sealed_at_utc": found["sealed_at"], "sealed_by": found["sealed_by"],
         "signed": found["signed"], "gauge": found["gauge_label"], "place": found["place"], "outside_c": found["outside_c"],

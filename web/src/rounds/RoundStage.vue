@@ -250,7 +250,7 @@ function onward() {
   if (next) picked.value = next.code
 }
 
-/** Two taps in so short a time are one. */
+/** A second tap in so short a time, with nothing typed since, is the first one's. */
 const DOUBLE_MS = 350
 let keptAt = 0
 /** The number that was asked back: kept when it is confirmed as it stands. */
@@ -266,8 +266,9 @@ function unlikely(w: Wheel, cold: number | null | undefined): boolean {
 
 async function keep() {
   const now = wheel.value
-  if (!now || !roundId.value || performance.now() - keptAt < DOUBLE_MS) return
+  if (!now || !roundId.value) return
   if (entry.value === null) {
+    if (performance.now() - keptAt < DOUBLE_MS) return
     onward()
     return
   }
@@ -335,8 +336,7 @@ async function keep() {
 const { save: undo, message: undoMessage } = useSave(async () => {
   const last = lastMine.value
   if (!last) return
-  if (last.waiting) await withdraw(last.uuid)
-  else
+  if (!last.waiting || !(await withdraw(last.uuid)))
     take(
       await answer(
         api.DELETE('/api/v1/rounds/{round_id}/readings/{uuid}', {

@@ -42,6 +42,7 @@ export const unsent = ref<Unsent[]>([])
 const stored = new Set<(round: Schemas['RoundOut']) => void>()
 const me = ref<Owner | null>(null)
 let sending = false
+let onItsWay: { uuid: string; done: Promise<unknown> } | null = null
 
 /** So long one entry is waited for [ms]; then it is passed by. */
 const PATIENCE = 15_000
@@ -138,7 +139,9 @@ export async function send(): Promise<void> {
   try {
     for (let item = next(); item; item = next()) {
       try {
-        const round = await answer<Schemas['RoundOut']>(put(item))
+        const asked = answer<Schemas['RoundOut']>(put(item))
+        onItsWay = { uuid: item.uuid, done: asked.catch(() => null) }
+        const round = await asked
         // Told first: a reading is never, not for a moment, neither on its way nor on the server.
         stored.forEach((tell) => tell(round))
         await drop(item.uuid)
@@ -159,6 +162,7 @@ export async function send(): Promise<void> {
     }
   } finally {
     sending = false
+    onItsWay = null
   }
 }
 
@@ -189,8 +193,13 @@ export const enter = (round: number, rig: string, reading: Reading) => add({ rou
 /** Keeps what was seen at a wheel and sends it, in the same way. */
 export const jot = (round: number, rig: string, note: Schemas['WheelNoteIn']) => add({ round, rig, note })
 
-/** Takes a refused entry back, so that its wheel can be read again. */
-export const withdraw = drop
+/** Takes an entry back before it is stored; false where it was on its way already, and is stored by now. */
+export async function withdraw(id: string): Promise<boolean> {
+  if (onItsWay?.uuid === id) await onItsWay.done
+  if (!unsent.value.some((u) => u.uuid === id)) return false
+  await drop(id)
+  return true
+}
 
 export function onStored(tell: (round: Schemas['RoundOut']) => void): () => void {
   stored.add(tell)

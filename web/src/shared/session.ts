@@ -116,6 +116,7 @@ async function endWhatWasLeft(): Promise<void> {
   }
   localStorage.removeItem(LEAVING)
   leftUntold.value = false
+  void queries.refetchQueries({ queryKey: ['session'], exact: true })
 }
 setInterval(() => {
   if (localStorage.getItem(LEAVING) === null) leftUntold.value = false
@@ -124,7 +125,11 @@ setInterval(() => {
 
 // While nobody answers the server is asked now and then; there again, what is shown is asked anew.
 setInterval(() => adrift.value && void answer(api.GET('/api/v1/session')).catch(() => null), 3000)
-watch(adrift, (is) => is || void queries.invalidateQueries({ predicate: (q) => q.queryKey[0] !== 'session' }))
+watch(adrift, (is) => {
+  if (is) return
+  void queries.invalidateQueries({ predicate: (q) => q.queryKey[0] !== 'session' })
+  if (!lastSignedIn.value) void queries.refetchQueries({ queryKey: ['session'], exact: true })
+})
 watch(somebodyElse, (is) => is && void queries.refetchQueries({ queryKey: ['session'], exact: true }))
 
 export function useSession() {
