@@ -7,8 +7,8 @@ from uuid import uuid4
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import PHONE, enter
-from tests.browser.serving import DemoServer
-from tests.browser.test_resilience import Script, stored
+from tests.browser.serving import DemoServer, Visitor
+from tests.browser.test_resilience import stored
 
 Pages = Callable[..., Page]
 
@@ -31,14 +31,14 @@ def test_the_network_cut_half_way_the_browser_closed_and_the_network_back(
     page = new_page(**PHONE)
     context = page.context
     enter(page, own_server.url, "Technician")
-    other = Script(own_server, "fleet-maintainer")
-    rig = next(r["id"] for r in other.call("GET", "yard")["rigs"] if r["fleet_number"] == "CF-10")
+    other = Visitor(own_server, "fleet-maintainer")
+    rig = next(r["id"] for r in other.call("GET", "/yard")[1]["rigs"] if r["fleet_number"] == "CF-10")
     address = f"{own_server.url}/rigs/{rig}/rounds"
     page.goto(address)
     page.get_by_role("button", name="Open the round").click()
     at(page, "Front left")
-    round_id = other.call("GET", f"yard/{rig}")["open_round"]
-    view = other.call("GET", f"rounds/{round_id}")
+    round_id = other.call("GET", f"/yard/{rig}")[1]["open_round"]
+    view = other.call("GET", f"/rounds/{round_id}")[1]
     shows = {w["code"]: f"{w['shows_kpa'] / 6.894757:.1f}" for w in view["wheels"]}
     # The page itself is kept by now, and the answers are there as data.
     page.wait_for_function(
@@ -70,7 +70,7 @@ def test_the_network_cut_half_way_the_browser_closed_and_the_network_back(
     # The browser is closed. Meanwhile somebody else, within reach, reads one of the same wheels.
     page.close()
     own_server.start()
-    other.call("PUT", f"rounds/{round_id}/readings/{uuid4()}", {"wheel": "2Ri", "pressure": "101 psi"})
+    other.call("PUT", f"/rounds/{round_id}/readings/{uuid4()}", {"wheel": "2Ri", "pressure": "101 psi"})
     assert [wheel for _, wheel, _ in stored(own_server)] == ["1L", "2Ri"]
     own_server.kill()
 
@@ -87,7 +87,7 @@ def test_the_network_cut_half_way_the_browser_closed_and_the_network_back(
     kept = stored(own_server)
     assert len(kept) == 7
     assert sorted(wheel for _, wheel, _ in kept) == ["1L", "2Li", "2Li", "2Lo", "2Ri", "2Ri", "2Ro"]
-    view = other.call("GET", f"rounds/{round_id}")
+    view = other.call("GET", f"/rounds/{round_id}")[1]
     wheels = {w["code"]: w for w in view["wheels"]}
     assert wheels["2Ro"]["seen"]["leak"] == "heard"
     assert wheels["2Li"]["after"] is not None
@@ -97,7 +97,7 @@ def test_the_network_cut_half_way_the_browser_closed_and_the_network_back(
     expect(page.get_by_text("neither knowing of the other", exact=False)).to_be_visible()
     page.get_by_role("button", name="This one is right").last.click()
     expect(page.get_by_text("neither knowing of the other", exact=False)).to_have_count(0)
-    view = other.call("GET", f"rounds/{round_id}")
+    view = other.call("GET", f"/rounds/{round_id}")[1]
     assert {w["code"]: w for w in view["wheels"]}["2Ri"]["before"]["typed"] == "101 psi"
     page.get_by_role("button", name=re.compile("Front right")).last.click()
     thumb(page, shows["1R"])
@@ -105,7 +105,7 @@ def test_the_network_cut_half_way_the_browser_closed_and_the_network_back(
     page.get_by_role("button", name="Seal the round").click()
     page.get_by_role("button", name="Sign and seal").click()
     expect(page.get_by_role("heading", name=re.compile("^Round of"))).to_be_visible()
-    sealed = other.call("GET", f"rounds/{round_id}/sealed")
+    sealed = other.call("GET", f"/rounds/{round_id}/sealed")[1]
     assert [w["before"]["typed"] for w in sealed["wheels"] if w["code"] == "2Ri"] == ["101 psi"]
     assert sealed["open_matters"] == ["Rear right, outer: leak heard"]
 

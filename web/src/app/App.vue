@@ -50,6 +50,7 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
     <p v-if="leftUntold && !session.workspace" class="bg-rustwash px-4 py-2 text-center" role="status">
       You are signed out on this page. The server does not answer: it is told as soon as it does.
     </p>
+    <Unsent v-if="!session.workspace" />
     <FirstRun v-if="session.first_run" />
     <Enter v-else-if="!session.workspace" />
     <template v-else>

@@ -33,23 +33,27 @@ watch(
   (n) => n || (open.value = false),
 )
 
+/** What is of another workspace is nobody's business here but that it waits. */
+const foreign = (u: Unsent) => u.owner !== null && u.owner.workspace !== session.value?.workspace?.id
 const what = (u: Unsent) =>
-  u.reading
-    ? `${u.reading.wheel}: ${u.reading.pressure}${u.reading.after ? ' after the air' : ''}`
-    : `${u.note?.wheel}: a note`
+  foreign(u)
+    ? 'An entry'
+    : u.reading
+      ? `${u.reading.wheel}: ${u.reading.pressure}${u.reading.after ? ' after the air' : ''}`
+      : `${u.note?.wheel}: a note`
 function why(u: Unsent): string {
   if (u.refused) return `Refused: ${u.refused}`
   if (!u.owner) return 'It is not known whose it is.'
-  if (u.owner.workspace !== session.value?.workspace?.id)
-    return `Waits for ${u.owner.name} in ${u.owner.workspaceName}.`
+  if (foreign(u)) return `Waits for ${u.owner.name} in ${u.owner.workspaceName}.`
   if (!isMine(u)) return `Waits for ${u.owner.name}.`
   if (u.failed) return `${u.failed} The others went past it; it is tried again.`
   return adrift.value ? 'Waits for the network.' : 'Waits for the server.'
 }
-const mayTake = (u: Unsent) => !isMine(u) && (!u.owner || u.owner.workspace === session.value?.workspace?.id)
+const mayTake = (u: Unsent) => !isMine(u) && !foreign(u)
 
 function save(): void {
-  const text = JSON.stringify({ format: 'gentle-ballast/unsent', version: 1, entries: unsent.value }, null, 2)
+  const entries = unsent.value.filter((u) => !foreign(u))
+  const text = JSON.stringify({ format: 'gentle-ballast/unsent', version: 1, entries }, null, 2)
   const link = document.createElement('a')
   link.href = URL.createObjectURL(new Blob([text], { type: 'application/json' }))
   link.download = 'unsent-readings.json'
@@ -70,21 +74,28 @@ function takeBack(u: Unsent): void {
   >
     <p class="flex flex-wrap items-center gap-x-4" role="status">
       <span class="font-semibold">{{ words }}.</span>
-      <button type="button" class="link" :aria-expanded="open" @click="open = !open">
+      <button
+        v-if="session?.workspace"
+        type="button"
+        class="link"
+        :aria-expanded="open"
+        @click="open = !open"
+      >
         {{ open ? 'Close' : 'Look at them' }}
       </button>
+      <span v-else>Sign in to send what is yours.</span>
       <button v-if="mine.length" type="button" class="link" @click="sendNow">Send now</button>
     </p>
-    <template v-if="open">
+    <template v-if="open && session?.workspace">
       <ul class="mt-1 max-h-[40vh] overflow-auto">
         <li v-for="u in told" :key="u.uuid" class="flex flex-wrap gap-x-3 border-t border-hairline py-1">
           <b>{{ what(u) }}</b>
-          <span>{{ u.rig }}, {{ spokenDay(new Date(u.at).toISOString()) }}</span>
+          <span>{{ foreign(u) ? '' : `${u.rig}, ` }}{{ spokenDay(new Date(u.at).toISOString()) }}</span>
           <span :class="u.refused ? 'text-rust' : 'text-soft'">{{ why(u) }}</span>
           <button v-if="mayTake(u)" type="button" class="link" @click="takeOver(u)">
             Send it as {{ session?.name }}
           </button>
-          <button type="button" class="link" @click="takeBack(u)">
+          <button v-if="isMine(u) || !u.owner" type="button" class="link" @click="takeBack(u)">
             {{ sure === u.uuid ? 'Really throw it away' : 'Throw it away' }}
           </button>
         </li>

@@ -102,6 +102,7 @@ const { save, busy, fields, message } = useSave(async () => {
     </div>
 
     <BesideForm v-if="(data ?? []).filter((g) => !g.retired).length > 1" :gauges="data ?? []" class="mt-8" />
-    <Inflators :gauges="data ?? []" class="mt-8" />
+    <!-- Below the gauges: not before they are there, or it would move under the pointer. -->
+    <Inflators v-if="data" :gauges="data" class="mt-8" />
   </main>
 </template>

@@ -1,22 +1,18 @@
 <script setup lang="ts">
 /** A sealed round: what stood then, what was put right since, what is open, and leak or weather. */
 import { useQuery } from '@tanstack/vue-query'
-import { v4 as uuid } from 'uuid'
-import { computed, reactive, toRef } from 'vue'
+import { computed, ref, toRef } from 'vue'
 import { useFrame } from '@/rigs/frame'
 import { refreshRig } from '@/rigs/queries'
 import Answer from '@/shared/Answer.vue'
 import { answer, api, refusedOf, type Schemas } from '@/shared/api/client'
-import ChoiceField from '@/shared/ChoiceField.vue'
 import Nowhere from '@/shared/Nowhere.vue'
 import Opening from '@/shared/Opening.vue'
-import QuantityField from '@/shared/QuantityField.vue'
-import Refusal from '@/shared/Refusal.vue'
 import { queries, useSession } from '@/shared/session'
-import TextField from '@/shared/TextField.vue'
-import { figure, say, show, showWhole, spokenDay, unitOf, type Entry, toward } from '@/shared/units'
-import { useSave } from '@/shared/useSave'
+import { figure, say, show, showWhole, spokenDay, unitOf, toward } from '@/shared/units'
+import CameLate from './CameLate.vue'
 import LookPages from './LookPages.vue'
+import PutRight from './PutRight.vue'
 import Splits from './Splits.vue'
 
 const props = defineProps<{ round: number }>()
@@ -39,130 +35,13 @@ const was = (code: string, kind: 'before' | 'after') => {
   const now = wheels.value.find((w) => w.code === code)?.[kind]
   return then && then.uuid !== now?.uuid ? then : null
 }
-const late = computed(() => (data.value?.late ?? []).filter((e) => e.settled !== 'taken'))
-const { save: settle, message: lateMessage } = useSave(async (entry: string, take: boolean) => {
-  const now = await answer(
-    api.PUT('/api/v1/rounds/{round_id}/late/{uuid}', {
-      params: { path: { round_id: round.value, uuid: entry } },
-      body: { take, reason: '' },
-    }),
-  )
-  queries.setQueryData(['rig', id.value, 'sealed', round.value], now)
-  await refreshRig(id.value)
-})
-async function settleAll() {
-  for (const e of late.value) await settle(e.uuid, true)
-}
 const standing = (w: Schemas['RoundWheelOut']) => w.after_answer ?? w.answer
-
-type Seen = Required<Schemas['SeenIn']>
-const gauges = useQuery({ queryKey: ['gauges'], queryFn: () => answer(api.GET('/api/v1/gauges')) })
-const form = reactive({
-  open: false,
-  what: 'reading' as 'reading' | 'seen' | 'air',
-  leak: null as Seen['leak'] | null,
-  cap: null as Seen['cap'] | null,
-  valve: null as Seen['valve'] | null,
-  damage: '',
-  inspected: '',
-  note: '',
-  outside: null as Entry,
-  elevation: null as Entry,
-  stood: '',
-  at: '',
-  wheel: '',
-  gauge: null as number | null,
-  after: 'found' as 'found' | 'left',
-  pressure: null as Entry,
-  reason: '',
-  uuid: '',
-})
-function begin() {
-  Object.assign(form, {
-    open: true,
-    what: 'reading',
-    leak: null,
-    cap: null,
-    valve: null,
-    damage: '',
-    inspected: '',
-    note: '',
-    outside: null,
-    elevation: null,
-    stood: '',
-    at: '',
-    wheel: read.value[0]?.code ?? '',
-    gauge: null,
-    after: 'found',
-    pressure: null,
-    reason: '',
-    uuid: uuid(),
-  })
-}
-const amended = computed(() => wheels.value.find((w) => w.code === form.wheel))
-const AS_IT_WAS = { key: null, name: 'As it was' }
-const LEAK = [
-  AS_IT_WAS,
-  { key: 'none' as const, name: 'None' },
-  { key: 'heard' as const, name: 'Heard' },
-  { key: 'bubbled' as const, name: 'Bubbled' },
-]
-const CAP = [
-  AS_IT_WAS,
-  { key: 'on' as const, name: 'On' },
-  { key: 'missing' as const, name: 'Missing' },
-  { key: 'fitted' as const, name: 'Fitted' },
-]
-const VALVE = [
-  AS_IT_WAS,
-  { key: 'good' as const, name: 'Good' },
-  { key: 'damaged' as const, name: 'Damaged' },
-]
-/** The gauge of the reading as it stands: of the last that put it right, else its own. */
-const readWith = computed(() => {
-  const after = form.after === 'left'
-  const since = data.value?.amendments.filter((a) => a.wheel === form.wheel && a.after === after).at(-1)
-  return since?.gauge ?? (after ? amended.value?.after : amended.value?.before)?.gauge ?? ''
-})
-const others = computed(() =>
-  (gauges.data.value ?? []).filter((g) => g.in_hand && !g.retired && g.label !== readWith.value),
-)
-const shown = computed(() => gauges.data.value?.find((g) => g.id === form.gauge)?.label ?? readWith.value)
-const { save, busy, fields, message } = useSave(async () => {
-  const { wheel, after, gauge, pressure, reason, what } = form
-  const seen = {
-    leak: form.leak,
-    cap: form.cap,
-    valve: form.valve,
-    damage: form.damage || null,
-    inspected: form.inspected || null,
-    note: form.note || null,
-  }
-  const air = {
-    outside_c: form.outside,
-    elevation_m: form.elevation,
-    standing_h: form.stood || null,
-    read_at: form.at ? new Date(form.at).toISOString() : null,
-  }
-  const body = {
-    uuid: form.uuid,
-    reason,
-    ...(what === 'air'
-      ? { air }
-      : what === 'seen'
-        ? { wheel, seen }
-        : { wheel, after: after === 'left', gauge, pressure }),
-  }
-  const now = await answer(
-    api.POST('/api/v1/rounds/{round_id}/amendments', {
-      params: { path: { round_id: round.value } },
-      body: body as Schemas['AmendIn'],
-    }),
-  )
+const righting = ref(false)
+async function take(now: Schemas['SealedOut']) {
   queries.setQueryData(['rig', id.value, 'sealed', round.value], now)
-  form.open = false
+  righting.value = false
   await refreshRig(id.value)
-})
+}
 </script>
 
 <template>
@@ -197,40 +76,7 @@ const { save, busy, fields, message } = useSave(async () => {
     </ul>
     <p v-if="data.unread_reason" class="mt-1 text-sm">Not read, because: {{ data.unread_reason }}</p>
 
-    <section v-if="late.length" class="mt-4 border-l-4 border-rust pl-4">
-      <h2>Came late</h2>
-      <p class="max-w-3xl text-soft">
-        These came when the round was sealed already. They count for nothing until they are taken in.
-      </p>
-      <p v-for="e in late" :key="e.uuid" class="flex flex-wrap gap-x-3">
-        <b
-          >{{ e.name }} <span class="text-soft">{{ e.wheel }}</span></b
-        >
-        <span v-if="!e.note"
-          >{{ e.after ? 'left' : 'found' }} <b>{{ e.typed }}</b> on {{ e.gauge }}</span
-        >
-        <span v-for="(w, i) in e.words" :key="i">{{ say(w) }}</span>
-        <span class="text-soft"
-          >{{ e.by }}, {{ e.read_at ? when(e.read_at, data.time_zone) : spokenDay(e.received_at)
-          }}{{ e.settled === 'left' ? `; left out by ${e.settled_by}` : '' }}</span
-        >
-        <template v-if="may('rounds')">
-          <button type="button" class="link" @click="settle(e.uuid, true)">Take it in</button>
-          <button v-if="!e.settled" type="button" class="link" @click="settle(e.uuid, false)">
-            Leave it out
-          </button>
-        </template>
-      </p>
-      <button
-        v-if="may('rounds') && late.length > 1"
-        type="button"
-        class="link mt-1 font-semibold"
-        @click="settleAll"
-      >
-        Take all of them in
-      </button>
-      <Refusal :message="lateMessage" />
-    </section>
+    <CameLate class="mt-4" :sealed="data" @taken="take" />
     <div class="mt-4 overflow-x-auto">
       <table class="plain">
         <thead>
@@ -299,94 +145,10 @@ const { save, busy, fields, message } = useSave(async () => {
     </p>
 
     <template v-if="may('rounds') && read.length">
-      <button v-if="!form.open" type="button" class="link mt-3" @click="begin">Put something right</button>
-      <form v-else class="mt-3 border-l-4 border-teal pl-4" novalidate @submit.prevent="save()">
-        <p class="text-soft">
-          What was entered stays as it was; what is right stands beside it, with the reason.
-        </p>
-        <div class="mt-2 grid gap-4 sm:grid-cols-3 lg:grid-cols-5">
-          <ChoiceField
-            v-model="form.what"
-            label="What"
-            :choices="[
-              { key: 'reading' as const, name: 'A reading' },
-              { key: 'seen' as const, name: 'What was seen' },
-              { key: 'air' as const, name: 'Air and time' },
-            ]"
-          />
-          <ChoiceField
-            v-if="form.what !== 'air'"
-            v-model="form.wheel"
-            label="Wheel"
-            :choices="wheels.map((w) => ({ key: w.code, name: `${w.name} · ${w.code}` }))"
-            :message="fields.wheel"
-          />
-          <template v-if="form.what === 'seen'">
-            <ChoiceField v-model="form.leak" label="Leak" :choices="LEAK" />
-            <ChoiceField v-model="form.cap" label="Cap" :choices="CAP" />
-            <ChoiceField v-model="form.valve" label="Valve" :choices="VALVE" />
-            <TextField v-model="form.damage" label="Damage" :message="fields['seen.damage']" />
-            <TextField v-model="form.inspected" label="An inspection found" />
-            <TextField v-model="form.note" label="Note" :message="fields['seen.note']" />
-          </template>
-          <template v-if="form.what === 'air'">
-            <QuantityField
-              v-model="form.outside"
-              label="Outside"
-              kind="temperature"
-              :message="fields['air.outside_c'] ?? fields.air"
-            />
-            <QuantityField
-              v-model="form.elevation"
-              label="Elevation"
-              kind="length"
-              whole
-              :message="fields['air.elevation_m']"
-            />
-            <TextField v-model="form.stood" label="Stood, hours" :message="fields['air.standing_h']" />
-            <TextField
-              v-model="form.at"
-              type="datetime-local"
-              label="Read at"
-              :message="fields['air.read_at']"
-            />
-          </template>
-          <ChoiceField
-            v-if="form.what === 'reading'"
-            v-model="form.after"
-            label="Which reading"
-            :choices="
-              [
-                { key: 'found', name: 'Found' },
-                ...(amended?.before ? [{ key: 'left', name: 'Left, after the air' }] : []),
-              ] as never
-            "
-          />
-          <ChoiceField
-            v-if="form.what === 'reading'"
-            v-model="form.gauge"
-            label="Read with"
-            :choices="[
-              { key: null as number | null, name: `${readWith}, as entered` },
-              ...others.map((g) => ({ key: g.id as number | null, name: g.label })),
-            ]"
-            :message="fields.gauge"
-          />
-          <QuantityField
-            v-if="form.what === 'reading'"
-            v-model="form.pressure"
-            :label="`${shown} showed`"
-            kind="pressure"
-            :message="fields.pressure"
-          />
-          <TextField v-model="form.reason" label="Reason" :message="fields.reason" />
-        </div>
-        <div class="mt-3 flex items-center gap-4">
-          <button class="button button-next" :disabled="busy">Put it right</button>
-          <button type="button" class="link" @click="form.open = false">Leave it</button>
-          <Refusal :message="message && !Object.keys(fields).length ? message : ''" />
-        </div>
-      </form>
+      <button v-if="!righting" type="button" class="link mt-3" @click="righting = true">
+        Put something right
+      </button>
+      <PutRight v-else class="mt-3" :sealed="data" @done="take" @leave="righting = false" />
     </template>
   </template>
   <p v-else class="text-soft">Fetching the round …</p>

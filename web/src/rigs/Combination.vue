@@ -42,8 +42,8 @@ const {
     api.PUT('/api/v1/rigs/{rig_id}/hitch', { params: { path: { rig_id: trailer } }, body: { behind } }),
   )
   chosen.value = null
-  await refreshAll()
   last.value = { trailer, behind: was, words }
+  await refreshAll()
 })
 function go() {
   if (chosen.value === null) return
