@@ -234,3 +234,18 @@ def test_readings_of_a_phone_that_comes_late_are_found_after_a_reload_and_taken_
     expect(page.get_by_role("row").filter(has_text="Front left").first).to_contain_text("91")
     page.goto(own_server.url)
     expect(page.get_by_text(re.compile("came late"))).to_have_count(0)
+
+
+def test_no_network_is_taken_back_at_the_first_answer(own_server: DemoServer, new_page: Pages) -> None:
+    page = new_page()
+    enter(page, own_server.url, "Technician")
+    open_round(page, own_server.url, 9)
+    page.context.set_offline(True)
+    type_reading(page, "33")
+    away = page.get_by_text("No network: the round goes on")
+    expect(away).to_be_visible()
+    page.context.set_offline(False)
+    # Asked every three seconds, and by what waits: never half a minute.
+    expect(away).to_have_count(0, timeout=10_000)
+    expect(page.get_by_text(re.compile("^1 of 2 read"))).to_be_visible()
+    assert stored(own_server) == [("33 psi", "technician")]

@@ -3,7 +3,7 @@
 import re
 from collections.abc import Callable
 
-from playwright.sync_api import Locator, Page, expect
+from playwright.sync_api import Locator, Page, Route, expect
 
 from tests.browser.conftest import PHONE, enter, should_show, watch
 from tests.browser.serving import DemoServer, Visitor
@@ -114,16 +114,27 @@ def test_a_verdict_belongs_to_its_wheel_and_its_number(own_server: DemoServer, n
     page.route("**/offline", lambda route: route.abort())
     page.reload()
     page.get_by_text("0 of 12 read").wait_for()
-    page.route(re.compile(r"v1.work.rounds$"), lambda route: (page.wait_for_timeout(1200), route.continue_()))
+    held: list[Route] = []
+    page.route(re.compile(r"v1.work.rounds$"), lambda route: held.append(route))  # noqa: PLW0108
+
+    def let_go() -> None:
+        while held:
+            held.pop().continue_()
+
     stop = page.get_by_text("Stop: inspect", exact=True)
     field(page).fill("30")
+    page.wait_for_timeout(900)
+    let_go()
     expect(stop.first).to_be_visible()
-    # On to the next wheel with another number: what was said of 30 is not said of it.
+    # On to the next wheel with another number: what was said of 30 is not said of it, before its own answer is there.
     page.keyboard.press("ArrowDown")
     field(page).press_sequentially("101")
     page.wait_for_timeout(900)
+    assert len(held) > 0
     assert stop.count() == 0
+    let_go()
     expect(page.get_by_text(re.compile("^Hold|^Let out|^Add")).first).to_be_visible()
+    page.unroute_all(behavior="ignoreErrors")
 
 
 def test_a_round_abandoned_by_mistake_is_brought_back(own_server: DemoServer, new_page: Pages) -> None:

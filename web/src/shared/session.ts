@@ -31,6 +31,8 @@ export const changes = ref(0)
 /** Counts sessions that were taken, so that an answer of before the last one is not taken for now. */
 let taken = 0
 
+const NOBODY = { person: null, name: null, role: null, may: [], workspace: null, workspaces: [], demo: [] }
+
 /** Makes a session the one in hand. Of another person or workspace nothing of the last one's may show through. */
 function settle(session: Session): void {
   const before = key(lastSignedIn.value)
@@ -46,7 +48,6 @@ function settle(session: Session): void {
     workspace: session.workspace!.id,
     workspaceName: session.workspace!.name,
   })
-  localStorage.removeItem(LEAVING)
   if (before === '' || before === now) return
   changes.value++
   queries.removeQueries({ predicate: (q) => q.queryKey[0] !== 'session' })
@@ -63,6 +64,8 @@ async function fetchSession(): Promise<Session> {
     void keep('session', now)
     return now
   }
+  // Left, and the server does not know it yet: nobody is here.
+  if (leftUntold.value) return { ...session, ...NOBODY }
   settle(session)
   if (!session.workspace && !signInExpired.value) void forgetAll()
   return session
@@ -70,6 +73,8 @@ async function fetchSession(): Promise<Session> {
 
 export function takeSession(session: Session): void {
   taken++
+  // Whoever signs in ends what the one before left open.
+  if (session.workspace) remember(false)
   void queries.cancelQueries({ queryKey: ['session'], exact: true })
   settle(session)
   void keep('session', session)
@@ -77,9 +82,22 @@ export function takeSession(session: Session): void {
 }
 
 // -- leaving -----------------------------------------------------------------------------------
-const LEAVING = 'leaving'
-/** Somebody left while the server did not answer: it has yet to be told. */
-export const leftUntold = ref(localStorage.getItem(LEAVING) !== null)
+/** Somebody left while the server did not answer: it has yet to be told. Kept over a reload where storage is allowed. */
+export const leftUntold = ref(false)
+function remember(leaving: boolean): void {
+  leftUntold.value = leaving
+  try {
+    if (leaving) localStorage.setItem('leaving', '1')
+    else localStorage.removeItem('leaving')
+  } catch {
+    // Storage may be forbidden; it is then known as long as the page.
+  }
+}
+try {
+  leftUntold.value = localStorage.getItem('leaving') !== null
+} catch {
+  leftUntold.value = false
+}
 
 function gone(session: Session): void {
   taken++
@@ -95,33 +113,27 @@ function gone(session: Session): void {
 
 /** Signs out; without a network this page is emptied all the same, and the server is told when it answers. */
 export async function leave(): Promise<void> {
-  const nobody = { person: null, name: null, role: null, may: [], workspace: null, workspaces: [], demo: [] }
   const before = lastSignedIn.value
   try {
     gone(await answer(api.DELETE('/api/v1/session')))
   } catch (error) {
     if (!refusedOf(error).unreachable && refusedOf(error).status !== 401) throw error
-    if (refusedOf(error).unreachable) localStorage.setItem(LEAVING, '1')
-    leftUntold.value = refusedOf(error).unreachable
-    if (before) gone({ ...before, ...nobody })
+    remember(refusedOf(error).unreachable)
+    if (before) gone({ ...before, ...NOBODY })
   }
 }
 
 async function endWhatWasLeft(): Promise<void> {
-  if (localStorage.getItem(LEAVING) === null) return
+  if (!leftUntold.value) return
   try {
     await answer(api.DELETE('/api/v1/session'))
   } catch (error) {
     if (refusedOf(error).status !== 401) return
   }
-  localStorage.removeItem(LEAVING)
-  leftUntold.value = false
+  remember(false)
   void queries.refetchQueries({ queryKey: ['session'], exact: true })
 }
-setInterval(() => {
-  if (localStorage.getItem(LEAVING) === null) leftUntold.value = false
-  else void endWhatWasLeft()
-}, 4000)
+setInterval(() => void endWhatWasLeft(), 4000)
 
 // While nobody answers the server is asked now and then; there again, what is shown is asked anew.
 setInterval(() => adrift.value && void answer(api.GET('/api/v1/session')).catch(() => null), 3000)

@@ -36,11 +36,16 @@ export function onHeard(tell: () => void): void {
   heard.add(tell)
 }
 
-export const api = createClient<paths>({
-  baseUrl: '',
-  fetch: (request: Request) =>
-    fetch(request, { signal: AbortSignal.any([request.signal, AbortSignal.timeout(PATIENCE_MS)]) }),
-})
+/** Given up by whoever asked, or when it takes too long. By hand: not every browser joins signals itself. */
+function patiently(request: Request): Promise<Response> {
+  const own = new AbortController()
+  const late = () => own.abort(new DOMException('It took too long.', 'TimeoutError'))
+  const timer = setTimeout(late, PATIENCE_MS)
+  request.signal.addEventListener('abort', () => own.abort(request.signal.reason))
+  return fetch(request, { signal: own.signal }).finally(() => clearTimeout(timer))
+}
+
+export const api = createClient<paths>({ baseUrl: '', fetch: patiently })
 api.use({
   onRequest({ request, schemaPath }) {
     request.headers.set('X-CSRFToken', csrfToken())
@@ -92,7 +97,7 @@ export async function answer<T>(call: Promise<Outcome<T>>): Promise<T> {
   try {
     outcome = await call
   } catch (error) {
-    const hung = error instanceof DOMException && error.name === 'TimeoutError'
+    const hung = error instanceof DOMException && /^(Timeout|Abort)Error$/.test(error.name)
     const message = 'The server does not answer. What you entered is still here: try again.'
     throw new Refused(0, { message }, hung)
   }
