@@ -115,7 +115,7 @@ def test_a_verdict_belongs_to_its_wheel_and_its_number(own_server: DemoServer, n
     page.reload()
     page.get_by_text("0 of 12 read").wait_for()
     held: list[Route] = []
-    page.route(re.compile(r"v1.work.rounds$"), lambda route: held.append(route))  # noqa: PLW0108
+    page.route(re.compile(r"v1.work.rounds$"), lambda route: held.append(route))
 
     def let_go() -> None:
         while held:
