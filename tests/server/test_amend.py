@@ -263,3 +263,19 @@ def test_a_wheel_says_what_would_be_asked_back(aimed: Fleet) -> None:
     low, high = wheel["likely_from_kpa"], wheel["likely_to_kpa"]
     assert high - wheel["expected_kpa"] == pytest.approx(wheel["expected_kpa"] - low)
     assert high - low == pytest.approx(2 * 620.528 / 3, abs=0.01)
+
+
+def test_what_was_left_needs_what_was_found(aimed: Fleet) -> None:
+    round_id = aimed.open_round()["id"]
+    aimed.read(round_id, "1L", 625)
+    aimed.api.ok("POST", f"/rounds/{round_id}/seal", {"unread_reason": "dark"})
+    no = {"uuid": str(uuid4()), "wheel": "1R", "after": True, "pressure": 625, "reason": "Turned two digits"}
+    assert "not read" in aimed.api.no("POST", f"/rounds/{round_id}/amendments", no, 409, "wheel")
+
+
+def test_a_time_without_a_zone_is_by_the_clock_of_the_place(aimed: Fleet) -> None:
+    round_id = sealed_round(aimed)
+    Round.objects.update(time_zone="Etc/GMT+7")
+    found = amend(aimed, round_id, air={"read_at": "2026-11-25T08:30"})
+    # Seven hours behind.
+    assert found["opened_at"] == "2026-11-25T15:30:00Z"

@@ -14,7 +14,7 @@ def sent(data: bytes) -> str:
     return base64.b64encode(data).decode()
 
 
-@pytest.mark.parametrize("text", ["=1+1", "+1", "-1+2", "-cmd", "@SUM(A1)", "\tx"])
+@pytest.mark.parametrize("text", ["=1+1", "+1", "-1", "-1+2", "-cmd", "@SUM(A1)", "\tx"])
 def test_what_a_spreadsheet_would_run_is_made_plain(text: str) -> None:
     assert harmless(text) == f"'{text}"
     assert harmed(harmless(text)) == text
@@ -24,13 +24,12 @@ def test_what_a_spreadsheet_would_run_is_made_plain(text: str) -> None:
 def test_out_and_in_again_is_the_same(text: str) -> None:
     if text[:1] != "'":
         assert harmed(harmless(text)) == text
-    assert harmless(text)[:1] not in ("=", "+", "@", "\t", "\r")
-    assert harmless(text)[:1] != "-" or float(text) <= 0
+    assert harmless(text)[:1] not in ("=", "+", "-", "@", "\t", "\r")
 
 
 def test_one_way_out_for_rows() -> None:
-    rows = [{"a": "=cmd", "b": -3.456, "c": True, "d": None}, {"a": "-2.5", "b": 7}]
-    assert csv_text(("a", "b", "c", "d"), rows) == "a,b,c,d\r\n'=cmd,-3.46,yes,\r\n-2.5,7,,\r\n"
+    rows = [{"a": "=cmd", "b": -3.456, "c": True, "d": None}, {"a": "-2.5", "b": -7}]
+    assert csv_text(("a", "b", "c", "d"), rows) == "a,b,c,d\r\n'=cmd,-3.46,yes,\r\n'-2.5,-7,,\r\n"
     with pytest.raises(ValueError, match="fields not in"):
         csv_text(("a",), [{"z": 1}])
 

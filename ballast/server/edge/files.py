@@ -4,7 +4,6 @@ import base64
 import binascii
 import csv
 import io
-import re
 from collections.abc import Iterable, Mapping
 from typing import Any
 
@@ -68,13 +67,9 @@ def read_rows(
     return rows
 
 
-_NUMBER = re.compile(r"-\d+(\.\d+)?")
-
-
 def harmless(cell: str) -> str:
-    """Text that a spreadsheet would run as a formula, made plain by a leading apostrophe; a number is none."""
-    runs = cell[:1] in ("=", "+", "-", "@", "\t", "\r") and not _NUMBER.fullmatch(cell)
-    return f"'{cell}" if runs else cell
+    """Text that a spreadsheet would run as a formula, made plain by a leading apostrophe."""
+    return f"'{cell}" if cell[:1] in ("=", "+", "-", "@", "\t", "\r") else cell
 
 
 def harmed(cell: str) -> str:
@@ -87,7 +82,10 @@ def _cell(value: Any) -> str:
         return ""
     if isinstance(value, bool):
         return "yes" if value else "no"
-    return f"{value:.2f}" if isinstance(value, float) else harmless(str(value))
+    if isinstance(value, (int, float)):
+        # A number runs nothing; what a person typed may look like one.
+        return f"{value:.2f}" if isinstance(value, float) else str(value)
+    return harmless(str(value))
 
 
 def csv_text(columns: tuple[str, ...], rows: Iterable[Mapping[str, Any]]) -> str:

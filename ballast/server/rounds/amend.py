@@ -5,6 +5,7 @@ import datetime as dt
 import uuid as uuids
 from dataclasses import dataclass
 from typing import Any
+from zoneinfo import ZoneInfo
 
 from django.db import transaction
 from django.utils import timezone
@@ -20,7 +21,7 @@ from ballast.server.rounds import ledger
 from ballast.server.rounds.conditions import Frame
 from ballast.server.rounds.models import Amendment, Late, Reading, Round, WheelNote
 from ballast.server.rounds.schemas import AmendAirIn, AmendIn, LateIn
-from ballast.server.rounds.services import frozen, line_of, round_, says_of, written
+from ballast.server.rounds.services import LATE_DAYS, frozen, line_of, round_, says_of, written
 from ballast.server.rounds.views import of_wheels, read_in, wheels_of, with_stamps
 
 
@@ -125,8 +126,11 @@ def _saw(actor: Actor, row: Round, uuid: uuids.UUID, wheel: str, says: dict[str,
 def _aired(actor: Actor, row: Round, uuid: uuids.UUID, data: AmendAirIn, reason: str) -> None:
     """The round's own columns are what stands; as it was sealed it stays in its result."""
     assert row.sealed_at is not None
+    read_at = data.read_at
+    if read_at is not None and read_at.tzinfo is None:
+        read_at = read_at.replace(tzinfo=ZoneInfo(row.time_zone)).astimezone(dt.UTC)
     given: dict[str, Any] = {
-        "opened_at": data.read_at,
+        "opened_at": read_at,
         "outside_c": data.outside_c.value if data.outside_c else None,
         "elevation_m": data.elevation_m.value if data.elevation_m else None,
         "standing_h": data.standing_h,
@@ -136,10 +140,10 @@ def _aired(actor: Actor, row: Round, uuid: uuids.UUID, data: AmendAirIn, reason:
     changed = {k: v for k, v in given.items() if v is not None and v != getattr(row, k)}
     if not changed:
         raise Refusal("The air and the time are so already. Change one of them.", "air")
-    if data.read_at is not None and data.read_at > row.sealed_at:
+    if read_at is not None and read_at > row.sealed_at:
         raise Refusal("It was sealed by then. Give the time at which it was read.", "air.read_at")
-    if data.read_at is not None and data.read_at < row.sealed_at - dt.timedelta(days=60):
-        raise Refusal("That is more than 60 days before it was sealed. Check the date.", "air.read_at")
+    if read_at is not None and read_at < row.sealed_at - dt.timedelta(days=LATE_DAYS):
+        raise Refusal(f"That is more than {LATE_DAYS} days before it was sealed. Check the date.", "air.read_at")
     says = {k: [_kept(getattr(row, k)), _kept(v)] for k, v in changed.items()}
     for name, value in changed.items():
         setattr(row, name, value)

@@ -129,9 +129,12 @@ class SealIn(Strict):
 
 
 class AmendAirIn(Strict):
-    """The air and the time of a round put right; what is left out stays as it was."""
+    """The air and the time of a round put right; what is left out stays as it was.
 
-    read_at: AwareDatetime | None = None
+    `read_at` without a time zone is by the clock of the round's place.
+    """
+
+    read_at: dt.datetime | None = None
     outside_c: Temperature | None = None
     elevation_m: Elevation | None = None
     standing_h: Hours | None = None

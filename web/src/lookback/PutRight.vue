@@ -26,6 +26,7 @@ const form = reactive({
   outside: null as Entry,
   elevation: null as Entry,
   stood: '',
+  shop: null as Entry,
   at: '',
   wheel: props.sealed.now.find((w) => w.before)?.code ?? '',
   gauge: null as number | null,
@@ -79,7 +80,8 @@ const { save, busy, fields, message } = useSave(async () => {
     outside_c: form.outside,
     elevation_m: form.elevation,
     standing_h: form.stood || null,
-    read_at: form.at ? new Date(form.at).toISOString() : null,
+    read_at: form.at || null,
+    shop_c: form.shop,
   }
   const body = {
     uuid: form.uuid,
@@ -145,7 +147,19 @@ const { save, busy, fields, message } = useSave(async () => {
           :message="fields['air.elevation_m']"
         />
         <TextField v-model="form.stood" label="Stood, hours" :message="fields['air.standing_h']" />
-        <TextField v-model="form.at" type="datetime-local" label="Read at" :message="fields['air.read_at']" />
+        <QuantityField
+          v-model="form.shop"
+          label="In a shop of"
+          kind="temperature"
+          :message="fields['air.shop_c']"
+        />
+        <TextField
+          v-model="form.at"
+          type="datetime-local"
+          label="Read at"
+          hint="By the clock of its place"
+          :message="fields['air.read_at']"
+        />
       </template>
       <ChoiceField
         v-if="form.what === 'reading'"

@@ -2300,6 +2300,8 @@ export interface components {
         /**
          * AmendAirIn
          * @description The air and the time of a round put right; what is left out stays as it was.
+         *
+         *     `read_at` without a time zone is by the clock of the round's place.
          */
         AmendAirIn: {
             /** Driven */
