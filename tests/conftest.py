@@ -1,13 +1,14 @@
 """What holds for every test."""
 
 import os
+from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
 from django.core.files import locks
 from hypothesis import settings
 
-from tests.browser.serving import DemoServer
+from tests.browser.serving import DemoServer, copy_of
 
 # No test passes or fails by the clock: a busy machine is no bug.
 settings.register_profile("untimed", deadline=None)
@@ -51,3 +52,12 @@ def built(tmp_path_factory: pytest.TempPathFactory) -> DemoServer:
             server.build()
             (folder / "built").touch()
     return server
+
+
+@pytest.fixture
+def own_server(built: DemoServer, tmp_path: Path) -> Iterator[DemoServer]:
+    """A server of its own for a test that kills it, or that needs it to itself."""
+    own = copy_of(built, tmp_path)
+    own.start()
+    yield own
+    own.kill()

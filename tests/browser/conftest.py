@@ -1,7 +1,6 @@
 import os
 import re
 from collections.abc import Callable, Iterator
-from pathlib import Path
 from typing import Any
 
 import pytest
@@ -29,15 +28,6 @@ def server(built: DemoServer, tmp_path_factory: pytest.TempPathFactory) -> Itera
     shared.start()
     yield shared
     shared.kill()
-
-
-@pytest.fixture
-def own_server(built: DemoServer, tmp_path: Path) -> Iterator[DemoServer]:
-    """A server for a test that kills it."""
-    own = copy_of(built, tmp_path)
-    own.start()
-    yield own
-    own.kill()
 
 
 PHONE = {"viewport": {"width": 390, "height": 844}, "has_touch": True, "is_mobile": True}
@@ -148,3 +138,11 @@ class Keyboard:
         self.page.wait_for_selector('[role="option"]')
         self.type(option)
         self.press("Enter")
+
+
+def open_round(page: Page, url: str, rig: int) -> None:
+    """Opens a round of a rig, and waits until its page is there."""
+    page.goto(f"{url}/rigs/{rig}/rounds")
+    page.get_by_role("button", name="Open the round").click()
+    page.get_by_text(re.compile(r"^0 of \d+ read")).wait_for()
+    page.wait_for_load_state("networkidle")

@@ -8,7 +8,7 @@ from typing import Any
 
 from playwright.sync_api import Page, Route, expect
 
-from tests.browser.conftest import enter, watch
+from tests.browser.conftest import enter, open_round, watch
 from tests.browser.serving import DemoServer, EmptyServer, Visitor
 
 Pages = Callable[..., Page]
@@ -22,13 +22,6 @@ def stored(server: DemoServer) -> list[tuple[str, str]]:
             "SELECT g.typed, p.username FROM rounds_reading g JOIN accounts_person p ON p.id = g.entered_by_id"
             " JOIN rounds_round r ON r.id = g.round_id WHERE r.sealed_at IS NULL ORDER BY g.id"
         ).fetchall()
-
-
-def open_round(page: Page, url: str, rig: int) -> None:
-    page.goto(f"{url}/rigs/{rig}/rounds")
-    page.get_by_role("button", name="Open the round").click()
-    page.get_by_text(re.compile(r"^0 of \d+ read")).wait_for()
-    page.wait_for_load_state("networkidle")
 
 
 def leave(page: Page, person: str) -> None:

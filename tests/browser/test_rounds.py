@@ -6,16 +6,10 @@ from collections.abc import Callable
 
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import enter, open_rig, should_show, watch
+from tests.browser.conftest import enter, open_rig, open_round, should_show, watch
 from tests.browser.serving import DemoServer
 
 Pages = Callable[..., Page]
-
-
-def open_round(page: Page, url: str, rig: int) -> None:
-    page.goto(f"{url}/rigs/{rig}/rounds")
-    page.get_by_role("button", name="Open the round").click()
-    page.get_by_text(re.compile(r"^0 of \d+ read")).wait_for()
 
 
 def type_reading(page: Page, text: str) -> None:

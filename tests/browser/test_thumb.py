@@ -5,7 +5,7 @@ from collections.abc import Callable
 
 from playwright.sync_api import Locator, Page, Route, expect
 
-from tests.browser.conftest import PHONE, enter, should_show, watch
+from tests.browser.conftest import PHONE, enter, open_round, should_show, watch
 from tests.browser.serving import DemoServer, Visitor
 
 Pages = Callable[..., Page]
@@ -14,13 +14,6 @@ KEYS = ["1", "2", "3", "4", "5", "6", "7", "8", "9", "Point", "0", "Delete the l
 
 def field(page: Page) -> Locator:
     return page.get_by_label(re.compile("^(Reading|Read again|After the air)"))
-
-
-def open_round(page: Page, url: str, rig: int) -> None:
-    page.goto(f"{url}/rigs/{rig}/rounds")
-    page.get_by_role("button", name="Open the round").click()
-    page.get_by_role("group", name="Keypad").wait_for()
-    page.wait_for_load_state("networkidle")
 
 
 def places(page: Page) -> dict[str, tuple[float, float]]:
@@ -107,9 +100,7 @@ def test_a_double_tap_keeps_once_and_a_far_number_is_asked_back(own_server: Demo
 def test_a_verdict_belongs_to_its_wheel_and_its_number(own_server: DemoServer, new_page: Pages) -> None:
     page = new_page()
     enter(page, own_server.url, "Technician")
-    page.goto(f"{own_server.url}/rigs/1/rounds")
-    page.get_by_role("button", name="Open the round").click()
-    page.get_by_text("0 of 12 read").wait_for()
+    open_round(page, own_server.url, 1)
     # No sheets, and a server that takes its time with every answer.
     page.route("**/offline", lambda route: route.abort())
     page.reload()
@@ -140,9 +131,7 @@ def test_a_verdict_belongs_to_its_wheel_and_its_number(own_server: DemoServer, n
 def test_a_round_abandoned_by_mistake_is_brought_back(own_server: DemoServer, new_page: Pages) -> None:
     page = new_page()
     enter(page, own_server.url, "Technician")
-    page.goto(f"{own_server.url}/rigs/9/rounds")
-    page.get_by_role("button", name="Open the round").click()
-    page.get_by_text(re.compile("^0 of 2 read")).wait_for()
+    open_round(page, own_server.url, 9)
     field(page).fill(should_show(page))
     page.wait_for_timeout(600)
     page.keyboard.press("Enter")

@@ -3,7 +3,6 @@
 import contextlib
 import sqlite3
 from concurrent.futures import ThreadPoolExecutor
-from pathlib import Path
 from typing import Any
 from uuid import uuid4
 
@@ -13,7 +12,7 @@ from ballast.server.accounts.models import Workspace
 from ballast.server.rigs.models import Rig
 from ballast.server.targets.models import TargetSet
 from ballast.server.weighing.models import Weighing
-from tests.browser.serving import DemoServer, Visitor, copy_of
+from tests.browser.serving import DemoServer, Visitor
 from tests.server.conftest import COACH, GAUGE, TICKET, Api, Fleet
 from tests.server.test_gauges import INFLATOR
 
@@ -85,16 +84,8 @@ def test_nor_is_anything_else_that_has_a_form(what: str, aimed: Fleet) -> None:
     assert Rig.objects.exists()
 
 
-@pytest.fixture
-def served(built: DemoServer, tmp_path: Path) -> Any:
-    own = copy_of(built, tmp_path)
-    own.start()
-    yield own
-    own.kill()
-
-
-def test_races_over_two_processes_lose_nothing_and_break_nothing(served: DemoServer) -> None:
-    people = [Visitor(served, "technician") for _ in range(8)]
+def test_races_over_two_processes_lose_nothing_and_break_nothing(own_server: DemoServer) -> None:
+    people = [Visitor(own_server, "technician") for _ in range(8)]
     gauge = people[0].call("GET", "/gauges")[1][0]["id"]
     conditions = {"gauge": gauge, "standing_h": 12, "outside_c": 10, "elevation_m": 100}
     at = people[0].call("POST", "/rigs/1/rounds", conditions)[1]["id"]
@@ -128,7 +119,7 @@ def test_races_over_two_processes_lose_nothing_and_break_nothing(served: DemoSer
     if sealed[0] == 409:
         people[0].call("POST", f"/rounds/{at}/seal", {"unread_reason": "a race"})
         sealed = people[0].call("GET", f"/rounds/{at}/sealed")
-    with contextlib.closing(sqlite3.connect(served.folder / "ballast.sqlite3")) as file:
+    with contextlib.closing(sqlite3.connect(own_server.folder / "ballast.sqlite3")) as file:
         stored = {u for (u,) in file.execute("SELECT uuid FROM rounds_reading")}
         late = {u for (u,) in file.execute("SELECT uuid FROM rounds_late")}
     assert {u.replace("-", "") for u in kept} <= stored | late

@@ -8,7 +8,6 @@ import subprocess
 import sys
 import threading
 from base64 import b64encode
-from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 from typing import Any
@@ -22,16 +21,8 @@ from django.test.utils import CaptureQueriesContext
 
 from ballast.server.rigs.models import Rig, Tire
 from ballast.server.upkeep.copies import LOGS, NotDone, checked
-from tests.browser.serving import ROOT, DemoServer, Visitor, copy_of
+from tests.browser.serving import ROOT, DemoServer, Visitor
 from tests.server.conftest import COACH, Api
-
-
-@pytest.fixture
-def server(built: DemoServer, tmp_path: Path) -> Iterator[DemoServer]:
-    own = copy_of(built, tmp_path)
-    own.start()
-    yield own
-    own.kill()
 
 
 def run(server: DemoServer, *command: str, mode: str = "demo") -> subprocess.CompletedProcess[str]:
@@ -59,8 +50,8 @@ def stored(path: Path) -> set[str]:
     return {u for (u,) in found}
 
 
-def test_a_copy_made_under_writes_is_restored_after_a_kill(server: DemoServer, tmp_path: Path) -> None:
-    visitor = Visitor(server, "technician")
+def test_a_copy_made_under_writes_is_restored_after_a_kill(own_server: DemoServer, tmp_path: Path) -> None:
+    visitor = Visitor(own_server, "technician")
     at = round_of(visitor, 1)
     acknowledged: list[str] = []
     stop = threading.Event()
@@ -78,62 +69,62 @@ def test_a_copy_made_under_writes_is_restored_after_a_kill(server: DemoServer, t
         stop.wait(0.05)
     before = set(acknowledged)
     copy = tmp_path / "copies" / "one.sqlite3"
-    made = run(server, "backup", str(copy))
+    made = run(own_server, "backup", str(copy))
     assert made.returncode == 0, made.stderr
     while len(acknowledged) < len(before) + 10:
         stop.wait(0.05)
-    held = run(server, "restore", str(copy))
+    held = run(own_server, "restore", str(copy))
     assert "A server has the database open: stop it first." in held.stderr
-    server.kill()
+    own_server.kill()
     stop.set()
     writing.join()
     # What the copy holds was acknowledged, and all of before it is in; its key is beside; both are the owner's alone.
     copied = stored(copy)
     assert before <= copied
     key = copy.with_name("one.sqlite3.secret_key")
-    assert key.read_text() == (server.folder / "secret_key").read_text()
+    assert key.read_text() == (own_server.folder / "secret_key").read_text()
     assert [stat.S_IMODE(p.stat().st_mode) for p in (copy, key)] == [0o600, 0o600]
     # After the kill the log of the live file holds what came since: it must not be played back into the copy.
-    live = server.folder / "ballast.sqlite3"
+    live = own_server.folder / "ballast.sqlite3"
     assert live.with_name("ballast.sqlite3-wal").stat().st_size > 0
-    (server.folder / "secret_key").unlink()
-    done = run(server, "restore", str(copy))
+    (own_server.folder / "secret_key").unlink()
+    done = run(own_server, "restore", str(copy))
     assert done.returncode == 0, done.stderr
     assert "Restored and checked" in done.stdout
     assert stored(live) == copied
     checked(live)
     assert stat.S_IMODE(live.stat().st_mode) == 0o600
-    assert (server.folder / "secret_key").read_text() == key.read_text()
+    assert (own_server.folder / "secret_key").read_text() == key.read_text()
     # What was there is not thrown away: with its log beside it, all that was acknowledged is in it.
-    (aside,) = (p for p in server.folder.glob("ballast-before-*") if not p.name.endswith(LOGS))
+    (aside,) = (p for p in own_server.folder.glob("ballast-before-*") if not p.name.endswith(LOGS))
     assert set(acknowledged) <= stored(aside)
     # Whoever was signed in still is, and the round goes on.
-    server.start()
+    own_server.start()
     assert read(visitor, at)[1] == 200
 
 
-def test_what_is_no_copy_is_not_put_back(server: DemoServer, tmp_path: Path) -> None:
-    server.kill()
-    live = server.folder / "ballast.sqlite3"
+def test_what_is_no_copy_is_not_put_back(own_server: DemoServer, tmp_path: Path) -> None:
+    own_server.kill()
+    live = own_server.folder / "ballast.sqlite3"
     for name, content in (("text", b"no database"), ("other", b"")):
         path = tmp_path / name
         path.write_bytes(content)
-        no = run(server, "restore", str(path))
+        no = run(own_server, "restore", str(path))
         assert "is not a database of this application" in no.stderr, no.stderr
     damaged = tmp_path / "damaged.sqlite3"
     whole = bytearray(live.read_bytes())
     whole[8192:28672] = bytes(20480)
     damaged.write_bytes(whole)
-    assert run(server, "restore", str(damaged)).returncode == 1
-    assert "There is no file" in run(server, "restore", str(tmp_path / "nowhere")).stderr
+    assert run(own_server, "restore", str(damaged)).returncode == 1
+    assert "There is no file" in run(own_server, "restore", str(tmp_path / "nowhere")).stderr
     with pytest.raises(NotDone):
         checked(damaged)
     assert checked(live).startswith("4 people, 11 rigs")
 
 
-def test_a_database_is_served_in_the_mode_in_which_it_was_begun(server: DemoServer) -> None:
-    server.kill()
-    env = server.env | {"BALLAST_MODE": "production"}
+def test_a_database_is_served_in_the_mode_in_which_it_was_begun(own_server: DemoServer) -> None:
+    own_server.kill()
+    env = own_server.env | {"BALLAST_MODE": "production"}
     command = [sys.executable, "-m", "gunicorn", "ballast.server.wsgi", "--bind", "127.0.0.1:0", "--no-control-socket"]
     done = subprocess.run(command, cwd=ROOT, env=env, capture_output=True, text=True, timeout=60)
     assert done.returncode != 0
@@ -151,11 +142,11 @@ def test_the_demo_does_not_move_into_a_real_world(settings: Any) -> None:
     assert "no demo people" in nobody.no("POST", "/session/demo", {"username": "owner"}, 403)
 
 
-def test_a_held_lock_is_told_and_readers_go_on(server: DemoServer) -> None:
-    visitor = Visitor(server, "technician")
+def test_a_held_lock_is_told_and_readers_go_on(own_server: DemoServer) -> None:
+    visitor = Visitor(own_server, "technician")
     at = round_of(visitor, 1)
     with (
-        contextlib.closing(sqlite3.connect(server.folder / "ballast.sqlite3", isolation_level=None)) as file,
+        contextlib.closing(sqlite3.connect(own_server.folder / "ballast.sqlite3", isolation_level=None)) as file,
         ThreadPoolExecutor(40) as pool,
     ):
         file.execute("BEGIN IMMEDIATE")
@@ -222,8 +213,8 @@ def test_a_fleet_file_is_checked_without_a_lock_and_written_in_one_go(api: Api) 
     assert (Rig.objects.count(), Rig.history.count(), Tire.history.count()) == (120, 120, 240)
 
 
-def test_the_files_are_their_owners_alone(server: DemoServer) -> None:
-    Visitor(server, "technician")
-    found = {p.name: stat.S_IMODE(p.stat().st_mode) for p in server.folder.glob("ballast.sqlite3*")}
+def test_the_files_are_their_owners_alone(own_server: DemoServer) -> None:
+    Visitor(own_server, "technician")
+    found = {p.name: stat.S_IMODE(p.stat().st_mode) for p in own_server.folder.glob("ballast.sqlite3*")}
     assert found == dict.fromkeys(("ballast.sqlite3", "ballast.sqlite3-wal", "ballast.sqlite3-shm"), 0o600)
-    assert os.access(server.folder / "ballast.sqlite3", os.W_OK)
+    assert os.access(own_server.folder / "ballast.sqlite3", os.W_OK)

@@ -143,13 +143,12 @@ def fit(actor: Actor, rig: Rig, data: FitIn) -> None:
 def save_all(actor: Actor, fits: list[Fit]) -> None:
     """Saves many, in their order, in few words to the database; their rigs are saved by now."""
     bulk_create_with_history([f.tire for f in fits if f.tire.pk is None], Tire, default_user=actor.person)
-    for off in {id(f.off): f.off for f in fits if f.off is not None and f.off.pk is not None}.values():
-        _end(off)
+    off = [f.off for f in fits if f.off is not None and f.off.pk is not None]
+    Fitting.objects.bulk_update(off, ["removed_on", "removed_reason"])
     for f in fits:
         f.fitting.tire, f.fitting.rig = f.tire, f.fitting.rig
     Fitting.objects.bulk_create(f.fitting for f in fits)
-    for f in fits:
-        rigs.seen_at(f.fitting.rig, f.fitting.odometer_km, f.fitting.fitted_on)
+    rigs.seen_at_all([(f.fitting.rig, f.fitting.odometer_km, f.fitting.fitted_on) for f in fits])
 
 
 _MEANWHILE = "Somebody changed what is on {} at this moment. Look again."

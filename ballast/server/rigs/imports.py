@@ -137,6 +137,7 @@ class _Fleet:
     def __init__(self, actor: Actor, sheet: _Sheet) -> None:
         self.actor, self.sheet = actor, sheet
         self.by_key = {r.fleet_number or r.name: r for r in rigs.rigs(actor).filter(archived=False)}
+        self.numbers = {r.fleet_number: r for r in self.by_key.values() if r.fleet_number}
         self.made: list[Rig] = []
         self.fits: list[fittings.Fit] = []
         for key, body in sheet.rigs.items():
@@ -148,9 +149,7 @@ class _Fleet:
     def _rig(self, key: str, body: dict[str, Any]) -> None:
         row = Rig(workspace=self.actor.workspace)
         try:
-            axles, spares = rigs.build(self.actor, RigIn.model_validate(body), row)
-            if row.fleet_number and any(r.fleet_number == row.fleet_number for r in self.made):
-                raise Conflict(f"{row.fleet_number} stands in the file twice. Give each rig its own.", "fleet_number")
+            axles, spares = rigs.build(self.actor, RigIn.model_validate(body), row, self.numbers)
         except REFUSED as no:
             for problem in told(no):
                 self.sheet.refuse_rig(key, problem.message, problem.field)
@@ -158,6 +157,8 @@ class _Fleet:
         self.made.append(row)
         rigs.at_hand(row, -len(self.made), axles, spares)
         self.by_key[key] = row
+        if row.fleet_number:
+            self.numbers[row.fleet_number] = row
 
     def _tire(self, i: int, key: str, body: dict[str, Any]) -> None:
         if key not in self.by_key:

@@ -1,4 +1,5 @@
 import datetime as dt
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -121,9 +122,18 @@ def check_odometer(row: Rig, odometer_km: float | None, on: dt.date) -> None:
 
 def seen_at(row: Rig, odometer_km: float | None, on: dt.date) -> None:
     """Notes an odometer reading that some room was told; the newest counts."""
-    if odometer_km is not None and (row.odometer_on is None or on >= row.odometer_on):
-        row.odometer_km, row.odometer_on = odometer_km, on
-        Rig.objects.filter(pk=row.pk).update(odometer_km=odometer_km, odometer_on=on)
+    seen_at_all([(row, odometer_km, on)])
+
+
+def seen_at_all(told: list[tuple[Rig, float | None, dt.date]]) -> None:
+    """The same for many, in one word to the database."""
+    changed = {}
+    for row, odometer_km, on in told:
+        if odometer_km is not None and (row.odometer_on is None or on >= row.odometer_on):
+            row.odometer_km, row.odometer_on = odometer_km, on
+            changed[row.pk] = row
+    if changed:
+        Rig.objects.bulk_update(changed.values(), ["odometer_km", "odometer_on"])
 
 
 @dataclass(frozen=True)
@@ -212,15 +222,19 @@ def read_draft(data: RigIn) -> Draft:
 Parts = list[dict[str, Any]]
 
 
-def build(actor: Actor, data: RigIn, row: Rig) -> tuple[Parts, Parts]:
+def build(
+    actor: Actor, data: RigIn, row: Rig, numbers: Mapping[str, Rig] | None = None
+) -> tuple[Parts, Parts]:  # fmt: skip
     """Reads a rig as typed into its row, which is not saved, and gives the columns of its axles and of its spares.
 
+    `numbers`: the rigs that are there by their fleet numbers, where many are asked about; else they are looked up.
     Raises Refusals for contradictions, Conflict for a fleet number that is taken.
     """
     draft = read_draft(data)
     if data.fleet_number:
         taken = Rig.objects.of(actor.workspace).filter(fleet_number=data.fleet_number, archived=False)
-        if other := taken.exclude(pk=row.pk).first():
+        other = taken.exclude(pk=row.pk).first() if numbers is None else numbers.get(data.fleet_number)
+        if other:
             raise Conflict(f"{data.fleet_number} is {other.name} already. Choose another.", "fleet_number")
     row.kind, row.name, row.fleet_number, row.note = data.kind, data.name, data.fleet_number, data.note
     row.checklist = data.checklist

@@ -225,7 +225,8 @@ def sealed(row: Round) -> dict[str, Any]:
     if row.result is None:
         raise Conflict("This round is open. Seal it first.")
     # Rounds of before something was asked for get what stands for nothing there.
-    as_sealed, stands = (frozen(with_stamps(r)) for r in (row.result, row.stands or row.result))
+    as_sealed = frozen(with_stamps(row.result))
+    stands = frozen(with_stamps(row.stands)) if row.stands else as_sealed
     names = {line["code"]: line["name"] for line in row.sheet}
     was = {
         (w["code"], after): (w["after" if after else "before"] or {}).get("typed", "")

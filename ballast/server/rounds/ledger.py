@@ -86,14 +86,12 @@ def rewrite(row: Round, wheels: list[dict[str, Any]], gauge_of: dict[str, int], 
     """Takes a sealed round down anew after it was put right; what follows is worked out again from `since` on."""
     there = {(s.rig_id, s.wheel): s for s in row.services.all()}
     made = _taken_down(row, wheels, gauge_of)
-    for s in made:
-        known = there.get((s.rig_id, s.wheel))
-        if known is None:
-            s.save()
-            continue
+    Service.objects.bulk_create(s for s in made if (s.rig_id, s.wheel) not in there)
+    again = [(there[s.rig_id, s.wheel], s) for s in made if (s.rig_id, s.wheel) in there]
+    for known, s in again:
         for name in _OF_ROUND:
             setattr(known, name, getattr(s, name))
-        known.save()
+    Service.objects.bulk_update([known for known, _ in again], _OF_ROUND)
     # The time may have moved, or a wheel may have been read after all: the newest of each wheel is found again.
     of_wheels = Service.objects.filter(_same_wheels(made))
     later = of_wheels.filter(rig=OuterRef("rig"), wheel=OuterRef("wheel"))

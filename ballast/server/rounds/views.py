@@ -77,10 +77,10 @@ def wheel_view(
         again = goal_of(frame, line, held, False, gauges.gauge_of(after.gauge))
         after_answer = core.answer(again, as_corrected(after, frame), stands, frame.here)
     others = unseen(firsts) + unseen(seconds)
-    likely, within = expected(frame, line, gauge, before.gauge_id if before else None)
+    expects, within = expected(frame, line, gauge, before.gauge_id if before else None)
     bounds: tuple[float | None, float | None] = None, None
-    if likely is not None and within is not None and held["here_kpa"] is not None:
-        bounds = core.likely(likely, within, held["here_kpa"])
+    if expects is not None and within is not None and held["here_kpa"] is not None:
+        bounds = core.likely(expects, within, held["here_kpa"])
     return {
         "code": line["code"],
         "name": line["name"],
@@ -104,7 +104,7 @@ def wheel_view(
         "locked": answer.locked,
         "retakes": max(0, len(firsts) - 1),
         "seen": seen | {"words": _said(line, seen, own, frame)},
-        "expected_kpa": likely,
+        "expected_kpa": expects,
         "expected_within_kpa": within,
         "likely_from_kpa": bounds[0],
         "likely_to_kpa": bounds[1],
