@@ -145,4 +145,3 @@ def open_round(page: Page, url: str, rig: int) -> None:
     page.goto(f"{url}/rigs/{rig}/rounds")
     page.get_by_role("button", name="Open the round").click()
     page.get_by_text(re.compile(r"^0 of \d+ read")).wait_for()
-    page.wait_for_load_state("networkidle")

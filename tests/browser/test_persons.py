@@ -42,6 +42,7 @@ def test_entries_wait_for_their_person_and_the_page_is_never_the_last_ones(
     wrong = watch(page)
     enter(page, own_server.url, "Technician")
     open_round(page, own_server.url, 1)
+    page.wait_for_load_state("networkidle")
     page.context.set_offline(True)
     type_reading(page, "91")
     expect(page.get_by_text(BAR)).to_be_visible()
@@ -85,6 +86,7 @@ def test_a_tab_that_is_somebody_elses_by_now_sends_nothing_and_starts_anew(
     page = new_page()
     enter(page, own_server.url, "Technician")
     open_round(page, own_server.url, 9)
+    page.wait_for_load_state("networkidle")
     # In another tab of the same browser somebody else signs in.
     other = page.context.new_page()
     other.goto(own_server.url)
@@ -170,6 +172,7 @@ def test_what_the_server_breaks_on_or_never_answers_holds_nothing_back(own_serve
     page = new_page()
     enter(page, own_server.url, "Technician")
     open_round(page, own_server.url, 1)
+    page.wait_for_load_state("networkidle")
     breaks = {"1L": True, "2Lo": True}
 
     def serve(route: Route) -> Any:
@@ -201,6 +204,7 @@ def test_readings_of_a_phone_that_comes_late_are_found_after_a_reload_and_taken_
     page = new_page()
     enter(page, own_server.url, "Technician")
     open_round(page, own_server.url, 1)
+    page.wait_for_load_state("networkidle")
     round_id = Visitor(own_server, "technician").call("GET", "/yard/1")[1]["open_round"]
     page.context.set_offline(True)
     type_reading(page, "91")
@@ -233,6 +237,7 @@ def test_no_network_is_taken_back_at_the_first_answer(own_server: DemoServer, ne
     page = new_page()
     enter(page, own_server.url, "Technician")
     open_round(page, own_server.url, 9)
+    page.wait_for_load_state("networkidle")
     page.context.set_offline(True)
     type_reading(page, "33")
     away = page.get_by_text("No network: the round goes on")

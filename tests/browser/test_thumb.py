@@ -39,6 +39,7 @@ def test_the_keys_stand_still_and_twenty_numbers_come_out_right(own_server: Demo
     wrong = watch(page)
     enter(page, own_server.url, "Technician")
     open_round(page, own_server.url, 1)
+    page.wait_for_load_state("networkidle")
     at = places(page)
     # 25.5 of a target of some 90 is a stop, 88 asks for air, 100 to be let out: the verdict grows and shrinks between them.
     numbers = ["25.5", "100", "88", "122", "9", "0.5", "91.4", "105", "66", "77.7"] * 2
@@ -65,6 +66,7 @@ def test_a_double_tap_keeps_once_and_a_far_number_is_asked_back(own_server: Demo
     page = new_page(**PHONE)
     enter(page, own_server.url, "Technician")
     open_round(page, own_server.url, 1)
+    page.wait_for_load_state("networkidle")
     at = places(page)
     good = should_show(page)
     type_blindly(page, at, good)
@@ -101,6 +103,7 @@ def test_a_verdict_belongs_to_its_wheel_and_its_number(own_server: DemoServer, n
     page = new_page()
     enter(page, own_server.url, "Technician")
     open_round(page, own_server.url, 1)
+    page.wait_for_load_state("networkidle")
     # No sheets, and a server that takes its time with every answer.
     page.route("**/offline", lambda route: route.abort())
     page.reload()
@@ -132,6 +135,7 @@ def test_a_round_abandoned_by_mistake_is_brought_back(own_server: DemoServer, ne
     page = new_page()
     enter(page, own_server.url, "Technician")
     open_round(page, own_server.url, 9)
+    page.wait_for_load_state("networkidle")
     field(page).fill(should_show(page))
     page.wait_for_timeout(600)
     page.keyboard.press("Enter")
