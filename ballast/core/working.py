@@ -1,6 +1,7 @@
 """The lines behind a number: words with measures left open, so that every reader sees
 them in their own units and a switch of units loses nothing."""
 
+import datetime as dt
 import re
 from dataclasses import dataclass
 
@@ -29,6 +30,10 @@ class Phrase:
     def show(self, system: units.System) -> str:
         return self.text.format(*(v.show(system) for v in self.values))
 
+    def in_both(self) -> str:
+        """For a refusal: its measures in both systems."""
+        return self.text.format(*(units.both(v.kind, v.value) for v in self.values))
+
 
 @dataclass(frozen=True)
 class Line:
@@ -41,6 +46,15 @@ class Line:
 def plain(text: str) -> str:
     """What a person wrote, inside a phrase: its braces are no places for measures."""
     return text.replace("{", "(").replace("}", ")")
+
+
+def day(date: dt.date) -> str:
+    """A date as it is said everywhere.
+
+    >>> day(dt.date(2026, 11, 7))
+    'Nov 7, 2026'
+    """
+    return f"{date:%b} {date.day}, {date.year}"
 
 
 def say(text: str, *values: Measure) -> Phrase:

@@ -10,8 +10,8 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
+from ballast.core import rounds as core_rounds
 from ballast.core.gauges import correct
-from ballast.core.rounds import add_below
 from ballast.core.units import PSI_KPA
 from ballast.demo import rigs as data
 from ballast.demo.clock import at
@@ -19,8 +19,8 @@ from ballast.demo.tires import TireFleet
 from ballast.server.accounts.actors import Actor
 from ballast.server.accounts.models import Membership, Person, Workspace
 from ballast.server.air import trips
-from ballast.server.air.schemas import AirIn, TripIn
-from ballast.server.air.services import set_air
+from ballast.server.air.now import set_air
+from ballast.server.air.schemas import AirKeptIn, TripIn
 from ballast.server.gauges.inflators import save as save_inflator
 from ballast.server.gauges.models import Gauge
 from ballast.server.gauges.schemas import CalibrationIn, GaugeIn, InflatorIn, SuspectIn
@@ -31,8 +31,10 @@ from ballast.server.rigs.models import Rig
 from ballast.server.rigs.schemas import FitIn, MoveIn, RigIn
 from ballast.server.rigs.services import save_rig, wheels_of
 from ballast.server.rounds import services as rounds
-from ballast.server.rounds.conditions import Frame, here_of
+from ballast.server.rounds import stored
+from ballast.server.rounds.quick import fill
 from ballast.server.rounds.schemas import ConditionsIn, QuickWheelIn
+from ballast.server.rounds.seal import seal
 from ballast.server.tables.samples import SAMPLES
 from ballast.server.tables.services import take_sample
 from ballast.server.targets import chalk
@@ -148,7 +150,7 @@ def _copperfinch(
             if key != "carrier-st205-75r15":
                 take_sample(maintainer, key)
         for rig in fleet.values():
-            set_air(maintainer, rig.pk, AirIn(place_key=PLACE))
+            set_air(maintainer, rig.pk, AirKeptIn(place_key=PLACE))
     weighed_first = first - dt.timedelta(days=MONTH / 2)
     for number, tickets in data.WEIGHED.items():
         for ticket in tickets:
@@ -269,7 +271,7 @@ def _thistledown(owner: Actor, start: dt.datetime, today: dt.datetime, shift: in
         gauge = _gauge(owner, "Camper gauge", "digital", "700 kPa", "0.5 psi")
         take_sample(owner, "carrier-st205-75r15")
         camper = save_rig(owner, RigIn.model_validate(data.CAMPER))
-        set_air(owner, camper.pk, AirIn(place_key="ember-lake"))
+        set_air(owner, camper.pk, AirKeptIn(place_key="ember-lake"))
         ticket = {
             "scale": "Ember Lake grain scale", "resolution_kg": "10 kg", "bars": "slack", "hitch_kg": "95 kg",
             "axles": [{"left_kg": "690 kg", "right_kg": "720 kg"}],
@@ -311,35 +313,37 @@ class History:
         with at(moment):
             gauge = self.dial if wrong else self.gauge
             begun = rounds.opened(self.actor, self.rig.pk, ConditionsIn(gauge=gauge.pk, standing_h=12, place_key=place))
-            frame = Frame.of(begun)
+            read_in = stored.conditions(begun)
             self.tires.pass_days(7 * self.weeks_away, week)
             self.weeks_away = 0
-            lines = [self._line(frame, line, week, wrong) for line in begun.sheet if line["code"] not in self.skip]
-            rounds.fill(self.actor, begun, lines)
+            lines = [
+                self._line(read_in, line, week, wrong) for line in stored.lines(begun) if line.code not in self.skip
+            ]
+            fill(self.actor, begun, lines)
         with at(moment + dt.timedelta(minutes=14)):
-            rounds.seal(
-                self.actor, begun.pk, "Spare under the telescope" if self.skip else "", self.actor.person.shown_name
-            )
+            seal(self.actor, begun.pk, "Spare under the telescope" if self.skip else "", self.actor.person.shown_name)
 
     @property
     def rig_place(self) -> str:
         return "ember-lake" if self.rig.name == "Pipistrelle" else PLACE
 
-    def _line(self, frame: Frame, line: dict[str, Any], week: int, wrong: bool) -> QuickWheelIn:
-        code, air = line["code"], frame.here
+    def _line(
+        self, read_in: core_rounds.Conditions, line: core_rounds.WheelLine, week: int, wrong: bool
+    ) -> QuickWheelIn:
+        code, air = line.code, read_in.here
         # An axle without a target stands at its ceiling's nine tenths.
-        here = here_of(frame, line)["here_kpa"] or 0.9 * (line["ceiling"] or 500.0)
+        here = core_rounds.held(read_in, line).here_kpa or 0.9 * (line.aim.ceiling_kpa or 500.0)
         if code not in self.tires.true_kpa:
             self.tires.set(code, here, air)
         left_low = week == WEEKS - 1 and code in self.tires.leak_kpa_a_day
         if left_low and self.tours:
             # Whatever the weather of these weeks was.
             self.tires.at_most(code, here - LOW_KPA, air)
-        shown = self.tires.reading(code, air, frame.gauge, self.noise_kpa) - (20.0 if wrong else 0.0)
+        shown = self.tires.reading(code, air, read_in.gauge, self.noise_kpa) - (20.0 if wrong else 0.0)
         given: dict[str, Any] = {"wheel": code, "before": f"{shown / PSI_KPA:.1f} psi"}
-        if correct(frame.gauge, shown).kpa < add_below(here) and not left_low and not wrong:
+        if correct(read_in.gauge, shown).kpa < core_rounds.add_below(here) and not left_low and not wrong:
             self.tires.set(code, here + self.tires.random.uniform(0, PSI_KPA), air)
-            given["after"] = f"{self.tires.reading(code, air, frame.gauge, self.noise_kpa) / PSI_KPA:.1f} psi"
+            given["after"] = f"{self.tires.reading(code, air, read_in.gauge, self.noise_kpa) / PSI_KPA:.1f} psi"
         return QuickWheelIn.model_validate(given)
 
 

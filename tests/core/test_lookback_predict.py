@@ -71,7 +71,7 @@ def test_days_until_a_limit(
         (Rate(-0.5, 0.1, True), None, "Loses 15 kPa a month, give or take 6 kPa: usual."),
         # 3 % of 700 kPa is 21 a month.
         (Rate(-0.72, 0.05, True), None, "Loses 22 kPa a month, give or take 3 kPa: more than a sound tire."),
-        (Rate(-0.5, 0.1, True), dt.date(2026, 3, 5), "Leaks: loses 15 kPa a month, give or take 6 kPa, since about 5 Mar 2026."),
+        (Rate(-0.5, 0.1, True), dt.date(2026, 3, 5), "Leaks: loses 15 kPa a month, give or take 6 kPa, since about Mar 5, 2026."),
         (Rate(-0.34, 0.3, False), None, "Too few rounds yet to say what it loses; the usual 10 kPa a month is taken."),
         # Noise that rises is no gain of air.
         (Rate(0.2, 0.3, True), None, "Loses 0 kPa a month, give or take 18 kPa: usual."),

@@ -227,11 +227,11 @@ def test_two_readings_of_one_wheel() -> None:
 def test_a_mate_of_a_stopped_dual_is_stopped() -> None:
     # It stood at 600 itself: add. Beside one that ran flat it carried both loads.
     own = said(600)
-    found = mate_stopped(GOAL, own, "Rear left, outer")
+    found = mate_stopped(GOAL.may_have_rolled, own, "Rear left, outer")
     assert (found.word, found.locked, found.change_kpa) == ("stop", True, None)
     assert "Rear left, outer, ran low" in found.notes[0].text
     # Where it has not rolled like this, it is as it was.
-    assert mate_stopped(replace(GOAL, may_have_rolled=False), own, "x") == own
+    assert mate_stopped(False, own, "x") == own
 
 
 def test_over_the_target_with_cold_ahead_nothing_is_let_out() -> None:

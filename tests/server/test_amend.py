@@ -8,6 +8,7 @@ from uuid import uuid4
 import pytest
 
 from ballast.server.accounts.models import Person
+from ballast.server.rounds import stored
 from ballast.server.rounds.models import Late, Reading, Round, Service
 from tests.server.conftest import Api, Fleet
 from tests.server.test_rounds import GOOD, put, read_all, sealed_round
@@ -45,7 +46,9 @@ def test_a_misreading_put_right_takes_its_stop_with_it(aimed: Fleet) -> None:
     assert aimed.api.ok("GET", f"/yard/{aimed.rig}")["last_round"]["summary"] == "all hold"
     # What was sealed stays as it was, word for word.
     assert aimed.wheel(found, "2Li")["before"]["typed"] == "400 kPa"
-    assert Round.objects.get().result["summary"].startswith("stop and inspect: 2")
+    sealed = stored.as_sealed(Round.objects.get().text)
+    assert sealed is not None
+    assert sealed.summary.startswith("stop and inspect: 2")
     assert set(Service.objects.values_list("word", flat=True)) == {"hold"}
 
 

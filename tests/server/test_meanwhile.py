@@ -60,7 +60,7 @@ def test_a_rig_that_somebody_changed_meanwhile_is_not_overwritten_unseen(fleet: 
     fleet.api.ok("PUT", path, COACH)
 
 
-@pytest.mark.parametrize("what", ["settings", "gauge", "inflator", "round"])
+@pytest.mark.parametrize("what", ["settings", "gauge", "inflator", "round", "air", "trip", "way", "walk", "role"])
 def test_nor_is_anything_else_that_has_a_form(what: str, aimed: Fleet) -> None:
     if what == "settings":
         path, made = "/settings", aimed.api.ok("GET", "/session")["workspace"]
@@ -74,6 +74,30 @@ def test_nor_is_anything_else_that_has_a_form(what: str, aimed: Fleet) -> None:
         made = aimed.api.ok("POST", "/inflators", INFLATOR)
         path, body = f"/inflators/{made['id']}", INFLATOR
         other, field, words = body | {"max_kpa": "900 kPa"}, "max_kpa", "By now: 130.5 psi."
+    elif what == "air":
+        path, made = f"/rigs/{aimed.rig}/air", aimed.api.ok("GET", f"/yard/{aimed.rig}")["air"]["air"]
+        body = {"outside_c": "10 C", "elevation_m": "100 m"}
+        # 4 °C are 39.2 °F.
+        other, field, words = body | {"outside_c": "4 C"}, "outside_c", "By now: 39 °F."
+    elif what == "trip":
+        path, made = f"/rigs/{aimed.rig}/trip", aimed.api.ok("GET", f"/rigs/{aimed.rig}/trip")
+        night = {"name": "Ember Lake", "elevation_m": "640 m", "dawn_c": "-2 C"}
+        body = {"legs": [night]}
+        other, field, words = {"legs": [night | {"dawn_c": "-9 C"}]}, "legs", "By now: Ember Lake, 640 m, -9 C."
+    elif what == "way":
+        path, made = f"/rigs/{aimed.rig}/policy", aimed.api.ok("GET", f"/rigs/{aimed.rig}/policy")
+        body, other, field, words = {"check_days": 3}, {"check_days": 14}, "check_days", "By now: 14."
+    elif what == "walk":
+        path, made = f"/rigs/{aimed.rig}/walk", aimed.api.ok("GET", f"/rigs/{aimed.rig}/walk")
+        assert made["codes"] == ["1L", "2Lo", "2Li", "2Ro", "2Ri", "1R", "S1"]
+        body, other = {"codes": made["codes"][::-1]}, {"codes": ["1R", "1L"]}
+        field, words = "codes", "By now: 1R; 1L; 2Lo; 2Li; 2Ro; 2Ri; S1."
+    elif what == "role":
+        member = aimed.api.ok(
+            "POST", "/people", {"name": "A", "username": "a", "password": "long enough 1", "role": "viewer"}
+        )
+        path, made = f"/people/{member['id']}", member
+        body, other, field, words = {"role": "technician"}, {"role": "manager"}, "role", "By now: manager."
     else:
         made = aimed.open_round()
         path, body = f"/rounds/{made['id']}", aimed.conditions(standing_h=12)

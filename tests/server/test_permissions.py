@@ -120,6 +120,7 @@ LEAST = {
     "POST work/gauges/job": VIEWER,
     "POST rigs/{rig_id}/rounds/quick": TECHNICIAN,
     "PUT rigs/{rig_id}/walk": TECHNICIAN,
+    "GET rigs/{rig_id}/walk": VIEWER,
     "GET rigs/{rig_id}/equipment": VIEWER,
     "GET rigs/{rig_id}/rounds/blank.pdf": VIEWER,
     "GET rounds/{round_id}/offline": VIEWER,

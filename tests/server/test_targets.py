@@ -59,7 +59,7 @@ def test_a_newer_weighing_and_changed_tires_make_it_out_of_date(aimed: Fleet) ->
     body["axles"][0]["sidewall_max_kpa"] = "700 kPa"
     aimed.api.ok("PUT", f"/rigs/{aimed.rig}", body)
     reasons = aimed.api.ok("GET", f"/yard/{aimed.rig}")["targets"]["out_of_date"]
-    assert reasons == ["weighed again on 1 Oct 2026", "tires or ratings have changed"]
+    assert reasons == ["weighed again on Oct 1, 2026", "tires or ratings have changed"]
     again = aimed.api.ok("POST", f"/rigs/{aimed.rig}/targets", {})
     assert again["out_of_date"] == []
     assert again["axles"][0]["ceiling_kpa"] == 700
@@ -148,7 +148,7 @@ def test_not_weighed_the_placard_stands_in_and_is_put_in_force_as_provisional(ap
     assert next(s for s in sheet["stages"] if s["key"] == "targets")["words"]["text"] == "provisional"
     assert sheet["targets"]["out_of_date"] == []
     api.ok("POST", f"/rigs/{rig}/weighings", TICKET)
-    assert api.ok("GET", f"/yard/{rig}")["targets"]["out_of_date"] == ["weighed on 13 Sep 2026"]
+    assert api.ok("GET", f"/yard/{rig}")["targets"]["out_of_date"] == ["weighed on Sep 13, 2026"]
 
 
 def test_a_pressure_of_ones_own_stays_in_the_band_on_the_server(fleet: Fleet) -> None:

@@ -563,7 +563,7 @@ def test_an_odometer_never_runs_backwards_without_a_word(aimed: Fleet) -> None:
     assert api.call("POST", f"/rigs/{rig}/fittings", body).status_code == 204
     later = {"wheel": "1R", "new": {}, "fitted_on": "2026-09-25", "odometer": "1280 km"}
     no = api.no("POST", f"/rigs/{rig}/fittings", later, 422, "odometer")
-    assert no.startswith("The odometer stood at 234,000 km (145,401 mi) on 20 Sep 2026; this is less than that.")
+    assert no.startswith("The odometer stood at 234,000 km (145,401 mi) on Sep 20, 2026; this is less than that.")
     api.no("POST", f"/rigs/{rig}/torques", {"done_on": "2026-09-25", "odometer": "1280 km"}, 422, "odometer")
     api.no("POST", f"/rigs/{rig}/rounds", aimed.conditions(odometer="1280 km"), 422, "odometer")
     # A sheet of an earlier day may say less, and not more.

@@ -67,7 +67,7 @@ def test_a_week_later_a_round_is_due_a_year_later_a_weighing(fleet: Fleet, peopl
     found = {}
     for days in (6, 8, 366):
         with at(timezone.now() + dt.timedelta(days=days)):
-            found[days] = [m.text for r in services.yard(actor)["rigs"] for m in (r["words"], *r["more"])]
+            found[days] = [m.text for r in services.yard(actor).rigs for m in (r.words, *r.more)]
     assert found[6] == ["All hold, read 6 days ago"]
     assert found[8] == ["Round due, last 8 days ago"]
     assert found[366] == ["Weighed 12 months ago: weigh again", "Round due, last 12 months ago"]

@@ -140,7 +140,8 @@ class HotRise:
 
     low_kpa: float
     high_kpa: float
-    verdict: Literal["", "as it should", "high", "stop", "low"]
+    # "run low": as if cold so low that it may have rolled flat, which the answer of a round says.
+    verdict: Literal["", "as it should", "high", "stop", "low", "run low"]
     words: Phrase
     working: tuple[Line, ...]
     cold_kpa: float | None = None

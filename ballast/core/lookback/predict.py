@@ -16,7 +16,7 @@ from ballast.core.lookback.evidence import (
     Floats,
     Told,
 )
-from ballast.core.working import Phrase, kpa, say
+from ballast.core.working import Phrase, day, kpa, say
 
 
 @dataclass(frozen=True)
@@ -53,8 +53,8 @@ def loss_words(rate: Rate, pressure_kpa: float, since: dt.date | None) -> Phrase
     """What a tire loses, in words; `since`: the day on which a named leak began."""
     month, error = kpa(-rate.kpa_day * MONTH), kpa(2 * rate.error_kpa_day * MONTH)
     if since is not None:
-        day = f"{since:%d %b %Y}".lstrip("0")
-        return say(f"Leaks: loses {{0}} a month, give or take {{1}}, since about {day}.", month, error)
+        on = day(since)
+        return say(f"Leaks: loses {{0}} a month, give or take {{1}}, since about {on}.", month, error)
     if not rate.measured:
         return say("Too few rounds yet to say what it loses; the usual {0} a month is taken.", month)
     if -rate.kpa_day > ordinary_loss(pressure_kpa, 1):

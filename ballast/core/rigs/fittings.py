@@ -8,7 +8,7 @@ from ballast.core.refusal import Refusal
 from ballast.core.rigs.sizes import Size, age_words, read_date_code
 from ballast.core.rigs.vehicles import TRAILERS, Axle, Rig, Wheel, walking_order
 from ballast.core.units import MI_KM
-from ballast.core.working import Measure, Phrase, say
+from ballast.core.working import Measure, Phrase, day, say
 
 # Dual mates: measured diameters further apart than this [mm] make the larger one carry the pair.
 DUAL_DIAMETER_MM = 6.0
@@ -187,10 +187,10 @@ def check_odometer(km: float, on: dt.date, last_km: float | None, last_on: dt.da
     later = last_on is None or on >= last_on
     if (km >= last_km) if later else (km <= last_km):
         return
-    day = f" on {last_on:%d %b %Y}".replace(" 0", " ") if last_on else ""
+    since = f" on {day(last_on)}" if last_on else ""
     way = "less than that" if later else "more than that, though the day is earlier"
     raise Refusal(
-        f"The odometer stood at {last_km:,.0f} km ({last_km / MI_KM:,.0f} mi){day}; this is {way}. Check it, or leave it"
+        f"The odometer stood at {last_km:,.0f} km ({last_km / MI_KM:,.0f} mi){since}; this is {way}. Check it, or leave it"
         " empty. Where the earlier one was wrong or the odometer was exchanged, correct it under Rig, Tires.",
         "odometer",
     )

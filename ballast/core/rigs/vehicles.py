@@ -259,6 +259,11 @@ class Rig:
         return is_light(self.gvwr_kg)
 
     @property
+    def small(self) -> bool:
+        """A light trailer or a motorcycle."""
+        return self.kind == "motorcycle" or (self.light and self.kind in TRAILERS)
+
+    @property
     def pulled(self) -> bool:
         """Part of it rides on the vehicle in front."""
         return self.kind in PULLED

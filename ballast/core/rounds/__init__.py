@@ -1,30 +1,77 @@
-"""The round: `answer` (what a reading means at a wheel), `sheet` (all of that as data, for a page without a network)."""
+"""The round: `line` (a wheel and what it is held against), `walk` (the walking order), `answer` (what a reading means),
+`wheel` (which readings stand, what is open), `state` (the round as a value, may it be sealed), `decisions` (all answers as data).
+"""
 
 from ballast.core.rounds.answer import (
     RECHECK_DAYS,
+    WORDS,
     Answer,
     Foretold,
-    Mates,
-    Stands,
     WheelGoal,
     Word,
     add_below,
     answer,
     check_again_at,
-    differ,
     foretell,
     likely,
     mate_of,
     mate_stopped,
-    mates,
-    mates_words,
-    retake,
     stop_at,
     stop_without_target,
 )
-from ballast.core.rounds.sheet import Knot, Sheet, Stretch, decision_sheet
+from ballast.core.rounds.decisions import (
+    Decision,
+    Knot,
+    Sheet,
+    Stretch,
+    decision_sheet,
+    decisions,
+    mates_among,
+)
+from ballast.core.rounds.line import SIDES, Aim, Bare, Left, Side, WheelLine, aim_of_axle, aim_of_spare
+from ballast.core.rounds.mates import Mates, Stands, differ, mates, mates_words, retake
+from ballast.core.rounds.state import (
+    BROUGHT_BACK_WITHIN_DAYS,
+    ENTERED_WITHIN_DAYS,
+    LastWord,
+    NamedLeak,
+    Round,
+    State,
+    Taken,
+    last_words,
+    must_be_sealable,
+    state,
+    without_target,
+)
+from ballast.core.rounds.walk import walk
+from ballast.core.rounds.wheel import (
+    Cap,
+    Conditions,
+    Held,
+    Leak,
+    Note,
+    Noted,
+    Reading,
+    Seen,
+    Sunny,
+    Tread,
+    Valve,
+    Wheel,
+    beside_display,
+    counting,
+    expected,
+    goal,
+    held,
+    should_show,
+    wheel,
+)
 
 __all__ = [
-    "RECHECK_DAYS", "Answer", "Foretold", "Knot", "Mates", "Sheet", "Stands", "Stretch", "WheelGoal", "Word", "add_below", "answer", "check_again_at",
-    "decision_sheet", "differ", "foretell", "likely", "mate_of", "mate_stopped", "mates", "mates_words", "retake", "stop_at", "stop_without_target",
+    "BROUGHT_BACK_WITHIN_DAYS", "ENTERED_WITHIN_DAYS", "RECHECK_DAYS", "SIDES", "WORDS", "Aim", "Answer", "Bare", "Cap",
+    "Conditions", "Decision", "Foretold", "Held", "Knot", "LastWord", "Leak", "Left", "Mates", "NamedLeak", "Note", "Noted", "Reading",
+    "Round", "Seen", "Sheet", "Side", "Stands", "State", "Stretch", "Sunny", "Taken", "Tread", "Valve", "Wheel", "WheelGoal",
+    "WheelLine", "Word", "add_below", "aim_of_axle", "aim_of_spare", "answer", "beside_display", "check_again_at", "counting",
+    "decision_sheet", "decisions", "differ", "expected", "foretell", "goal", "held", "last_words", "likely", "mate_of",
+    "mate_stopped", "mates", "mates_among", "mates_words", "must_be_sealable", "retake", "should_show", "state", "stop_at",
+    "stop_without_target", "walk", "wheel", "without_target",
 ]  # fmt: skip

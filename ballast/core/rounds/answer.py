@@ -13,11 +13,32 @@ from ballast.core.working import Line, Phrase, celsius, kpa, needed, plain, say
 
 Word = Literal["stop", "add", "let_out", "hold", "cannot_tell", "not_checked"]
 
+
+@dataclass(frozen=True)
+class Use:
+    """How a word is used: in a round's summary, in what there is to say of a rig (`{0}` tires, how urgent), and whether the
+    tire wants to be read again after it was done."""
+
+    summary: str
+    matter: str = ""
+    urgency: Literal["attention", "todo", "quiet"] = "quiet"
+    asks_for_air: bool = False
+
+
+# Everything that is said by a word, the most urgent first.
+WORDS: dict[Word, Use] = {
+    "stop": Use("stop and inspect", "Stop: inspect {0}", "attention", asks_for_air=True),
+    "add": Use("add air", "Add air to {0}", "attention", asks_for_air=True),
+    "let_out": Use("let out", "Let air out of {0}, cold", "todo", asks_for_air=True),
+    "cannot_tell": Use("cannot tell", "Read {0} again", "todo"),
+    "not_checked": Use("not checked", "{0} not checked", "todo"),
+    "hold": Use("hold"),
+}
+
 STOP_SHARE = 0.80
 LOW_SHARE = 0.90
 ADD_SHARE, ADD_KPA = 0.02, PSI_KPA
 OUT_SHARE, OUT_KPA = 0.05, 2 * PSI_KPA
-MATES_SHARE, MATES_KPA = 0.07, 5 * PSI_KPA
 # A light tire that may have rolled low and got its air is looked at again within a day.
 RECHECK_DAYS = 1
 
@@ -73,6 +94,11 @@ class Answer:
     estimate_kpa: float = 0.0
     # By the best estimate it ran far too low.
     ran_low: bool = False
+
+    @property
+    def asks_for_air(self) -> bool:
+        """Whether the tire is read again once that was done."""
+        return WORDS[self.word].asks_for_air
 
 
 STOP_CAUTION = (
@@ -200,9 +226,9 @@ def _stopped(goal: WheelGoal, at: _Read) -> Answer | None:
     return None
 
 
-def mate_stopped(goal: WheelGoal, own: Answer, mate: str) -> Answer:
+def mate_stopped(may_have_rolled: bool, own: Answer, mate: str) -> Answer:
     """A dual beside one that was stopped after rolling: it carried the load of both, and is stopped with it."""
-    if own.word == "stop" or not goal.may_have_rolled:
+    if own.word == "stop" or not may_have_rolled:
         return own
     said = say(f"Its mate, {plain(mate)}, ran low: this one carried the load of both.")
     return replace(own, word="stop", words=say("Stop: inspect"), change_kpa=None, fill_kpa=None, locked=True,
@@ -346,67 +372,3 @@ def foretell(pressure_kpa: float, within_kpa: float, target_kpa: float | None, f
 def mate_of(code: str) -> str | None:
     """The code of a dual wheel's mate; None: it has none."""
     return {"o": f"{code[:-1]}i", "i": f"{code[:-1]}o"}.get(code[-1:])
-
-
-def differ(first: Corrected, second: Corrected) -> bool:
-    """Whether two readings of one wheel differ by more than what is known of the gauge explains."""
-    return abs(first.kpa - second.kpa) > math.hypot(first.uncertainty_kpa, second.uncertainty_kpa)
-
-
-def retake(readings: tuple[Corrected, ...]) -> float | None:
-    """By how much [kPa] the newest reading of a wheel differs from the one before, where no earlier one agrees with it.
-
-    None: nothing is to be read once more.
-    """
-    if len(readings) < 2 or not all(differ(readings[-1], r) for r in readings[:-1]):
-        return None
-    return abs(readings[-1].kpa - readings[-2].kpa)
-
-
-@dataclass(frozen=True)
-class Stands:
-    """A wheel as it stands at the end of a round: cold [kPa], by which gauge, sure within [kPa]."""
-
-    kpa: float
-    uncertainty_kpa: float = 0.0
-    gauge: str = ""
-
-
-@dataclass(frozen=True)
-class Mates:
-    """Two tires that must agree and do not. `sure` is False where two gauges met and their uncertainties may explain it."""
-
-    first: str
-    second: str
-    apart_kpa: float
-    sure: bool
-
-
-def _apart(first: Stands, second: Stands) -> tuple[float, bool] | None:
-    """How far apart [kPa], and whether surely: 5 psi or 7 %, whichever is less; by two gauges both uncertainties count."""
-    limit = min(MATES_KPA, MATES_SHARE * max(first.kpa, second.kpa))
-    gap = abs(first.kpa - second.kpa)
-    by_two = math.hypot(first.uncertainty_kpa, second.uncertainty_kpa) if first.gauge != second.gauge else 0.0
-    if gap + by_two < limit:
-        return None
-    if gap < limit:
-        return gap, False
-    return gap, gap - by_two >= limit
-
-
-def mates(cold: dict[str, Stands]) -> tuple[Mates, ...]:
-    """Wheels that disagree: within a dual pair, and left against right on an axle (of duals the outer ones)."""
-    found: list[Mates] = []
-    for code in sorted(cold):
-        for end, other in (("o", "i"), ("L", "R"), ("Lo", "Ro")):
-            mate = code.removesuffix(end) + other
-            if code.endswith(end) and mate in cold and (gap := _apart(cold[code], cold[mate])):
-                found.append(Mates(code, mate, *gap))
-    return tuple(found)
-
-
-def mates_words(found: Mates, first: str, second: str) -> str:
-    """What is said of two wheels that disagree, by their names."""
-    if found.sure:
-        return f"{first} and {second.lower()} differ by 5 psi or 7 %: mates must agree."
-    return f"{first} and {second.lower()} may differ by 5 psi or 7 %: two gauges met there. Read both with one."

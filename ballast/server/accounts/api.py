@@ -12,7 +12,7 @@ from ballast.core import units
 from ballast.core.air import COLD_CHOICES_H, MOST_LEGS, NAMES, POLICIES, TemperaturePolicy
 from ballast.core.gauges import KIND_NAMES, SUPPLIES
 from ballast.core.rigs import KINDS, TRAILERS
-from ballast.core.schedule import CHECK_CHOICES_DAYS
+from ballast.core.standing import CHECK_CHOICES_DAYS
 from ballast.core.tables import MOST_COLUMNS, STEPS, StepName
 from ballast.core.targets import BETWEEN, SCHOOLS, Between, Chosen
 from ballast.core.weighing import LOAD_STATES
@@ -23,6 +23,7 @@ from ballast.server.edge.files import MOST_BYTES
 from ballast.server.edge.problems import answers
 from ballast.server.edge.quantities import CheckDays, ColdAfter, Edge, Name, Share, Version, Words
 from ballast.server.edge.schema import Out, Strict
+from ballast.server.edge.versions import version_of
 from ballast.server.edge.words import PairOut
 
 router = Router(tags=["accounts"])
@@ -129,6 +130,7 @@ class MemberIn(SignIn):
 
 
 class RoleIn(Strict):
+    version: Version = ""
     role: Role
 
 
@@ -137,10 +139,14 @@ class MemberOut(Out):
     name: str
     username: str
     role: Role
+    version: str
 
 
 def _member(row: Membership) -> dict[str, Any]:
-    return {"id": row.pk, "name": row.person.shown_name, "username": row.person.username, "role": row.role}
+    return {
+        "id": row.pk, "name": row.person.shown_name, "username": row.person.username, "role": row.role,
+        "version": version_of({"role": row.role}),
+    }  # fmt: skip
 
 
 class SettingsIn(Strict):
@@ -259,7 +265,7 @@ def add_person(request: ActorRequest, data: MemberIn):
 
 @router.put("/people/{member_id}", response=answers(MemberOut))
 def change_role(request: ActorRequest, member_id: int, data: RoleIn):
-    return _member(services.change_role(request.auth, member_id, data.role))
+    return _member(services.change_role(request.auth, member_id, data.role, data.version))
 
 
 @router.put("/settings", response=answers(WorkspaceOut))

@@ -114,10 +114,11 @@ def add_member(actor: Actor, name: str, username: str, password: str, role: str)
 
 
 @transaction.atomic
-def change_role(actor: Actor, membership_id: int, role: str) -> Membership:
-    """Changes a role. Raises Conflict when the last manager would be gone."""
+def change_role(actor: Actor, membership_id: int, role: str, seen: str = "") -> Membership:
+    """Changes a role. Raises Conflict when the last manager would be gone, Stale where another changed it meanwhile."""
     actor.must(May.PEOPLE)
     membership = actor.workspace.memberships.select_related("person").get(pk=membership_id)
+    must_match(seen, {"role": membership.role}, {"role": role}, actor.person.units)
     managers = actor.workspace.memberships.filter(role=Membership.Role.MANAGER)
     if membership.role == Membership.Role.MANAGER and role != Membership.Role.MANAGER and managers.count() == 1:
         raise Conflict("This is the last manager. Make somebody else manager first.", "role")

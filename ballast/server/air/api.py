@@ -1,13 +1,12 @@
-import re
 from typing import Any
 
 from ninja import Router
 
 from ballast.server.accounts.actors import Actor, ActorRequest
-from ballast.server.air import card, paper, services, trips, warm
+from ballast.server.air import card, now, paper, services, trips, warm
 from ballast.server.air.schemas import (
     AirAnswerOut,
-    AirIn,
+    AirKeptIn,
     CardOut,
     ElsewhereIn,
     ElsewhereOut,
@@ -26,6 +25,7 @@ from ballast.server.air.schemas import (
 from ballast.server.edge.files import attachment
 from ballast.server.edge.problems import answers
 from ballast.server.edge.schema import FileIn
+from ballast.server.edge.words import slug
 
 router = Router(tags=["air"])
 work = Router(tags=["work"])
@@ -35,8 +35,7 @@ work = Router(tags=["work"])
 def work_air(request: ActorRequest, data: WorkAirIn):
     """What each target in force reads in this air, at the coming dawns and highs, and what to set now. Nothing is saved."""
     found = services.vehicles(request.auth, data.rig, data.whole)
-    tried = {"temperature": data.temperature, "check_days": data.check_days}
-    return services.answer(services.read_air(request.auth, data), found, tried)
+    return services.answer(now.read_air(request.auth, data), found, data.temperature, data.check_days)
 
 
 @work.post("/air/elsewhere", response=answers(list[ElsewhereOut]))
@@ -74,9 +73,9 @@ def trip_blank(request: ActorRequest):
     return attachment(trips.blank(), "trip-blank.csv", "text/csv")
 
 
-def _air(actor: Actor, rig_id: int) -> dict[str, Any]:
+def _air(actor: Actor, rig_id: int) -> services.AirAnswer:
     found = services.vehicles(actor, rig_id)
-    return services.answer(services.air_of(actor, found[0].rig), found)
+    return services.answer(now.air_of(actor, found[0].rig), found)
 
 
 @router.get("/rigs/{rig_id}/air", response=answers(AirAnswerOut))
@@ -85,21 +84,21 @@ def air(request: ActorRequest, rig_id: int):
 
 
 @router.put("/rigs/{rig_id}/air", response=answers(AirAnswerOut))
-def set_air(request: ActorRequest, rig_id: int, data: AirIn):
-    services.set_air(request.auth, rig_id, data)
+def set_air(request: ActorRequest, rig_id: int, data: AirKeptIn):
+    now.set_air(request.auth, rig_id, data)
     return _air(request.auth, rig_id)
 
 
 @router.post("/rigs/{rig_id}/air/confirm", response=answers(AirAnswerOut))
 def confirm_air(request: ActorRequest, rig_id: int):
     """What was typed by hand still holds: it is now again."""
-    services.confirm_air(request.auth, rig_id)
+    now.confirm_air(request.auth, rig_id)
     return _air(request.auth, rig_id)
 
 
 @router.get("/rigs/{rig_id}/trip", response=answers(TripStoredOut))
 def trip(request: ActorRequest, rig_id: int):
-    return trips.stored(request.auth, rig_id)
+    return trips.kept(request.auth, rig_id)
 
 
 @router.put("/rigs/{rig_id}/trip", response=answers(TripStoredOut))
@@ -108,7 +107,7 @@ def keep_trip(request: ActorRequest, rig_id: int, data: TripIn):
     return trips.keep(request.auth, rig_id, data)
 
 
-def _card(request: ActorRequest, rig_id: int) -> dict[str, Any]:
+def _card(request: ActorRequest, rig_id: int) -> card.Card:
     return card.card(request.auth, rig_id, request.build_absolute_uri(f"/rigs/{rig_id}/rounds"))
 
 
@@ -122,5 +121,5 @@ def pressure_card_pdf(request: ActorRequest, rig_id: int, paper_size: Paper = "a
     """The pressure card, one A5 or half-letter sheet, in the person's units."""
     made = _card(request, rig_id)
     system: Any = request.auth.person.units
-    name = re.sub(r"[^A-Za-z0-9-]+", "-", made["title"]).strip("-") or "rig"
+    name = slug(made.title)
     return attachment(paper.pdf(made, paper_size, system), f"{name}-pressure-card.pdf", "application/pdf")

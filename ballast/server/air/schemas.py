@@ -13,6 +13,7 @@ from ballast.server.edge.quantities import (
     Station,
     Temperature,
     TireTemperature,
+    Version,
     Words,
 )
 from ballast.server.edge.schema import Out, Strict
@@ -34,6 +35,12 @@ class AirIn(Strict):
     station_kpa: Station | None = None
     # The clock where it is typed, minutes east of UTC: by that its dawn passes.
     offset_min: Annotated[int, Field(ge=-840, le=840)] | None = None
+
+
+class AirKeptIn(AirIn):
+    """The air that a rig goes by from now on."""
+
+    version: Version = ""
 
 
 class RigAirIn(AirIn):
@@ -95,6 +102,7 @@ class AirOut(Out):
     age_words: PhraseOut | None
     by_hand: ByHandOut | None
     week: list[DayAheadOut]
+    version: str
 
 
 class AxleDayOut(Out):
@@ -262,6 +270,7 @@ class WorkTripIn(RigAirIn):
 
 
 class TripIn(Strict):
+    version: Version = ""
     legs: Legs
 
 
@@ -280,6 +289,7 @@ class TripStoredOut(Out):
     legs: list[LegTypedOut]
     set_by: str
     set_at: dt.datetime | None
+    version: str
 
 
 class LegOut(Out):

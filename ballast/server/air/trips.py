@@ -1,8 +1,8 @@
 """A trip, leg by leg: typed, from the weather service, or from a CSV."""
 
 import datetime as dt
-from dataclasses import replace
-from typing import Any
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
 
 from django.db import transaction
 from pydantic import ValidationError
@@ -10,13 +10,14 @@ from pydantic import ValidationError
 from ballast.core import air as core
 from ballast.core.gas import Air
 from ballast.core.refusal import Refusal, Refusals
-from ballast.core.working import Phrase, number, say
+from ballast.core.working import Phrase, day, number, say
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.air import services
 from ballast.server.air.models import RigTrip
 from ballast.server.air.schemas import LegIn, TripIn, WorkTripIn
 from ballast.server.edge.files import read_rows, read_text
 from ballast.server.edge.problems import field_problem
+from ballast.server.edge.versions import must_match, version_of
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
 from ballast.server.weather import services as weather
@@ -29,12 +30,76 @@ _DAY = dt.timedelta(days=1)
 WITH_TRIP = ("trip", "head__trip")
 
 
-def read_legs(actor: Actor, legs: list[LegIn], today: dt.date) -> list[dict[str, Any]]:
+@dataclass(frozen=True)
+class Night:
+    """A leg with its air: `day` counts from where the trip begins; `date` is known where it was entered or is forecast."""
+
+    name: str
+    elevation_m: float
+    dawn_c: float
+    high_c: float | None
+    day: float
+    date: dt.date | None
+
+
+@dataclass(frozen=True)
+class TypedLeg:
+    """A leg as it was typed."""
+
+    name: str = ""
+    place_key: str = ""
+    on: str | None = None
+    elevation_m: str | None = None
+    dawn_c: str | None = None
+    high_c: str | None = None
+
+    @property
+    def line(self) -> str:
+        """As a person reads it."""
+        return ", ".join(str(v) for v in vars(self).values() if v)
+
+
+@dataclass(frozen=True)
+class AxleTrip(services.Band):
+    """An axle along the trip [kPa]: the stretches that one fill holds, what it reads each night, where none can hold."""
+
+    here_kpa: float
+    stretches: tuple[core.Stretch, ...]
+    readings: tuple[core.LegReading, ...]
+    clash: tuple[int | None, int | None] | None
+    words: Phrase
+    notes: tuple[Phrase, ...]
+
+
+@dataclass(frozen=True)
+class Trip:
+    """Every axle along a trip, and whether one fill holds the whole way."""
+
+    legs: tuple[Night, ...]
+    axles: tuple[AxleTrip, ...]
+    words: Phrase
+    one_fill: bool
+
+
+@dataclass(frozen=True)
+class KeptTrip:
+    """The trip that is kept for a rig, by whom and since when; without one, no legs."""
+
+    legs: tuple[TypedLeg, ...]
+    set_by: str
+    set_at: dt.datetime | None
+
+    @property
+    def version(self) -> str:
+        return version_of(_state(self.legs))
+
+
+def read_legs(actor: Actor, legs: list[LegIn], today: dt.date) -> list[Night]:
     """The legs with their air: from the weather service where a place is named, what is typed before it.
 
     `today` is the date where the trip begins; a leg without a date is the next night. Raises Refusals, each beside its leg.
     """
-    found: list[dict[str, Any]] = []
+    found: list[Night] = []
     wrong: list[Refusal] = []
     asked: dict[str, Outlook | None] = {}
     night = today
@@ -43,7 +108,7 @@ def read_legs(actor: Actor, legs: list[LegIn], today: dt.date) -> list[dict[str,
             night = leg.on or night + _DAY
             if leg.on is not None and leg.on < today:
                 raise Refusal("That date has passed. Enter one ahead.", "on")
-            if found and leg.on is not None and found[-1]["date"] is not None and leg.on < found[-1]["date"]:
+            if found and leg.on is not None and (last := found[-1].date) is not None and leg.on < last:
                 raise Refusal("A leg comes after the one before it. Check the dates.", "on")
             found.append(_leg(actor, i, leg, night, today, asked))
         except Refusal as no:
@@ -55,7 +120,7 @@ def read_legs(actor: Actor, legs: list[LegIn], today: dt.date) -> list[dict[str,
 
 def _leg(
     actor: Actor, i: int, leg: LegIn, night: dt.date, today: dt.date, asked: dict[str, Outlook | None]
-) -> dict[str, Any]:  # fmt: skip
+) -> Night:  # fmt: skip
     elevation = leg.elevation_m.value if leg.elevation_m else None
     dawn = leg.dawn_c.value if leg.dawn_c else None
     high = leg.high_c.value if leg.high_c else None
@@ -72,15 +137,15 @@ def _leg(
         if there is not None:
             name = name or there.place.name
             elevation = there.place.elevation_m if elevation is None else elevation
-            day = next((d for d in there.week if d.date == night), None)
-            if day is not None:
-                days = (day.dawn_at - there.at) / _DAY
-                dawn = day.dawn_c if dawn is None else dawn
-                high = day.high_c if high is None else high
+            ahead = next((d for d in there.week if d.date == night), None)
+            if ahead is not None:
+                days = (ahead.dawn_at - there.at) / _DAY
+                dawn = ahead.dawn_c if dawn is None else dawn
+                high = ahead.high_c if high is None else high
             elif dawn is None and night < there.dawn.date:
                 raise Refusal("The dawn of that day has passed there. Enter a date ahead.", "on")
             elif dawn is None:
-                last = f"{there.week[-1].date:%d %b}".lstrip("0")
+                last = day(there.week[-1].date)
                 raise Refusal(f"The forecast ends on {last}. Enter the dawn low that is usual there.", "dawn_c")
     if elevation is None:
         raise Refusal("Enter the elevation, or choose a place.", "elevation_m")
@@ -88,12 +153,10 @@ def _leg(
         raise Refusal("Enter the dawn low, or choose a place.", "dawn_c")
     if high is not None and high < dawn:
         raise Refusal("The day's high is below its dawn low. Check both.", "high_c")
-    return {
-        "name": name or f"Night {i + 1}", "elevation_m": elevation, "dawn_c": dawn, "high_c": high, "day": days, "date": night,
-    }  # fmt: skip
+    return Night(name or f"Night {i + 1}", elevation, dawn, high, days, night)
 
 
-def plan(actor: Actor, data: WorkTripIn) -> dict[str, Any]:
+def plan(actor: Actor, data: WorkTripIn) -> Trip:
     """Every axle along the trip: the one fill that holds, or where to stop and what to set there."""
     found = services.vehicles(actor, data.rig, data.whole)
     air = services.air_for(actor, found, data)
@@ -102,11 +165,9 @@ def plan(actor: Actor, data: WorkTripIn) -> dict[str, Any]:
     assert here is not None
     if not data.legs:
         raise Refusal("The trip has no leg yet. Enter the first night.", "legs")
-    legs = read_legs(actor, data.legs, services.today_in(air))
-    nights = tuple(
-        core.Leg(leg["name"], Air(leg["dawn_c"], leg["elevation_m"]), leg["high_c"], leg["day"]) for leg in legs
-    )
-    axles: list[dict[str, Any]] = []
+    legs = read_legs(actor, data.legs, air.today)
+    nights = tuple(core.Leg(n.name, Air(n.dawn_c, n.elevation_m), n.high_c, n.day) for n in legs)
+    axles: list[AxleTrip] = []
     # What the policy asks for here, before any night is looked at.
     alone = replace(around, dawns=())
     for vehicle in found:
@@ -115,22 +176,21 @@ def plan(actor: Actor, data: WorkTripIn) -> dict[str, Any]:
             step = vehicle.way.step_of.kpa
             trip = core.plan_trip(base.kpa, axle.floor_kpa, axle.ceiling_kpa, here, nights, step)
             axles.append(
-                services.axle_out(vehicle, axle)
-                | {
-                    "here_kpa": base.kpa, "stretches": trip.stretches, "readings": trip.readings, "clash": trip.clash,
-                    "words": trip.words, "notes": trip.notes,
-                }
+                AxleTrip(
+                    **vars(services.band_of(vehicle, axle)), here_kpa=base.kpa, stretches=trip.stretches,
+                    readings=trip.readings, clash=trip.clash, words=trip.words, notes=trip.notes,
+                )
             )  # fmt: skip
-    one = all(a["clash"] is None for a in axles)
-    return {"legs": legs, "axles": axles, "words": _told(axles, one), "one_fill": one}
+    one = all(a.clash is None for a in axles)
+    return Trip(tuple(legs), tuple(axles), _told(axles, one), one)
 
 
-def _told(axles: list[dict[str, Any]], one: bool) -> Phrase:
+def _told(axles: list[AxleTrip], one: bool) -> Phrase:
     if not axles:
         return say("No target is in force: put one in force first.")
     if one:
         return say("One fill holds the whole way.")
-    stops = {s.at for a in axles for s in a["stretches"] if s.at is not None}
+    stops = {s.at for a in axles for s in a.stretches if s.at is not None}
     return say("No one fill holds the whole way: {0} " + ("stop." if len(stops) == 1 else "stops."), number(len(stops)))
 
 
@@ -141,10 +201,10 @@ def blank() -> str:
     )
 
 
-def read_file(actor: Actor, content: str) -> list[dict[str, Any]]:
+def read_file(actor: Actor, content: str) -> list[TypedLeg]:
     """The legs of a CSV, as typed, each checked. Raises Refusal naming the line."""
     known = {p.name.lower(): p.key for p in weather.places(actor)}
-    legs: list[dict[str, Any]] = []
+    legs: list[TypedLeg] = []
     for line, row in enumerate(read_rows(read_text(content), ("dawn",), COLUMNS), 2):
         place = row.get("place", "")
         key = known.get(place.lower(), place) if place else ""
@@ -168,34 +228,38 @@ def read_file(actor: Actor, content: str) -> list[dict[str, Any]]:
     return legs
 
 
-def _typed(leg: LegIn) -> dict[str, Any]:
-    """A leg as it was typed."""
-    quantities = {n: entry.typed if (entry := getattr(leg, n)) else None for n in ("elevation_m", "dawn_c", "high_c")}
-    return {"name": leg.name, "place_key": leg.place_key, "on": leg.on.isoformat() if leg.on else None, **quantities}
+def _typed(leg: LegIn) -> TypedLeg:
+    elevation, dawn, high = (entry.typed if entry else None for entry in (leg.elevation_m, leg.dawn_c, leg.high_c))
+    return TypedLeg(leg.name, leg.place_key, leg.on.isoformat() if leg.on else None, elevation, dawn, high)
 
 
-def stored(actor: Actor, rig_id: int) -> dict[str, Any]:
+def _state(legs: Iterable[TypedLeg]) -> dict[str, list[str]]:
+    """All that the form of a trip shows and writes."""
+    return {"legs": [leg.line for leg in legs]}
+
+
+def kept(actor: Actor, rig_id: int) -> KeptTrip:
     """The trip kept for a rig; without one, no legs."""
     rig = rigs.rig(actor, rig_id)
     row = RigTrip.objects.filter(rig=rig).select_related("set_by").first()
     if row is None:
-        return {"legs": [], "set_by": "", "set_at": None}
-    return {"legs": row.legs, "set_by": row.set_by.shown_name, "set_at": row.set_at}
+        return KeptTrip((), "", None)
+    return KeptTrip(tuple(TypedLeg(**leg) for leg in row.legs), row.set_by.shown_name, row.set_at)
 
 
 def leaves(rig: Rig) -> dt.date | None:
     """The day on which a rig, or what tows it, leaves on its kept trip: before the first morning, where that has a date."""
-    kept = getattr(rig.head or rig, "trip", None)
-    first = kept.legs[0]["on"] if kept is not None and kept.legs else None
+    row = getattr(rig.head or rig, "trip", None)
+    first = row.legs[0]["on"] if row is not None and row.legs else None
     return dt.date.fromisoformat(first) - _DAY if first else None
 
 
 @transaction.atomic
-def keep(actor: Actor, rig_id: int, data: TripIn) -> dict[str, Any]:
-    """Keeps a rig's trip as typed; without legs, there is none any more."""
+def keep(actor: Actor, rig_id: int, data: TripIn) -> KeptTrip:
+    """Keeps a rig's trip as typed; without legs, there is none any more. Raises Stale, naming the legs kept by now."""
     actor.must(May.AIR)
     rig = rigs.rig(actor, rig_id)
-    RigTrip.objects.update_or_create(
-        rig=rig, defaults={"legs": [_typed(leg) for leg in data.legs], "set_by": actor.person}
-    )
-    return stored(actor, rig_id)
+    legs = [_typed(leg) for leg in data.legs]
+    must_match(data.version, _state(kept(actor, rig_id).legs), _state(legs), actor.person.units)
+    RigTrip.objects.update_or_create(rig=rig, defaults={"legs": [vars(leg) for leg in legs], "set_by": actor.person})
+    return kept(actor, rig_id)

@@ -1,6 +1,6 @@
 """Tires that do not stand in the air outside: set in a heated shop, read warm, or read at another temperature."""
 
-from typing import Any
+from dataclasses import dataclass, replace
 
 from ballast.core import air as core
 from ballast.core import rigs as core_rigs
@@ -8,14 +8,26 @@ from ballast.core import rounds as core_rounds
 from ballast.core.gas import Air
 from ballast.core.gauges import Corrected
 from ballast.core.refusal import Refusal
-from ballast.core.working import join
+from ballast.core.working import Line, Phrase, join
 from ballast.server.accounts.actors import Actor
-from ballast.server.air import services
+from ballast.server.air import now, services
 from ballast.server.air.schemas import ElsewhereIn, ReadingsIn, WarmIn
 from ballast.server.targets.models import TargetAxle
 
 
-def elsewhere(actor: Actor, data: ElsewhereIn) -> list[dict[str, Any]]:
+@dataclass(frozen=True)
+class Elsewhere(services.Band):
+    """What the gauge must show at an axle where its tires stand now [kPa], so that the target stands outside."""
+
+    here_kpa: float
+    set_kpa: float
+    wanted_kpa: float
+    capped: bool
+    words: Phrase
+    working: tuple[Line, ...]
+
+
+def elsewhere(actor: Actor, data: ElsewhereIn) -> list[Elsewhere]:
     """What the gauge must show where the tires stand now, so that the target stands outside."""
     found = services.vehicles(actor, data.rig, data.whole)
     around = services.known(services.air_for(actor, found, data), found)
@@ -29,16 +41,27 @@ def elsewhere(actor: Actor, data: ElsewhereIn) -> list[dict[str, Any]]:
             target = services.here_of(axle, vehicle, found[0].way, around)
             setting = core.set_elsewhere(target.kpa, here, at, axle.ceiling_kpa)
             lines.append(
-                services.axle_out(vehicle, axle)
-                | {
-                    "here_kpa": target.kpa, "set_kpa": setting.kpa, "wanted_kpa": setting.wanted_kpa,
-                    "capped": setting.capped, "words": setting.words, "working": setting.working,
-                }
+                Elsewhere(
+                    **vars(services.band_of(vehicle, axle)), here_kpa=target.kpa, set_kpa=setting.kpa,
+                    wanted_kpa=setting.wanted_kpa, capped=setting.capped, words=setting.words, working=setting.working,
+                )
             )  # fmt: skip
     return lines
 
 
-def warm(actor: Actor, data: WarmIn) -> dict[str, Any]:
+@dataclass(frozen=True)
+class Warm:
+    """Is it cold yet; the ways to top it up, the most trusted first; what it should read hot."""
+
+    cold: bool | None
+    wait_h: float | None
+    waits: Phrase | None
+    here_kpa: float | None
+    ways: tuple[core.TopUp, ...]
+    hot: core.HotRise | None
+
+
+def warm(actor: Actor, data: WarmIn) -> Warm:
     """Is it cold yet, the ways to top a warm tire up (the most trusted first), and what it should read hot."""
     found = services.vehicles(actor, data.rig)
     (vehicle,) = found
@@ -52,32 +75,32 @@ def warm(actor: Actor, data: WarmIn) -> dict[str, Any]:
     stood = None
     if data.standing_h is not None:
         stood = core.standing(data.standing_h, heavy, data.driven, here.temperature_c, vehicle.way.cold_after_h)
-    ways: list[core.TopUp] = []
-    target = None
-    if axle is not None:
-        target = services.here_of(axle, vehicle, vehicle.way, around).kpa
-        if data.reading is not None:
-            reading, ceiling = data.reading.value, axle.ceiling_kpa
-            if data.cold_kpa is not None:
-                ways.append(core.by_shortfall(reading, data.cold_kpa.value, here, target, ceiling))
-            if data.tire_c is not None:
-                ways.append(core.by_temperature(reading, data.tire_c.value, here, target, ceiling))
-            if stood is not None and not stood.cold:
-                ways.append(core.by_time(reading, stood, here, target, ceiling))
+    target = services.here_of(axle, vehicle, vehicle.way, around).kpa if axle is not None else None
+    ways = _ways(data, stood, here, target, axle.ceiling_kpa) if axle is not None and target is not None else ()
     hot = _hot(data, axle, vehicle, around, heavy) if axle is not None else None
-    return {
-        "cold": stood.cold if stood else None,
-        "wait_h": stood.wait_h if stood else None,
-        "waits": core.waits(stood, here.temperature_c) if stood else None,
-        "here_kpa": target,
-        "ways": ways,
-        "hot": hot,
-    }
+    waits = core.waits(stood, here.temperature_c) if stood else None
+    return Warm(stood.cold if stood else None, stood.wait_h if stood else None, waits, target, ways, hot)
+
+
+def _ways(
+    data: WarmIn, stood: core.Standing | None, here: Air, target: float, ceiling: float | None
+) -> tuple[core.TopUp, ...]:
+    """The ways for which enough is given."""
+    if data.reading is None:
+        return ()
+    reading, ways = data.reading.value, []
+    if data.cold_kpa is not None:
+        ways.append(core.by_shortfall(reading, data.cold_kpa.value, here, target, ceiling))
+    if data.tire_c is not None:
+        ways.append(core.by_temperature(reading, data.tire_c.value, here, target, ceiling))
+    if stood is not None and not stood.cold:
+        ways.append(core.by_time(reading, stood, here, target, ceiling))
+    return tuple(ways)
 
 
 def _hot(
-    data: WarmIn, axle: TargetAxle, vehicle: services.Vehicle, around: services.Surroundings, heavy: bool
-) -> dict[str, Any]:  # fmt: skip
+    data: WarmIn, axle: TargetAxle, vehicle: services.Vehicle, around: now.Surroundings, heavy: bool
+) -> core.HotRise:
     """What it should read hot; a reading below that goes through the verdicts of a round, as if cold."""
     assert around.here is not None
     assert axle.target_kpa is not None
@@ -86,9 +109,8 @@ def _hot(
         set_in = Air(data.set_in_c.value, around.here.elevation_m)
     own, read = (entry.value if entry else None for entry in (data.cold_kpa, data.hot_kpa))
     found = core.hot_rise(axle.target_kpa, set_in, around.here, read, heavy, own)
-    told = vars(found)
     if found.cold_kpa is None:
-        return told
+        return found
     number = next(a for a in vehicle.rig.axles.all() if a.number == axle.number)
     goal = core_rounds.WheelGoal(
         services.here_of(axle, vehicle, vehicle.way, around).kpa, axle.floor_kpa, axle.ceiling_kpa, True,
@@ -97,27 +119,40 @@ def _hot(
     cold = core.Standing(True, around.here.temperature_c, 0.0)
     answer = core_rounds.answer(goal, Corrected(found.cold_kpa, core.READING_KPA, False), cold, around.here)
     if answer.word != "stop":
-        return told
-    return told | {"verdict": "run low", "words": join(answer.words, *answer.notes, found.words, by=". ")}
+        return found
+    return replace(found, verdict="run low", words=join(answer.words, *answer.notes, found.words, by=". "))
 
 
-def readings(actor: Actor, data: ReadingsIn) -> dict[str, Any]:
+@dataclass(frozen=True)
+class AxleReadings(services.Band):
+    """An axle's cold readings by temperature, and where law and thumb rule part [kPa]."""
+
+    readings: tuple[core.Reading, ...]
+    parting: tuple[core.Part, ...]
+    parts_most: core.Part
+
+
+@dataclass(frozen=True)
+class Readings:
+    """Every axle's cold readings, set at a temperature and an elevation."""
+
+    set_in_c: float
+    elevation_m: float
+    axles: tuple[AxleReadings, ...]
+
+
+def readings(actor: Actor, data: ReadingsIn) -> Readings:
     """Cold readings of every target by temperature, and the thumb rule beside the law."""
     found = services.vehicles(actor, data.rig, data.whole)
-    air = services.air_of(actor, found[0].rig)
-    elevation = data.elevation_m.value if data.elevation_m else air["elevation_m"] or 0.0
-    set_in = Air(data.set_in_c.value, elevation) if data.set_in_c else services.set_in(air, found[0].way, elevation)
+    air = now.air_of(actor, found[0].rig)
+    elevation = data.elevation_m.value if data.elevation_m else air.elevation_m or 0.0
+    set_in = Air(data.set_in_c.value, elevation) if data.set_in_c else now.set_in(air, found[0].way, elevation)
     axles = []
     for vehicle in found:
         for axle in vehicle.aimed:
             assert axle.target_kpa is not None
             parting = core.parting(axle.target_kpa, set_in)
-            axles.append(
-                services.axle_out(vehicle, axle)
-                | {
-                    "readings": core.readings(axle.target_kpa, set_in, axle.floor_kpa, axle.ceiling_kpa),
-                    "parting": parting,
-                    "parts_most": core.parts_most(parting),
-                }
-            )
-    return {"set_in_c": set_in.temperature_c, "elevation_m": elevation, "axles": axles}
+            cold = core.readings(axle.target_kpa, set_in, axle.floor_kpa, axle.ceiling_kpa)
+            band = vars(services.band_of(vehicle, axle))
+            axles.append(AxleReadings(**band, readings=cold, parting=parting, parts_most=core.parts_most(parting)))
+    return Readings(set_in.temperature_c, elevation, tuple(axles))

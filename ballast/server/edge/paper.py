@@ -1,5 +1,6 @@
 """Paper: a canvas with a pen that goes down the page, in the font that the page uses."""
 
+import datetime as dt
 from pathlib import Path
 from typing import Any, Literal
 
@@ -8,7 +9,7 @@ from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import Canvas
 
-from ballast.core import units
+from ballast.core import units, working
 from ballast.core.working import Phrase
 
 FONTS = Path(__file__).parent / "fonts"
@@ -108,5 +109,6 @@ def said(words: Any, system: units.System) -> str:
     return str(words["text"].format(*values))
 
 
-def day(value: Any) -> str:
-    return f"{value:%d %b %Y}".lstrip("0") if value else "–"
+def day(value: dt.date | None) -> str:
+    """A date as it is said everywhere; a dash where it is not known."""
+    return working.day(value) if value else "–"

@@ -1,10 +1,16 @@
 """The schemas of words with measures, and of a check: core values as they are, field by field."""
 
+import re
 from typing import Any, Literal
 
 from ballast.core import units
 from ballast.core.working import Measure, Phrase
 from ballast.server.edge.schema import Out
+
+
+def slug(title: str) -> str:
+    """A title as part of a file's name."""
+    return re.sub(r"[^A-Za-z0-9-]+", "-", title).strip("-") or "rig"
 
 
 class MeasureOut(Out):
@@ -28,11 +34,6 @@ def kept(words: Phrase) -> dict[str, Any]:
 def phrase_of(stored: dict[str, Any]) -> Phrase:
     """A stored phrase as the rules have it."""
     return Phrase(stored["text"], tuple(Measure(**v) for v in stored["values"]))
-
-
-def in_both(words: Phrase) -> str:
-    """A phrase for a refusal, with its measures in both systems."""
-    return words.text.format(*(units.both(v.kind, v.value) for v in words.values))
 
 
 class LineOut(Out):

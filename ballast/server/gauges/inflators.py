@@ -1,5 +1,6 @@
 """Inflators: kept, and asked whether they can do a job."""
 
+from dataclasses import dataclass
 from typing import Any
 
 from django.db import transaction
@@ -88,14 +89,30 @@ def inflator_of(row: Inflator) -> core.Inflator:
     )  # fmt: skip
 
 
-def job_out(row: Inflator, found: core.Job) -> dict[str, Any]:
-    """A job with what this inflator's own display shows at each set-point."""
+@dataclass(frozen=True)
+class Dialed(core.Fill):
+    """A fill, and what the inflator's own display shows at its set-point [kPa]."""
+
+    dial_kpa: float = 0.0
+
+
+@dataclass(frozen=True)
+class RigJob(core.Job):
+    """A job by one inflator; its fills are `Dialed`."""
+
+    inflator: int = 0
+    label: str = ""
+
+
+def job(row: Inflator, tires: tuple[core.ToFill, ...], outside_kpa: float) -> RigJob:
+    """What an inflator makes of some tires, with what its own display shows at each set-point."""
+    found = core.job(inflator_of(row), tires, outside_kpa)
     display = gauges.gauge_of(row.display) if row.display else None
-    fills = [
-        vars(f) | {"dial_kpa": core.shows(display, f.set_point_kpa) if display else f.set_point_kpa}
-        for f in found.fills
-    ]
-    return vars(found) | {"fills": fills}
+
+    def dialed(fill: core.Fill) -> Dialed:
+        return Dialed(**vars(fill), dial_kpa=core.shows(display, fill.set_point_kpa) if display else fill.set_point_kpa)
+
+    return RigJob(**vars(found) | {"fills": tuple(dialed(f) for f in found.fills)}, inflator=row.pk, label=row.label)
 
 
 def volume_of(tire_size: str) -> float | None:
@@ -106,7 +123,7 @@ def volume_of(tire_size: str) -> float | None:
     return core.air_volume_l(size.width_mm, size.diameter_mm, size.rim_in)
 
 
-def work_job(actor: Actor, data: JobIn) -> dict[str, Any]:
+def work_job(actor: Actor, data: JobIn) -> RigJob:
     """Whether an inflator does a job as typed. Nothing is saved."""
     try:
         row = inflator(actor, data.inflator)
@@ -123,7 +140,7 @@ def work_job(actor: Actor, data: JobIn) -> dict[str, Any]:
                 f"tires.{i}.tire_size",
             )
         tires.append(core.ToFill(t.name, t.from_kpa.value, t.to_kpa.value, volume, t.urgent))
-    return job_out(row, core.job(inflator_of(row), tuple(tires), atmosphere(data.elevation_m)))
+    return job(row, tuple(tires), atmosphere(data.elevation_m))
 
 
 def present(row: Inflator) -> dict[str, Any]:

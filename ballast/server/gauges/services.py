@@ -9,6 +9,7 @@ from django.utils import timezone
 from ballast.core import gauges as core
 from ballast.core.gas import SEA_LEVEL_KPA
 from ballast.core.refusal import Refusal
+from ballast.core.working import day
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge.days import latest_day
 from ballast.server.edge.files import csv_text
@@ -356,20 +357,20 @@ def _changes(row: Gauge) -> list[str]:
     entries = list(row.history.select_related("history_user").order_by("-history_date", "-history_id")[:40])
     for now, before in zip(entries, [*entries[1:], None], strict=True):
         who = now.history_user.shown_name if now.history_user else "The workspace"
-        day = f"{now.history_date:%d %b %Y}".lstrip("0")
+        on = day(now.history_date)
         if before is None:
             if len(entries) < 40:
-                told.append(f"{day}: {who} put it into the drawer.")
+                told.append(f"{on}: {who} put it into the drawer.")
             continue
         if now.suspicion != before.suspicion:
             what = _SUSPICION_WORDS.get(now.suspicion, "it is trusted again")
-            told.append(f"{day}: {who}: {what}.")
+            told.append(f"{on}: {who}: {what}.")
         elif now.retired != before.retired:
-            told.append(f"{day}: {who} {'retired it' if now.retired else 'took it back into use'}.")
+            told.append(f"{on}: {who} {'retired it' if now.retired else 'took it back into use'}.")
         elif now.battery != before.battery:
-            told.append(f"{day}: {who}: battery {now.battery or 'taken out'}.")
+            told.append(f"{on}: {who}: battery {now.battery or 'taken out'}.")
         else:
-            told.append(f"{day}: {who} changed its particulars.")
+            told.append(f"{on}: {who} changed its particulars.")
     return told
 
 

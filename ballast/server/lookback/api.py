@@ -1,7 +1,5 @@
 """Sealed rounds through time, and this morning."""
 
-import re
-
 from ninja import Router
 
 from ballast.server.accounts.actors import ActorRequest
@@ -9,6 +7,7 @@ from ballast.server.air import trips
 from ballast.server.edge.files import attachment
 from ballast.server.edge.problems import answers
 from ballast.server.edge.rendering import written
+from ballast.server.edge.words import slug
 from ballast.server.lookback import morning as mornings
 from ballast.server.lookback import services
 from ballast.server.lookback.schemas import LookBackOut, MorningOut, SealedRoundsOut
@@ -34,7 +33,7 @@ def listed_rounds(request: ActorRequest, rig_id: int, before: int | None = None)
 def export_rounds(request: ActorRequest, rig_id: int):
     """All sealed rounds as CSV, a line for every tire, in kPa and °C."""
     rig = rigs.rig(request.auth, rig_id)
-    name = re.sub(r"[^A-Za-z0-9-]+", "-", f"{rig.fleet_number or rig.name}").strip("-") or "rig"
+    name = slug(rig.fleet_number or rig.name)
     return attachment(services.export(request.auth, rig), f"{name}-rounds.csv", "text/csv")
 
 

@@ -1,70 +1,127 @@
 """This morning: what every tire reads before anyone kneels, and how good such predictions have been."""
 
 import datetime as dt
-from typing import Any
+from dataclasses import dataclass
 
 from django.utils import timezone
 
 from ballast.core import air as core_air
 from ballast.core import lookback as core
 from ballast.core import rounds as core_rounds
+from ballast.core import standing
 from ballast.core.gas import Air
 from ballast.core.working import Phrase, join, number, say
 from ballast.server.accounts.actors import Actor, May
-from ballast.server.air import services as air
+from ballast.server.air import now as air
 from ballast.server.air import trips
+from ballast.server.air.now import AirNow
 from ballast.server.lookback.columns import NO_RECORD, by_tire, read, record
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
 from ballast.server.rounds import ledger, sheet
 from ballast.server.rounds.models import Service
-from ballast.server.targets import policies
+from ballast.server.targets import in_force, policies
 from ballast.server.targets import services as targets
+from ballast.server.targets.models import TargetSet
 from ballast.server.targets.policies import Way
 
 
-def _known(actor: Actor, mine: list[Rig]) -> dict[int, dict[str, Any]]:
-    """The air at each rig, and by wheel what its tires are held against there."""
-    in_force = targets.bands_in_force(actor, mine)
-    asked: dict[str, dict[str, Any]] = {}
+@dataclass(frozen=True)
+class Known:
+    """What is known at a rig: the air, by wheel what its tires are held against there, and why nothing is where it is not."""
+
+    here: Air | None
+    place: str
+    lines: dict[str, core_rounds.WheelLine]
+    here_kpa: dict[str, float | None]
+    why: Phrase
+    stamps: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class ExpectedTire(core_rounds.Foretold):
+    """A tire's prediction against its band [kPa]."""
+
+    code: str
+    name: str
+    spare: bool
+    kpa: float
+    within_kpa: float
+    floor_kpa: float | None
+    target_kpa: float | None
+    ceiling_kpa: float | None
+    last_at: dt.datetime
+    named: bool
+
+
+@dataclass(frozen=True)
+class MorningRig:
+    """A rig as predicted; `unknown` counts the wheels of which nothing can be said."""
+
+    id: int
+    name: str
+    fleet_number: str
+    place: str
+    outside_c: float | None
+    words: Phrase
+    wanting: int
+    holding: int
+    unknown: int
+    stamps: tuple[str, ...]
+    tires: tuple[ExpectedTire, ...]
+    next_check_on: dt.date | None
+    next_check_words: str
+
+
+@dataclass(frozen=True)
+class Morning:
+    """Every rig as predicted, those that want air first, and how good such predictions have been."""
+
+    at: dt.datetime
+    rigs: tuple[MorningRig, ...]
+    record: core.Record
+
+
+def _known(actor: Actor, mine: list[Rig]) -> dict[int, Known]:
+    """The air at each rig, and by wheel what its tires are held against there; each place is asked once."""
+    bands = in_force.bands_in_force(actor, mine)
+    asked: dict[str, AirNow] = {}
     found = {}
     for rig in mine:
         stored = getattr(rig, "air", None)
         key = actor.workspace.place_key if stored is None else stored.place_key
-        if key and key in asked:
-            around = asked[key]
-        else:
+        around = asked.get(key) if key else None
+        if around is None:
             around = air.air_of(actor, rig)
-            if key:
-                asked[key] = around
-        here = air.surroundings(around, 7).here
-        way = policies.way_of(actor, rig)
-        bands = {}
-        if here is not None:
-            for _, line in sheet.lines_of(rig, in_force.get(rig.pk), {}, {}):
-                bands[line["own"]] = line | {"here": _here(line, here, way)}
-        why = say("The air is not known: set its place on the Air stage.")
-        if around["old"]:
-            why = join(say("The air is too old to go by,"), around["age_words"])
-        row = in_force.get(rig.pk)
-        found[rig.pk] = {
-            "here": here, "place": around["place"], "bands": bands, "why": why,
-            "stamps": [*(targets.stamps(row.from_sample, row.from_simulated) if row else []), *([around["stamp"]] if around["stamp"] else [])],  # type: ignore[attr-defined]
-        }  # fmt: skip
+            asked[key] = around
+        found[rig.pk] = _known_at(rig, bands.get(rig.pk), around, policies.way_of(actor, rig))
     return found
 
 
-def _here(line: dict[str, Any], here: Air, way: Way) -> float | None:
+def _known_at(rig: Rig, row: TargetSet | None, around: AirNow, way: Way) -> Known:
+    here = air.surroundings(around, standing.ROUND_EVERY_DAYS).here
+    lines = {} if here is None else {line.own: line for line in sheet.lines_of(rig, row, {}, {})}
+    why = say("The air is not known: set its place on the Air stage.")
+    if around.old and around.age_words:
+        why = join(say("The air is too old to go by,"), around.age_words)
+    made_up = targets.stamps(row.from_sample, row.from_simulated) if row else []  # type: ignore[attr-defined]
+    stamps = (*made_up, *([around.stamp] if around.stamp else []))
+    aimed = {own: _here(line, here, way) for own, line in lines.items() if here is not None}
+    return Known(here, around.place, lines, aimed, why, stamps)
+
+
+def _here(line: core_rounds.WheelLine, here: Air, way: Way) -> float | None:
     """A wheel's target in the air here, no dawn asked; a spare's is its own number."""
-    if line["target"] is None or line["spare"]:
-        return line["target"]  # type: ignore[no-any-return]
+    aim = line.aim
+    if aim.target_kpa is None or line.spare:
+        return aim.target_kpa
     held = core_air.target_here(
-        line["target"], line["floor"], line["ceiling"], here, None, (), line["step"], way.temperature
-    )  # fmt: skip
+        aim.target_kpa, aim.floor_kpa, aim.ceiling_kpa, here, None, (), line.step_kpa, way.temperature
+    )
     return held.kpa
 
 
-def morning(actor: Actor, only: int | None = None) -> dict[str, Any]:
+def morning(actor: Actor, only: int | None = None) -> Morning:
     """What every tire reads now, before anyone kneels, and which want air; of one rig with what it tows, or of all."""
     actor.must(May.READ)
     also = ("air", "policy", *trips.WITH_TRIP)
@@ -77,24 +134,22 @@ def morning(actor: Actor, only: int | None = None) -> dict[str, Any]:
     for s in Service.objects.filter(rig__in=mine, newest=True).select_related("round").order_by("id"):
         services.setdefault(s.rig_id, []).append(s)
     now = timezone.now()
-    here = {pk: found["here"] for pk, found in known.items() if found["here"] is not None}
+    here = {pk: found.here for pk, found in known.items() if found.here is not None}
     told: dict[int, dict[str, ledger.Forecast]] = {}
     for f in ledger.forecast([s for own in services.values() for s in own], here, now):
         told.setdefault(f.service.rig_id, {})[f.service.wheel] = f
     lines = [_morning_rig(rig, known[rig.pk], told.get(rig.pk, {}), services.get(rig.pk, [])) for rig in mine]
-    lines.sort(key=lambda line: (-line["wanting"], line["fleet_number"], line["name"]))
-    return {"at": now, "rigs": lines, "record": _recent_record([r.pk for r in mine])}
+    lines.sort(key=lambda line: (-line.wanting, line.fleet_number, line.name))
+    return Morning(now, tuple(lines), _recent_record([r.pk for r in mine]))
 
 
-def _morning_rig(
-    rig: Rig, known: dict[str, Any], told: dict[str, ledger.Forecast], services: list[Service]
-) -> dict[str, Any]:  # fmt: skip
-    tires = [_expected(line, told[code]) for code, line in known["bands"].items() if code in told]
-    wanting = sum(1 for t in tires if t["word"] == "add")
-    holding = sum(1 for t in tires if t["word"] == "hold")
+def _morning_rig(rig: Rig, known: Known, told: dict[str, ledger.Forecast], services: list[Service]) -> MorningRig:
+    tires = tuple(_expected(line, known.here_kpa[own], told[own]) for own, line in known.lines.items() if own in told)
+    wanting = sum(1 for t in tires if t.word == "add")
+    holding = sum(1 for t in tires if t.word == "hold")
     unknown = len(rigs.wheels_of(rig)) - wanting - holding
-    if known["here"] is None:
-        words = known["why"]
+    if known.here is None:
+        words = known.why
     elif not tires:
         words = say("No sealed round yet: nothing to go by.")
     else:
@@ -103,21 +158,12 @@ def _morning_rig(
     check = None
     if newest and newest.next_on:
         check = ledger.next_for(rig, newest.opened_at.date(), newest.next_on, newest.next_why)
-    return {
-        "id": rig.pk,
-        "name": rig.name,
-        "fleet_number": rig.fleet_number,
-        "place": known["place"],
-        "outside_c": known["here"].temperature_c if known["here"] else None,
-        "words": words,
-        "wanting": wanting,
-        "holding": holding,
-        "unknown": unknown,
-        "stamps": known["stamps"],
-        "tires": tires,
-        "next_check_on": check.on if check else None,
-        "next_check_words": check.words if check else "",
-    }
+    return MorningRig(
+        id=rig.pk, name=rig.name, fleet_number=rig.fleet_number, place=known.place,
+        outside_c=known.here.temperature_c if known.here else None, words=words, wanting=wanting, holding=holding,
+        unknown=unknown, stamps=known.stamps, tires=tires, next_check_on=check.on if check else None,
+        next_check_words=check.words if check else "",
+    )  # fmt: skip
 
 
 def _counted(wanting: int, holding: int, unknown: int) -> Phrase:
@@ -132,14 +178,13 @@ def _counted(wanting: int, holding: int, unknown: int) -> Phrase:
     return join(*parts, by=", ") if wanting or unknown else say("No tire wants air, by prediction")
 
 
-def _expected(line: dict[str, Any], f: ledger.Forecast) -> dict[str, Any]:
-    """A tire's prediction against its band."""
-    found = core_rounds.foretell(f.kpa, f.within_kpa, line["here"], line["floor"])
-    return vars(found) | {
-        "code": line["own"], "name": line["name"], "spare": line["spare"], "kpa": f.kpa, "within_kpa": f.within_kpa,
-        "floor_kpa": line["floor"], "target_kpa": line["here"], "ceiling_kpa": line["ceiling"], "last_at": f.service.at,
-        "named": f.service.named,
-    }  # fmt: skip
+def _expected(line: core_rounds.WheelLine, here_kpa: float | None, f: ledger.Forecast) -> ExpectedTire:
+    found = core_rounds.foretell(f.kpa, f.within_kpa, here_kpa, line.aim.floor_kpa)
+    return ExpectedTire(
+        **vars(found), code=line.own, name=line.name, spare=line.spare, kpa=f.kpa, within_kpa=f.within_kpa,
+        floor_kpa=line.aim.floor_kpa, target_kpa=here_kpa, ceiling_kpa=line.aim.ceiling_kpa, last_at=f.service.at,
+        named=f.service.named,
+    )  # fmt: skip
 
 
 def _recent_record(mine: list[int]) -> core.Record:

@@ -1,9 +1,9 @@
 import datetime as dt
 from typing import Literal
 
+from ballast.core.rounds import Word
 from ballast.server.edge.schema import Out
 from ballast.server.edge.words import PhraseOut
-from ballast.server.rounds.schemas import Word
 
 
 class SeriesOut(Out):

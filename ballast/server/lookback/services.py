@@ -69,7 +69,7 @@ def rounds_of(actor: Actor, rig: Rig, before: int | None = None) -> dict[str, An
     """
     fields = (
         "pk", "opened_at", "sealed_by__first_name", "sealed_by__username", "time_zone", "gauge__label", "place",
-        "outside_c", "elevation_m", "split__words", "split__odd", "summary", "next_on", "next_why",
+        "outside_c", "elevation_m", "split_words", "odd", "summary", "next_on", "next_why",
     )  # fmt: skip
     mine = rounds.rounds(actor).filter(parts__rig=rig).exclude(sealed_at=None)
     if before is not None:
@@ -88,7 +88,7 @@ def rounds_of(actor: Actor, rig: Rig, before: int | None = None) -> dict[str, An
     found = [
         {
             "id": r["pk"], "at": r["opened_at"], "by": r["sealed_by__first_name"] or r["sealed_by__username"],
-            "gauge": r["gauge__label"], "words": r["split__words"] or [], "odd": bool(r["split__odd"]),
+            "gauge": r["gauge__label"], "words": r["split_words"], "odd": r["odd"],
         }
         | {n: r[n] for n in ("time_zone", "place", "outside_c", "elevation_m", "summary", "amended", "next_on", "next_why")}
         for r in rows[:AT_ONCE]
@@ -188,7 +188,7 @@ def export(actor: Actor, rig: Rig) -> str:
 
 def _line(rig: Rig, s: Service) -> dict[str, Any]:
     return {
-        "rig": " ".join(filter(None, (rig.fleet_number, rig.name))), "read_at_utc": s.at.isoformat(),
+        "rig": rig.shown_name, "read_at_utc": s.at.isoformat(),
         "sealed_by": s.round.sealed_by.shown_name if s.round.sealed_by else None, "gauge": s.gauge.label,
         "place": s.round.place, "outside_c": s.air_c, "elevation_m": s.elevation_m, "wheel": s.wheel, "tire": s.tire_id,
         "raw_kpa": s.raw_kpa, "found_kpa": s.found_kpa, "left_kpa": s.left_kpa, "uncertainty_kpa": s.uncertainty_kpa,

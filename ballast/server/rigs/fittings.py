@@ -11,7 +11,7 @@ from simple_history.utils import bulk_create_with_history
 
 from ballast.core import rigs as core
 from ballast.core.refusal import Refusal
-from ballast.core.working import Phrase
+from ballast.core.working import Phrase, day
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge.days import latest_day
 from ballast.server.edge.problems import Conflict
@@ -81,7 +81,7 @@ def _off(rig: Rig, wheel: str, on: dt.date, reason: str) -> Fitting | None:
         return None
     if on < current.fitted_on:
         raise Refusal(
-            f"The tire there was fitted on {current.fitted_on:%d %b %Y}. Choose that day or a later one.", "removed_on"
+            f"The tire there was fitted on {day(current.fitted_on)}. Choose that day or a later one.", "removed_on"
         )
     current.removed_on, current.removed_reason = on, reason
     rig.on_now = [f for f in rigs.fitted_on(rig) if f is not current]  # type: ignore[attr-defined]

@@ -46,6 +46,10 @@ class Rig(Owned):
             models.UniqueConstraint(fields=["head", "place"], condition=~Q(head=None), name="one_behind_another"),
         ]
 
+    @property
+    def shown_name(self) -> str:
+        return " ".join(filter(None, (self.fleet_number, self.name)))
+
 
 class Sidewall(models.Model):
     """What stands on a tire. Unknown is null."""

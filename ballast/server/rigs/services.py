@@ -16,7 +16,7 @@ from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge.problems import Conflict
 from ballast.server.edge.versions import must_match, shown, version_of
 from ballast.server.rigs.models import Axle, Fitting, Rig, Sidewall, Spare, TireSpec
-from ballast.server.rigs.schemas import AxleIn, NewTireIn, RigIn, SidewallIn, TireIn
+from ballast.server.rigs.schemas import AxleIn, AxleOut, NewTireIn, RigIn, RigOut, SidewallIn, TireIn, VehicleOut
 
 _MARKS = ("load_index_single", "load_index_dual", "max_load_single_kg", "max_load_dual_kg", "sidewall_max_kpa")
 _WHEEL = ("wheel_max_kpa", "wheel_max_load_kg", "rim_width_in", "rim_low_in", "rim_high_in")
@@ -440,7 +440,7 @@ def read_marking(given: NewTireIn) -> dict[str, Any]:
     return read
 
 
-def axles_out(row: Rig) -> list[dict[str, Any]]:
+def axles_out(row: Rig) -> list[AxleOut]:
     typed = rig_of(row)
     named = {n: g.name for g in core.groups(typed.axles) for n in g.numbers}
     fields = (
@@ -448,23 +448,25 @@ def axles_out(row: Rig) -> list[dict[str, Any]]:
         "placard_size", "lamp_kpa", *_TIRE_FIELDS,
     )  # fmt: skip
     return [
-        {f: getattr(stored, f) for f in fields}
-        | {
-            "name": typed.axle_name(axle.number),
-            "group": named[axle.number],
-            "tire_max_kg": axle.tire.max_kg(axle.row, row.kind) if axle.tire else None,
-            "sidewall_words": describe_size(core.as_marked(stored.tire_size)),
-            "unlike": typed.unlike_on(axle),
-        }
+        AxleOut.model_validate(
+            {f: getattr(stored, f) for f in fields}
+            | {
+                "name": typed.axle_name(axle.number),
+                "group": named[axle.number],
+                "tire_max_kg": axle.tire.max_kg(axle.row, row.kind) if axle.tire else None,
+                "sidewall_words": describe_size(core.as_marked(stored.tire_size)),
+                "unlike": typed.unlike_on(axle),
+            }
+        )
         for stored, axle in zip(row.axles.all(), typed.axles, strict=True)
     ]
 
 
-def present(row: Rig) -> dict[str, Any]:
+def present(row: Rig) -> RigOut:
     """A stored rig with what follows from it."""
     typed = rig_of(row)
     fields = ("id", "kind", "name", "fleet_number", "note", "archived", *_RIG_FIELDS)
-    return {f: getattr(row, f) for f in fields} | {
+    found = {f: getattr(row, f) for f in fields} | {
         "version": version_of(state_of(row)),
         "kind_name": core.KINDS[row.kind],
         "checklist": row.checklist or core.ready_to_roll(row.kind),
@@ -478,17 +480,19 @@ def present(row: Rig) -> dict[str, Any]:
         "wheels": wheels_of(row),
         "cautions": core.cautions(typed),
     }
+    return RigOut.model_validate(found)
 
 
-def vehicle_out(row: Rig) -> dict[str, Any]:
+def vehicle_out(row: Rig) -> VehicleOut:
     """A vehicle as the plan of its combination draws it."""
     fields = ("id", "name", "fleet_number", "kind", "coupler_m", "hitch_m")
-    return {f: getattr(row, f) for f in fields} | {
+    found = {f: getattr(row, f) for f in fields} | {
         "trailer": row.kind in core.TRAILERS,
         "pulled": row.kind in core.PULLED,
         "axles": axles_out(row),
         "wheels": wheels_in_train(row),
     }
+    return VehicleOut.model_validate(found)
 
 
 def wheels_in_train(row: Rig) -> list[core.Wheel]:

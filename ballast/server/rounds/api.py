@@ -1,4 +1,3 @@
-import re
 from typing import Any
 from uuid import UUID
 
@@ -7,7 +6,8 @@ from ninja import Router, Status
 from ballast.server.accounts.actors import ActorRequest
 from ballast.server.edge.files import attachment
 from ballast.server.edge.problems import answers
-from ballast.server.rounds import amend, equipment, offline, paper, services, sheet, views
+from ballast.server.edge.words import slug
+from ballast.server.rounds import amend, equipment, offline, paper, quick, rows, seal, sealed, services, sheet, value
 from ballast.server.rounds.schemas import (
     AmendIn,
     AnswerOut,
@@ -28,6 +28,7 @@ from ballast.server.rounds.schemas import (
     StandingOut,
     TakeIn,
     WalkIn,
+    WalkOut,
     WheelNoteIn,
     WorkReadingIn,
 )
@@ -50,19 +51,25 @@ def work_standing(request: ActorRequest, data: StandingIn):
 
 @router.post("/rigs/{rig_id}/rounds", response=answers(RoundOut, 201))
 def begin_round(request: ActorRequest, rig_id: int, data: ConditionsIn):
-    return Status(201, views.present(services.begin(request.auth, rig_id, data)))
+    return Status(201, value.of(services.begin(request.auth, rig_id, data)))
 
 
 @router.post("/rigs/{rig_id}/rounds/quick", response=answers(RoundOut, 201))
 def quick_round(request: ActorRequest, rig_id: int, data: QuickIn):
     """A whole round from a sheet that was filled in by hand: all of it or nothing."""
-    return Status(201, views.present(services.quick(request.auth, rig_id, data)))
+    return Status(201, value.of(quick.quick(request.auth, rig_id, data)))
 
 
-@router.put("/rigs/{rig_id}/walk", response=answers(WalkIn))
+@router.get("/rigs/{rig_id}/walk", response=answers(WalkOut))
+def walk(request: ActorRequest, rig_id: int):
+    """The order in which a rig and what is behind it is walked."""
+    return sheet.walk_of(request.auth, rig_id)
+
+
+@router.put("/rigs/{rig_id}/walk", response=answers(WalkOut))
 def change_walk(request: ActorRequest, rig_id: int, data: WalkIn):
     """The order in which a rig is walked, from its next round on; an empty one goes back to the usual."""
-    return {"codes": sheet.keep_walk(request.auth, rig_id, data.codes)}
+    return sheet.keep_walk(request.auth, rig_id, data.codes, data.version)
 
 
 @router.get("/rigs/{rig_id}/rounds/left", response=answers(LeftOut))
@@ -88,12 +95,12 @@ def blank_sheet(request: ActorRequest, rig_id: int):
     """A blank sheet of the round, for those who write first, in the person's units."""
     system: Any = request.auth.person.units
     title, document = paper.blank(request.auth, rig_id, system)
-    return attachment(document, f"{_slug(title)}-round.pdf", "application/pdf")
+    return attachment(document, f"{slug(title)}-round.pdf", "application/pdf")
 
 
 @router.get("/rounds/{round_id}", response=answers(RoundOut))
 def round_(request: ActorRequest, round_id: int):
-    return views.present(services.round_(request.auth, round_id))
+    return value.of(services.round_(request.auth, round_id))
 
 
 @router.get("/rounds/{round_id}/offline", response=answers(OfflineOut))
@@ -104,7 +111,7 @@ def offline_round(request: ActorRequest, round_id: int):
 
 @router.get("/rounds/{round_id}/sealed", response=answers(SealedOut))
 def sealed_round(request: ActorRequest, round_id: int):
-    return amend.sealed(services.round_(request.auth, round_id))
+    return sealed.of(services.round_(request.auth, round_id))
 
 
 @router.get("/rounds/{round_id}/round.pdf", response=answers(str))
@@ -112,19 +119,19 @@ def round_on_paper(request: ActorRequest, round_id: int):
     """A sealed round to print and file, in the person's units."""
     row = services.round_(request.auth, round_id)
     system: Any = request.auth.person.units
-    return attachment(paper.sealed(amend.sealed(row), system), f"round-{row.pk}.pdf", "application/pdf")
+    return attachment(paper.sealed(sealed.of(row), system), f"round-{row.pk}.pdf", "application/pdf")
 
 
 @router.get("/rounds/{round_id}/round.csv", response=answers(str))
 def round_as_rows(request: ActorRequest, round_id: int):
     """A sealed round as CSV, a line a wheel, in kPa and °C, with what was put right since."""
     row = services.round_(request.auth, round_id)
-    return attachment(paper.rows(amend.sealed(row)), f"round-{row.pk}.csv", "text/csv")
+    return attachment(rows.of_round(sealed.of(row)), f"round-{row.pk}.csv", "text/csv")
 
 
 @router.put("/rounds/{round_id}", response=answers(RoundOut))
 def change_round(request: ActorRequest, round_id: int, data: ConditionsIn):
-    return views.present(services.change_conditions(request.auth, round_id, data))
+    return value.of(services.change_conditions(request.auth, round_id, data))
 
 
 @router.delete("/rounds/{round_id}", response=answers(None, 204))
@@ -136,28 +143,28 @@ def abandon_round(request: ActorRequest, round_id: int):
 @router.post("/rounds/{round_id}/back", response=answers(RoundOut))
 def bring_back(request: ActorRequest, round_id: int):
     """The undo of abandoning."""
-    return views.present(services.bring_back(request.auth, round_id))
+    return value.of(services.bring_back(request.auth, round_id))
 
 
 @router.put("/rounds/{round_id}/readings/{uuid}", response=answers(RoundOut))
 def read_wheel(request: ActorRequest, round_id: int, uuid: UUID, data: ReadingIn):
-    return views.present(services.read(request.auth, round_id, uuid, data))
+    return value.of(services.read(request.auth, round_id, uuid, data))
 
 
 @router.delete("/rounds/{round_id}/readings/{uuid}", response=answers(RoundOut))
 def take_back(request: ActorRequest, round_id: int, uuid: UUID):
     """Takes one's own last entry back; it stays stored, and counts for nothing."""
-    return views.present(services.take_back(request.auth, round_id, uuid))
+    return value.of(services.take_back(request.auth, round_id, uuid))
 
 
 @router.put("/rounds/{round_id}/notes/{uuid}", response=answers(RoundOut))
 def note_wheel(request: ActorRequest, round_id: int, uuid: UUID, data: WheelNoteIn):
-    return views.present(services.note(request.auth, round_id, uuid, data))
+    return value.of(services.note(request.auth, round_id, uuid, data))
 
 
 @router.put("/rounds/{round_id}/take", response=answers(RoundOut))
 def take_wheels(request: ActorRequest, round_id: int, data: TakeIn):
-    return views.present(services.take(request.auth, round_id, data))
+    return value.of(services.take(request.auth, round_id, data))
 
 
 @router.post("/rounds/{round_id}/radio", response=answers(RadioOut))
@@ -168,19 +175,15 @@ def hear_device(request: ActorRequest, round_id: int, data: RadioIn):
 
 @router.post("/rounds/{round_id}/seal", response=answers(RoundOut))
 def seal_round(request: ActorRequest, round_id: int, data: SealIn):
-    return views.present(services.seal(request.auth, round_id, data.unread_reason, data.signed, data.without_target))
+    return value.of(seal.seal(request.auth, round_id, data.unread_reason, data.signed, data.without_target))
 
 
 @router.post("/rounds/{round_id}/amendments", response=answers(SealedOut, 201))
 def amend_round(request: ActorRequest, round_id: int, data: AmendIn):
-    return Status(201, amend.sealed(amend.amend(request.auth, round_id, data)))
+    return Status(201, sealed.of(amend.amend(request.auth, round_id, data)))
 
 
 @router.put("/rounds/{round_id}/late/{uuid}", response=answers(SealedOut))
 def settle_late(request: ActorRequest, round_id: int, uuid: UUID, data: LateIn):
     """Takes an entry that came when the round was sealed into it, or leaves it out."""
-    return amend.sealed(amend.settle_late(request.auth, round_id, uuid, data))
-
-
-def _slug(title: str) -> str:
-    return re.sub(r"[^A-Za-z0-9-]+", "-", title).strip("-") or "rig"
+    return sealed.of(amend.settle_late(request.auth, round_id, uuid, data))

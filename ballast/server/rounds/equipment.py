@@ -1,8 +1,11 @@
 """The right gauge and the right inflator for a rig, and what is heard over the radio link at a wheel."""
 
 import statistics
-from typing import Any
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Literal
 
+from django.db.models import Prefetch
 from django.utils import timezone
 
 from ballast.core import gauges as core
@@ -10,101 +13,136 @@ from ballast.core import rigs as core_rigs
 from ballast.core import rounds as core_rounds
 from ballast.core.gas import SEA_LEVEL_KPA
 from ballast.core.refusal import Refusal
+from ballast.core.working import Phrase
 from ballast.server.accounts.actors import Actor, May
-from ballast.server.air import services as air
+from ballast.server.air import now as air
 from ballast.server.gauges import inflators, radio
 from ballast.server.gauges import services as gauges
 from ballast.server.gauges.models import Beside, Gauge
 from ballast.server.rigs import fittings
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
-from ballast.server.rounds import ledger
+from ballast.server.rounds import ledger, sheet, stored, value
 from ballast.server.rounds import services as rounds
-from ballast.server.rounds.conditions import Frame, expected, here_of
-from ballast.server.rounds.models import WheelNote
+from ballast.server.rounds.models import Reading, WheelNote
 from ballast.server.rounds.schemas import RadioIn
-from ballast.server.rounds.sheet import of as sheet_of
-from ballast.server.rounds.views import beside_display, present
-from ballast.server.targets import services as targets
+from ballast.server.targets import in_force
 
 
-def for_rig(actor: Actor, rig_id: int) -> dict[str, Any]:
+@dataclass(frozen=True)
+class Suited:
+    """A gauge of the drawer for an axle: whether it is able, whether it is the one to take, and what speaks against it."""
+
+    gauge: int
+    label: str
+    able: bool
+    best: bool
+    uncertainty_kpa: float | None
+    notes: tuple[Phrase, ...]
+
+
+@dataclass(frozen=True)
+class SuitedAxle:
+    """An axle or a spare with every gauge of the drawer."""
+
+    name: str
+    target_kpa: float
+    dual: bool
+    gauges: tuple[Suited, ...]
+
+
+Basis = Literal["round", "prediction", "none"]
+
+
+@dataclass(frozen=True)
+class Equipment:
+    """The gauges for each axle, and what each inflator makes of what the rig needs now, by `basis`."""
+
+    axles: tuple[SuitedAxle, ...]
+    basis: Basis
+    jobs: tuple[inflators.RigJob, ...]
+
+
+@dataclass(frozen=True)
+class Use:
+    """A gauge among the rigs: pressures in force in its range [kPa], what it was not compared near, what it learned."""
+
+    in_use_kpa: tuple[float, ...]
+    uncovered: Phrase | None
+    learned: core.Learned | None
+
+
+# A gauge of the drawer with its value and what must be said of it.
+Drawer = list[tuple[Gauge, core.Gauge, Phrase | None]]
+
+
+def for_rig(actor: Actor, rig_id: int) -> Equipment:
     """For each axle and spare which gauges suit; for each inflator whether it does what the rig needs now."""
     actor.must(May.READ)
     train = rigs.train(actor, rig_id, also=("air",))
-    in_force = targets.each_in_force(targets.sets(actor, *train))
-    lines = sheet_of(actor, train, [in_force.get(v.pk) for v in train], ledger.newest(train))
+    bands = in_force.each_in_force(in_force.sets(actor, *train))
+    lines = sheet.of(actor, train, [bands.get(v.pk) for v in train], ledger.newest(train))
     drawer = [g for g in gauges.gauges(actor) if not g.retired and g.kind not in (*core.FITTED, "master")]
     typed = [(g, gauges.gauge_of(g), gauges.condition(g)) for g in drawer]
-    axles: dict[tuple[int, int | None, str], dict[str, Any]] = {}
+    axles: dict[tuple[int, int | None, str], SuitedAxle] = {}
     for line in lines:
-        if line["target"] is None:
-            continue
-        key = (line["rig"], line["axle"], "" if line["axle"] is not None else line["code"])
-        if key not in axles:
-            axles[key] = _axle(train, line, typed)
+        key = (line.rig, line.axle, line.code if line.spare else "")
+        if line.aim.target_kpa is not None and key not in axles:
+            axles[key] = _axle(train, line, line.aim.target_kpa, typed)
     basis, needs = _needs(actor, train, lines)
     here = air.surroundings(air.air_of(actor, train[0]), 7).here
     outside = here.absolute_kpa if here else SEA_LEVEL_KPA
-    jobs = []
-    for row in inflators.inflators(actor):
-        if row.retired or basis == "none":
-            continue
-        found = core.job(inflators.inflator_of(row), needs, outside)
-        jobs.append({"inflator": row.pk, "label": row.label} | inflators.job_out(row, found))
-    return {"axles": list(axles.values()), "basis": basis, "jobs": jobs}
+    usable = [row for row in inflators.inflators(actor) if not row.retired and basis != "none"]
+    return Equipment(tuple(axles.values()), basis, tuple(inflators.job(row, needs, outside) for row in usable))
 
 
-def _axle(train: list[Rig], line: dict[str, Any], typed: list[tuple[Any, core.Gauge, Any]]) -> dict[str, Any]:
-    rig = next(v for v in train if v.pk == line["rig"])
-    name = line["name"]
-    if line["axle"] is not None:
-        name = core_rigs.axle_name(line["axle"], len(rig.axles.all()), rig.kind)
+def _axle(train: list[Rig], line: core_rounds.WheelLine, target_kpa: float, drawer: Drawer) -> SuitedAxle:
+    rig = next(v for v in train if v.pk == line.rig)
+    name = line.name
+    if line.axle is not None:
+        name = core_rigs.axle_name(line.axle, len(rig.axles.all()), rig.kind)
         if len(train) > 1:
             name = f"{rig.name}: {name.lower()}"
     found = []
-    for row, gauge, said in typed:
-        suits = core.suits(gauge, line["target"], line["dual"])
+    for row, gauge, said in drawer:
+        suits = core.suits(gauge, target_kpa, line.dual)
         notes = suits.notes if said is None else (*suits.notes, said)
-        found.append(
-            {
-                "gauge": row.pk, "label": row.label, "able": suits.able and row.suspicion != "differs", "best": False,
-                "uncertainty_kpa": suits.uncertainty_kpa, "notes": notes,
-            }
-        )  # fmt: skip
+        able = suits.able and row.suspicion != "differs"
+        found.append(Suited(row.pk, row.label, able, False, suits.uncertainty_kpa, notes))
     # The one to take: able, nothing said against it if there is such a one, and surest.
-    able = [g for g in found if g["able"]]
-    if able:
-        min(able, key=lambda g: (bool(g["notes"]), g["uncertainty_kpa"]))["best"] = True
-    return {"name": name, "target_kpa": line["target"], "dual": line["dual"], "gauges": found}
+    best = min((g for g in found if g.able), key=lambda g: (bool(g.notes), g.uncertainty_kpa or 0.0), default=None)
+    gauges_of = tuple(replace(g, best=g is best) for g in found)
+    return SuitedAxle(name, target_kpa, line.dual, gauges_of)
 
 
-def _volume(rig: Rig, line: dict[str, Any]) -> float:
+def _volume(rig: Rig, line: core_rounds.WheelLine) -> float:
     """About how much air a tire holds [L]; where its size does not say, that of a large one."""
-    wheel = next(w for w in rigs.wheels_of(rig) if w.code == line["own"])
+    wheel = next(w for w in rigs.wheels_of(rig) if w.code == line.own)
     return inflators.volume_of(fittings.described(rig, wheel).tire_size) or core.LARGE_TIRE_L
 
 
-def _needs(actor: Actor, train: list[Rig], lines: list[dict[str, Any]]) -> tuple[str, tuple[core.ToFill, ...]]:
+def _needs(
+    actor: Actor, train: list[Rig], lines: Sequence[core_rounds.WheelLine]
+) -> tuple[Basis, tuple[core.ToFill, ...]]:  # fmt: skip
     """The tires that want air: by the open round's readings, else by prediction; below the floor is urgent."""
     by_pk = {v.pk: v for v in train}
 
-    def fill(line: dict[str, Any], stands: float, here: float) -> core.ToFill:
-        floor = line["floor"]
-        volume = _volume(by_pk[line["rig"]], line)
-        return core.ToFill(line["name"], stands, here, volume, floor is not None and stands < floor)
+    def fill(line: core_rounds.WheelLine, stands: float, here: float) -> core.ToFill:
+        floor = line.aim.floor_kpa
+        volume = _volume(by_pk[line.rig], line)
+        return core.ToFill(line.name, stands, here, volume, floor is not None and stands < floor)
 
     open_round = rounds.rounds(actor).filter(parts__rig__in=train, sealed_at=None).first()
     if open_round is not None:
-        view = present(rounds.round_(actor, open_round.pk))
-        sheet = {line["code"]: line for line in open_round.sheet}
-        wanting = [w for w in view["wheels"] if w["before"] and not w["after"] and not w["locked"]]
-        if any(w["before"] for w in view["wheels"]):
+        row = rounds.round_(actor, open_round.pk)
+        wheels = value.of(row).wheels
+        by_code = {line.code: line for line in stored.lines(row)}
+        if any(w.before for w in wheels):
             # From what is in it to what the verdict fills it to, both at the tire's own temperature.
             found = [
-                fill(sheet[w["code"]], w["before"]["corrected_kpa"], answer.fill_kpa)
-                for w in wanting
-                if (answer := w["answer"]).word == "add" and answer.fill_kpa is not None
+                fill(by_code[w.code], w.before.corrected_kpa, w.answer.fill_kpa)
+                for w in wheels
+                if w.before and w.wants_second and w.answer.word == "add" and w.answer.fill_kpa is not None
             ]
             return "round", tuple(found)
     around = air.surroundings(air.air_of(actor, train[0]), 7)
@@ -112,11 +150,13 @@ def _needs(actor: Actor, train: list[Rig], lines: list[dict[str, Any]]) -> tuple
         return "none", ()
     services = list(ledger.newest(train).values())
     found = []
-    by_wheel = {(line["rig"], line["own"]): line for line in lines}
+    by_wheel = {(line.rig, line.own): line for line in lines}
     for f in ledger.forecast(services, {v.pk: around.here for v in train}):
         line = by_wheel.get((f.service.rig_id, f.service.wheel))
-        if line and core_rounds.foretell(f.kpa, f.within_kpa, line["target"], line["floor"]).word == "add":
-            found.append(fill(line, f.kpa, line["target"]))
+        if line is None or line.aim.target_kpa is None:
+            continue
+        if core_rounds.foretell(f.kpa, f.within_kpa, line.aim.target_kpa, line.aim.floor_kpa).word == "add":
+            found.append(fill(line, f.kpa, line.aim.target_kpa))
     return ("prediction" if services else "none"), tuple(found)
 
 
@@ -127,16 +167,16 @@ def hear(actor: Actor, round_id: int, data: RadioIn) -> radio.Heard:
     """
     actor.must(May.ROUNDS)
     row = rounds.round_(actor, round_id)
-    line, frame = rounds.line_of(row, data.wheel), Frame.of(row)
-    likely = expected(frame, line)[0] or here_of(frame, line)["here_kpa"] or 0.0
-    view = next(w for w in present(row)["wheels"] if w["code"] == data.wheel)
-    standing = view["after"] or view["before"]
-    pressing = standing["corrected_kpa"] if standing else likely
+    line, at = rounds.line_of(row, data.wheel), value.conditions(row)
+    likely = core_rounds.expected(at, line)[0] or core_rounds.held(at, line).here_kpa or 0.0
+    stands = next(w for w in value.of(row).wheels if w.code == data.wheel)
+    newest, ceiling = stands.after or stands.before, line.aim.ceiling_kpa
+    pressing = newest.corrected_kpa if newest else likely
     try:
         if data.set_point is not None:
-            if view["locked"]:
+            if stands.locked:
                 raise Refusal("It may have rolled far too low: no air before an inspection is recorded.", "set_point")
-            if line["ceiling"] is not None and data.set_point.value > core.shows(frame.gauge, line["ceiling"]):
+            if ceiling is not None and data.set_point.value > core.shows(at.gauge, ceiling):
                 raise Refusal("That is above its ceiling. Dial less.", "set_point")
             return radio.link().inflate(data.device, pressing, data.set_point.value, timezone.now())
         return radio.link().read(data.device, pressing, timezone.now())
@@ -144,22 +184,19 @@ def hear(actor: Actor, round_id: int, data: RadioIn) -> radio.Heard:
         raise Refusal("That device is not within reach. Type what the gauge shows.", "device") from None
 
 
-def use_of(actor: Actor, gauge_id: int) -> dict[str, Any]:
+def use_of(actor: Actor, gauge_id: int) -> Use:
     """A gauge among the rigs: which pressures in force it is for, which it was not compared near, what a display learned.
 
     Raises DoesNotExist for a gauge of another workspace.
     """
     row = gauges.gauge(actor, gauge_id)
     typed = gauges.gauge_of(row)
-    in_force = targets.bands_in_force(actor, list(rigs.rigs(actor).filter(archived=False)))
-    aimed = {a.target_kpa for found in in_force.values() for a in found.axles.all() if a.target_kpa is not None}
-    aimed |= {s["target_kpa"] for found in in_force.values() for s in found.spares if s["target_kpa"] is not None}
+    bands = in_force.bands_in_force(actor, list(rigs.rigs(actor).filter(archived=False)))
+    aimed = {a.target_kpa for found in bands.values() for a in found.axles.all() if a.target_kpa is not None}
+    aimed |= {s["target_kpa"] for found in bands.values() for s in found.spares if s["target_kpa"] is not None}
     mine = tuple(sorted(p for p in aimed if typed.low_kpa <= p <= typed.high_kpa))
-    return {
-        "in_use_kpa": mine,
-        "uncovered": core.uncovered(typed, mine),
-        "learned": core.learned_offset(_pairs(actor, row), row.resolution_kpa) if row.kind in core.LEARNING else None,
-    }
+    learned = core.learned_offset(_pairs(actor, row), row.resolution_kpa) if row.kind in core.LEARNING else None
+    return Use(mine, core.uncovered(typed, mine), learned)
 
 
 def _pairs(actor: Actor, row: Gauge) -> tuple[tuple[float, float], ...]:
@@ -167,12 +204,14 @@ def _pairs(actor: Actor, row: Gauge) -> tuple[tuple[float, float], ...]:
     sealed = gauges.gauge_of(row)
     pairs = []
     notes = WheelNote.objects.filter(says__display_gauge=row.pk, round__rig__workspace=actor.workspace)
-    for note in notes.select_related("round").prefetch_related("round__readings").order_by("-id")[:200]:
-        own = [r for r in note.round.readings.all() if r.wheel == note.wheel]
-        like = beside_display(own, note.received_at, note.says.get("display_rolled"))
-        if like is not None and "display_kpa" in note.says:
+    there = Prefetch("round__readings", Reading.objects.select_related("gauge", "entered_by"))
+    for note in notes.select_related("round").prefetch_related(there).order_by("-id")[:200]:
+        says = stored.note_of(note.says)
+        own = [stored.reading(r) for r in note.round.readings.all() if r.wheel == note.wheel]
+        like = core_rounds.beside_display(own, note.received_at, says.display_rolled)
+        if like is not None and says.display_kpa is not None:
             low = core.sealed_low(sealed, note.round.here.absolute_kpa)
-            pairs.append((like.corrected_kpa, note.says["display_kpa"] + low))
+            pairs.append((like.corrected_kpa, says.display_kpa + low))
     for held in Beside.objects.of(actor.workspace)[:100]:
         shown = next((r for r in held.readings if r["gauge"] == row.pk), None)
         others = [r["corrected_kpa"] for r in held.readings if r["gauge"] != row.pk]

@@ -2,7 +2,8 @@
 
 import datetime as dt
 import math
-from dataclasses import dataclass
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -11,14 +12,14 @@ from django.utils import timezone
 
 from ballast.core import lookback as core
 from ballast.core import rounds as core_rounds
-from ballast.core import schedule
+from ballast.core import standing
 from ballast.core.gas import Air
 from ballast.server.air import trips
 from ballast.server.edge.words import kept
 from ballast.server.rigs.models import Rig
+from ballast.server.rounds import stored
 from ballast.server.rounds.models import Round, Scatter, Service
 from ballast.server.rounds.sheet import Newest
-from ballast.server.rounds.views import last_answer
 
 # Half a year of weekly rounds, and what shows of a leak since, is what a rig's evidence is drawn from.
 WINDOW = 32
@@ -40,36 +41,35 @@ def newest(train: list[Rig], before: dt.datetime | None = None) -> Newest:
     return {(s.rig_id, s.wheel): s for s in found}
 
 
-def _taken_down(row: Round, wheels: list[dict[str, Any]], gauge_of: dict[str, int]) -> list[Service]:
+def _taken_down(row: Round, wheels: Sequence[core_rounds.Wheel]) -> list[Service]:
     """A round's rows of the ledger, one a tire that was read; not saved."""
-    lines = {line["code"]: line for line in row.sheet}
+    tires = {line.code: line.tire for line in stored.lines(row)}
     made = []
     for wheel in wheels:
-        before, after, line = wheel["before"], wheel["after"], lines[wheel["code"]]
-        if before is None:
+        before, second = wheel.before, wheel.after_answer
+        if before is None or wheel.answer.cold_kpa is None or wheel.stands.uncertainty_kpa is None:
             continue
-        answer, second = wheel["answer"], wheel["after_answer"]
         made.append(
             Service(
                 round=row,
-                rig_id=line["rig"],
-                tire_id=line.get("tire"),
-                wheel=line["own"],
-                side=line.get("side", 0),
-                spare=line["spare"],
+                rig_id=wheel.rig,
+                tire_id=tires[wheel.code],
+                wheel=wheel.own,
+                side=wheel.side,
+                spare=wheel.spare,
                 at=row.opened_at,
-                found_kpa=answer.cold_kpa,
-                left_kpa=second.cold_kpa if after else None,
-                uncertainty_kpa=(second or answer).uncertainty_kpa,
-                estimate_kpa=(second or answer).estimate_kpa or None,
-                raw_kpa=before["raw_kpa"],
+                found_kpa=wheel.answer.cold_kpa,
+                left_kpa=second.cold_kpa if second else None,
+                uncertainty_kpa=wheel.stands.uncertainty_kpa,
+                estimate_kpa=wheel.stands.estimate_kpa or None,
+                raw_kpa=before.raw_kpa,
                 air_c=row.outside_c,
                 elevation_m=row.elevation_m,
-                absolute_kpa=Air(row.outside_c, row.elevation_m, row.station_kpa).absolute_kpa,
-                gauge_id=gauge_of[before["uuid"]],
-                here_kpa=wheel["here_kpa"],
-                floor_kpa=wheel["floor_kpa"],
-                word=last_answer(wheel).word,
+                absolute_kpa=row.here.absolute_kpa,
+                gauge_id=before.gauge_id,
+                here_kpa=wheel.here_kpa,
+                floor_kpa=wheel.floor_kpa,
+                word=wheel.stands.word,
             )
         )
     return made
@@ -82,10 +82,10 @@ _OF_ROUND = (
 )  # fmt: skip
 
 
-def rewrite(row: Round, wheels: list[dict[str, Any]], gauge_of: dict[str, int], since: dt.datetime) -> None:
+def rewrite(row: Round, wheels: Sequence[core_rounds.Wheel], since: dt.datetime) -> None:
     """Takes a sealed round down anew after it was put right; what follows is worked out again from `since` on."""
     there = {(s.rig_id, s.wheel): s for s in row.services.all()}
-    made = _taken_down(row, wheels, gauge_of)
+    made = _taken_down(row, wheels)
     Service.objects.bulk_create(s for s in made if (s.rig_id, s.wheel) not in there)
     again = [(there[s.rig_id, s.wheel], s) for s in made if (s.rig_id, s.wheel) in there]
     for known, s in again:
@@ -102,9 +102,9 @@ def rewrite(row: Round, wheels: list[dict[str, Any]], gauge_of: dict[str, int], 
     _rederive_later(since, rigs, row.pk)
 
 
-def write(row: Round, wheels: list[dict[str, Any]]) -> None:
+def write(row: Round, wheels: Sequence[core_rounds.Wheel]) -> None:
     """Takes a sealed round down, a row a tire that was read, and works out what follows."""
-    made = _taken_down(row, wheels, {str(r.uuid): r.gauge_id for r in row.readings.all()})
+    made = _taken_down(row, wheels)
     rigs = [part.rig_id for part in row.parts.all()]
     newest_ones = Service.objects.filter(_same_wheels(made), newest=True)
     # A sheet of paper that is entered late: what was read after it stays the newest, and is worked out anew.
@@ -183,7 +183,7 @@ def _work_out(row: Round, mine: list[Service], earlier_ones: list[Service], usua
     seen, tires = seen_of(window)
     told = core.take_apart(seen, usual)
     evidence = {e.tire: e for e in told.tires}
-    names = {(line["rig"], line["own"]): line["name"] for line in row.sheet}
+    names = {(line.rig, line.own): line.name for line in stored.lines(row)}
     before: dict[tuple[Any, ...], Service] = {}
     for s in earlier_ones:
         before[_key(s)] = s
@@ -220,13 +220,15 @@ def _work_out(row: Round, mine: list[Service], earlier_ones: list[Service], usua
     split = core.split(tuple(steps), circumstances)
     for s, part in zip(stepping, split.parts, strict=True):
         s.own_kpa = part.own_kpa
-    row.split = _split_out(split)
+    row.text.split, row.split_words, row.odd = stored.keep_split(split), [kept(w) for w in split.words], split.odd
+    row.text.save(update_fields=["split"])
     check = next_check(row, mine, names)
     row.next_on, row.next_why = check.on, check.words
-    leaks = {(s.rig_id, s.wheel): [s.wheel, s.tire_id, s.rate_kpa_day] for s in mine if s.named}
-    places = {line["code"]: (line["rig"], line["own"]) for line in row.sheet}
-    row.words = [[*w[:4], leaks.get(places[w[0]])] for w in row.words or []]
-    row.save(update_fields=["split", "next_on", "next_why", "words"])
+    leaks = {(s.rig_id, s.wheel): core_rounds.NamedLeak(s.wheel, s.tire_id, s.rate_kpa_day) for s in mine if s.named}
+    places = {line.code: (line.rig, line.own) for line in stored.lines(row)}
+    told_of = [replace(w, leak=leaks.get(places[w.code])) for w in stored.words(row.last_words)]
+    row.last_words = stored.keep_words(told_of)
+    row.save(update_fields=["split_words", "odd", "next_on", "next_why", "last_words"])
     return told
 
 
@@ -250,22 +252,7 @@ def _learn(workspace: int, told: core.Told | None) -> None:
     known.save()
 
 
-def _split_out(split: core.Split) -> dict[str, Any]:
-    return {
-        "words": [kept(w) for w in split.words],
-        "odd": split.odd,
-        "shared": split.shared,
-        "parts": [
-            {
-                "name": p.name, "changed_kpa": p.changed_kpa, "weather_kpa": p.weather_kpa, "usual_kpa": p.usual_kpa,
-                "shared_kpa": p.shared_kpa, "own_kpa": p.own_kpa, "stands_out": p.stands_out,
-            }
-            for p in split.parts
-        ],
-    }  # fmt: skip
-
-
-def next_check(row: Round, services: list[Service], names: dict[tuple[int, str], str]) -> schedule.NextCheck:
+def next_check(row: Round, services: list[Service], names: dict[tuple[int, str], str]) -> standing.NextCheck:
     """When these tires are to be read again, by the usual interval or by what one of them loses."""
     sooner: list[tuple[str, float]] = []
     for s in services:
@@ -279,18 +266,19 @@ def next_check(row: Round, services: list[Service], names: dict[tuple[int, str],
         _, days = core.days_until(s.stood_kpa, limit, rate)
         if days:
             sooner.append((f"{name} may be at {what} by then", days))
-    return schedule.next_check(row.opened_at.date(), row.check_days, tuple(sooner))
+    return standing.next_check(row.opened_at.date(), row.check_days, tuple(sooner))
 
 
-def next_for(rig: Rig, last: dt.date, on: dt.date, why: str) -> schedule.NextCheck:
+def next_for(rig: Rig, last: dt.date, on: dt.date, why: str) -> standing.NextCheck:
     """The next check of a rig after one on `last`: as that round left it, or before the trip that is kept."""
-    return schedule.before_trip(schedule.NextCheck(on, why), last, trips.leaves(rig))
+    return standing.before_trip(standing.NextCheck(on, why), last, trips.leaves(rig))
 
 
 def _rederive_later(since: dt.datetime, rigs: list[int], but: int) -> None:
     """The rounds after a moment whose window reaches back to it, but one that is worked out already."""
     later = (
         Round.objects.filter(parts__rig__in=rigs, abandoned_at=None, opened_at__gt=since)
+        .select_related("text", "rig")
         .exclude(sealed_at=None)
         .exclude(pk=but)
         .order_by("opened_at")

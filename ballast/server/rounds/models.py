@@ -7,23 +7,24 @@ from ballast.server.gauges.models import Gauge
 from ballast.server.rigs.models import Rig, Tire
 from ballast.server.targets.models import TargetSet
 
+# Where the air of a round is from, if of a simulated service.
+MADE_UP_AIR = "made up"
+
 
 class Round(models.Model):
     """One check of a whole rig, or of a combination from its tow vehicle.
 
-    Open until sealed; sealed it is never changed, and `result` is what stood then.
+    Open until sealed; sealed it is never changed. What is long of it is its `text`, which no list reads.
     """
 
     rig = models.ForeignKey(Rig, on_delete=models.CASCADE, related_name="rounds")
     gauge = models.ForeignKey(Gauge, on_delete=models.PROTECT, related_name="+")
-    # The wheels in walking order with what each is held against, as they were when the round was opened.
-    sheet = models.JSONField()
     place = models.CharField(max_length=80, blank=True)
     time_zone = models.CharField(max_length=40, default="UTC")
     outside_c = models.FloatField()
     morning_c = models.FloatField(null=True)
     dawn_c = models.FloatField(null=True)
-    # Every dawn until the next check: [[°C, days ahead], …]; empty: the coming one alone.
+    # Every dawn until the next check, °C and how many days ahead; empty: the coming one alone.
     dawns = models.JSONField(default=list)
     station_kpa = models.FloatField(null=True)
     temperature = models.CharField(max_length=14, default="morning")
@@ -51,14 +52,12 @@ class Round(models.Model):
     without_target = models.CharField(max_length=500, blank=True)
     # The name put on the signature line.
     signed = models.CharField(max_length=80, blank=True)
-    result = models.JSONField(null=True)
-    # The result in a few words, at hand for lists without the rest of it.
+    # The round in a few words, and what it said last of each wheel: at hand for lists without its text.
     summary = models.CharField(max_length=200, blank=True)
-    # [[wheel, word, rig, what is open there, named leak or null], …], at hand for the Yard without the rest of the round.
-    # A named leak is [the vehicle's own wheel, tire, kPa a day].
-    words = models.JSONField(null=True)
-    # The round taken apart into weather, shared and own; renewed when it, or one before it, is amended.
-    split = models.JSONField(null=True)
+    last_words = models.JSONField(null=True)
+    # The split in two sentences, and whether something shared is odd; renewed when it, or one before it, is amended.
+    split_words = models.JSONField(default=list)
+    odd = models.BooleanField(default=False)
     # When the next check is due by what was found, and why.
     # The usual days between checks, as the way was when it was opened.
     check_days = models.PositiveSmallIntegerField(default=7)
@@ -66,8 +65,6 @@ class Round(models.Model):
     next_why = models.CharField(max_length=200, blank=True)
     abandoned_at = models.DateTimeField(null=True)
     abandoned_by = models.ForeignKey(Person, null=True, on_delete=models.PROTECT, related_name="+")
-    # The round as it stands since something in it was put right, in the form of `result`; null: nothing was.
-    stands = models.JSONField(null=True)
 
     class Meta:
         ordering = ["-opened_at", "-id"]
@@ -84,6 +81,19 @@ class Round(models.Model):
     def here(self) -> Air:
         """The air it was read in."""
         return Air(self.outside_c, self.elevation_m, self.station_kpa)
+
+
+class RoundText(models.Model):
+    """What is long of a round, each in the form that `stored` gives it; read when one round is opened, never by a list."""
+
+    round = models.OneToOneField(Round, on_delete=models.CASCADE, primary_key=True, related_name="text")
+    # The wheels in walking order with what each is held against, as they were when the round was opened.
+    sheet = models.JSONField()
+    # The round as it was sealed, and as it stands since something in it was put right; null: it is open, nothing was.
+    result = models.JSONField(null=True)
+    stands = models.JSONField(null=True)
+    # It taken apart into weather, shared and own.
+    split = models.JSONField(null=True)
 
 
 class RoundPart(models.Model):
@@ -142,7 +152,7 @@ class WheelNote(models.Model):
     uuid = models.UUIDField(unique=True)
     round = models.ForeignKey(Round, on_delete=models.CASCADE, related_name="notes")
     wheel = models.CharField(max_length=8)
-    # Some of: leak, cap, valve, tread, damage, sensor, display, note, skipped, inspected.
+    # The fields of `core.rounds.Note` of which something was said.
     says = models.JSONField()
     by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     received_at = models.DateTimeField()
@@ -169,7 +179,7 @@ class Late(models.Model):
 
     uuid = models.UUIDField(unique=True)
     round = models.ForeignKey(Round, on_delete=models.CASCADE, related_name="late")
-    # {wheel, after, typed, raw_kpa, gauge, not_rolled, read_at} of a reading; with `note` {wheel, says} of a note.
+    # As `stored` gives a late reading or a late note.
     body = models.JSONField()
     note = models.BooleanField(default=False)
     by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
@@ -188,7 +198,7 @@ class Amendment(models.Model):
     """Something of a sealed round put right, with the reason; what was entered stays as it was.
 
     A reading (with `gauge`), what was seen at a wheel (`says`, as a note's), or, without a wheel, the air and the time of the
-    round (`says`: the fields that changed, each as [was, is]).
+    round (`says`: the fields that changed, each with what it `was` and is `now`).
     """
 
     uuid = models.UUIDField(unique=True)

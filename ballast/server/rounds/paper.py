@@ -2,22 +2,23 @@
 
 import datetime as dt
 import io
-from typing import Any
 from zoneinfo import ZoneInfo
 
 from reportlab.lib.pagesizes import A4
 from reportlab.pdfgen.canvas import Canvas
 
+from ballast.core import rounds as core
 from ballast.core import units
 from ballast.core import weighing as core_weighing
 from ballast.core.working import Phrase, join, plain, say, toward
 from ballast.server.accounts.actors import Actor, May
-from ballast.server.edge.files import csv_text
 from ballast.server.edge.paper import MARGIN, RUST, SOFT, Sheet, day, fonts, said
 from ballast.server.edge.words import phrase_of
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
 from ballast.server.rounds import ledger, sheet
+from ballast.server.rounds.sealed import Mended, Sealed
+from ballast.server.targets import in_force
 from ballast.server.targets import services as targets
 from ballast.server.targets.models import TargetSet
 from ballast.server.weather.service import MADE_UP
@@ -54,10 +55,10 @@ def blank(actor: Actor, rig_id: int, system: units.System) -> tuple[str, bytes]:
     """The title and the sheet of a round to fill in by hand: every wheel in walking order with its target."""
     actor.must(May.READ)
     train = rigs.train(actor, rig_id)
-    in_force = targets.each_in_force(targets.sets(actor, *train))
-    sets = [in_force.get(v.pk) for v in train]
+    bands = in_force.each_in_force(in_force.sets(actor, *train))
+    sets = [bands.get(v.pk) for v in train]
     lines = sheet.of(actor, train, sets, ledger.newest(train))
-    title = " ".join(filter(None, (train[0].fleet_number, train[0].name)))
+    title = train[0].shown_name
     if len(train) > 1:
         title += " with " + ", ".join(v.name for v in train[1:])
     out, page = _begin(f"Round: {title}", system)
@@ -88,8 +89,8 @@ def blank(actor: Actor, rig_id: int, system: units.System) -> tuple[str, bytes]:
     for line in lines:
         page.room(_ROW)
         page.down(_ROW - 8)
-        page.text(f"{line['name']} · {line['code']}", 10, bold=True, most=0.29 * (page.right - MARGIN))
-        shown = page.shown("pressure", line["target"], toward(line["target"] or 0.0, line["ceiling"]))
+        page.text(f"{line.name} · {line.code}", 10, bold=True, most=0.29 * (page.right - MARGIN))
+        shown = page.shown("pressure", line.aim.target_kpa, toward(line.aim.target_kpa or 0.0, line.aim.ceiling_kpa))
         page.text(shown, 12, MARGIN + 0.36 * (page.right - MARGIN), align="right")
         page.down(8)
         page.rule()
@@ -103,7 +104,7 @@ def blank(actor: Actor, rig_id: int, system: units.System) -> tuple[str, bytes]:
     )  # fmt: skip
     page.down(16)
     page.text("Signed ______________________________", 9)
-    stamps = [p for s in sets if s for p in targets.made_from(list(s.tables.all()), s.weighing)["stamps"]]
+    stamps = [p for s in sets if s for p in targets.made_from(list(s.tables.all()), s.weighing).stamps]
     page.text("; ".join(dict.fromkeys(stamps)), 9, page.right, bold=True, grey=RUST, align="right")
     return title, _end(out, page)
 
@@ -118,134 +119,90 @@ def _said_of(vehicle: Rig, row: TargetSet | None, several: bool) -> list[Phrase]
     return [join(say(plain(f"{vehicle.name}:")), w) if several else w for w in words]
 
 
-def sealed(found: dict[str, Any], system: units.System) -> bytes:
+def sealed(found: Sealed, system: units.System) -> bytes:
     """A sealed round as a PDF: conditions, every wheel, what is open, what was put right, the split, the signature."""
-    out, page = _begin(f"Round of {found['rig_name']}", system)
+    out, page = _begin(f"Round of {found.rig_name}", system)
     width = page.right - MARGIN
 
     def amount(kind: units.Kind, value: float | None) -> str:
         return "–" if value is None else units.show(kind, value, system)
 
     page.down(14)
-    page.text(f"Round of {found['rig_name']}", 15, bold=True)
-    page.text("; ".join(found["stamps"]), 9, page.right, bold=True, grey=RUST, align="right")
+    page.text(f"Round of {found.rig_name}", 15, bold=True)
+    page.text("; ".join(found.stamps), 9, page.right, bold=True, grey=RUST, align="right")
     page.down(18)
     page.lines(
-        f"Sealed {_there(found['sealed_at'], found['time_zone'])} by {found['sealed_by']}. Gauge {found['gauge_label']}. {found['summary'].capitalize()}.",
+        f"Sealed {_there(found.sealed_at or found.opened_at, found.time_zone)} by {found.sealed_by}. Gauge {found.gauge_label}. {found.summary.capitalize()}.",
         10,
         width,
     )
-    stood = f"stood {found['standing_h']:g} h" + ("" if found["cold"] else ", still warm: estimates")
-    if found["shop_c"] is not None:
-        stood = f"in a shop of {amount('temperature', found['shop_c'])}: estimates"
-    place = found["place"] or "by hand"
+    stood = f"stood {found.standing_h:g} h" + ("" if found.cold else ", still warm: estimates")
+    if found.shop_c is not None:
+        stood = f"in a shop of {amount('temperature', found.shop_c)}: estimates"
+    place = found.place or "by hand"
     page.lines(
-        f"{place}: {amount('temperature', found['outside_c'])}, {amount('length', found['elevation_m'])}, {stood}"
-        + (f", {amount('distance', found['odometer_km'])}" if found["odometer_km"] else ""),
+        f"{place}: {amount('temperature', found.outside_c)}, {amount('length', found.elevation_m)}, {stood}"
+        + (f", {amount('distance', found.odometer_km)}" if found.odometer_km else ""),
         10, width,
     )  # fmt: skip
-    for words in (*found["over"], *found["unlike"]):
+    for words in (*found.over, *found.unlike):
         page.lines(said(words, system), 9, width, RUST, bold=True)
-    if found["made_up_weather"]:
+    if found.made_up_weather:
         page.lines(MADE_UP, 9, width, RUST, bold=True)
-    for words in found["split"]:
+    for words in found.split:
         page.lines(said(words, system), 9, width)
     unit = units.SHOWN[system]["pressure"]
     _columns(
         page,
         (("Wheel", 0), (f"Target here, {unit}", 0.34), ("Found", 0.48), ("Left", 0.58), ("Answer", 0.68), ("By", 0.88)),
     )
-    for w in found["wheels"]:
+    for w in found.wheels:
         page.room(_ROW)
         page.down(12)
-        standing = w["after_answer"] or w["answer"]
-        page.text(f"{w['name']} · {w['code']}", 9, bold=True, most=0.33 * width)
-        for value, x in ((w["here_kpa"], 0.42), (_true(w["before"]), 0.54), (_true(w["after"]), 0.64)):
+        page.text(f"{w.name} · {w.code}", 9, bold=True, most=0.33 * width)
+        for value, x in ((w.here_kpa, 0.42), (_true(w.before), 0.54), (_true(w.after), 0.64)):
             page.text(page.shown("pressure", value), 10, MARGIN + x * width, align="right")
-        page.text(said(standing["words"], system), 9, MARGIN + 0.68 * width, most=0.2 * width)
-        page.text((w["before"] or {}).get("by", ""), 8, MARGIN + 0.88 * width, grey=SOFT, most=0.12 * width)
+        page.text(said(w.stands.words, system), 9, MARGIN + 0.68 * width, most=0.2 * width)
+        page.text(w.before.by if w.before else "", 8, MARGIN + 0.88 * width, grey=SOFT, most=0.12 * width)
         page.down(5)
-        for words in w["seen"]["words"]:
+        for words in w.seen.words:
             page.down(9)
             page.text(said(words, system), 8, MARGIN + 8, grey=SOFT, most=width - 8)
             page.down(4)
         page.rule()
     page.down(16)
     for head, lines in (
-        ("Open", found["open_matters"]),
-        ("Findings", found["findings"]),
-        ("Not read", [found["unread_reason"]] if found["unread_reason"] else []),
-        ("Without a target", [found["without_target"]] if found["without_target"] else []),
-        ("Put right since", [_amended(a, system) for a in found["amendments"]]),
+        ("Open", found.open_matters),
+        ("Findings", found.findings),
+        ("Not read", [found.unread_reason] if found.unread_reason else []),
+        ("Without a target", [found.without_target] if found.without_target else []),
+        ("Put right since", [_amended(a, system) for a in found.amendments]),
     ):
         for i, text in enumerate(lines):
             page.room(24)
             page.lines(f"{head}: {text}" if not i else text, 9, width, bold=head == "Open")
     page.room(40)
     page.down(14)
-    if found["next_check_on"]:
-        page.text(f"Next check by {day(found['next_check_on'])}: {found['next_check_words']}.", 9, most=width)
+    if found.next_check_on:
+        page.text(f"Next check by {day(found.next_check_on)}: {found.next_check_words}.", 9, most=width)
         page.down(18)
-    page.text(f"Signed {found['signed'] or '______________________________'}", 10)
+    page.text(f"Signed {found.signed or '______________________________'}", 10)
     return _end(out, page)
 
 
-def _there(at: Any, zone: str) -> str:
+def _there(at: dt.datetime, zone: str) -> str:
     """A moment by the clock of its place."""
-    moment = at if isinstance(at, dt.datetime) else dt.datetime.fromisoformat(str(at))
-    local = moment.astimezone(ZoneInfo(zone))
+    local = at.astimezone(ZoneInfo(zone))
     return f"{day(local)}, {local:%H:%M}" + (" UTC" if zone == "UTC" else " there")
 
 
-def _true(reading: dict[str, Any] | None) -> float | None:
-    return reading["corrected_kpa"] if reading else None
+def _true(reading: core.Reading | None) -> float | None:
+    return reading.corrected_kpa if reading else None
 
 
-def _amended(a: dict[str, Any], system: units.System) -> str:
-    if a["kind"] != "reading":
-        words = "; ".join(said(w, system) for w in a["words"])
-        return f"{a['name'] or 'The round'}, {words}: {a['reason']} ({a['by']}, {day(a['at'])})"
-    which = "left" if a["after"] else "found"
-    return f"{a['name']}, {which}: {a['was']} to {a['typed']}, {a['reason']} ({a['by']}, {day(a['at'])})"
-
-
-_ROWS = (
-    "rig", "sealed_at_utc", "sealed_by", "signed", "gauge", "place", "outside_c", "elevation_m", "stood_h", "shop_c", "cold",
-    "odometer_km", "wheel", "wheel_name",
-    "target_here_kpa", "found_typed", "found_kpa", "found_gauge", "found_by", "left_typed", "left_kpa", "answer",
-    "uncertainty_kpa", "leak", "cap", "valve", "tread_inner_mm", "tread_centre_mm", "tread_outer_mm", "damage",
-    "sensor_kpa", "display", "display_kpa", "inspected", "inspected_by", "note", "not_read_because", "amended_to_kpa", "amended_because",
-)  # fmt: skip
-
-
-def _with_unit(typed: str) -> str:
-    """What was typed, its unit spelled out where it was typed bare: kPa then."""
-    return f"{typed} kPa" if typed and not any(c.isalpha() for c in typed) else typed
-
-
-def rows(found: dict[str, Any]) -> str:
-    """A sealed round as CSV (RFC 4180, UTF-8), a line a wheel, canonical units."""
-    return csv_text(_ROWS, [_row(found, w) for w in found["wheels"]])
-
-
-def _row(found: dict[str, Any], w: dict[str, Any]) -> dict[str, Any]:
-    before, after, seen = w["before"] or {}, w["after"] or {}, w["seen"]
-    standing = w["after_answer"] or w["answer"]
-    mended = [a for a in found["amendments"] if a["wheel"] == w["code"] and a["kind"] == "reading"]
-    return {
-        "rig": found["rig_name"], "sealed_at_utc": found["sealed_at"], "sealed_by": found["sealed_by"],
-        "signed": found["signed"], "gauge": found["gauge_label"], "place": found["place"], "outside_c": found["outside_c"],
-        "elevation_m": found["elevation_m"], "stood_h": found["standing_h"], "shop_c": found["shop_c"],
-        "cold": found["cold"], "odometer_km": found["odometer_km"], "wheel": w["code"], "wheel_name": w["name"],
-        "target_here_kpa": w["here_kpa"], "found_typed": _with_unit(before.get("typed", "")),
-        "found_kpa": before.get("corrected_kpa"), "found_gauge": before.get("gauge"), "found_by": before.get("by"),
-        "left_typed": _with_unit(after.get("typed", "")), "left_kpa": after.get("corrected_kpa"),
-        "answer": standing["word"], "uncertainty_kpa": standing["uncertainty_kpa"], "leak": seen["leak"],
-        "cap": seen["cap"], "valve": seen["valve"],
-        **{f"tread_{k}_mm": (seen["tread"] or {}).get(f"{k}_mm") for k in ("inner", "centre", "outer")},
-        "damage": seen["damage"], "sensor_kpa": seen["sensor_kpa"], "display": seen["display_label"],
-        "display_kpa": seen["display_kpa"], "inspected": seen["inspected"], "inspected_by": seen["inspected_by"],
-        "note": seen["note"], "not_read_because": seen["skipped"] or (found["unread_reason"] if not before else ""),
-        "amended_to_kpa": mended[-1]["corrected_kpa"] if mended else None,
-        "amended_because": mended[-1]["reason"] if mended else None,
-    }  # fmt: skip
+def _amended(a: Mended, system: units.System) -> str:
+    if a.kind != "reading":
+        words = "; ".join(said(w, system) for w in a.words)
+        return f"{a.name or 'The round'}, {words}: {a.reason} ({a.by}, {day(a.at)})"
+    which = "left" if a.after else "found"
+    return f"{a.name}, {which}: {a.was} to {a.typed}, {a.reason} ({a.by}, {day(a.at)})"

@@ -4,6 +4,8 @@ from uuid import UUID
 
 from pydantic import AwareDatetime, Field
 
+from ballast.core.air import Driven
+from ballast.core.rounds import Cap, Leak, Sunny, Valve, Word
 from ballast.server.edge.quantities import (
     Elevation,
     Hours,
@@ -19,7 +21,6 @@ from ballast.server.edge.quantities import (
 from ballast.server.edge.schema import Out, Strict
 from ballast.server.edge.words import LineOut, PhraseOut
 
-Word = Literal["stop", "add", "let_out", "hold", "cannot_tell", "not_checked"]
 Code = Annotated[str, Words(8, 1)]
 
 
@@ -29,9 +30,9 @@ class ConditionsIn(Strict):
     version: Version = ""
     gauge: int
     standing_h: Hours
-    driven: Literal["highway", "town"] = "highway"
+    driven: Driven = "highway"
     rolled: bool = True
-    sunny: Literal["", "left", "right"] = ""
+    sunny: Sunny = ""
     odometer: Odometer | None = None
     place_key: Annotated[str, Words(40)] = ""
     outside_c: Temperature | None = None
@@ -48,7 +49,7 @@ class StandingIn(Strict):
 
     rig: int
     standing_h: Hours
-    driven: Literal["highway", "town"] = "highway"
+    driven: Driven = "highway"
     shop_c: Temperature | None = None
 
 
@@ -86,9 +87,9 @@ class TreadIn(Strict):
 class SeenIn(Strict):
     """What was seen; what is left out stays as it was said before."""
 
-    leak: Literal["none", "heard", "bubbled"] | None = None
-    cap: Literal["on", "missing", "fitted"] | None = None
-    valve: Literal["good", "damaged"] | None = None
+    leak: Leak | None = None
+    cap: Cap | None = None
+    valve: Valve | None = None
     tread: TreadIn | None = None
     damage: Annotated[str, Words(200)] | None = None
     sensor: Pressure | None = None
@@ -118,7 +119,15 @@ class TakeIn(Strict):
 
 
 class WalkIn(Strict):
+    version: Version = ""
     codes: Annotated[list[Code], Field(max_length=80)]
+
+
+class WalkOut(Out):
+    """The codes of all wheels in walking order."""
+
+    codes: list[str]
+    version: str
 
 
 class SealIn(Strict):
@@ -138,7 +147,7 @@ class AmendAirIn(Strict):
     outside_c: Temperature | None = None
     elevation_m: Elevation | None = None
     standing_h: Hours | None = None
-    driven: Literal["highway", "town"] | None = None
+    driven: Driven | None = None
     shop_c: Temperature | None = None
 
 
@@ -170,8 +179,8 @@ class QuickWheelIn(Strict):
     wheel: Code
     before: Pressure | None = None
     after: Pressure | None = None
-    leak: Literal["none", "heard", "bubbled"] | None = None
-    cap: Literal["on", "missing", "fitted"] | None = None
+    leak: Leak | None = None
+    cap: Cap | None = None
     note: Note | None = None
     skipped: Annotated[str, Words(200)] = ""
 
@@ -209,6 +218,8 @@ class AnswerOut(Out):
     fill_kpa: float | None = None
     # No air before an inspection, or a reading that says otherwise.
     locked: bool = False
+    # The tire is read again once that was done.
+    asks_for_air: bool
     # What the gauge in hand shows then; of a reading as typed alone.
     shows_kpa: float | None = None
 
@@ -278,6 +289,8 @@ class RoundWheelOut(Out):
     answer: AnswerOut
     after_answer: AnswerOut | None
     locked: bool
+    # Air was asked for, may go in, and no second reading says that it did.
+    wants_second: bool
     retakes: int
     seen: WheelNoteOut = WheelNoteOut()
     taken_by: str = ""
@@ -350,7 +363,7 @@ class RoundOut(Out):
     dawn_c: float | None
     elevation_m: float
     standing_h: float
-    driven: Literal["highway", "town"]
+    driven: Driven
     rolled: bool = True
     sunny: str = ""
     shop_c: float | None = None
@@ -442,6 +455,7 @@ class DecisionStretchOut(Out):
     changes: bool
     notes: list[PhraseOut]
     locked: bool
+    asks_for_air: bool
 
 
 class KnotOut(Out):

@@ -1,47 +1,35 @@
+"""Rounds: opened, read wheel by wheel, put away and brought back. Sealing, amending and paper have modules of their own."""
+
 import datetime as dt
 import uuid as uuids
-from typing import Any
+from dataclasses import dataclass, replace
 
 from django.db import IntegrityError, transaction
-from django.db.models import Count, OuterRef, Prefetch, QuerySet, Subquery
+from django.db.models import Count, OuterRef, Prefetch, QuerySet, Subquery, prefetch_related_objects
 from django.utils import timezone
-from pydantic import TypeAdapter
 
 from ballast.core import air as core_air
 from ballast.core import gauges as core_gauges
 from ballast.core import rigs as core_rigs
 from ballast.core import rounds as core
-from ballast.core.refusal import Refusal, Refusals
+from ballast.core.refusal import Refusal
 from ballast.core.working import Phrase, say
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge.problems import Conflict, Denied
 from ballast.server.edge.versions import must_match
-from ballast.server.edge.words import in_both
 from ballast.server.gauges import services as gauges
 from ballast.server.gauges.models import Gauge
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
-from ballast.server.rounds import conditions, ledger, sheet
-from ballast.server.rounds.conditions import Frame, goal_of, here_of, shows_of
-from ballast.server.rounds.models import Late, Reading, Round, RoundPart, Take, WheelNote
-from ballast.server.rounds.schemas import (
-    ConditionsIn,
-    QuickIn,
-    QuickWheelIn,
-    ReadingIn,
-    RoundOut,
-    SeenIn,
-    StandingIn,
-    TakeIn,
-    WheelNoteIn,
+from ballast.server.rounds import conditions, ledger, sheet, stored, value
+from ballast.server.rounds.models import Late, Reading, Round, RoundPart, RoundText, Take, WheelNote
+from ballast.server.rounds.schemas import ConditionsIn, ReadingIn, SeenIn, StandingIn, TakeIn, WheelNoteIn
+from ballast.server.targets import in_force, policies
+
+_ENTRIES = (
+    Prefetch("readings", Reading.objects.select_related("gauge", "entered_by").prefetch_related("gauge__calibrations")),
+    Prefetch("notes", WheelNote.objects.select_related("by")),
 )
-from ballast.server.rounds.views import last_answer, open_at, present, state_of, wheel_view, with_mates
-from ballast.server.targets import policies
-from ballast.server.targets import services as targets
-
-_ROUND = TypeAdapter(RoundOut)
-
-
 _PARTS = Prefetch("parts__rig", Rig.objects.prefetch_related("axles", rigs.ON_NOW))
 
 
@@ -59,14 +47,10 @@ def round_(actor: Actor, round_id: int, abandoned: bool = False) -> Round:
     """One round of the workspace, with `abandoned` also one that was put away. Raises DoesNotExist for any other."""
     return (
         (all_rounds if abandoned else rounds)(actor)
-        .select_related("rig", "opened_by", "sealed_by", "gauge")
+        .select_related("rig", "opened_by", "sealed_by", "gauge", "text")
         .prefetch_related(
             "gauge__calibrations",
-            Prefetch(
-                "readings",
-                Reading.objects.select_related("gauge", "entered_by").prefetch_related("gauge__calibrations"),
-            ),
-            Prefetch("notes", WheelNote.objects.select_related("by")),
+            *_ENTRIES,
             Prefetch("takes", Take.objects.select_related("person", "gauge")),
             "takes__gauge__calibrations",
             "parts__target_set__weighing__axles",
@@ -99,12 +83,11 @@ def opened(actor: Actor, rig_id: int, data: ConditionsIn, read_at: dt.datetime |
         raise Conflict(
             f"A round of {other.rig.name} by {other.opened_by.shown_name} is open. Go on with it, or abandon it.", "rig"
         )
-    in_force = targets.each_in_force(targets.sets(actor, *train))
-    sets = [in_force.get(vehicle.pk) for vehicle in train]
+    bands = in_force.each_in_force(in_force.sets(actor, *train))
+    sets = [bands.get(vehicle.pk) for vehicle in train]
     try:
         made = Round.objects.create(
             rig=rig,
-            sheet=sheet.of(actor, train, sets, ledger.newest(train, read_at)),
             heavy=any(not rigs.rig_of(vehicle).light for vehicle in train),
             opened_by=actor.person,
             opened_at=read_at or timezone.now(),
@@ -112,6 +95,8 @@ def opened(actor: Actor, rig_id: int, data: ConditionsIn, read_at: dt.datetime |
         )
     except IntegrityError:
         raise Conflict("Another round was opened at this moment. Go on with it.", "rig") from None
+    lines = sheet.of(actor, train, sets, ledger.newest(train, read_at))
+    RoundText.objects.create(round=made, sheet=stored.keep_lines(lines))
     RoundPart.objects.bulk_create(
         RoundPart(round=made, rig=vehicle, place=i, target_set=row)
         for i, (vehicle, row) in enumerate(zip(train, sets, strict=True))
@@ -136,10 +121,10 @@ def change_conditions(actor: Actor, round_id: int, data: ConditionsIn) -> Round:
     """Changes gauge, air or standing of an open round; every answer follows, readings keep their own gauge."""
     row = _still_open(actor, round_id)
     rig = policies.rig_of(actor, row.rig_id)
-    stored = state_of(row)
-    for name, value in conditions.read(actor, data, rig, policies.way_of(actor, rig), row.opened_at).items():
-        setattr(row, name, value)
-    must_match(data.version, stored, state_of(row), actor.person.units)
+    by_now = value.form_of(row)
+    for name, found in conditions.read(actor, data, rig, policies.way_of(actor, rig), row.opened_at).items():
+        setattr(row, name, found)
+    must_match(data.version, by_now, value.form_of(row), actor.person.units)
     row.save()
     return round_(actor, round_id)
 
@@ -175,22 +160,49 @@ def bring_back(actor: Actor, round_id: int) -> Round:
     return round_(actor, round_id)
 
 
-def _put_away(actor: Actor, rig: Rig) -> dict[str, Any] | None:
+@dataclass(frozen=True)
+class PutAway:
+    """A round that was abandoned; `read` counts the wheels that were read in it."""
+
+    id: int
+    opened_at: dt.datetime
+    time_zone: str
+    abandoned_at: dt.datetime
+    abandoned_by: str
+    read: int
+    may_bring_back: bool
+
+
+@dataclass(frozen=True)
+class LateWaiting:
+    """Entries that came for a sealed round."""
+
+    round: int
+    words: Phrase
+
+
+@dataclass(frozen=True)
+class LeftOver:
+    """What rounds of a rig left to be seen to."""
+
+    put_away: PutAway | None
+    late: LateWaiting | None
+
+
+def _put_away(actor: Actor, rig: Rig) -> PutAway | None:
     """The newest round of a rig that was abandoned, and not so long ago that it is of no use; None: none was."""
-    since = timezone.now() - dt.timedelta(days=KEPT_DAYS)
+    since = timezone.now() - dt.timedelta(days=core.BROUGHT_BACK_WITHIN_DAYS)
     found = all_rounds(actor).filter(rig=rig, abandoned_at__gte=since)
     row = (
         found.annotate(read=Count("readings__wheel", distinct=True)).select_related("abandoned_by", "opened_by").first()
     )
-    if row is None or rounds(actor).filter(rig=rig, opened_at__gt=row.opened_at).exists():
+    if row is None or row.abandoned_at is None or rounds(actor).filter(rig=rig, opened_at__gt=row.opened_at).exists():
         # None, or its place was taken by a newer one.
         return None
     mine = row.opened_by_id == actor.person.pk or actor.may(May.RIGS)
-    return {
-        "id": row.pk, "opened_at": row.opened_at, "time_zone": row.time_zone, "abandoned_at": row.abandoned_at,
-        "abandoned_by": row.abandoned_by.shown_name if row.abandoned_by else "", "read": row.read,
-        "may_bring_back": mine and actor.may(May.ROUNDS),
-    }  # fmt: skip
+    by = row.abandoned_by.shown_name if row.abandoned_by else ""
+    mine = mine and actor.may(May.ROUNDS)
+    return PutAway(row.pk, row.opened_at, row.time_zone, row.abandoned_at, by, row.read, mine)
 
 
 # Of each rig: how many entries came late for its sealed rounds, and wait; null: none.
@@ -209,7 +221,7 @@ def late_words(count: int) -> Phrase:
     return say(f"{count} {'entry' if count == 1 else 'entries'} came late: take {them} in, or leave {them} out")
 
 
-def left(actor: Actor, rig_id: int) -> dict[str, Any]:
+def left(actor: Actor, rig_id: int) -> LeftOver:
     """What rounds of a rig left to be seen to: one that was abandoned, and entries that came late for a sealed one."""
     train = rigs.train(actor, rig_id)
     waiting = (
@@ -218,10 +230,7 @@ def left(actor: Actor, rig_id: int) -> dict[str, Any]:
         .values_list("round", flat=True)
     )
     late = list(waiting)
-    return {
-        "put_away": _put_away(actor, train[0]),
-        "late": {"round": late[0], "words": late_words(late.count(late[0]))} if late else None,
-    }
+    return LeftOver(_put_away(actor, train[0]), LateWaiting(late[0], late_words(late.count(late[0]))) if late else None)
 
 
 def _lightly(actor: Actor, round_id: int) -> Round:
@@ -231,7 +240,7 @@ def _lightly(actor: Actor, round_id: int) -> Round:
     """
     return (
         all_rounds(actor)
-        .select_related("gauge")
+        .select_related("gauge", "text")
         .prefetch_related("gauge__calibrations", "takes__gauge__calibrations")
         .get(pk=round_id)
     )
@@ -245,11 +254,12 @@ def _in_hand(actor: Actor, row: Round, asked: int | None) -> Gauge:
     return row.gauge if asked is not None or own is None else own
 
 
-def line_of(row: Round, code: str) -> dict[str, Any]:
-    found = next((w for w in row.sheet if w["code"] == code), None)
+def line_of(row: Round, code: str) -> core.WheelLine:
+    """A wheel of a round. Raises Refusal for one that it does not have."""
+    found = next((line for line in stored.lines(row) if line.code == code), None)
     if found is None:
         raise Refusal(f"There is no wheel {code} in this round. Choose one of the plan.", "wheel")
-    return found  # type: ignore[no-any-return]
+    return found
 
 
 def read(actor: Actor, round_id: int, uuid: uuids.UUID, data: ReadingIn) -> Round:
@@ -266,13 +276,13 @@ def store(actor: Actor, round_id: int, uuid: uuids.UUID, data: ReadingIn) -> Non
     """
     actor.must(May.ROUNDS)
     row = _lightly(actor, round_id)
-    if stored := Reading.every.filter(uuid=uuid).first():
+    if there := Reading.every.filter(uuid=uuid).first():
         same = (
-            stored.round_id == row.pk
-            and stored.wheel == data.wheel
-            and stored.after == data.after
-            and stored.not_rolled == data.not_rolled
-            and abs(stored.raw_kpa - data.pressure.value) < 1e-6
+            there.round_id == row.pk
+            and there.wheel == data.wheel
+            and there.after == data.after
+            and there.not_rolled == data.not_rolled
+            and abs(there.raw_kpa - data.pressure.value) < 1e-6
         )
         if not same:
             raise Conflict(
@@ -282,14 +292,17 @@ def store(actor: Actor, round_id: int, uuid: uuids.UUID, data: ReadingIn) -> Non
     line = line_of(row, data.wheel)
     gauge = _in_hand(actor, row, data.gauge)
     if row.sealed_at is not None:
-        keep_late(actor, row, uuid, _late_body(data, gauge), note=False)
+        late = stored.LateReading(
+            data.wheel, data.after, data.pressure.typed, data.pressure.value, gauge.pk, data.not_rolled, data.read_at
+        )
+        _keep_late(actor, row, uuid, stored.keep_late(late), note=False)
         return
     corrected = core_gauges.correct(gauges.gauge_of(gauge), data.pressure.value)
     if data.after:
-        view = _with_its_mate(row, line)
-        if view["before"] is None:
+        stands = _as_it_stands(row, line)
+        if stands.before is None:
             raise Conflict("Read it before adding air first.", "after")
-        if view["locked"]:
+        if stands.locked:
             raise Conflict(
                 "It may have rolled far too low: no air before an inspection is recorded. If it has not rolled like this, "
                 "say so with its first reading.",
@@ -314,6 +327,13 @@ def store(actor: Actor, round_id: int, uuid: uuids.UUID, data: ReadingIn) -> Non
     )
 
 
+def _as_it_stands(row: Round, line: core.WheelLine) -> core.Wheel:
+    """A wheel of an open round, stopped where the other of its duals ran low."""
+    prefetch_related_objects([row], *_ENTRIES, "takes__person")
+    wheels = value.state(row, (line.code, core.mate_of(line.code))).wheels
+    return next(w for w in wheels if w.code == line.code)
+
+
 @transaction.atomic
 def take_back(actor: Actor, round_id: int, uuid: uuids.UUID) -> Round:
     """Takes a reading of an open round back, as its own person; done twice is as once.
@@ -332,35 +352,31 @@ def take_back(actor: Actor, round_id: int, uuid: uuids.UUID) -> Round:
     return round_(actor, round_id, abandoned=True)
 
 
-def _with_its_mate(row: Round, line: dict[str, Any]) -> dict[str, Any]:
-    """A wheel as it stands, and stopped where the other of its duals ran low."""
-    related = row.readings.select_related("gauge", "entered_by").prefetch_related("gauge__calibrations")
-    readings, notes, frame = list(related), list(row.notes.select_related("by")), Frame.of(row)
-    both = [w for w in row.sheet if w["code"] in (line["code"], core.mate_of(line["code"]))]
-    views = with_mates([wheel_view(frame, w, readings, notes) for w in both])
-    return next(v for v in views if v["code"] == line["code"])
+def says_of(actor: Actor, row: Round, data: SeenIn) -> core.Note:
+    """What a note adds, in canonical units; a display that is in the drawer is corrected as every gauge is.
 
-
-def says_of(actor: Actor, row: Round, data: SeenIn) -> dict[str, Any]:
-    """What a note adds, in canonical units; a display that is in the drawer is corrected as every gauge is."""
-    says: dict[str, Any] = {
-        k: v
-        for k in ("leak", "cap", "valve", "damage", "note", "skipped", "inspected", "display_rolled")
-        if (v := getattr(data, k)) is not None
-    }
-    for k in ("sensor", "display"):
-        if (entry := getattr(data, k)) is not None:
-            says[f"{k}_kpa"] = entry.value
+    Raises Refusal where nothing is said.
+    """
+    note = core.Note(
+        leak=data.leak, cap=data.cap, valve=data.valve, damage=data.damage, note=data.note, skipped=data.skipped,
+        inspected=data.inspected, display_rolled=data.display_rolled,
+        sensor_kpa=data.sensor.value if data.sensor else None,
+        display_kpa=data.display.value if data.display else None,
+    )  # fmt: skip
     if data.display_gauge is not None:
         display = gauges.ours(actor, data.display_gauge, "display_gauge")
-        says["display_gauge"] = display.pk
+        note = replace(note, display_gauge=display.pk)
         if data.display is not None:
             true = core_gauges.correct(gauges.gauge_of(display), data.display.value, row.here.absolute_kpa)
-            says |= {"display_label": display.label, "display_true_kpa": true.kpa}
+            note = replace(note, display_label=display.label, display_true_kpa=true.kpa)
     if data.tread is not None:
-        grooves = {f"{k}_mm": getattr(data.tread, k) for k in ("inner", "centre", "outer")}
-        says["tread"] = {k: round(e.value * 1000, 1) if e else None for k, e in grooves.items()}
-    return says
+        depths = (
+            round(e.value * 1000, 1) if e else None for e in (data.tread.inner, data.tread.centre, data.tread.outer)
+        )
+        note = replace(note, tread=core.Tread(*depths))
+    if note == core.Note():
+        raise Refusal("Nothing is noted. Say what was seen.", "note")
+    return note
 
 
 @transaction.atomic
@@ -368,19 +384,17 @@ def note(actor: Actor, round_id: int, uuid: uuids.UUID, data: WheelNoteIn) -> Ro
     """Keeps what was seen at a wheel, once, however often it is sent. Raises Conflict as `store` does."""
     actor.must(May.ROUNDS)
     row = _lightly(actor, round_id)
+    line_of(row, data.wheel)
     says = says_of(actor, row, data)
-    if stored := WheelNote.objects.filter(uuid=uuid).first():
-        if (stored.round_id, stored.wheel, stored.says) != (row.pk, data.wheel, says):
+    if there := WheelNote.objects.filter(uuid=uuid).first():
+        if (there.round_id, there.wheel, stored.note_of(there.says)) != (row.pk, data.wheel, says):
             raise Conflict("This note is stored already with other words. Send the new one under its own UUID.", "uuid")
         return round_(actor, round_id, abandoned=True)
-    line_of(row, data.wheel)
-    if not says:
-        raise Refusal("Nothing is noted. Say what was seen.", "note")
     if row.sealed_at is not None:
-        keep_late(actor, row, uuid, {"wheel": data.wheel, "says": says}, note=True)
+        _keep_late(actor, row, uuid, stored.keep_late((data.wheel, says)), note=True)
         return round_(actor, round_id)
     WheelNote.objects.create(
-        uuid=uuid, round=row, wheel=data.wheel, says=says, by=actor.person, received_at=timezone.now()
+        uuid=uuid, round=row, wheel=data.wheel, says=stored.keep_note(says), by=actor.person, received_at=timezone.now()
     )
     return round_(actor, round_id, abandoned=True)
 
@@ -401,26 +415,7 @@ def take(actor: Actor, round_id: int, data: TakeIn) -> Round:
     return round_(actor, round_id)
 
 
-def frozen(view: dict[str, Any]) -> dict[str, Any]:
-    """A round in the form in which it is sealed."""
-    found: dict[str, Any] = _ROUND.validate_python(view, from_attributes=True).model_dump(mode="json")
-    return found
-
-
-def written(row: Round, wheels: list[dict[str, Any]]) -> list[list[Any]]:
-    """`Round.words` of the wheels of a round, before the ledger adds what it names."""
-    whose = {w["code"]: w["rig"] for w in row.sheet}
-    return [[w["code"], last_answer(w).word, whose[w["code"]], open_at(w)] for w in wheels]
-
-
-def _late_body(data: ReadingIn, gauge: Gauge) -> dict[str, Any]:
-    return {
-        "wheel": data.wheel, "after": data.after, "typed": data.pressure.typed, "raw_kpa": data.pressure.value,
-        "not_rolled": data.not_rolled, "gauge": gauge.pk, "read_at": data.read_at.isoformat() if data.read_at else None,
-    }  # fmt: skip
-
-
-def keep_late(actor: Actor, row: Round, uuid: uuids.UUID, body: dict[str, Any], note: bool) -> None:
+def _keep_late(actor: Actor, row: Round, uuid: uuids.UUID, body: stored.Stored, note: bool) -> None:
     """Keeps an entry that came for a sealed round beside it, once, however often it is sent."""
     found, made = Late.objects.get_or_create(
         uuid=uuid,
@@ -430,149 +425,15 @@ def keep_late(actor: Actor, row: Round, uuid: uuids.UUID, body: dict[str, Any], 
         raise Conflict("This entry is kept already with another value. Send the new one under its own UUID.", "uuid")
 
 
-def _whose(wheel: dict[str, Any]) -> str:
-    """A wheel by its name, and who still has it."""
-    held = wheel.get("taken_by")
-    return f"{wheel['name']} ({held} has it)" if held else str(wheel["name"])
+@dataclass(frozen=True)
+class Cold:
+    """Whether a rig that stood so is cold, in words."""
+
+    cold: bool
+    words: Phrase
 
 
-@transaction.atomic
-def seal(
-    actor: Actor, round_id: int, unread_reason: str, signed: str = "", without_target: bool = False
-) -> Round:  # fmt: skip
-    """Seals a round; sealing twice is as once.
-
-    Raises Conflict for wheels not read without a reason, of their own or for all, where two readings did not know of
-    each other, and where a wheel that was read has no target number and that is not said.
-    """
-    actor.must(May.ROUNDS)
-    row = round_(actor, round_id)
-    if row.sealed_at is not None:
-        return row
-    view = present(row)
-    unread = [w for w in view["wheels"] if w["before"] is None]
-    if len(unread) == len(view["wheels"]):
-        raise Conflict("Nothing is read yet. Read the wheels, or abandon the round.", "unread_reason")
-    silent = [_whose(w) for w in unread if not w["seen"]["skipped"]]
-    if silent and not unread_reason:
-        raise Conflict(f"Not read: {', '.join(silent)}. Read them, or give the reason.", "unread_reason")
-    if split := next((w["name"] for w in view["wheels"] if w["others"]), None):
-        raise Conflict(f"{split} has two readings that did not know of each other. Read it once more.", "wheel")
-    row.without_target = _without_target(view["wheels"], without_target)
-    row.sealed_at, row.sealed_by, row.unread_reason, row.signed = timezone.now(), actor.person, unread_reason, signed
-    final = view | {
-        "sealed_at": row.sealed_at, "sealed_by": actor.person.shown_name, "unread_reason": unread_reason, "signed": signed,
-        "without_target": row.without_target,
-    }  # fmt: skip
-    row.result = frozen(final)
-    row.summary = final["summary"]
-    row.words = written(row, final["wheels"])
-    row.save()
-    if row.odometer_km is not None:
-        rigs.seen_at(row.rig, row.odometer_km, row.opened_at.date())
-    ledger.write(row, final["wheels"])
-    return row
-
-
-def _without_target(wheels: list[dict[str, Any]], said: bool) -> str:
-    """What is missing for the wheels that were read and have no target number, in words. Raises Conflict where that is not
-    said."""
-    bare = [w for w in wheels if w["before"] is not None and w["here_kpa"] is None]
-    if not bare:
-        return ""
-    why = dict.fromkeys(w["missing"].text if w["missing"] else "No target is in force." for w in bare)
-    names = ", ".join(w["name"] for w in bare)
-    if not said:
-        told = in_both(bare[0]["missing"]) if bare[0]["missing"] else next(iter(why))
-        raise Conflict(f"No target number is known for {names}: {told} Say that it is sealed so.", "without_target")
-    return f"{names}: no target number is known"
-
-
-@transaction.atomic
-def quick(actor: Actor, rig_id: int, data: QuickIn) -> Round:
-    """A whole round written on paper first, entered at once: opened, read line by line, sealed. All of it or nothing.
-
-    Raises Refusals naming every line that cannot be used.
-    """
-    _when_read(data)
-    row = opened(actor, rig_id, data.conditions, data.read_at)
-    fill(actor, row, data.wheels)
-    row = round_(actor, row.pk)
-    locked = {w["code"] for w in present(row)["wheels"] if w["locked"]}
-    for i, given in enumerate(data.wheels):
-        if given.after is not None and given.wheel in locked:
-            raise Refusal(
-                "It may have rolled far too low: air is not recorded before an inspection. Enter this wheel in the round.",
-                f"wheels.{i}.after",
-            )
-    return seal(actor, row.pk, "", data.signed, data.without_target) if data.seal else row
-
-
-# A sheet of paper is entered within this many days.
-LATE_DAYS = 60
-# A round that was abandoned can be brought back for so long.
-KEPT_DAYS = 14
-
-
-def _when_read(data: QuickIn) -> None:
-    """Raises Refusal for a time ahead, one so long ago that it belongs to no round any more, and for the air of now where it
-    was read in that of then."""
-    now, read_at = timezone.now(), data.read_at
-    if read_at is None:
-        return
-    if not now - dt.timedelta(days=LATE_DAYS) <= read_at <= now + dt.timedelta(minutes=5):
-        raise Refusal(
-            f"A sheet is entered when it was read, at most {LATE_DAYS} days ago and not ahead. Check date and time.",
-            "read_at",
-        )
-    if data.conditions.place_key and core_air.given(read_at, now, None).old:
-        raise Refusal("The place tells the air of now, and it was read in that of then: enter it by hand.", "read_at")
-
-
-@transaction.atomic
-def fill(actor: Actor, row: Round, lines: list[QuickWheelIn]) -> None:
-    """Keeps the lines of a sheet in an open round. Raises Refusals naming every line that cannot be used."""
-    actor.must(May.ROUNDS)
-    gauge, now = gauges.gauge_of(row.gauge), timezone.now()
-    wrong: list[Refusal] = []
-    readings, notes = [], []
-    for i, given in enumerate(lines):
-        field = "wheel"
-        try:
-            line_of(row, given.wheel)
-            says: dict[str, Any] = {
-                k: v for k in ("leak", "cap", "note") if (v := getattr(given, k)) is not None
-            }  # fmt: skip
-            if given.skipped and given.before is None:
-                says["skipped"] = given.skipped
-            if says:
-                notes.append(
-                    WheelNote(
-                        uuid=uuids.uuid4(), round=row, wheel=given.wheel, says=says, by=actor.person, received_at=now
-                    )
-                )  # fmt: skip
-            for field, entry in (("before", given.before), ("after", given.after)):
-                if entry is None:
-                    continue
-                if field == "after" and given.before is None:
-                    raise Refusal("What was left needs what was found first.")
-                true = core_gauges.correct(gauge, entry.value)
-                readings.append(
-                    Reading(
-                        uuid=uuids.uuid4(), round=row, wheel=given.wheel, after=field == "after", typed=entry.typed,
-                        raw_kpa=entry.value, gauge=row.gauge, corrected_kpa=true.kpa, uncertainty_kpa=true.uncertainty_kpa,
-                        outside_calibration=true.outside, entered_by=actor.person, received_at=now,
-                    )
-                )  # fmt: skip
-        except Refusal as no:
-            wrong.append(Refusal(no.message, f"wheels.{i}.{field}"))
-    if wrong:
-        raise Refusals(wrong)
-    Reading.objects.bulk_create(readings)
-    WheelNote.objects.bulk_create(notes)
-
-
-def work_standing(actor: Actor, data: StandingIn) -> dict[str, Any]:
+def work_standing(actor: Actor, data: StandingIn) -> Cold:
     """Whether a rig that stood so, with all that is behind it, is cold by its own way. Nothing is saved."""
     actor.must(May.READ)
     train = rigs.train(actor, data.rig, also=("policy",), on_axles=True)
@@ -582,15 +443,22 @@ def work_standing(actor: Actor, data: StandingIn) -> dict[str, Any]:
     stood = core_air.standing(data.standing_h, heavy, data.driven, 0.0, hours)
     if data.shop_c is not None:
         stood = core_air.in_shop(data.shop_c.value)
-    return {"cold": stood.cold, "words": core_air.stands_words(stood)}
+    return Cold(stood.cold, core_air.stands_words(stood))
 
 
-def work_answer(actor: Actor, round_id: int, data: ReadingIn) -> dict[str, Any]:
+@dataclass(frozen=True)
+class Meant(core.Answer):
+    """An answer, and what the gauge in hand shows once that is done [kPa]."""
+
+    shows_kpa: float | None = None
+
+
+def work_answer(actor: Actor, round_id: int, data: ReadingIn) -> Meant:
     """What a reading as typed would mean, and what its gauge shows once that is done. Nothing is saved."""
     row = _lightly(actor, round_id)
-    frame, line = Frame.of(row), line_of(row, data.wheel)
-    gauge = gauges.gauge_of(_in_hand(actor, row, data.gauge))
-    held = here_of(frame, line)
-    goal = goal_of(frame, line, held, not (data.not_rolled or data.after), gauge)
-    found = core.answer(goal, core_gauges.correct(gauge, data.pressure.value), frame.stands(line), frame.here)
-    return vars(found) | {"shows_kpa": shows_of(frame, line, held, gauge, found.fill_kpa)}
+    in_hand = _in_hand(actor, row, data.gauge)
+    at, line = stored.conditions(row, (in_hand,)), line_of(row, data.wheel)
+    gauge, held = at.gauges[in_hand.pk], core.held(at, line)
+    goal = core.goal(at, line, held, not (data.not_rolled or data.after), gauge)
+    found = core.answer(goal, core_gauges.correct(gauge, data.pressure.value), at.stands(line), at.here)
+    return Meant(**vars(found), shows_kpa=core.should_show(at, line, held, gauge, found.fill_kpa))

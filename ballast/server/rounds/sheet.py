@@ -1,128 +1,103 @@
 """Every wheel of a combination in walking order with what it is held against, as a round takes it down when it is opened."""
 
-import datetime as dt
-from typing import Any
+from collections.abc import Mapping
+from dataclasses import dataclass
 
 from django.db import transaction
 
-from ballast.core import lookback as core_lookback
-from ballast.core import rigs as core_rigs
-from ballast.core import rounds as core_rounds
+from ballast.core import rounds as core
 from ballast.core.gas import Air
 from ballast.core.refusal import Refusal
 from ballast.core.tables import STEPS
-from ballast.core.working import say
 from ballast.server.accounts.actors import Actor, May
-from ballast.server.edge.words import kept
+from ballast.server.edge.versions import must_match, version_of
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
 from ballast.server.rounds.models import Service, WalkOrder
-from ballast.server.targets import services as targets
+from ballast.server.targets import in_force
 from ballast.server.targets.models import TargetSet
 
-Newest = dict[tuple[int, str], Service]
+Newest = Mapping[tuple[int, str], Service]
 
 
-def of(actor: Actor, train: list[Rig], sets: list[TargetSet | None], newest: Newest) -> list[dict[str, Any]]:
-    """The wheels of a combination. Down the left side of all vehicles, up the right, then the spares; or as kept."""
+def of(actor: Actor, train: list[Rig], sets: list[TargetSet | None], newest: Newest) -> tuple[core.WheelLine, ...]:
+    """The wheels of a combination, in the order in which it is walked."""
     lines = [
-        lines_of(rig, row, newest, targets.unaimed(actor, rig, row)) for rig, row in zip(train, sets, strict=True)
+        lines_of(rig, row, newest, in_force.unaimed(actor, rig, row)) for rig, row in zip(train, sets, strict=True)
     ]  # fmt: skip
-    left = [line for own in lines for side, line in own if side in ("L", "C")]
-    right = [line for own in reversed(lines) for side, line in own if side == "R"]
-    spares = [line for own in lines for side, line in own if side is None]
-    usual = left + right + spares
-    walked = WalkOrder.objects.filter(rig=train[0]).values_list("codes", flat=True).first() or []
-    place = {code: i for i, code in enumerate(walked)}
-    return sorted(usual, key=lambda line: place.get(line["code"], len(place)))
+    return core.walk(lines, kept_walk(train[0]))
+
+
+def kept_walk(head: Rig) -> list[str]:
+    """The order that somebody keeps for a combination, by its first vehicle; empty: the usual one."""
+    row = getattr(head, "walk", None)
+    return row.codes if row is not None else []
 
 
 def lines_of(
-    rig: Rig, row: TargetSet | None, newest: Newest, unaimed: dict[int, targets.Unaimed]
-) -> list[tuple[str | None, dict[str, Any]]]:
-    """The wheels of a vehicle, each with its side; `unaimed` are its axles without a target number."""
+    rig: Rig, row: TargetSet | None, newest: Newest, unaimed: Mapping[int, core.Bare]
+) -> list[core.WheelLine]:  # fmt: skip
+    """The wheels of a vehicle in its own walking order; `unaimed` are its axles without a target number."""
     typed = rigs.rig_of(rig)
-    bands = {a.number: a for a in row.axles.all()} if row else {}
+    aims = {
+        a.number: core.Aim(a.target_kpa, a.floor_kpa, a.ceiling_kpa, a.floor_from)  # type: ignore[arg-type]
+        for a in (row.axles.all() if row else ())
+    }
     spares = list(rig.spares.all())
-    own_spares = {s["number"]: s for s in row.spares} if row else {}
+    spare_aims = {s["number"]: core.Aim(s["target_kpa"], None, s["ceiling_kpa"]) for s in (row.spares if row else ())}
     on = {f.wheel: f.tire_id for f in rigs.fitted_on(rig)}
-    lines: list[tuple[str | None, dict[str, Any]]] = []
+    lines = []
     for wheel, shown in zip(rigs.wheels_of(rig), rigs.wheels_in_train(rig), strict=True):
         if wheel.axle is None:
             spare = spares[int(wheel.code[1:]) - 1]
-            aimed = own_spares.get(spare.number)
-            band = {
-                "floor": None,
-                "target": aimed["target_kpa"] if aimed else spare.required_kpa,
-                "ceiling": aimed["ceiling_kpa"] if aimed else spare.sidewall_max_kpa,
-            }
-            if band["target"] is None:
-                band |= {"missing": kept(say("Its pressure is not known: enter it with the rig."))}
-            dual = False
+            aim = core.aim_of_spare(spare_aims.get(spare.number), spare.required_kpa, spare.sidewall_max_kpa)
         else:
-            axle = bands.get(wheel.axle)
-            band = {
-                "floor": axle.floor_kpa if axle else None,
-                "floor_from": axle.floor_from if axle else "load",
-                "target": axle.target_kpa if axle else None,
-                "ceiling": axle.ceiling_kpa if axle else None,
-            }
-            dual = typed.axles[wheel.axle - 1].row == "dual"
-            if (bare := unaimed.get(wheel.axle)) is not None:
-                ceiling = core_rounds.stop_without_target(bare.known_kpa, bare.sidewall_max_kpa, _small(typed))
-                band |= {"stop": ceiling, "missing": kept(bare.missing)}
-                band["ceiling"] = bare.sidewall_max_kpa if band["ceiling"] is None else band["ceiling"]
-        last = newest.get((rig.pk, wheel.code))
-        line = {
-            "code": shown.code,
-            "name": shown.name,
-            "own": wheel.code,
-            "rig": rig.pk,
-            "axle": wheel.axle,
-            "spare": wheel.axle is None,
-            "side": {"L": -1, "R": 1}.get(wheel.side or "", 0),
-            "dual": dual,
-            "inner": wheel.code.endswith("i"),
-            "tire": on.get(wheel.code),
-            "heavy_or_dual": dual or not typed.light,
-            "step": STEPS[row.step].kpa if row else 1.0,
-            # Of another tire than the one that is on now nothing is expected.
-            "last": _last_out(last) if last and last.tire_id == on.get(wheel.code) else None,
-            **band,
-        }
-        lines.append((wheel.side, line))
+            aim = core.aim_of_axle(aims.get(wheel.axle), unaimed.get(wheel.axle), typed.small)
+        dual = wheel.axle is not None and typed.axles[wheel.axle - 1].row == "dual"
+        last, tire = newest.get((rig.pk, wheel.code)), on.get(wheel.code)
+        lines.append(
+            core.WheelLine(
+                code=shown.code, name=shown.name, own=wheel.code, rig=rig.pk, axle=wheel.axle,
+                side=core.SIDES.get(wheel.side, 0), dual=dual, inner=wheel.inner,
+                heavy_or_dual=dual or not typed.light, tire=tire, step_kpa=STEPS[row.step].kpa if row else 1.0, aim=aim,
+                # Of another tire than the one that is on now nothing is expected.
+                last=_left(last) if last and last.tire_id == tire else None,
+            )
+        )  # fmt: skip
     return lines
 
 
-def _small(typed: core_rigs.Rig) -> bool:
-    """A light trailer or a motorcycle."""
-    return typed.kind == "motorcycle" or (typed.light and typed.kind in core_rigs.TRAILERS)
-
-
-def _last_out(row: Service) -> dict[str, Any]:
-    return {
-        "kpa": row.stood_kpa, "noise_kpa": row.scatters_kpa, "gauge": row.gauge_id, "gauge_kpa": row.uncertainty_kpa, "air_c": row.air_c, "elevation_m": row.elevation_m,
-        "absolute_kpa": row.absolute_kpa, "at": row.at.isoformat(), "rate": row.rate_kpa_day, "error": row.rate_error,
-    }  # fmt: skip
-
-
-def last_of(line: dict[str, Any], now: dt.datetime) -> core_lookback.Last | None:
-    """A line's last service as the rules take it; None: there was none with this tire."""
-    last = line.get("last")
-    if last is None:
-        return None
-    days = (now - dt.datetime.fromisoformat(last["at"])) / dt.timedelta(days=1)
-    # Rounds of before the scatter was learned were opened with the usual one.
-    noise = last.get("noise_kpa") or core_lookback.noise_kpa(last["kpa"], last["absolute_kpa"])
-    return core_lookback.Last(
-        last["kpa"], noise, Air(last["air_c"], last["elevation_m"], last["absolute_kpa"]), max(0.0, days),
-        core_lookback.Rate(last["rate"], last["error"], True), last.get("gauge", 0), last.get("gauge_kpa", 0.0),
+def _left(row: Service) -> core.Left:
+    return core.Left(
+        row.stood_kpa, row.scatters_kpa, Air(row.air_c, row.elevation_m, row.absolute_kpa), row.at, row.rate_kpa_day,
+        row.rate_error, row.gauge_id, row.uncertainty_kpa,
     )  # fmt: skip
 
 
+def walked(train: list[Rig]) -> list[str]:
+    """The codes of a combination's wheels in the order in which it is walked."""
+    return [w.code for w in core.walk([rigs.wheels_in_train(r) for r in train], kept_walk(train[0]))]
+
+
+@dataclass(frozen=True)
+class Walk:
+    """The codes in walking order, and the version of that order."""
+
+    codes: list[str]
+    version: str
+
+
+def walk_of(actor: Actor, rig_id: int) -> Walk:
+    codes = walked(rigs.train(actor, rig_id))
+    return Walk(codes, version_of({"codes": codes}))
+
+
 @transaction.atomic
-def keep_walk(actor: Actor, rig_id: int, codes: list[str]) -> list[str]:
-    """Keeps the order in which a rig is walked; an empty one goes back to the usual. Raises Refusal for unknown wheels."""
+def keep_walk(actor: Actor, rig_id: int, codes: list[str], seen: str = "") -> Walk:
+    """Keeps the order in which a rig is walked; an empty one goes back to the usual.
+
+    Raises Refusal for unknown wheels, Stale where it is another by now than was `seen`.
+    """
     actor.must(May.ROUNDS)
     train = rigs.train(actor, rig_id)
     known = [w.code for rig in train for w in rigs.wheels_in_train(rig)]
@@ -131,7 +106,8 @@ def keep_walk(actor: Actor, rig_id: int, codes: list[str]) -> list[str]:
         raise Refusal(f"There is no wheel {strange} on it. It has {', '.join(known)}.", "codes")
     if len(set(codes)) < len(codes):
         raise Refusal("A wheel stands twice in the order. Name each once.", "codes")
+    must_match(seen, {"codes": walked(train)}, {"codes": codes}, actor.person.units)
     WalkOrder.objects.filter(rig=train[0]).delete()
     if codes:
         WalkOrder.objects.create(rig=train[0], codes=codes)
-    return codes
+    return walk_of(actor, rig_id)

@@ -1,12 +1,10 @@
-from typing import Any
-
 from ninja import Router, Status
 
 from ballast.server.accounts.actors import Actor, ActorRequest
 from ballast.server.edge.problems import answers
 from ballast.server.edge.schema import Strict
 from ballast.server.tables.schemas import TableIn
-from ballast.server.targets import chalk, editions, policies, services
+from ballast.server.targets import chalk, editions, in_force, policies, services
 from ballast.server.targets.models import TargetSet
 from ballast.server.targets.schemas import (
     ChalkIn,
@@ -49,7 +47,7 @@ def work_edition(request: ActorRequest, data: TableIn):
     return editions.impact(request.auth, data)
 
 
-def _set(actor: Actor, row: TargetSet, rig_id: int) -> dict[str, Any]:
+def _set(actor: Actor, row: TargetSet, rig_id: int) -> services.PutInForce:
     rig = policies.rig_of(actor, rig_id)
     return services.present(row, rig, weighing.in_force(actor, rig), actor)
 
@@ -59,7 +57,7 @@ def targets(request: ActorRequest, rig_id: int):
     """Every set of targets that was put in force, the newest first."""
     rig = policies.rig_of(request.auth, rig_id)
     newest = weighing.in_force(request.auth, rig)
-    found = services.sets(request.auth, rig).prefetch_related("weighing__axles")
+    found = in_force.sets(request.auth, rig).prefetch_related("weighing__axles")
     return [services.present(s, rig, newest, request.auth) for s in found]
 
 

@@ -1,6 +1,7 @@
 """What the chalk said: a result belongs to an axle and a load state, and is one of the schools."""
 
-from typing import Any
+import datetime as dt
+from dataclasses import dataclass
 
 from django.db import transaction
 from django.utils import timezone
@@ -14,22 +15,50 @@ from ballast.server.targets.schemas import ChalkIn
 from ballast.server.weighing import services as weighing
 
 
-def results(actor: Actor, rig_id: int) -> list[dict[str, Any]]:
+@dataclass(frozen=True)
+class Result:
+    """A chalk result that stands [kPa], of an axle in a load state."""
+
+    id: int
+    number: int
+    name: str
+    kpa: float
+    typed: str
+    load_state: str
+    done_on: dt.date
+    note: str
+    by: str
+
+
+def results(actor: Actor, rig_id: int) -> list[Result]:
     """The chalk results of a rig that stand, newest first."""
     rig = rigs.rig(actor, rig_id)
     typed = rigs.rig_of(rig)
     rows = ChalkResult.objects.filter(rig=rig, withdrawn_at=None).select_related("load_state", "by")
     return [
-        {
-            "id": r.pk, "number": r.number, "name": typed.axle_name(r.number), "kpa": r.kpa, "typed": r.typed,
-            "load_state": r.load_state.name, "done_on": r.done_on, "note": r.note, "by": r.by.shown_name,
-        }
+        Result(
+            r.pk, r.number, typed.axle_name(r.number), r.kpa, r.typed, r.load_state.name, r.done_on, r.note, r.by.shown_name
+        )
         for r in rows
     ]  # fmt: skip
 
 
+def chalk_of(state_id: int | None) -> dict[int, float]:
+    """The newest chalk result of every axle in a load state [kPa]."""
+    return {} if state_id is None else chalk_in([state_id]).get(state_id, {})
+
+
+def chalk_in(states: list[int]) -> dict[int, dict[int, float]]:
+    """The newest chalk results of several load states, by state and axle [kPa]."""
+    found: dict[int, dict[int, float]] = {}
+    rows = ChalkResult.objects.filter(load_state__in=states, withdrawn_at=None).order_by("done_on", "id")
+    for state, number, kpa in rows.values_list("load_state_id", "number", "kpa"):
+        found.setdefault(state, {})[number] = kpa
+    return found
+
+
 @transaction.atomic
-def add(actor: Actor, rig_id: int, data: ChalkIn) -> list[dict[str, Any]]:
+def add(actor: Actor, rig_id: int, data: ChalkIn) -> list[Result]:
     """Records a result. Raises Refusal for an axle the rig has not, or a date ahead."""
     actor.must(May.TARGETS)
     rig = rigs.rig(actor, rig_id)
@@ -47,7 +76,7 @@ def add(actor: Actor, rig_id: int, data: ChalkIn) -> list[dict[str, Any]]:
 
 
 @transaction.atomic
-def withdraw(actor: Actor, rig_id: int, result_id: int, withdrawn: bool) -> list[dict[str, Any]]:
+def withdraw(actor: Actor, rig_id: int, result_id: int, withdrawn: bool) -> list[Result]:
     """Takes a result back, or takes that back."""
     actor.must(May.TARGETS)
     row = ChalkResult.objects.filter(rig=rigs.rig(actor, rig_id)).get(pk=result_id)

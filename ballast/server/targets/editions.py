@@ -1,19 +1,20 @@
 """What a new edition of a table would change, before it is taken into use."""
 
-from dataclasses import replace
-from typing import Any
+from dataclasses import dataclass, replace
 
 from django.db.models import OuterRef, Subquery
 
 from ballast.core import targets as core
+from ballast.core.working import Phrase
 from ballast.server.accounts.actors import Actor
 from ballast.server.rigs import services as rigs
 from ballast.server.tables import services as tables
 from ballast.server.tables.models import Table
 from ballast.server.tables.schemas import TableIn
 from ballast.server.targets import policies
+from ballast.server.targets.chalk import chalk_in
 from ballast.server.targets.models import TargetSet
-from ballast.server.targets.services import Shelf, cases_of, chalk_in
+from ballast.server.targets.shelf import Shelf, cases_of
 from ballast.server.weighing import services as weighing
 from ballast.server.weighing.models import Weighing
 
@@ -29,7 +30,21 @@ def _as_row(actor: Actor, data: TableIn, old: Table | None) -> Table:
     )  # fmt: skip
 
 
-def impact(actor: Actor, data: TableIn) -> list[dict[str, Any]]:
+@dataclass(frozen=True)
+class Changed:
+    """An axle's target in force and what a new edition would make of it [kPa], in words."""
+
+    rig: int
+    rig_name: str
+    number: int
+    name: str
+    now_kpa: float | None
+    then_kpa: float | None
+    state: core.State
+    words: Phrase
+
+
+def impact(actor: Actor, data: TableIn) -> list[Changed]:
     """Every axle whose target in force comes from the edition that `data` replaces: as it is, and as it would be.
 
     A table that replaces none changes nothing that is in force. The number of queries does not grow with the rigs.
@@ -52,7 +67,7 @@ def impact(actor: Actor, data: TableIn) -> list[dict[str, Any]]:
         [s.weighing_id for s in sets.values() if s.weighing_id]
     )
     chalk = chalk_in([row.load_state_id for row in sets.values()])
-    lines: list[dict[str, Any]] = []
+    lines: list[Changed] = []
     for rig in mine:
         row = sets[rig.set_id]
         ticket = tickets.get(row.weighing_id or 0)
@@ -74,10 +89,15 @@ def impact(actor: Actor, data: TableIn) -> list[dict[str, Any]]:
             if axle.table_id != old.pk and then.target_kpa == axle.target_kpa:
                 continue
             lines.append(
-                {
-                    "rig": rig.pk, "rig_name": " ".join(filter(None, (rig.fleet_number, rig.name))), "number": axle.number,
-                    "name": case.name, "now_kpa": axle.target_kpa, "then_kpa": then.target_kpa, "state": then.state,
-                    "words": then.words,
-                }
-            )  # fmt: skip
+                Changed(
+                    rig.pk,
+                    rig.shown_name,
+                    axle.number,
+                    case.name,
+                    axle.target_kpa,
+                    then.target_kpa,
+                    then.state,
+                    then.words,
+                )
+            )
     return lines

@@ -9,10 +9,13 @@ from ballast.core.air import TemperaturePolicy
 from ballast.core.tables import STEPS, Step, StepName
 from ballast.core.targets import Between, Chosen, Policy
 from ballast.server.accounts.actors import Actor, May
+from ballast.server.edge.versions import must_match, version_of
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
 from ballast.server.targets.models import RigPolicy
 
+# Choices by their name, as a form gives them: None is as it was before.
+Choices = dict[str, Any]
 FIELDS = (
     "reserve", "edge", "step", "school", "between", "temperature", "check_days", "cold_after_h", "spare_over",
 )  # fmt: skip
@@ -37,12 +40,21 @@ class Way:
     def step_of(self) -> Step:
         return STEPS[self.step]
 
+    @property
+    def state(self) -> dict[str, Any]:
+        """All that the forms of it show and write."""
+        return {name: getattr(self, name) for name in FIELDS}
+
+    @property
+    def version(self) -> str:
+        return version_of(self.state)
+
     def policy(self) -> Policy:
         """The rules' view of it."""
         return Policy(self.reserve, self.step_of, self.edge, self.school, self.between)
 
 
-def way_of(actor: Actor, rig: Rig, given: dict[str, Any] | None = None) -> Way:
+def way_of(actor: Actor, rig: Rig, given: Choices | None = None) -> Way:
     """What counts for a rig: what is given now, else its own, else the workspace's."""
     stored = getattr(rig, "policy", None)
     found: dict[str, Any] = {}
@@ -59,7 +71,7 @@ def way_of(actor: Actor, rig: Rig, given: dict[str, Any] | None = None) -> Way:
     return Way(**found, own=tuple(own))
 
 
-def keep(actor: Actor, rig: Rig, given: dict[str, Any]) -> None:
+def keep(actor: Actor, rig: Rig, given: Choices) -> None:
     """Keeps choices as the rig's own; one that is as in the workspace follows the workspace from now on."""
     if not given:
         return
@@ -77,8 +89,12 @@ def rig_of(actor: Actor, rig_id: int) -> Rig:
 
 
 @transaction.atomic
-def change(actor: Actor, rig_id: int, given: dict[str, Any]) -> Rig:
-    """Changes how a rig's air and rounds are judged; null goes back to the workspace's way."""
+def change(actor: Actor, rig_id: int, given: Choices) -> Rig:
+    """Changes how a rig's air and rounds are judged; null goes back to the workspace's way. Raises Stale."""
     actor.must(May.TARGETS)
+    seen = given.pop("version", "")
+    before = way_of(actor, rig_of(actor, rig_id))
+    wanted = {n: getattr(actor.workspace, n) if v is None else v for n, v in given.items()}
+    must_match(seen, before.state, before.state | wanted, actor.person.units)
     keep(actor, rigs.rig(actor, rig_id), given)
     return rig_of(actor, rig_id)

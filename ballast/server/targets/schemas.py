@@ -7,7 +7,7 @@ from pydantic import Field
 from ballast.core.air import TemperaturePolicy
 from ballast.core.tables import StepName
 from ballast.core.targets import Between, Chosen, FloorFrom, School, State
-from ballast.server.edge.quantities import CheckDays, ColdAfter, Day, Edge, Note, Pressure, Share, Words
+from ballast.server.edge.quantities import CheckDays, ColdAfter, Day, Edge, Note, Pressure, Share, Version, Words
 from ballast.server.edge.schema import Out, Strict
 from ballast.server.edge.words import CheckOut, LineOut, PhraseOut
 from ballast.server.weighing.schemas import WhatIfIn
@@ -134,11 +134,13 @@ class WayOut(Out):
     cold_after_h: float | None
     spare_over: bool
     own: list[str]
+    version: str
 
 
 class WayIn(ChoiceIn):
     """What is given is kept as the rig's own; null goes back to the workspace's way."""
 
+    version: Version = ""
     temperature: TemperaturePolicy | None = None
     check_days: CheckDays | None = None
     cold_after_h: ColdAfter | None = None

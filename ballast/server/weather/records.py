@@ -9,6 +9,7 @@ from django.db import transaction
 
 from ballast.core.refusal import Refusal
 from ballast.core.units import parse
+from ballast.core.working import day
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge.files import read_rows, read_text
 from ballast.server.weather.models import Record
@@ -37,7 +38,7 @@ class HourlyRecord:
         if all(c is None for c in found):
             last = record.start + (len(record.hours) - 1) * _HOUR
             raise WeatherUnavailable(
-                f"The record of {record.name} goes from {record.start:%d %b %Y} to {last:%d %b %Y} and does not cover "
+                f"The record of {record.name} goes from {day(record.start)} to {day(last)} and does not cover "
                 "the days that are asked for. Bring a newer one, or enter the air by hand."
             )
         return found

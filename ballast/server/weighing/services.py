@@ -6,7 +6,7 @@ from django.db import transaction
 from django.db.models import Exists, OuterRef, QuerySet, Subquery
 
 from ballast.core import rigs as core_rigs
-from ballast.core import schedule
+from ballast.core import standing
 from ballast.core import weighing as core
 from ballast.core.refusal import Refusal
 from ballast.core.working import Phrase
@@ -16,7 +16,7 @@ from ballast.server.edge.problems import Conflict
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
 from ballast.server.weighing.models import AxleWeight, LoadState, Weighing
-from ballast.server.weighing.schemas import AxleWeightIn, GuideIn, PassIn, ReadIn, WeighingIn
+from ballast.server.weighing.schemas import AxleWeightIn, GuideIn, PassIn, ReadIn, WeighingIn, WeighingOut
 
 ENDS = ("whole_kg", "left_kg", "right_kg")
 WORKED_OUT = "worked out"
@@ -168,14 +168,14 @@ def newest(actor: Actor, *mine: Rig) -> QuerySet[Weighing]:
     return found.select_related("load_state", "basis").prefetch_related("axles", "basis__axles")
 
 
-def again(row: Weighing | None, rig: core_rigs.Rig, today: dt.date) -> tuple[schedule.Due, Phrase]:
+def again(row: Weighing | None, rig: core_rigs.Rig, today: dt.date) -> tuple[standing.Due, Phrase]:
     """When to weigh again after the weighing in force, `basis` at hand: by its day, by what was put aboard since."""
     basis = (row.basis or row) if row else None
     # What was put aboard counts while the load state that it made is in force.
     added = sum(abs(p["mass_kg"]) for p in row.placed if p["rig"] == row.rig_id) if row else 0.0
     gross = loads_of(basis, rig).total_kg if basis else None
     asked = (basis.weighed_on if basis else None, added, gross, today)
-    return schedule.weighing_due(*asked), schedule.weighing_words(*asked)
+    return standing.weighing_due(*asked), standing.weighing_words(*asked)
 
 
 def in_force(actor: Actor, rig: Rig) -> Weighing | None:
@@ -419,12 +419,12 @@ def read_out(found: Read) -> dict[str, Any]:
     return loads_out(found.rows, found.loads, found.combined_kg, found.solved)
 
 
-def present(row: Weighing, rig: Rig) -> dict[str, Any]:
+def present(row: Weighing, rig: Rig) -> WeighingOut:
     fields = (
         "id", "way", "weighed_on", "scale", "made_up", "resolution_kg", "odometer_km", "hitch_typed", "bars", "hitched", "ready",
         "placed", "note", "entered_at", "passes",
     )  # fmt: skip
-    return {f: getattr(row, f) for f in fields} | {
+    found = {f: getattr(row, f) for f in fields} | {
         "load_state": row.load_state.name,
         "basis": row.basis_id,
         "part_of": row.part_of_id,
@@ -435,3 +435,4 @@ def present(row: Weighing, rig: Rig) -> dict[str, Any]:
         "lifted": [a.lifted for a in row.axles.all()],
         "loads": loads_out([rig], (loads_of(row, rigs.rig_of(rig)),), row.combined_kg),
     }
+    return WeighingOut.model_validate(found)

@@ -7,10 +7,10 @@ from django.db import transaction
 from django.utils import timezone
 
 from ballast.core import rigs as core_rigs
-from ballast.core import schedule
+from ballast.core import standing
 from ballast.core import weighing as core
 from ballast.core.refusal import Refusal
-from ballast.core.working import Phrase, say, share
+from ballast.core.working import Phrase, day, say, share
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge.problems import Conflict
 from ballast.server.rigs import services as rigs
@@ -151,7 +151,7 @@ def _put_in(found: Imagined, data: WhatIfIn, rig: int) -> tuple[float, ...]:
 
 def what_if_out(found: Imagined, data: WorkWhatIfIn) -> dict[str, Any]:
     shares = [
-        schedule.added_share(_put_in(found, data, row.pk), before.total_kg if before else None)
+        standing.added_share(_put_in(found, data, row.pk), before.total_kg if before else None)
         for row, before in zip(found.rows, found.before, strict=True)
     ]
     known = [s for s in shares if s is not None]
@@ -166,7 +166,7 @@ def what_if_out(found: Imagined, data: WorkWhatIfIn) -> dict[str, Any]:
         "masses_kg": found.masses_kg,
         "added_kg": sum(found.masses_kg),
         "added_share": most,
-        "weigh_again": most is not None and most > schedule.WEIGH_AGAIN_SHARE,
+        "weigh_again": most is not None and most > standing.WEIGH_AGAIN_SHARE,
         "cargo": cargo_at(found, data),
         "cargo_label_kg": next((r.cargo_kg for r in found.rows if r.pk == data.at_rig), None),
         "notes": found.notes,
@@ -197,7 +197,7 @@ def save_worked_out(actor: Actor, rig_id: int, data: SaveWhatIfIn) -> Weighing:
             scale=base.scale if base.basis else f"worked out from {base.scale}"[:80], made_up=base.made_up, resolution_kg=base.resolution_kg, hitch_kg=found.loads[i].hitch_kg,
             bars=data.bars, combined_kg=found.combined_kg if i == 0 else None, hitched=base.hitched, basis=base.basis or base,
             placed=_ledger(found, data, base), part_of=first, entered_by=actor.person,
-            note=f"Worked out on {timezone.now().date():%d %b %Y}, not weighed",
+            note=f"Worked out on {day(timezone.now().date())}, not weighed",
         )  # fmt: skip
         first = first or made
         AxleWeight.objects.bulk_create(

@@ -1,10 +1,11 @@
 import datetime as dt
 
+from ballast.core.rounds import Word
 from ballast.server.air.schemas import AirAnswerOut
 from ballast.server.edge.schema import Out
 from ballast.server.edge.words import PhraseOut, StageOut, State
 from ballast.server.rigs.schemas import RigOut, VehicleOut
-from ballast.server.rounds.schemas import AnswerOut, Word
+from ballast.server.rounds.schemas import AnswerOut
 from ballast.server.targets.schemas import TargetSetOut, WayOut
 from ballast.server.weighing.schemas import WeighingOut
 
@@ -63,6 +64,8 @@ class SheetOut(Out):
 
     rig: RigOut
     train: list[VehicleOut]
+    # The codes of all wheels in the order in which the whole is walked.
+    walk: list[str]
     stages: list[StageOut]
     weighing: WeighingOut | None
     targets: TargetSetOut | None

@@ -34,11 +34,11 @@ const {
   await people.refetch()
 })
 const refusedRole = ref<number | null>(null)
-const { save: change, message: roleMessage } = useSave(async (id: number, role: Role) => {
+const { save: change, message: roleMessage } = useSave(async (id: number, role: Role, version: string) => {
   refusedRole.value = id
   try {
     await answer(
-      api.PUT('/api/v1/people/{member_id}', { params: { path: { member_id: id } }, body: { role } }),
+      api.PUT('/api/v1/people/{member_id}', { params: { path: { member_id: id } }, body: { role, version } }),
     )
   } finally {
     await people.refetch()
@@ -132,7 +132,7 @@ const placeChoices = computed(() => [
           :model-value="p.role"
           :choices="ROLES"
           :message="refusedRole === p.id ? roleMessage : undefined"
-          @update:model-value="change(p.id, $event)"
+          @update:model-value="change(p.id, $event, p.version)"
         />
         <p v-else>{{ p.role }}</p>
       </li>

@@ -73,23 +73,32 @@ const work = useWork(inputs, (body) =>
 const asTyped = computed(
   () => !form.place_key && NUMBERS.every((n) => (stored.value.by_hand?.[n] ?? null) === form[n]),
 )
-const { save, busy, fields, message } = useSave(async () => {
+const seen = ref(stored.value.version)
+function refill() {
+  Object.assign(form, fromStored())
+  seen.value = stored.value.version
+}
+const { save, busy, fields, message, newer } = useSave(async () => {
   const numbers = asTyped.value ? {} : { ...air.value!, offset_min: -new Date().getTimezoneOffset() }
-  const body = form.place_key ? air.value! : { place_key: '', ...numbers }
+  const version = newer.value || seen.value
+  const body = form.place_key ? { ...air.value!, version } : { place_key: '', ...numbers, version }
   await answer(api.PUT('/api/v1/rigs/{rig_id}/air', { params: { path: { rig_id: id.value } }, body }))
   await refreshRig(id.value)
-  Object.assign(form, fromStored())
+  refill()
 })
+const seenWay = ref(sheet.value.way.version)
 const keepWay = useSave(async () => {
-  await answer(
-    api.PUT('/api/v1/rigs/{rig_id}/policy', { params: { path: { rig_id: id.value } }, body: { ...way } }),
+  const body = { ...way, version: keepWay.newer.value || seenWay.value }
+  const now = await answer(
+    api.PUT('/api/v1/rigs/{rig_id}/policy', { params: { path: { rig_id: id.value } }, body }),
   )
+  seenWay.value = now.version
   await refreshRig(id.value)
 })
 const confirm = useSave(async () => {
   await answer(api.POST('/api/v1/rigs/{rig_id}/air/confirm', { params: { path: { rig_id: id.value } } }))
   await refreshRig(id.value)
-  Object.assign(form, fromStored())
+  refill()
 })
 const wayDiffers = computed(
   () => way.temperature !== sheet.value.way.temperature || way.check_days !== sheet.value.way.check_days,

@@ -39,11 +39,13 @@ const trip = useQuery({
   queryFn: () => answer(api.GET('/api/v1/rigs/{rig_id}/trip', { params: { path: { rig_id: id.value } } })),
 })
 const taken = ref(false)
+const seen = ref('')
 watch(
   trip.data,
   (now) => {
     if (taken.value || !now) return
     taken.value = true
+    seen.value = now.version
     if (now.legs.length) legs.value = now.legs.map(typed)
   },
   { immediate: true },
@@ -66,12 +68,13 @@ const work = useWork(
   (now) => answer(api.POST('/api/v1/work/air/trip', { body: { rig: id.value, place_key: '', ...now } })),
 )
 const keep = useSave(async () => {
-  await answer(
+  const now = await answer(
     api.PUT('/api/v1/rigs/{rig_id}/trip', {
       params: { path: { rig_id: id.value } },
-      body: { legs: body.value },
+      body: { legs: body.value, version: keep.newer.value || seen.value },
     }),
   )
+  seen.value = now.version
   await queries.invalidateQueries({ queryKey: ['rig', id, 'trip'] })
 })
 const kept = computed(
@@ -241,6 +244,10 @@ const elsewhere = computed(() =>
       <a href="/api/v1/trip-blank.csv" download>A file to start from</a>
     </Opening>
     <Refusal :message="elsewhere" />
+    <Refusal
+      v-if="!Object.keys(keep.fields.value).some((f) => f.startsWith('legs.'))"
+      :message="[keep.message.value, keep.fields.value.legs].filter(Boolean).join(' ')"
+    />
     <Refusal :message="bring.fields.value.content ? '' : bring.message.value" />
 
     <template v-if="found">

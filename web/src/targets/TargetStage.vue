@@ -121,7 +121,15 @@ const {
 })
 /** The rig follows the workspace's way again. */
 const back = useSave(async () => {
-  const none = { reserve: null, edge: null, step: null, school: null, between: null, spare_over: null }
+  const none = {
+    version: back.newer.value || sheet.value.way.version,
+    reserve: null,
+    edge: null,
+    step: null,
+    school: null,
+    between: null,
+    spare_over: null,
+  }
   await answer(
     api.PUT('/api/v1/rigs/{rig_id}/policy', { params: { path: { rig_id: id.value } }, body: none }),
   )

@@ -924,7 +924,11 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /**
+         * Walk
+         * @description The order in which a rig and what is behind it is walked.
+         */
+        get: operations["ballast_server_rounds_api_walk"];
         /**
          * Change Walk
          * @description The order in which a rig is walked, from its next round on; an empty one goes back to the usual.
@@ -2228,12 +2232,10 @@ export interface components {
             words: components["schemas"]["PhraseOut"];
         };
         /**
-         * AirIn
-         * @description A place of the weather service, or outside temperature and elevation by hand.
-         *
-         *     `station_kpa` is the pressure measured there, absolute, in place of the standard one of the elevation.
+         * AirKeptIn
+         * @description The air that a rig goes by from now on.
          */
-        AirIn: {
+        AirKeptIn: {
             /** Dawn C */
             dawn_c?: (number | string) | null;
             /** Elevation M */
@@ -2251,6 +2253,11 @@ export interface components {
             place_key: string;
             /** Station Kpa */
             station_kpa?: (number | string) | null;
+            /**
+             * Version
+             * @default
+             */
+            version: string;
         };
         /**
          * AirOut
@@ -2294,6 +2301,8 @@ export interface components {
             station_kpa: number | null;
             /** Time Zone */
             time_zone: string;
+            /** Version */
+            version: string;
             /** Week */
             week: components["schemas"]["DayAheadOut"][];
         };
@@ -2388,6 +2397,8 @@ export interface components {
         };
         /** AnswerOut */
         AnswerOut: {
+            /** Asks For Air */
+            asks_for_air: boolean;
             /** Change Kpa */
             change_kpa: number | null;
             /** Cold Kpa */
@@ -3346,6 +3357,8 @@ export interface components {
         };
         /** DecisionStretchOut */
         DecisionStretchOut: {
+            /** Asks For Air */
+            asks_for_air: boolean;
             /** Changes */
             changes: boolean;
             /** From Kpa */
@@ -4604,6 +4617,8 @@ export interface components {
             role: "manager" | "technician" | "viewer";
             /** Username */
             username: string;
+            /** Version */
+            version: string;
         };
         /**
          * MorningOut
@@ -5375,6 +5390,11 @@ export interface components {
              * @enum {string}
              */
             role: "manager" | "technician" | "viewer";
+            /**
+             * Version
+             * @default
+             */
+            version: string;
         };
         /** RotationOut */
         RotationOut: {
@@ -5606,6 +5626,8 @@ export interface components {
             target_notes: components["schemas"]["PhraseOut"][];
             /** Target Working */
             target_working: components["schemas"]["LineOut"][];
+            /** Wants Second */
+            wants_second: boolean;
         };
         /** SampleIn */
         SampleIn: {
@@ -6144,6 +6166,8 @@ export interface components {
             targets: components["schemas"]["TargetSetOut"] | null;
             /** Train */
             train: components["schemas"]["VehicleOut"][];
+            /** Walk */
+            walk: string[];
             way: components["schemas"]["WayOut"];
             weighing: components["schemas"]["WeighingOut"] | null;
         };
@@ -6823,6 +6847,11 @@ export interface components {
         TripIn: {
             /** Legs */
             legs: components["schemas"]["LegIn"][];
+            /**
+             * Version
+             * @default
+             */
+            version: string;
         };
         /** TripOut */
         TripOut: {
@@ -6842,6 +6871,8 @@ export interface components {
             set_at: string | null;
             /** Set By */
             set_by: string;
+            /** Version */
+            version: string;
         };
         /**
          * UnitOut
@@ -6925,6 +6956,21 @@ export interface components {
         WalkIn: {
             /** Codes */
             codes: string[];
+            /**
+             * Version
+             * @default
+             */
+            version: string;
+        };
+        /**
+         * WalkOut
+         * @description The codes of all wheels in walking order.
+         */
+        WalkOut: {
+            /** Codes */
+            codes: string[];
+            /** Version */
+            version: string;
         };
         /**
          * WarmIn
@@ -7015,6 +7061,11 @@ export interface components {
             step?: ("1 psi" | "5 psi" | "5 kPa" | "0.1 bar") | null;
             /** Temperature */
             temperature?: ("morning" | "hold 20" | "set and leave") | null;
+            /**
+             * Version
+             * @default
+             */
+            version: string;
         };
         /**
          * WayOut
@@ -7053,6 +7104,8 @@ export interface components {
              * @enum {string}
              */
             temperature: "morning" | "hold 20" | "set and leave";
+            /** Version */
+            version: string;
         };
         /** WeighingIn */
         WeighingIn: {
@@ -11474,7 +11527,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["AirIn"];
+                "application/json": components["schemas"]["AirKeptIn"];
             };
         };
         responses: {
@@ -15388,6 +15441,127 @@ export interface operations {
             };
         };
     };
+    ballast_server_rounds_api_walk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WalkOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ballast_server_rounds_api_change_walk: {
         parameters: {
             query?: never;
@@ -15409,7 +15583,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WalkIn"];
+                    "application/json": components["schemas"]["WalkOut"];
                 };
             };
             /** @description Bad Request */

@@ -1,16 +1,18 @@
-"""The decision sheet: everything that a reading can mean at a wheel, as data, for a page without a network.
+"""All answers as data: everything that a reading can mean at every wheel, for a page without a network.
 
 Pressures are straight between the sheet's knots, and the answer is constant inside a stretch, so the page looks up and never
 decides.
 """
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 
 from ballast.core.air import Standing
 from ballast.core.gas import Air
 from ballast.core.gauges import Gauge, correct, curve, shows
-from ballast.core.rounds.answer import Answer, WheelGoal, Word, answer
+from ballast.core.rounds.answer import WORDS, Answer, WheelGoal, Word, answer, mate_of
+from ballast.core.rounds.line import WheelLine
+from ballast.core.rounds.wheel import Conditions, goal, held
 from ballast.core.working import Phrase
 
 # Stretches are looked for this finely [of the gauge's range] and their ends found this closely [kPa].
@@ -29,6 +31,10 @@ class Stretch:
     changes: bool
     notes: tuple[Phrase, ...]
     locked: bool
+
+    @property
+    def asks_for_air(self) -> bool:
+        return WORDS[self.word].asks_for_air
 
 
 @dataclass(frozen=True)
@@ -53,6 +59,40 @@ class Sheet:
     here_kpa: float | None
     stretches: tuple[Stretch, ...]
     knots: tuple[Knot, ...]
+
+
+@dataclass(frozen=True)
+class Decision(Sheet):
+    """A sheet with the wheels and the gauge that it is for. `rolled` is False once somebody said that it has not rolled so;
+    `estimate`: the tires are still warm, or the sun is on them."""
+
+    wheels: tuple[str, ...]
+    gauge: int
+    rolled: bool
+    estimate: bool
+
+
+def decisions(at: Conditions, lines: Sequence[WheelLine], gauges: Iterable[int]) -> tuple[Decision, ...]:
+    """All answers of a round, for each of some gauges; wheels that are alike share a sheet."""
+    found = []
+    of = {line.code: held(at, line) for line in lines}
+    for gauge_id in gauges:
+        gauge = at.gauges[gauge_id]
+        for rolled in (True, False):
+            alike: dict[tuple[WheelGoal, Standing], list[str]] = {}
+            for line in lines:
+                alike.setdefault((goal(at, line, of[line.code], rolled, gauge), at.stands(line)), []).append(line.code)
+            for (aimed, stood), codes in alike.items():
+                sheet = decision_sheet(aimed, gauge, stood, at.here)
+                of_wheels = {"wheels": tuple(codes), "gauge": gauge_id, "rolled": rolled, "estimate": not stood.cold}
+                found.append(Decision(**vars(sheet), **of_wheels))  # type: ignore[arg-type]
+    return tuple(found)
+
+
+def mates_among(lines: Sequence[WheelLine]) -> dict[str, str]:
+    """The mate of every dual wheel: where one ran low, the other is stopped with it."""
+    codes = {line.code for line in lines}
+    return {code: mate for code in codes if (mate := mate_of(code)) in codes and mate}
 
 
 def decision_sheet(goal: WheelGoal, gauge: Gauge, stood: Standing, here: Air) -> Sheet:

@@ -2,7 +2,7 @@ import datetime as dt
 
 import pytest
 
-from ballast.core.schedule import (
+from ballast.core.standing.due import (
     ROUND_EVERY_DAYS,
     WEIGH_EVERY_DAYS,
     NextCheck,
@@ -49,7 +49,7 @@ def test_how_long_ago(days: int, words: str) -> None:
 
 
 def test_a_day_ahead_is_named() -> None:
-    assert ago(dt.date(2026, 12, 4), TODAY) == "on 4 Dec 2026"
+    assert ago(dt.date(2026, 12, 4), TODAY) == "on Dec 4, 2026"
 
 
 @pytest.mark.parametrize(

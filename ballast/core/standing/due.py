@@ -3,7 +3,7 @@
 import datetime as dt
 from dataclasses import dataclass
 
-from ballast.core.working import Phrase, kg, say, share
+from ballast.core.working import Phrase, day, kg, say, share
 
 ROUND_EVERY_DAYS = 7
 # What a workspace or a rig may have instead.
@@ -100,14 +100,14 @@ def weighing_words(last: dt.date | None, added_kg: float, gross_kg: float | None
         )
     if due.now:
         return say(f"Weighed {ago(last, today)}: weigh again")
-    return say(f"Next weighing by {due.on:%d %b %Y}, or after anything big".replace("by 0", "by "))
+    return say(f"Next weighing by {day(due.on)}, or after anything big")
 
 
 def ago(last: dt.date, today: dt.date) -> str:
     """How long ago, as people say it."""
     days = (today - last).days
     if days < 0:
-        return f"on {last:%d %b %Y}".replace(" 0", " ")
+        return f"on {day(last)}"
     if days == 0:
         return "today"
     if days == 1:

@@ -1,0 +1,31 @@
+"""What there is to say of a rig: `due` (check, weighing), `facts` (what is asked of it), `matters` (urgency, words), `stages`
+(the work line), `fits` (are its targets out of date, and why).
+"""
+
+from ballast.core.standing.due import (
+    CHECK_CHOICES_DAYS,
+    ROUND_EVERY_DAYS,
+    WEIGH_AGAIN_SHARE,
+    WEIGH_EVERY_DAYS,
+    Due,
+    NextCheck,
+    added_share,
+    ago,
+    before_trip,
+    next_check,
+    round_due,
+    sooner,
+    weighing_due,
+    weighing_words,
+)
+from ballast.core.standing.facts import AirAhead, AxleAim, Facts, LastRound, Leaking, Ticket
+from ballast.core.standing.fits import CHOICES, Since, out_of_date
+from ballast.core.standing.matters import RANK, Matter, State, matters
+from ballast.core.standing.stages import Stage, stages
+
+__all__ = [
+    "CHECK_CHOICES_DAYS", "CHOICES", "RANK", "ROUND_EVERY_DAYS", "WEIGH_AGAIN_SHARE", "WEIGH_EVERY_DAYS", "AirAhead",
+    "AxleAim", "Due", "Facts", "LastRound", "Leaking", "Matter", "NextCheck", "Since", "Stage", "State", "Ticket",
+    "added_share", "ago", "before_trip", "matters", "next_check", "out_of_date", "round_due", "sooner", "stages",
+    "weighing_due", "weighing_words",
+]  # fmt: skip

@@ -1,0 +1,114 @@
+"""All that the rules ask of a rig to say how it stands; unknown is None or empty, and never good."""
+
+import datetime as dt
+from collections import Counter
+from collections.abc import Sequence
+from dataclasses import dataclass, field, replace
+
+from ballast.core.rigs import Finding
+from ballast.core.rounds import LastWord
+from ballast.core.standing.due import Due, NextCheck, before_trip
+from ballast.core.working import Phrase
+
+
+@dataclass(frozen=True)
+class Leaking:
+    """A named leak at a wheel, by its code and its name now: what it loses a day [kPa, below zero]."""
+
+    code: str
+    name: str
+    kpa_day: float
+
+
+@dataclass(frozen=True)
+class LastRound:
+    """The newest sealed round of a rig: when it was read, what it said last of every wheel, the next check and why."""
+
+    read_at: dt.datetime
+    words: tuple[LastWord, ...] = ()
+    next_on: dt.date | None = None
+    next_why: str = ""
+    summary: str = ""
+
+    def of(self, rig: int) -> tuple[LastWord, ...]:
+        """What it said of one vehicle's wheels."""
+        return tuple(w for w in self.words if w.rig == rig)
+
+    def before(self, leaves: dt.date | None) -> "LastRound":
+        """The same, with the next check before a trip that begins on a day."""
+        if self.next_on is None:
+            return self
+        check = before_trip(NextCheck(self.next_on, self.next_why), self.read_at.date(), leaves)
+        return replace(self, next_on=check.on, next_why=check.words)
+
+    def leaks(self, rig: int, on: dict[int, str], names: dict[str, str]) -> tuple[Leaking, ...]:
+        """Named leaks of one vehicle at the wheels where the tires are now; of tires that were taken off none.
+
+        `on`: the wheel of each tire that is on, `names`: of each wheel.
+        """
+        found: dict[str, Leaking] = {}
+        for leak in (w.leak for w in self.of(rig) if w.leak):
+            # Where no tire was recorded it is the wheel's, until one is fitted there.
+            code = on.get(leak.tire) if leak.tire else leak.wheel if leak.wheel not in on.values() else None
+            if code and code in names:
+                found[code] = Leaking(code, names[code], leak.kpa_day)
+        return tuple(found.values())
+
+
+@dataclass(frozen=True)
+class Ticket:
+    """The weighing in force: when, what is over, when to weigh again and why, and how it came about."""
+
+    weighed_on: dt.date
+    over: tuple[Phrase, ...]
+    again: Due
+    again_words: Phrase
+    load_state: str = ""
+    made_up: bool = False
+    worked_out: bool = False
+
+
+@dataclass(frozen=True)
+class AxleAim:
+    """An axle of the targets in force: its name, its target [kPa], and how that is known."""
+
+    name: str
+    target_kpa: float | None
+    no_pressure: bool = False
+    provisional: bool = False
+    trial: bool = False
+
+
+@dataclass(frozen=True)
+class AirAhead:
+    """What the air does to the targets in force: a dawn leaves the band, all floors known to hold, typed too long ago."""
+
+    words: Phrase
+    leaves_band: bool
+    all_hold: bool
+    old: bool
+
+
+@dataclass(frozen=True)
+class Facts:
+    """A rig today. `aims` None: no targets are in force; `stale`: why those in force no longer fit."""
+
+    today: dt.date
+    axles: int
+    tires: int
+    ticket: Ticket | None
+    aims: tuple[AxleAim, ...] | None
+    stale: tuple[str, ...] = ()
+    last: LastRound | None = None
+    said: tuple[LastWord, ...] = ()
+    leaks: tuple[Leaking, ...] = ()
+    open_round: bool = False
+    findings: Sequence[Finding] = ()
+    retorque: Phrase | None = None
+    # Entries that came for sealed rounds, in words; None: none wait.
+    late: Phrase | None = None
+    air: AirAhead | None = None
+    words: Counter[str] = field(init=False)
+
+    def __post_init__(self) -> None:
+        object.__setattr__(self, "words", Counter(w.word for w in self.said))

@@ -1,0 +1,102 @@
+"""What there is to say of a rig, the most urgent first."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from ballast.core.lookback import leak_words
+from ballast.core.rounds import WORDS
+from ballast.core.standing.due import ago, round_due, sooner
+from ballast.core.standing.facts import Facts
+from ballast.core.working import Phrase, number, plain, say
+
+State = Literal["attention", "todo", "quiet", "fine"]
+RANK: dict[State, int] = {"attention": 0, "todo": 1, "quiet": 2, "fine": 3}
+
+
+@dataclass(frozen=True)
+class Matter:
+    """One thing to say, and how urgent it is."""
+
+    state: State
+    words: Phrase
+
+
+def matters(rig: Facts) -> tuple[Matter, ...]:
+    """Everything there is to say; nothing is fine of which something is not known. Entries that came late stand first."""
+    found = [
+        *_loads(rig), *_wheels(rig), *_targets(rig), *_weighing(rig), *_round(rig), *_ticket(rig), *_tires(rig),
+    ]  # fmt: skip
+    found.sort(key=lambda m: RANK[m.state])
+    if not found and rig.last:
+        found.append(Matter("fine", say(f"All hold, read {ago(rig.last.read_at.date(), rig.today)}")))
+    return (*([Matter("attention", rig.late)] if rig.late else []), *found)
+
+
+def _loads(rig: Facts) -> list[Matter]:
+    found = [Matter("attention", words) for words in (rig.ticket.over if rig.ticket else ())]
+    beyond = [a.name.lower() for a in rig.aims or () if a.no_pressure]
+    if beyond:
+        found.append(Matter("attention", say(f"No pressure carries the load: {', '.join(beyond)}")))
+    return found
+
+
+def _wheels(rig: Facts) -> list[Matter]:
+    """What the last round said of its wheels, its named leaks, and what it left open."""
+    found = []
+    for word, use in WORDS.items():
+        count = rig.words[word]
+        if count and use.matter:
+            noun = "{0} tire" if count == 1 else "{0} tires"
+            found.append(Matter(use.urgency, say(use.matter.replace("{0}", noun), number(count))))
+    found += [Matter("attention", leak_words(leak.name, leak.kpa_day)) for leak in rig.leaks]
+    return found + [
+        Matter("todo", say(plain(f"{w.code} {w.open}"))) for w in rig.said if w.open and w.open != "not read"
+    ]
+
+
+def _targets(rig: Facts) -> list[Matter]:
+    found = []
+    if rig.ticket is None:
+        provisional = ", its target is provisional" if rig.aims is not None else ""
+        found.append(Matter("todo", say(f"Not weighed{provisional}: weigh it as it travels")))
+    elif rig.aims is None:
+        found.append(Matter("todo", say("No target in force")))
+    elif any(a.provisional for a in rig.aims):
+        found.append(Matter("todo", say("Target provisional: enter the table of its tires")))
+    if any(a.trial for a in rig.aims or ()):
+        found.append(Matter("quiet", say("On trial below its placard")))
+    if rig.stale:
+        found.append(Matter("todo", say(f"Target out of date: {', '.join(rig.stale)}")))
+    return found
+
+
+def _weighing(rig: Facts) -> list[Matter]:
+    return [Matter("todo", rig.ticket.again_words)] if rig.ticket and rig.ticket.again.now else []
+
+
+def _round(rig: Facts) -> list[Matter]:
+    if rig.open_round:
+        return [Matter("todo", say("A round is open"))]
+    if rig.aims is None:
+        return []
+    if rig.last is None:
+        return [Matter("todo", say("Round due, never done"))]
+    on = rig.last.read_at.date()
+    if not round_due(on, rig.last.next_on, rig.today).now:
+        return []
+    why = f": {plain(rig.last.next_why)}" if rig.last.next_on and sooner(on, rig.last.next_on) else ""
+    return [Matter("todo", say(f"Round due, last {ago(on, rig.today)}{why}"))]
+
+
+def _ticket(rig: Facts) -> list[Matter]:
+    found = []
+    if rig.ticket and rig.ticket.made_up:
+        found.append(Matter("todo", say("Weighed by a simulated scale: made up, not for the road")))
+    if rig.ticket and rig.ticket.worked_out:
+        found.append(Matter("todo", say(f"{plain(rig.ticket.load_state)}: worked out, not weighed")))
+    return found
+
+
+def _tires(rig: Facts) -> list[Matter]:
+    found = [Matter("attention" if f.urgent else "quiet", say(plain(f.words))) for f in rig.findings]
+    return found + ([Matter("todo", rig.retorque)] if rig.retorque else [])

@@ -1,0 +1,239 @@
+"""The air in use for a rig: its own place or numbers, else the workspace's place; with its age, and the week ahead."""
+
+import datetime as dt
+from dataclasses import dataclass, replace
+from typing import Any, Literal
+from zoneinfo import ZoneInfo
+
+from django.db import transaction
+from django.utils import timezone
+
+from ballast.core import air as core
+from ballast.core.gas import Air, station
+from ballast.core.refusal import Refusal
+from ballast.core.working import Phrase
+from ballast.server.accounts.actors import Actor, May
+from ballast.server.air.models import RigAir
+from ballast.server.air.schemas import AirIn, AirKeptIn
+from ballast.server.edge.problems import Conflict
+from ballast.server.edge.versions import must_match, version_of
+from ballast.server.rigs import services as rigs
+from ballast.server.rigs.models import Rig
+from ballast.server.targets.policies import Way
+from ballast.server.weather import services as weather
+from ballast.server.weather.outlook import Outlook
+from ballast.server.weather.service import MADE_UP
+
+_DAY = dt.timedelta(days=1)
+# The columns of the air that are typed by hand.
+_BY_HAND = ("outside_c", "dawn_c", "high_c", "elevation_m", "station_kpa")
+
+
+@dataclass(frozen=True)
+class DayAhead:
+    """A day to come: its dawn low and high [°C], and in how many days its dawn is. By hand it has no date.
+
+    `judged`: its dawn comes before the next check.
+    """
+
+    date: dt.date | None
+    dawn_at: dt.datetime | None
+    dawn_c: float | None
+    high_at: dt.datetime | None
+    high_c: float | None
+    days: float
+    judged: bool = False
+
+
+@dataclass(frozen=True)
+class ByHand:
+    """What was typed by hand, kept while a place is used as well."""
+
+    outside_c: float
+    dawn_c: float | None
+    high_c: float | None
+    elevation_m: float | None
+    station_kpa: float | None
+    typed_at: dt.datetime
+
+
+@dataclass(frozen=True)
+class AirNow:
+    """The air in use. Unknown is None. `silent`: the weather service should have answered and did not.
+
+    `old`: typed too long ago to go by, with its age in words; `stamp`: of a simulation; `version`: of what is kept for the rig.
+    """
+
+    source: Literal["service", "hand", "none"] = "none"
+    place_key: str = ""
+    place: str = ""
+    time_zone: str = "UTC"
+    outside_c: float | None = None
+    morning_c: float | None = None
+    dawn_c: float | None = None
+    dawn_at: dt.datetime | None = None
+    high_c: float | None = None
+    elevation_m: float | None = None
+    station_kpa: float | None = None
+    set_at: dt.datetime | None = None
+    silent: bool = False
+    stamp: str = ""
+    old: bool = False
+    age_h: float | None = None
+    age_words: Phrase | None = None
+    by_hand: ByHand | None = None
+    week: tuple[DayAhead, ...] = ()
+    version: str = ""
+
+    @property
+    def today(self) -> dt.date:
+        """The date where the air is, by the place's own clock."""
+        local: dt.datetime = timezone.now().astimezone(ZoneInfo(self.time_zone))
+        return local.date()
+
+
+def _from_outlook(found: Outlook) -> AirNow:
+    week = tuple(
+        DayAhead(d.date, d.dawn_at, d.dawn_c, d.high_at, d.high_c, (d.dawn_at - found.at) / _DAY) for d in found.week
+    )
+    return AirNow(
+        source="service", place_key=found.place.key, place=found.place.name, time_zone=found.place.time_zone,
+        outside_c=found.outside_c, morning_c=found.morning_c, dawn_c=found.dawn.dawn_c, dawn_at=found.dawn.dawn_at,
+        high_c=found.dawn.high_c, elevation_m=found.place.elevation_m, stamp=MADE_UP if found.made_up else "", week=week,
+    )  # fmt: skip
+
+
+def _by_hand(
+    outside: float, elevation: float | None, dawn: float | None, high: float | None, measured: float | None
+) -> AirNow:
+    # By hand a dawn is the coming one: at most a day away.
+    week = (DayAhead(None, None, dawn, None, high, 1.0),) if dawn is not None or high is not None else ()
+    return AirNow(
+        source="hand",
+        outside_c=outside,
+        dawn_c=dawn,
+        high_c=high,
+        elevation_m=elevation,
+        station_kpa=measured,
+        week=week,
+    )
+
+
+def state_of(stored: RigAir | None) -> dict[str, Any]:
+    """All that the form of the air shows and writes, column by column."""
+    return {n: getattr(stored, n, None) for n in _BY_HAND} | {"place_key": stored.place_key if stored else ""}
+
+
+def _typed(stored: RigAir | None) -> ByHand | None:
+    """What was typed by hand for a rig; None: nothing was."""
+    if stored is None or stored.outside_c is None or stored.typed_at is None:
+        return None
+    return ByHand(
+        stored.outside_c, stored.dawn_c, stored.high_c, stored.elevation_m, stored.station_kpa, stored.typed_at
+    )
+
+
+def _aged(typed: ByHand, offset_min: int | None) -> AirNow:
+    """Air as it was typed, with its age: what is old is shown and not gone by, a dawn that has passed is none to come."""
+    age = core.given(typed.typed_at, timezone.now(), offset_min)
+    dawn, high = (None, None) if age.dawn_passed else (typed.dawn_c, typed.high_c)
+    return replace(
+        _by_hand(typed.outside_c, typed.elevation_m or 0.0, dawn, high, typed.station_kpa),
+        set_at=typed.typed_at, old=age.old, age_h=age.age_h, age_words=age.words if age.old else None,
+    )  # fmt: skip
+
+
+def air_of(actor: Actor, rig: Rig) -> AirNow:
+    """The air in use for a rig: its own place or numbers, else the workspace's place, else nothing."""
+    stored = getattr(rig, "air", None)
+    typed = _typed(stored)
+    if stored is not None and not stored.place_key and typed is not None:
+        found = _aged(typed, stored.offset_min)
+    else:
+        key = actor.workspace.place_key if stored is None else stored.place_key
+        said = weather.try_outlook(actor, key)
+        found = _from_outlook(said) if said is not None else AirNow(place_key=key, silent=bool(key))
+    return replace(found, by_hand=typed, version=version_of(state_of(stored)))
+
+
+def read_air(actor: Actor, data: AirIn) -> AirNow:
+    """Air as typed. Raises Refusal where neither a place nor temperature and elevation are given."""
+    if data.place_key:
+        return _from_outlook(weather.outlook(actor, data.place_key))
+    if data.outside_c is None:
+        raise Refusal("Enter the outside temperature, or choose a place.", "outside_c")
+    if data.elevation_m is None:
+        raise Refusal("Enter the elevation, or choose a place.", "elevation_m")
+    measured = data.station_kpa.value if data.station_kpa else None
+    if measured is not None:
+        station(measured, data.elevation_m.value)
+    dawn, high = (entry.value if entry else None for entry in (data.dawn_c, data.high_c))
+    if dawn is not None and high is not None and high < dawn:
+        raise Refusal("The day's high is below its dawn low. Check both.", "high_c")
+    return _by_hand(data.outside_c.value, data.elevation_m.value, dawn, high, measured)
+
+
+@transaction.atomic
+def set_air(actor: Actor, rig_id: int, data: AirKeptIn) -> None:
+    """Keeps the air of a rig: a place to be asked again each time, or numbers by hand with their hour.
+
+    A place leaves what was typed as it is; neither a place nor numbers goes back to what was typed. Raises Stale.
+    """
+    actor.must(May.AIR)
+    rig = rigs.rig(actor, rig_id)
+    stored = RigAir.objects.filter(rig=rig).first()
+    wanted = {n: entry.value if (entry := getattr(data, n)) else None for n in _BY_HAND}
+    must_match(data.version, state_of(stored), wanted | {"place_key": data.place_key}, actor.person.units)
+    if stored is not None and _typed(stored) is not None and not data.place_key and data.outside_c is None:
+        stored.place_key, stored.set_by = "", actor.person
+        stored.save()
+        return
+    read = read_air(actor, data)
+    kept: dict[str, Any] = {"place_key": read.place_key, "set_by": actor.person}
+    if read.source == "hand":
+        kept |= {n: getattr(read, n) for n in _BY_HAND} | {"typed_at": timezone.now(), "offset_min": data.offset_min}
+    RigAir.objects.update_or_create(rig=rig, defaults=kept)
+
+
+@transaction.atomic
+def confirm_air(actor: Actor, rig_id: int) -> None:
+    """What was typed by hand still holds: it is now again. A dawn that has passed is not brought back.
+
+    Raises Conflict where nothing was typed.
+    """
+    actor.must(May.AIR)
+    stored = RigAir.objects.filter(rig=rigs.rig(actor, rig_id)).first()
+    typed = _typed(stored)
+    if stored is None or stored.place_key or typed is None:
+        raise Conflict("There is no air by hand to confirm. Enter it.", "outside_c")
+    found = _aged(typed, stored.offset_min)
+    stored.dawn_c, stored.high_c = found.dawn_c, found.high_c
+    stored.typed_at, stored.set_by = timezone.now(), actor.person
+    stored.save()
+
+
+@dataclass(frozen=True)
+class Surroundings:
+    """The air here, this morning's, and that of the dawns until the next check, where known."""
+
+    here: Air | None
+    morning: Air | None
+    dawns: tuple[core.Ahead, ...]
+
+
+def surroundings(now: AirNow, check_days: int) -> Surroundings:
+    """The air as the rules take it, with the dawns until the next check; what is old is not gone by."""
+
+    def of(temperature: float | None, measured: float | None = None) -> Air | None:
+        if temperature is None or now.elevation_m is None or now.old:
+            return None
+        return Air(temperature, now.elevation_m, measured)
+
+    ahead = tuple(core.Ahead(dawn, day.days) for day in now.week if (dawn := of(day.dawn_c)) is not None)
+    return Surroundings(of(now.outside_c, now.station_kpa), of(now.morning_c), core.until_check(ahead, check_days))
+
+
+def set_in(now: AirNow, way: Way, elevation_m: float) -> Air:
+    """The air that targets are set in, by the way, at an elevation; where no air is known, the reference of 20 °C."""
+    around = surroundings(replace(now, elevation_m=elevation_m), way.check_days)
+    return core.set_in(way.temperature, around.here or Air(core.REFERENCE_C, elevation_m), around.morning)

@@ -1,0 +1,50 @@
+"""Sealing: what may be sealed the core says; what was read is frozen, and goes into the ledger."""
+
+from dataclasses import replace
+
+from django.db import transaction
+from django.utils import timezone
+
+from ballast.core import rounds as core
+from ballast.core.refusal import Refusal
+from ballast.server.accounts.actors import Actor, May
+from ballast.server.edge.problems import Conflict
+from ballast.server.rigs import services as rigs
+from ballast.server.rounds import ledger, stored, value
+from ballast.server.rounds.models import Round
+from ballast.server.rounds.services import round_
+
+
+@transaction.atomic
+def seal(
+    actor: Actor, round_id: int, unread_reason: str, signed: str = "", without_target: bool = False
+) -> Round:  # fmt: skip
+    """Seals a round; sealing twice is as once.
+
+    Raises Conflict for wheels not read without a reason, of their own or for all, where two readings did not know of
+    each other, and where a wheel that was read has no target number and that is not said.
+    """
+    actor.must(May.ROUNDS)
+    row = round_(actor, round_id)
+    if row.sealed_at is not None:
+        return row
+    found = value.of(row)
+    try:
+        core.must_be_sealable(found.wheels, unread_reason)
+        row.without_target = core.without_target(found.wheels, without_target)
+    except Refusal as no:
+        raise Conflict(no.message, no.field) from None
+    row.sealed_at, row.sealed_by, row.unread_reason, row.signed = timezone.now(), actor.person, unread_reason, signed
+    found = replace(
+        found, sealed_at=row.sealed_at, sealed_by=actor.person.shown_name, unread_reason=unread_reason, signed=signed,
+        without_target=row.without_target,
+    )  # fmt: skip
+    row.text.result = stored.keep_round(found)
+    row.text.save()
+    row.summary = found.summary
+    row.last_words = stored.keep_words(core.last_words(found.wheels))
+    row.save()
+    if row.odometer_km is not None:
+        rigs.seen_at(row.rig, row.odometer_km, row.opened_at.date())
+    ledger.write(row, found.wheels)
+    return row
