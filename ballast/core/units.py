@@ -191,7 +191,7 @@ def both(kind: Kind, value: float) -> str:
 def show(kind: Kind, value: float, system: System, toward: Toward = "nearest") -> str:
     """A canonical value in words of `system`. Floors are shown `up`, ceilings `down`."""
     if kind == "share":
-        return f"{value * 100:.1f} %".replace(".0 %", " %")
+        return f"{rounded(value * 100, 1, toward)} %"
     if kind == "number":
         return f"{value:,.2f}".rstrip("0").rstrip(".")
     symbol = SHOWN[system][kind]

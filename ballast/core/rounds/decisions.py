@@ -31,6 +31,8 @@ class Stretch:
     changes: bool
     notes: tuple[Phrase, ...]
     locked: bool
+    # By the best estimate it ran far too low: a dual beside it carried the load of both.
+    stops_mate: bool = False
 
     @property
     def asks_for_air(self) -> bool:
@@ -114,12 +116,10 @@ def decision_sheet(goal: WheelGoal, gauge: Gauge, stood: Standing, here: Air) ->
 
 
 def _same(one: Answer, other: Answer) -> bool:
-    return (one.word, one.words.text, one.notes, one.locked) == (
-        other.word,
-        other.words.text,
-        other.notes,
-        other.locked,
-    )
+    def of(a: Answer) -> tuple[object, ...]:
+        return a.word, a.words.text, a.notes, a.locked, a.ran_low
+
+    return of(one) == of(other)
 
 
 def _bisected(a: float, b: float, still: Callable[[float], bool]) -> tuple[float, float]:
@@ -137,7 +137,7 @@ def _stretches(at: Callable[[float], Answer], low: float, high: float) -> list[S
     def begin(reading: float, found: Answer) -> None:
         changes = "{0}" in found.words.text
         words = Phrase(found.words.text) if changes else found.words
-        stretches.append(Stretch(reading, found.word, words, changes, found.notes, found.locked))
+        stretches.append(Stretch(reading, found.word, words, changes, found.notes, found.locked, found.ran_low))
 
     before, before_at = at(low), low
     begin(low, before)

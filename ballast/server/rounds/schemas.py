@@ -456,6 +456,8 @@ class DecisionStretchOut(Out):
     notes: list[PhraseOut]
     locked: bool
     asks_for_air: bool
+    # The other of its duals is stopped with it.
+    stops_mate: bool
 
 
 class KnotOut(Out):

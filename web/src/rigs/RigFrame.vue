@@ -96,6 +96,7 @@ const unlike = computed(() => (data.value?.rig.axles ?? []).flatMap((a) => a.unl
         </p>
         <RigPlan
           :vehicles="vehicles"
+          :order="vehicles.length > 1 || data.train.length === 1 ? data.walk : undefined"
           :standing="frame.standing.value"
           :states="frame.states.value ?? lastRound"
           :selected="frame.picked.value"

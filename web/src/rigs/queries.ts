@@ -49,5 +49,10 @@ export async function refreshAll(): Promise<void> {
 }
 
 export type Sheet = Schemas['SheetOut']
+/** The wheels of the whole in the order in which it is walked. */
+export const walked = (sheet: Sheet) => {
+  const wheels = sheet.train.flatMap((v) => v.wheels)
+  return sheet.walk.map((code) => wheels.find((w) => w.code === code)!)
+}
 export const rigName = (rig: { fleet_number: string; name: string }) =>
   [rig.fleet_number, rig.name].filter(Boolean).join(' ')

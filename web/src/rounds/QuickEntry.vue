@@ -3,7 +3,7 @@
 import { reactive, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { useFrame } from '@/rigs/frame'
-import { refreshRig } from '@/rigs/queries'
+import { refreshRig, walked } from '@/rigs/queries'
 import { answer, api, refusedOf, type Schemas } from '@/shared/api/client'
 import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
@@ -25,18 +25,16 @@ type Line = {
   skipped: string
 }
 const lines = reactive<Line[]>(
-  sheet.value.train.flatMap((v) =>
-    v.wheels.map((w) => ({
-      wheel: w.code,
-      name: `${w.name} · ${w.code}`,
-      before: null,
-      after: null,
-      leak: false,
-      cap: false,
-      note: '',
-      skipped: '',
-    })),
-  ),
+  walked(sheet.value).map((w) => ({
+    wheel: w.code,
+    name: `${w.name} · ${w.code}`,
+    before: null,
+    after: null,
+    leak: false,
+    cap: false,
+    note: '',
+    skipped: '',
+  })),
 )
 const signed = ref('')
 /** When the sheet was filled in, by the clock here. */

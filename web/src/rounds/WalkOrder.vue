@@ -1,14 +1,20 @@
 <script setup lang="ts">
 /** The order in which this rig is walked: wheels move up and down, kept from the next round on. */
+import { useQuery } from '@tanstack/vue-query'
 import { ref } from 'vue'
 import { useFrame } from '@/rigs/frame'
+import { refreshRig, walked } from '@/rigs/queries'
 import { answer, api } from '@/shared/api/client'
 import Refusal from '@/shared/Refusal.vue'
 import { useSave } from '@/shared/useSave'
 
 const emit = defineEmits<{ done: [] }>()
 const { id, sheet } = useFrame()
-const order = ref(sheet.value.train.flatMap((v) => v.wheels.map((w) => ({ code: w.code, name: w.name }))))
+const order = ref(walked(sheet.value))
+const { data: seen } = useQuery({
+  queryKey: ['rig', id, 'walk'],
+  queryFn: () => answer(api.GET('/api/v1/rigs/{rig_id}/walk', { params: { path: { rig_id: id.value } } })),
+})
 function move(from: number, by: number) {
   const to = from + by
   if (to < 0 || to >= order.value.length) return
@@ -16,10 +22,10 @@ function move(from: number, by: number) {
   next.splice(to, 0, ...next.splice(from, 1))
   order.value = next
 }
-const { save, busy, message } = useSave(async (codes: string[]) => {
-  await answer(
-    api.PUT('/api/v1/rigs/{rig_id}/walk', { params: { path: { rig_id: id.value } }, body: { codes } }),
-  )
+const { save, busy, message, fields, newer } = useSave(async (codes: string[]) => {
+  const body = { codes, version: newer.value || (seen.value?.version ?? '') }
+  await answer(api.PUT('/api/v1/rigs/{rig_id}/walk', { params: { path: { rig_id: id.value } }, body }))
+  await refreshRig(id.value)
   emit('done')
 })
 </script>
@@ -57,7 +63,7 @@ const { save, busy, message } = useSave(async (codes: string[]) => {
       </button>
       <button type="button" class="link" @click="save([])">Back to the usual one</button>
       <button type="button" class="link" @click="emit('done')">Leave it</button>
-      <Refusal :message="message" />
+      <Refusal :message="[message, fields.codes].filter(Boolean).join(' ')" />
     </div>
   </section>
 </template>

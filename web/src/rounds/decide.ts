@@ -3,7 +3,8 @@ import type { Schemas } from '@/shared/api/client'
 import { pressureOf, type Entry } from '@/shared/units'
 
 type Decision = Schemas['DecisionOut']
-export type Answered = Schemas['AnswerOut']
+/** An answer by the sheets; `stops_mate`: the other of its duals is stopped with it. */
+export type Answered = Schemas['AnswerOut'] & { stops_mate?: boolean }
 
 /** The answer for a reading as typed; null where the sheets cannot decide it: it is pending then. */
 export function decide(
@@ -50,6 +51,8 @@ export function decide(
     fill_kpa: fill,
     shows_kpa: shows,
     locked: stretch.locked,
+    asks_for_air: stretch.asks_for_air,
+    stops_mate: stretch.stops_mate,
     notes: stretch.notes,
     working: [],
   }

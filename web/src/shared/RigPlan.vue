@@ -34,6 +34,8 @@ const props = defineProps<{
   states: Record<string, WheelState>
   selected?: string | null
   label: string
+  /** The codes in walking order; without it each vehicle's own. */
+  order?: string[]
   /** Wheels that stand on the scale. */
   standing?: string[]
 }>()
@@ -108,14 +110,10 @@ const places = computed(() =>
   ),
 )
 
-/** The strip on a phone: down the left of all vehicles, up the right, spares last, as people walk. */
+/** The strip on a phone: as the whole is walked. */
 const walk = computed(() => {
-  const of = (p: (typeof places.value)[number]) => props.vehicles.findIndex((v) => v.wheels.includes(p.wheel))
-  const side = (p: (typeof places.value)[number]) =>
-    p.wheel.side === null ? 2 : p.wheel.side === 'R' ? 1 : 0
-  return [...places.value].sort(
-    (p, q) => side(p) - side(q) || (side(p) === 1 ? of(q) - of(p) : of(p) - of(q)),
-  )
+  const place = (p: (typeof places.value)[number]) => props.order?.indexOf(p.wheel.code) ?? 0
+  return [...places.value].sort((p, q) => place(p) - place(q))
 })
 const strip = ref<HTMLElement>()
 watch(

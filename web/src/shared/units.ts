@@ -1,13 +1,12 @@
 /** Shows canonical values in the person's units. The unit table comes from the server with the session. */
 import { ref } from 'vue'
 import type { Schemas } from './api/client'
+import { quantity, type Entry, type Kind } from './quantities'
+
+export type { Entry, Kind }
 
 export type System = 'us' | 'metric'
-export type Kind = Schemas['MeasureOut']['kind']
 export type Toward = Schemas['MeasureOut']['toward']
-/** What an entry holds: a canonical number that was not touched, words as typed, or nothing. */
-export type Entry = number | string | null
-
 type Unit = Schemas['UnitOut']
 
 const table = ref<Record<string, Unit>>({})
@@ -24,12 +23,15 @@ export function unitOf(kind: Kind): string {
   return shown.value[system.value]?.[kind] ?? ''
 }
 
+/** A half goes to the even digit, as the core rounds. */
+const HALF_EVEN = { roundingMode: 'halfEven' } as Intl.NumberFormatOptions
+
 function digits(value: number, decimals: number, toward: Toward): string {
   const scale = 10 ** decimals
   // The small term keeps 689.9999999 from falling, and 690.0000001 from climbing, a step.
   if (toward === 'up') value = Math.ceil(value * scale - 1e-6) / scale
   if (toward === 'down') value = Math.floor(value * scale + 1e-6) / scale
-  const text = value.toLocaleString('en-US', { maximumFractionDigits: decimals })
+  const text = value.toLocaleString('en-US', { maximumFractionDigits: decimals, ...HALF_EVEN })
   return text === '-0' ? '0' : text.replace('-', '\u2212')
 }
 
@@ -55,7 +57,7 @@ export function showWhole(kind: Kind, value: number): string {
   return unit ? `${digits(value / unit.factor - unit.offset, 0, 'nearest')} ${unitOf(kind)}` : ''
 }
 
-/** Which way a floor or target is rounded when shown: up, but never past the shown bound above it (1 kPa is the coarsest step). */
+/** As `core.working.toward`, held against its cases: up, but never past the shown bound above it (1 kPa is the coarsest step). */
 export const toward = (kpa: number, bound: number | null): Toward =>
   bound !== null && kpa > bound - 1 ? 'down' : 'up'
 
@@ -67,7 +69,7 @@ export function say(phrase: Schemas['PhraseOut']): string {
 }
 
 /** An answer short enough for the plan: its unit stands in the top bar. */
-export function shortly(answer: Schemas['AnswerOut']): string {
+export function shortly(answer: Pick<Schemas['AnswerOut'], 'word' | 'change_kpa'>): string {
   const amount = answer.change_kpa === null ? '' : figure('pressure', Math.abs(answer.change_kpa), 'up')
   const short = {
     stop: 'Stop',
@@ -116,19 +118,17 @@ export function spokenDay(iso: string): string {
   })
 }
 
+/** The time of day of a moment here. */
+export const clock = (iso: string): string =>
+  new Date(iso).toLocaleTimeString('en-US', { hour: 'numeric', minute: '2-digit' })
+
 /** A stretch of days, as people say it. */
 export const spokenDays = (days: number): string => (days === 1 ? 'a day' : `${days} days`)
 
-/** A plain entry while the server is not asked: to draw with, or without a network. The server alone reads it for good. */
-function roughly(kind: Kind, entry: Entry): number | null {
-  if (typeof entry === 'number' || entry === null) return entry
-  const [, figures, symbol] = /^\s*(\S+)\s*(.*)$/.exec(entry) ?? []
-  const value = Number(figures?.replace(',', '.').replace('\u2212', '-'))
-  const unit = table.value[symbol?.trim() || unitOf(kind)]
-  return Number.isFinite(value) && unit?.kind === kind ? value * unit.factor : null
-}
-export const metersOf = (entry: Entry) => roughly('length', entry)
-export const pressureOf = (entry: Entry) => roughly('pressure', entry)
+/** What is typed, to draw with or without a network: see `quantities`. */
+const read = (kind: Kind, entry: Entry) => quantity(kind, entry, Object.values(table.value), unitOf(kind))
+export const metersOf = (entry: Entry) => read('length', entry)
+export const pressureOf = (entry: Entry) => read('pressure', entry)
 
 /** A plain number, to a tenth. */
 export const tenths = (value: number): string => digits(value, 1, 'nearest')

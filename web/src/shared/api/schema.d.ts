@@ -3367,6 +3367,8 @@ export interface components {
             locked: boolean;
             /** Notes */
             notes: components["schemas"]["PhraseOut"][];
+            /** Stops Mate */
+            stops_mate: boolean;
             /**
              * Word
              * @enum {string}

@@ -1,0 +1,106 @@
+"""The cases that the page's own units are held against: what it must decide without a network, as the core decides it.
+
+`python -m tests.core.page` writes them again; a test fails where they are not what the core says.
+"""
+
+import json
+from dataclasses import asdict, replace
+from pathlib import Path
+from typing import Any
+
+from ballast.core import rounds, units
+from ballast.core.air import Standing, standing
+from ballast.core.gas import Air
+from ballast.core.gauges import Gauge, Pair, correct, shows
+from ballast.core.refusal import Refusal
+from ballast.core.working import toward
+
+FILE = Path(__file__).parents[1] / "page.json"
+
+TYPED: tuple[tuple[units.Kind, str], ...] = (
+    *(("pressure", t) for t in ("90", "90 psi", "100 PSI", "690kPa", "690 kpa", "6.2 bar", "6,2 bar", "1,050", "1,050 kPa",
+                                "1 050 kPa", "1.050,5", "7", "0.5", ".5", "90.", "+90", "− 4", "-4 psi", "90 #", "90 lbf/in2",
+                                "", " ", "psi", "90 kg", "9o", "1e3", "90 psi psi", "90.5.1", "12,34", "0,125", "1,2,3", "１２")),
+    *(("length", t) for t in ("20 ft", "6.1 m", "6.1", "240 in", "1,310 m", "24'", '100"', "1300 mm", "5 psi")),
+    *(("mass", t) for t in ("3,150 kg", "6,940 lbs", "3.15 t", "6940", "6940 pounds")),
+    *(("temperature", t) for t in ("−4 °C", "25 F", "-4", "25 degf", "4 c")),
+)  # fmt: skip
+SHOWN: tuple[tuple[units.Kind, float], ...] = (
+    ("pressure", 689.4757), ("pressure", 620.5281), ("pressure", 65.25), ("pressure", 450.0), ("mass", 3150.4),
+    ("temperature", -4.4), ("length", 6.1), ("length", 1310.0), ("distance", 84200.0), ("share", 0.0825),
+    ("pressure", -0.001), ("pressure", 1050.0), ("pressure", 690.5), ("mass", 1200.5),
+)  # fmt: skip
+NEAR = ((449.0, 450.0), (450.0, 450.0), (449.6, 450.0), (300.0, None), (450.0, 449.9), (620.5, 690.0))
+HERE = Air(5.0, 410.0)
+GOAL = rounds.WheelGoal(
+    690.0, 620.0, 760.0, True, True, out_to_kpa=712.0, stop_kpa=rounds.stop_at(690.0), sure_kpa=6.0
+)
+GAUGE = Gauge("digital", 0.0, 1034.0, 3.4, (Pair(400, 403), Pair(600, 606), Pair(800, 809)), 1.0)
+STOOD = {"cold": Standing(True, 5.0, 0.0), "warm": standing(1.0, True, "highway", 5.0)}
+READ = (40.0, 300.0, 543.0, 553.0, 566.0, 612.5, 640.0, 676.0, 684.0, 700.0, 719.0, 734.0, 758.0, 769.0, 900.0)
+
+
+def _read(kind: units.Kind, typed: str, unit: str) -> float | None:
+    try:
+        return units.parse(kind, typed, -1e12, 1e12, unit)
+    except Refusal:
+        return None
+
+
+def _quantities() -> list[dict[str, Any]]:
+    found = []
+    for system in ("us", "metric"):
+        for kind, typed in TYPED:
+            unit = units.SHOWN[system][kind]  # type: ignore[index]
+            found.append({"kind": kind, "typed": typed, "unit": unit, "value": _read(kind, typed, unit)})
+    return found
+
+
+def _shown() -> list[dict[str, Any]]:
+    ways: tuple[units.Toward, ...] = ("nearest", "up", "down")
+    systems: tuple[units.System, ...] = ("us", "metric")
+    return [
+        {"kind": k, "value": v, "system": s, "toward": w, "text": units.show(k, v, s, w)}
+        for k, v in SHOWN for s in systems for w in ways
+    ]  # fmt: skip
+
+
+def _decisions() -> list[dict[str, Any]]:
+    found = []
+    for name, stood in STOOD.items():
+        for rolled in (True, False):
+            goal = replace(GOAL, may_have_rolled=rolled)
+            sheet = rounds.decision_sheet(goal, GAUGE, stood, HERE)
+            stretches = [asdict(s) | {"asks_for_air": s.asks_for_air} for s in sheet.stretches]
+            answers = []
+            for reading in READ:
+                said = rounds.answer(goal, correct(GAUGE, reading), stood, HERE)
+                answers.append(
+                    {
+                        "reading_kpa": reading, "word": said.word, "text": said.words.text, "cold_kpa": said.cold_kpa,
+                        "uncertainty_kpa": said.uncertainty_kpa, "change_kpa": said.change_kpa, "fill_kpa": said.fill_kpa,
+                        "shows_kpa": None if said.fill_kpa is None else shows(GAUGE, said.fill_kpa), "locked": said.locked,
+                        "asks_for_air": said.asks_for_air, "stops_mate": said.ran_low,
+                    }
+                )  # fmt: skip
+            of_sheet = {"wheels": ["2Li"], "gauge": 1, "rolled": rolled, "estimate": not stood.cold}
+            found.append({"name": name, "decision": asdict(sheet) | {"stretches": stretches} | of_sheet, "answers": answers})
+    return found
+
+
+def cases() -> dict[str, Any]:
+    made = {
+        "units": [asdict(u) for u in units.UNITS],
+        "shown_in": units.SHOWN,
+        "quantities": _quantities(),
+        "shown": _shown(),
+        "toward": [{"kpa": k, "bound": b, "toward": toward(k, b)} for k, b in NEAR],
+        "words": [{"word": w, "asks_for_air": use.asks_for_air} for w, use in rounds.WORDS.items()],
+        "decisions": _decisions(),
+    }
+    plain: dict[str, Any] = json.loads(json.dumps(made))
+    return plain
+
+
+if __name__ == "__main__":
+    FILE.write_text(json.dumps(cases(), ensure_ascii=False, separators=(",", ":")) + "\n")
