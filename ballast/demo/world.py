@@ -259,7 +259,7 @@ def _weigh(actor: Actor, rig: Rig, ticket: dict[str, Any], on: dt.datetime, ente
     if guided:
         steps = guide(actor, GuideIn(rig=rig.pk, way=body["way"], with_trailers=body.get("with_trailers", False)))
         body["passes"] = [
-            {"words": s["words"], "on": s["on"], "apart": s["apart"], "kg": f"{kg} kg"}
+            {"words": s.words, "on": s.on, "apart": s.apart, "kg": f"{kg} kg"}
             for s, kg in zip(steps, guided, strict=True)
         ]
     with at(max(on, entered)):

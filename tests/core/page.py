@@ -32,9 +32,7 @@ SHOWN: tuple[tuple[units.Kind, float], ...] = (
 )  # fmt: skip
 NEAR = ((449.0, 450.0), (450.0, 450.0), (449.6, 450.0), (300.0, None), (450.0, 449.9), (620.5, 690.0))
 HERE = Air(5.0, 410.0)
-GOAL = rounds.WheelGoal(
-    690.0, 620.0, 760.0, True, True, out_to_kpa=712.0, stop_kpa=rounds.stop_at(690.0), sure_kpa=6.0
-)
+GOAL = rounds.WheelGoal(690.0, 620.0, 760.0, True, True, out_to_kpa=712.0, stop_kpa=rounds.stop_at(690.0), sure_kpa=6.0)
 GAUGE = Gauge("digital", 0.0, 1034.0, 3.4, (Pair(400, 403), Pair(600, 606), Pair(800, 809)), 1.0)
 STOOD = {"cold": Standing(True, 5.0, 0.0), "warm": standing(1.0, True, "highway", 5.0)}
 READ = (40.0, 300.0, 543.0, 553.0, 566.0, 612.5, 640.0, 676.0, 684.0, 700.0, 719.0, 734.0, 758.0, 769.0, 900.0)
@@ -84,7 +82,9 @@ def _decisions() -> list[dict[str, Any]]:
                     }
                 )  # fmt: skip
             of_sheet = {"wheels": ["2Li"], "gauge": 1, "rolled": rolled, "estimate": not stood.cold}
-            found.append({"name": name, "decision": asdict(sheet) | {"stretches": stretches} | of_sheet, "answers": answers})
+            found.append(
+                {"name": name, "decision": asdict(sheet) | {"stretches": stretches} | of_sheet, "answers": answers}
+            )
     return found
 
 

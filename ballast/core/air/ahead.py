@@ -156,7 +156,8 @@ class _Limit:
     dawn: Ahead | None
 
 
-def target_here(
+# A band, the airs around it and a policy: grouped they would be taken apart again at every call.
+def target_here(  # noqa: PLR0913
     target_kpa: float,
     floor_kpa: float | None,
     ceiling_kpa: float | None,

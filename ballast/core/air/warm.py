@@ -42,7 +42,7 @@ def _words(cold: float, fill: float, add: float, uncertainty: float, wanted: flo
     )
 
 
-def _of(
+def _of(  # noqa: PLR0913, the parts of one answer
     way: Literal["temperature", "time", "shortfall"],
     reading: float,
     cold: float,

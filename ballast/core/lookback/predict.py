@@ -75,7 +75,8 @@ class Predicted:
     uncertainty_kpa: Floats
 
 
-def predict(
+# Columns of one length, one each.
+def predict(  # noqa: PLR0913
     last_kpa: Floats,
     last_c: Floats,
     last_absolute_kpa: Floats,

@@ -1,5 +1,6 @@
 """A vehicle or trailer as its labels describe it: axles, ratings, wheels and where they are."""
 
+from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import Any, Literal
 
@@ -10,7 +11,22 @@ from ballast.core.working import Measure, Phrase, kg, plain, say
 Row = Literal["single", "dual"]
 LIGHT_GVWR_KG = 4536.0
 
-KINDS: dict[str, str] = {
+Kind = Literal[
+    "coach",
+    "motorhome",
+    "van",
+    "pickup",
+    "car",
+    "motorcycle",
+    "straight_truck",
+    "tractor",
+    "semitrailer",
+    "full_trailer",
+    "trailer",
+    "camper",
+    "fifth_wheel",
+]
+KINDS: dict[Kind, str] = {
     "coach": "Coach",
     "motorhome": "Motorhome",
     "van": "Van",
@@ -31,6 +47,9 @@ PULLED = TRAILERS - {"full_trailer"}
 # Axles closer than this [m] are one group: a tandem, a tridem.
 GROUP_SPACING_M = 2.2
 Role = Literal["", "tag", "pusher"]
+# Across an axle: a motorcycle has one, duals are four.
+Wheels = Literal[1, 2, 4]
+ROLES: dict[Role, str] = {"": "Plain", "tag": "Tag, behind the driven one", "pusher": "Pusher, ahead of it"}
 
 
 _CHECKS = (
@@ -334,68 +353,87 @@ def check_hitching(trailer: tuple[str, str], head: tuple[str, str], behind_itsel
 
 def contradictions(rig: Rig) -> list[Refusal]:
     """What cannot be true of a rig, each with its field ("axles.1.position_m")."""
-    found: list[Refusal] = []
+    found = [no for i, axle in enumerate(rig.axles) for no in (*_of_place(rig, i, axle), *_of_tire(i, axle))]
+    return [*found, *_of_whole(rig), *_of_wheelbase(rig)]
 
-    def no(message: str, field: str) -> None:
-        found.append(Refusal(message, field))
 
-    for i, axle in enumerate(rig.axles):
-        if i and axle.position_m <= rig.axles[i - 1].position_m:
-            no("Each axle lies behind the one before it. Measure from the first axle again.", f"axles.{i}.position_m")
-        if axle.wheels == 1 and rig.kind != "motorcycle":
-            no("Only a motorcycle has one wheel on an axle. Set two, or four for duals.", f"axles.{i}.wheels")
-        if axle.wheels != 1 and rig.kind == "motorcycle" and i == 0 and len(rig.axles) == 2:
-            no("A motorcycle's front axle has one wheel. Set one.", f"axles.{i}.wheels")
-        tire = axle.tire
-        if tire is None:
-            continue
-        for name, marked, typed in (
-            ("load_index_single", tire.size.load_index_single, tire.load_index_single),
-            ("load_index_dual", tire.size.load_index_dual, tire.load_index_dual),
-        ):
-            if marked is not None and typed is not None and marked != typed:
-                no(f"The size marking says {marked}, here it is {typed}. Read the sidewall again.", f"axles.{i}.{name}")
-        single, dual = tire.rated_kg("single"), tire.rated_kg("dual")
-        if single is not None and dual is not None and dual > single:
-            no("A dual tire carries no more than a single one. Are the two swapped?", f"axles.{i}.load_index_dual")
-        # A placard for another size knows nothing of this sidewall.
-        own_placard = axle.placard_size in ("", tire.size.name)
-        if (
-            own_placard
-            and tire.placard_kpa is not None
-            and tire.sidewall_max_kpa is not None
-            and tire.placard_kpa > tire.sidewall_max_kpa
-        ):
-            no("The placard's pressure is above the sidewall's maximum. Check both labels.", f"axles.{i}.placard_kpa")
-        if tire.rim_low_in is not None and tire.rim_high_in is not None and tire.rim_low_in > tire.rim_high_in:
-            no("The narrowest approved rim is wider than the widest. Are the two swapped?", f"axles.{i}.rim_low_in")
+def _of_place(rig: Rig, i: int, axle: Axle) -> Iterator[Refusal]:
+    if i and axle.position_m <= rig.axles[i - 1].position_m:
+        yield Refusal(
+            "Each axle lies behind the one before it. Measure from the first axle again.", f"axles.{i}.position_m"
+        )
+    if axle.wheels == 1 and rig.kind != "motorcycle":
+        yield Refusal("Only a motorcycle has one wheel on an axle. Set two, or four for duals.", f"axles.{i}.wheels")
+    if axle.wheels != 1 and rig.kind == "motorcycle" and i == 0 and len(rig.axles) == 2:
+        yield Refusal("A motorcycle's front axle has one wheel. Set one.", f"axles.{i}.wheels")
+
+
+def _of_tire(i: int, axle: Axle) -> Iterator[Refusal]:
+    tire = axle.tire
+    if tire is None:
+        return
+    for name, marked, typed in (
+        ("load_index_single", tire.size.load_index_single, tire.load_index_single),
+        ("load_index_dual", tire.size.load_index_dual, tire.load_index_dual),
+    ):
+        if marked is not None and typed is not None and marked != typed:
+            yield Refusal(
+                f"The size marking says {marked}, here it is {typed}. Read the sidewall again.", f"axles.{i}.{name}"
+            )
+    single, dual = tire.rated_kg("single"), tire.rated_kg("dual")
+    if single is not None and dual is not None and dual > single:
+        yield Refusal(
+            "A dual tire carries no more than a single one. Are the two swapped?", f"axles.{i}.load_index_dual"
+        )
+    # A placard for another size knows nothing of this sidewall.
+    own_placard = axle.placard_size in ("", tire.size.name)
+    if (
+        own_placard
+        and tire.placard_kpa is not None
+        and tire.sidewall_max_kpa is not None
+        and tire.placard_kpa > tire.sidewall_max_kpa
+    ):
+        yield Refusal(
+            "The placard's pressure is above the sidewall's maximum. Check both labels.", f"axles.{i}.placard_kpa"
+        )
+    if tire.rim_low_in is not None and tire.rim_high_in is not None and tire.rim_low_in > tire.rim_high_in:
+        yield Refusal(
+            "The narrowest approved rim is wider than the widest. Are the two swapped?", f"axles.{i}.rim_low_in"
+        )
+
+
+def _of_whole(rig: Rig) -> Iterator[Refusal]:
     tags = [a for a in rig.axles if a.role == "tag"]
     if tags and len(rig.axles) < 3:
-        no(
+        yield Refusal(
             "A tag axle follows a driven one: the rig needs three axles. Leave it plain.",
             f"axles.{tags[0].number - 1}.role",
         )
     if rig.axles and all(a.lift for a in rig.axles):
-        no("Not every axle can lift. Leave at least one down.", "axles.0.lift")
+        yield Refusal("Not every axle can lift. Leave at least one down.", "axles.0.lift")
     if rig.gcwr_kg is not None and rig.gvwr_kg is not None and rig.gcwr_kg < rig.gvwr_kg:
-        no("The combination's rating is less than the vehicle's own. Check GCWR and GVWR.", "gcwr_kg")
+        yield Refusal("The combination's rating is less than the vehicle's own. Check GCWR and GVWR.", "gcwr_kg")
     if rig.kind in TRAILERS and rig.gcwr_kg is not None:
-        no("A combination's rating stands on the tow vehicle's label. Enter it there.", "gcwr_kg")
+        yield Refusal("A combination's rating stands on the tow vehicle's label. Enter it there.", "gcwr_kg")
     for i, axle in enumerate(rig.axles):
         if axle.lift and i == 0 and rig.kind not in TRAILERS:
-            no("The front axle steers and cannot lift. Leave it down.", "axles.0.lift")
+            yield Refusal("The front axle steers and cannot lift. Leave it down.", "axles.0.lift")
+
+
+def _of_wheelbase(rig: Rig) -> Iterator[Refusal]:
     if rig.wheelbase_m is not None and rig.axles:
         last = rig.axles[-1].position_m
         if len(rig.axles) == 1:
-            no("A wheelbase needs two axles. Leave it out.", "wheelbase_m")
+            yield Refusal("A wheelbase needs two axles. Leave it out.", "wheelbase_m")
         elif len(rig.axles) == 2 and abs(rig.wheelbase_m - last) > 0.05:
-            no(
+            yield Refusal(
                 f"The rear axle stands {last:.2f} m behind the front one, so the wheelbase is that. Check both.",
                 "wheelbase_m",
             )
         elif rig.wheelbase_m > last + 0.05:
-            no(f"The last axle stands {last:.2f} m behind the first: a wheelbase cannot be longer.", "wheelbase_m")
-    return found
+            yield Refusal(
+                f"The last axle stands {last:.2f} m behind the first: a wheelbase cannot be longer.", "wheelbase_m"
+            )
 
 
 @dataclass(frozen=True)
@@ -408,66 +446,56 @@ class Caution:
 
 def cautions(rig: Rig) -> list[Caution]:
     """What to look at again: tires that cannot carry the axle's rating, ratings that do not add up, unknown limits."""
-    found: list[Caution] = []
-    for i, axle in enumerate(rig.axles):
-        if axle.tire is None:
-            continue
-        if words := unread(axle.tire.size.text):
-            kept = "It is kept as typed; enter what stands on the sidewall by hand: load index or load, load range, pressure."
-            found.append(Caution(f"axles.{i}.tire_size", say(plain(f"{words} {kept}"))))
-        most = axle.tire.max_kg(axle.row, rig.kind)
-        if most is None or not axle.tire.all_rated(axle.row):
-            what = "dual load index" if axle.row == "dual" else "load index"
-            found.append(
-                Caution(
-                    f"axles.{i}.load_index_{axle.row}",
-                    say(f"The {what} is not known: the tires' own limit cannot be checked."),
-                )
-            )
-        elif axle.gawr_kg is not None and most * axle.wheels < axle.gawr_kg:
-            found.append(
-                Caution(
-                    f"axles.{i}.gawr_kg",
-                    say("These tires carry {0} together, less than the axle's rating.", kg(most * axle.wheels)),
-                )
-            )
-        if axle.tire.size.service == "passenger" and load_divisor("passenger", rig.kind) != 1.0:
-            found.append(
-                Caution(
-                    f"axles.{i}.tire_size", say("Passenger tires on this kind of rig carry less: rated load ÷ 1.10.")
-                )
-            )
-        rim, low, high = axle.tire.rim_width_in, axle.tire.rim_low_in, axle.tire.rim_high_in
-        if rim is not None and ((low is not None and rim < low) or (high is not None and rim > high)):
-            what = "narrow: the tire crowns" if low is not None and rim < low else "wide: the tire is stretched flat"
-            found.append(
-                Caution(f"axles.{i}.rim_width_in", say(f"The rim is too {what}. Fit one of the approved widths."))
-            )
-        speed = axle.tire.size.speed
-        if rig.top_speed_kmh is not None and speed is not None and SPEEDS[speed] < rig.top_speed_kmh:
-            found.append(
-                Caution(
-                    f"axles.{i}.tire_size",
-                    say(
-                        f"Symbol {speed} holds up to {{0}}, this rig is driven at {{1}}.",
-                        Measure("speed", SPEEDS[speed], "down"),
-                        Measure("speed", rig.top_speed_kmh),
-                    ),
-                )
-            )
-        if axle.tire.sidewall_max_kpa is None:
-            found.append(
-                Caution(
-                    f"axles.{i}.sidewall_max_kpa",
-                    say("Without the sidewall's maximum the table's last column stands in as ceiling."),
-                )
-            )
+    found = [
+        c for i, axle in enumerate(rig.axles) if axle.tire for c in _cautions_of(rig, f"axles.{i}", axle, axle.tire)
+    ]
     ratings = [a.gawr_kg for a in rig.axles if a.gawr_kg is not None]
     if rig.gvwr_kg and len(ratings) == len(rig.axles) and rig.kind not in TRAILERS and sum(ratings) < rig.gvwr_kg:
         found.append(
             Caution("gvwr_kg", say("The axle ratings add up to {0}, less than the gross rating.", kg(sum(ratings))))
         )
     return found
+
+
+def _cautions_of(rig: Rig, at: str, axle: Axle, tire: Tire) -> Iterator[Caution]:
+    if words := unread(tire.size.text):
+        kept = (
+            "It is kept as typed; enter what stands on the sidewall by hand: load index or load, load range, pressure."
+        )
+        yield Caution(f"{at}.tire_size", say(plain(f"{words} {kept}")))
+    most = tire.max_kg(axle.row, rig.kind)
+    if most is None or not tire.all_rated(axle.row):
+        what = "dual load index" if axle.row == "dual" else "load index"
+        yield Caution(
+            f"{at}.load_index_{axle.row}",
+            say(f"The {what} is not known: the tires' own limit cannot be checked."),
+        )
+    elif axle.gawr_kg is not None and most * axle.wheels < axle.gawr_kg:
+        yield Caution(
+            f"{at}.gawr_kg",
+            say("These tires carry {0} together, less than the axle's rating.", kg(most * axle.wheels)),
+        )
+    if tire.size.service == "passenger" and load_divisor("passenger", rig.kind) != 1.0:
+        yield Caution(f"{at}.tire_size", say("Passenger tires on this kind of rig carry less: rated load ÷ 1.10."))
+    rim, low, high = tire.rim_width_in, tire.rim_low_in, tire.rim_high_in
+    if rim is not None and ((low is not None and rim < low) or (high is not None and rim > high)):
+        what = "narrow: the tire crowns" if low is not None and rim < low else "wide: the tire is stretched flat"
+        yield Caution(f"{at}.rim_width_in", say(f"The rim is too {what}. Fit one of the approved widths."))
+    speed = tire.size.speed
+    if rig.top_speed_kmh is not None and speed is not None and SPEEDS[speed] < rig.top_speed_kmh:
+        yield Caution(
+            f"{at}.tire_size",
+            say(
+                f"Symbol {speed} holds up to {{0}}, this rig is driven at {{1}}.",
+                Measure("speed", SPEEDS[speed], "down"),
+                Measure("speed", rig.top_speed_kmh),
+            ),
+        )
+    if tire.sidewall_max_kpa is None:
+        yield Caution(
+            f"{at}.sidewall_max_kpa",
+            say("Without the sidewall's maximum the table's last column stands in as ceiling."),
+        )
 
 
 @dataclass(frozen=True)

@@ -248,79 +248,108 @@ def _chosen(
     base: AxleTarget, case: AxleCase, policy: Policy, floor_: Floor, ceiling: float | None, working: list[Line]
 ) -> AxleTarget:  # fmt: skip
     assert floor_.kpa is not None
-    floor, most = floor_.kpa, math.inf if ceiling is None else ceiling
-    school, target, lines, stands_in = _wanted(base, case, policy)
+    most = math.inf if ceiling is None else ceiling
+    school, wanted, lines, stands_in = _wanted(base, case, policy)
     working += lines
     notes = list(base.notes)
     if school != policy.school and case.own_kpa is None and not stands_in:
         notes.append(say(f"{SCHOOLS[policy.school]}: not known for this axle, so it is the {SCHOOLS[school].lower()}."))  # type: ignore[index]
-    if target < floor - 1e-9:
-        said = target
-        target = min(steps_up(floor, policy.step), most)
-        why = too_low(floor_.source, needed(floor, target, ceiling))
-        text = why.text.replace("{0}", "{1}")
-        notes.append(
-            say(
-                f"{_name(base, school)} says {{0}}, {text}; raised to {{2}}.",
-                kpa(said),
-                *why.values,
-                aimed(target, ceiling),
-            )
-        )
-        working.append(Line(say("not below the floor"), aimed(target, ceiling)))
-    lasts = [t.table.last_kpa for t in case.tires if t.table is not None]
-    limit = min([most, *lasts]) if school == "table" and not stands_in else most
-    if target > limit:
-        target = max(limit, floor)
-        which = "ceiling" if limit == most else "table's last column"
-        working.append(Line(say(f"not above the {which}"), kpa(target, "down")))
-    trial = below = False
-    second = second_floor(case)
-    if second is not None and second > target:
-        below = not stands_in
-        if case.trial:
-            trial = True
-            notes.append(
-                say("A trial below the placard's {0}: {reason}".replace("{reason}", plain(case.trial)), kpa(second))
-            )
-        else:
-            target, school = min(second, most), "placard"
-            words = say("the placard asks for more, and on a light rig it is a second floor")
-            working.append(Line(words, aimed(target, ceiling)))
-        if second > most:
-            notes.append(say("The placard's {0} is above the ceiling: check both labels.", kpa(second)))
-    left = _reserve_left(case, target)
-    if left is not None:
-        carried, share_left = left
-        working.append(Line(say("at the target the table carries {0}: over the load", kg(carried)), share(share_left)))
-        if share_left < policy.reserve - 1e-9:
-            notes.append(say("Reserve not reached: {0} of {1} is left.", share(share_left), share(policy.reserve)))
-    if case.placard_is_floor and case.placard_kpa and target > FAR_ABOVE_PLACARD * case.placard_kpa:
-        notes.append(say("More than 20 % above the placard of {0}: grip and handling change.", kpa(case.placard_kpa)))
-    if case.lamp_kpa is not None and target < case.lamp_kpa:
-        notes.append(
-            say("The vehicle's own lamp will light: it comes on below {0}. Record its threshold if it was changed.", kpa(case.lamp_kpa))
-        )  # fmt: skip
-    words = say("{0}", aimed(target, ceiling))
+    at = _Aimed(school, wanted, notes, working)
+    _not_below_floor(at, base, floor_, ceiling, policy)
+    _not_above_limit(at, case, floor_.kpa, most, stands_in)
+    trial, below = _not_below_placard(at, case, most, ceiling, stands_in)
+    left = _reserve_left(case, at.kpa)
+    _cautions(at, case, policy, left)
+    words = say("{0}", aimed(at.kpa, ceiling))
     if base.at_least:
         names = plain(" and ".join(base.at_least))
-        words = say(f"At least {{0}}, provisional: nothing is known of {names}.", aimed(target, ceiling))
-        notes.append(say(f"Provisional: enter the table of {names}, or what stands on its sidewall."))
+        words = say(f"At least {{0}}, provisional: nothing is known of {names}.", aimed(at.kpa, ceiling))
+        at.notes.append(say(f"Provisional: enter the table of {names}, or what stands on its sidewall."))
     elif stands_in:
-        words = say("{0}, provisional: no load-inflation table.", aimed(target, ceiling))
-        notes.append(say("Provisional: the floor is an estimate by the sidewall. Enter the maker's table."))
+        words = say("{0}, provisional: no load-inflation table.", aimed(at.kpa, ceiling))
+        at.notes.append(say("Provisional: the floor is an estimate by the sidewall. Enter the maker's table."))
     return replace(
         base,
         state="provisional" if stands_in or base.at_least else "target",
         words=words,
-        target_kpa=target,
+        target_kpa=at.kpa,
         reserve_left=left[1] if left else None,
-        notes=tuple(notes),
-        working=tuple(working),
-        school=school,
+        notes=tuple(at.notes),
+        working=tuple(at.working),
+        school=at.school,
         trial=trial,
         below_placard=below,
     )
+
+
+@dataclass
+class _Aimed:
+    """A target on its way through floor, ceiling and placard [kPa], with what is said of it."""
+
+    school: School
+    kpa: float
+    notes: list[Phrase]
+    working: list[Line]
+
+
+def _not_below_floor(at: _Aimed, base: AxleTarget, floor: Floor, ceiling: float | None, policy: Policy) -> None:
+    assert floor.kpa is not None
+    if at.kpa >= floor.kpa - 1e-9:
+        return
+    said = at.kpa
+    at.kpa = min(steps_up(floor.kpa, policy.step), math.inf if ceiling is None else ceiling)
+    why = too_low(floor.source, needed(floor.kpa, at.kpa, ceiling))
+    text = why.text.replace("{0}", "{1}")
+    words = f"{_name(base, at.school)} says {{0}}, {text}; raised to {{2}}."
+    at.notes.append(say(words, kpa(said), *why.values, aimed(at.kpa, ceiling)))
+    at.working.append(Line(say("not below the floor"), aimed(at.kpa, ceiling)))
+
+
+def _not_above_limit(at: _Aimed, case: AxleCase, floor_kpa: float, most: float, stands_in: bool) -> None:
+    """Never above the ceiling, and by a table not above its last column; never below the floor for that."""
+    lasts = [t.table.last_kpa for t in case.tires if t.table is not None]
+    limit = min([most, *lasts]) if at.school == "table" and not stands_in else most
+    if at.kpa <= limit:
+        return
+    at.kpa = max(limit, floor_kpa)
+    which = "ceiling" if limit == most else "table's last column"
+    at.working.append(Line(say(f"not above the {which}"), kpa(at.kpa, "down")))
+
+
+def _not_below_placard(
+    at: _Aimed, case: AxleCase, most: float, ceiling: float | None, stands_in: bool
+) -> tuple[bool, bool]:
+    """On a light rig the placard is a second floor: whether a trial goes below it, and whether it would be below."""
+    second = second_floor(case)
+    if second is None or second <= at.kpa:
+        return False, False
+    if case.trial:
+        at.notes.append(
+            say("A trial below the placard's {0}: {reason}".replace("{reason}", plain(case.trial)), kpa(second))
+        )
+    else:
+        at.kpa, at.school = min(second, most), "placard"
+        words = say("the placard asks for more, and on a light rig it is a second floor")
+        at.working.append(Line(words, aimed(at.kpa, ceiling)))
+    if second > most:
+        at.notes.append(say("The placard's {0} is above the ceiling: check both labels.", kpa(second)))
+    return bool(case.trial), not stands_in
+
+
+def _cautions(at: _Aimed, case: AxleCase, policy: Policy, left: tuple[float, float] | None) -> None:
+    """What the reserve, the placard and the vehicle's own lamp give to say of the number."""
+    if left is not None:
+        carried, share_left = left
+        words = say("at the target the table carries {0}: over the load", kg(carried))
+        at.working.append(Line(words, share(share_left)))
+        if share_left < policy.reserve - 1e-9:
+            at.notes.append(say("Reserve not reached: {0} of {1} is left.", share(share_left), share(policy.reserve)))
+    if case.placard_is_floor and case.placard_kpa and at.kpa > FAR_ABOVE_PLACARD * case.placard_kpa:
+        text = "More than 20 % above the placard of {0}: grip and handling change."
+        at.notes.append(say(text, kpa(case.placard_kpa)))
+    if case.lamp_kpa is not None and at.kpa < case.lamp_kpa:
+        text = "The vehicle's own lamp will light: it comes on below {0}. Record its threshold if it was changed."
+        at.notes.append(say(text, kpa(case.lamp_kpa)))
 
 
 def _name(base: AxleTarget, school: School) -> str:

@@ -23,6 +23,11 @@ BETWEEN: dict[Between, str] = {"step up": "Next column up", "interpolate": "Stra
 DEFAULT_EDGE = 0.02
 
 
+# What may be chosen: the share of reserve over the load, and how little of a column may be left before the next is taken.
+DEFAULT_RESERVE, RESERVE_CHOICES = 0.08, (0.0, 0.05, 0.08, 0.10)
+DEFAULT_EDGE, EDGE_CHOICES = 0.02, (0.0, 0.01, 0.02, 0.05)
+
+
 @dataclass(frozen=True)
 class Policy:
     """How a target is chosen: reserve on the weighed load, edge allowance (shares), practical step, school."""

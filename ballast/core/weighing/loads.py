@@ -1,7 +1,7 @@
 """From a scale ticket to the load on each tire, and every limit it is held against."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from ballast.core.refusal import Refusal
@@ -136,91 +136,113 @@ def weigh_axle(limits: AxleLimits, read: AxleReading, resolution_kg: float = 0.0
     an assumption that is marked. One end alone leaves the other unknown.
     Raises Refusal (field whole_kg, left_kg or right_kg) where the three contradict each other.
     """
-    whole, left, right = read.whole_kg, read.left_kg, read.right_kg
     if read.lifted:
         return _lifted(limits, read)
-    if limits.wheels == 1 and (left is not None or right is not None):
-        side = "left_kg" if left is not None else "right_kg"
-        raise Refusal("This axle has one wheel, so it has no ends. Enter the whole axle.", side)
-    for side, read_kg in (("whole_kg", whole), ("left_kg", left), ("right_kg", right)):
-        if read_kg is not None and read_kg <= 0:
-            raise Refusal(NOTHING_THERE, side)
-    slack = resolution_kg * math.sqrt(3) if resolution_kg else 0.0
-    for side, end in (("left_kg", left), ("right_kg", right)):
-        if whole is not None and end is not None and end > whole + slack:
-            raise Refusal(
-                f"One end, {both('mass', end)}, is heavier than its whole axle, {both('mass', whole)}. Check both.",
-                side,
-            )
-    if whole is not None and left is not None and right is not None:
-        if abs(left + right - whole) > max(slack, 1.0):
-            raise Refusal(
-                f"Left and right make {both('mass', left + right)}, the whole axle says {both('mass', whole)}. "
-                "They should agree within the scale's resolution. Check all three.",
-                "whole_kg",
-            )
-        whole = left + right
-    elif whole is not None and left is not None:
-        right = _other_end(whole, left, "left_kg")
-    elif whole is not None and right is not None:
-        left = _other_end(whole, right, "right_kg")
-    elif left is not None and right is not None:
-        whole = left + right
-
-    notes: list[Phrase] = []
-    working: list[Line] = []
-    heavier: End | None = None
-    heavier_kg: float | None = None
-    assumed = False
-    per_tire: float | None = None
-    per_end = 2 if limits.wheels == 4 else 1
-    imbalance: float | None = None
-
-    if limits.wheels == 1:
-        if whole is not None:
-            heavier_kg = per_tire = whole
-            working.append(Line(say("One wheel carries the axle"), kg(whole)))
-    elif left is not None and right is not None:
-        heavier = "left" if left >= right else "right"
-        heavier_kg = max(left, right)
-        imbalance = abs(left - right) / (left + right) if left + right > 0 else 0.0
-        working.append(
-            Line(
-                say(f"Heavier end: {heavier} ({{0}} against {{1}})", kg(heavier_kg), kg(min(left, right))),
-                kg(heavier_kg),
-            )
-        )
-        notes += _imbalance_notes(left, right, imbalance, limits.track_m)
-    elif whole is not None:
-        assumed = True
-        heavier_kg = whole * ASSUMED_HEAVIER
-        working.append(Line(say("Whole axle weighed"), kg(whole)))
-        working.append(
-            Line(say("Heavier end not weighed: {0} of it is assumed there", share(ASSUMED_HEAVIER)), kg(heavier_kg))
-        )
-        notes.append(say("Only the whole axle is weighed: a heavy corner would not show. Weigh the ends."))
-    elif left is not None or right is not None:
-        missing = "right" if left is not None else "left"
-        notes.append(say(f"The {missing} end is not weighed, so the axle is unknown. Weigh it or the whole axle."))
-
-    if limits.wheels > 1 and heavier_kg is not None:
-        per_tire = heavier_kg / per_end
-        shared = "Two tires share that end" if per_end == 2 else "One tire carries that end"
-        working.append(Line(say(shared), kg(per_tire)))
-
+    _must_be_possible(limits, read, resolution_kg)
+    whole, left, right = _completed(read, resolution_kg)
+    found = _heavier(limits, whole, left, right)
     checks: list[Check] = []
     if limits.gawr_kg is not None and whole is not None:
         checks.append(Check("gawr", f"{limits.name} axle rating", whole, limits.gawr_kg))
     for noun, most in (("tire", limits.tire_max_kg), ("wheel", limits.wheel_max_kg)):
         if most is not None:
-            checks += _end_checks(limits, noun, most, whole, left, right, heavier_kg if assumed else None)
+            checks += _end_checks(limits, noun, most, whole, left, right, found.kg if found.assumed else None)
+    notes = list(found.notes)
     if (limits.tire_max_kg is None or not limits.all_rated) and whole is not None:
         which = "The tires' own" if limits.tire_max_kg is None else "Of one tire on it the"
         notes.append(say(f"{which} maximum load is not known: enter the load index or the sidewall's load."))
     return AxleLoad(
-        limits.number, limits.name, whole, left, right, heavier, heavier_kg, assumed, per_tire, imbalance,
-        tuple(checks), tuple(notes), tuple(working),
+        limits.number, limits.name, whole, left, right, found.end, found.kg, found.assumed, found.per_tire_kg,
+        found.imbalance, tuple(checks), tuple(notes), found.working,
     )  # fmt: skip
+
+
+def _slack(resolution_kg: float) -> float:
+    """By how much [kg] three readings of a scale may contradict each other."""
+    return resolution_kg * math.sqrt(3) if resolution_kg else 0.0
+
+
+def _must_be_possible(limits: AxleLimits, read: AxleReading, resolution_kg: float) -> None:
+    """Raises Refusal for ends of an axle that has none, for nothing, and for an end that is heavier than its axle."""
+    whole, ends = read.whole_kg, (("left_kg", read.left_kg), ("right_kg", read.right_kg))
+    if limits.wheels == 1 and (side := next((side for side, end in ends if end is not None), None)):
+        raise Refusal("This axle has one wheel, so it has no ends. Enter the whole axle.", side)
+    for side, read_kg in (("whole_kg", whole), *ends):
+        if read_kg is not None and read_kg <= 0:
+            raise Refusal(NOTHING_THERE, side)
+    for side, end in ends:
+        if whole is not None and end is not None and end > whole + _slack(resolution_kg):
+            raise Refusal(
+                f"One end, {both('mass', end)}, is heavier than its whole axle, {both('mass', whole)}. Check both.",
+                side,
+            )
+
+
+def _completed(read: AxleReading, resolution_kg: float) -> tuple[float | None, float | None, float | None]:
+    """Whole, left and right [kg], the third from two of them. Raises Refusal where the three do not agree."""
+    whole, left, right = read.whole_kg, read.left_kg, read.right_kg
+    if whole is not None and left is not None and right is not None:
+        if abs(left + right - whole) > max(_slack(resolution_kg), 1.0):
+            raise Refusal(
+                f"Left and right make {both('mass', left + right)}, the whole axle says {both('mass', whole)}. "
+                "They should agree within the scale's resolution. Check all three.",
+                "whole_kg",
+            )
+        return left + right, left, right
+    if whole is not None and left is not None:
+        return whole, left, _other_end(whole, left, "left_kg")
+    if whole is not None and right is not None:
+        return whole, _other_end(whole, right, "right_kg"), right
+    if left is not None and right is not None:
+        return left + right, left, right
+    return whole, left, right
+
+
+@dataclass(frozen=True)
+class _Heavier:
+    """The heavier end of an axle, what each of its tires carries [kg], and how far the ends differ; None: not known."""
+
+    end: End | None = None
+    kg: float | None = None
+    assumed: bool = False
+    per_tire_kg: float | None = None
+    imbalance: float | None = None
+    notes: tuple[Phrase, ...] = ()
+    working: tuple[Line, ...] = ()
+
+
+def _heavier(limits: AxleLimits, whole: float | None, left: float | None, right: float | None) -> _Heavier:
+    if limits.wheels == 1:
+        if whole is None:
+            return _Heavier()
+        return _Heavier(None, whole, False, whole, working=(Line(say("One wheel carries the axle"), kg(whole)),))
+    if left is not None and right is not None:
+        end: End = "left" if left >= right else "right"
+        most = max(left, right)
+        words = say(f"Heavier end: {end} ({{0}} against {{1}})", kg(most), kg(min(left, right)))
+        imbalance = abs(left - right) / (left + right) if left + right > 0 else 0.0
+        notes = tuple(_imbalance_notes(left, right, imbalance, limits.track_m))
+        return _on_tires(limits, _Heavier(end, most, False, None, imbalance, notes, (Line(words, kg(most)),)))
+    if whole is not None:
+        most = whole * ASSUMED_HEAVIER
+        words = say("Heavier end not weighed: {0} of it is assumed there", share(ASSUMED_HEAVIER))
+        note = say("Only the whole axle is weighed: a heavy corner would not show. Weigh the ends.")
+        lines = (Line(say("Whole axle weighed"), kg(whole)), Line(words, kg(most)))
+        return _on_tires(limits, _Heavier(None, most, True, notes=(note,), working=lines))
+    if left is None and right is None:
+        return _Heavier()
+    missing = "right" if left is not None else "left"
+    note = say(f"The {missing} end is not weighed, so the axle is unknown. Weigh it or the whole axle.")
+    return _Heavier(notes=(note,))
+
+
+def _on_tires(limits: AxleLimits, found: _Heavier) -> _Heavier:
+    """The heavier end shared between its tires."""
+    assert found.kg is not None
+    per_end = 2 if limits.wheels == 4 else 1
+    shared = "Two tires share that end" if per_end == 2 else "One tire carries that end"
+    each = found.kg / per_end
+    return replace(found, per_tire_kg=each, working=(*found.working, Line(say(shared), kg(each))))
 
 
 # An end with nothing on it was not weighed: unknown is never zero.

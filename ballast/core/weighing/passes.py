@@ -5,7 +5,7 @@ determine is known, whatever they do not stays unknown; readings that say the sa
 Least squares after the singular values: Golub and Van Loan, Matrix Computations, 5.5.
 """
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from typing import Literal, NamedTuple, get_args
 
@@ -247,15 +247,7 @@ def solve(vehicles: tuple[Vehicle, ...], passes: tuple[Pass, ...], way: Way, res
     check_passes(vehicles, passes)
     rows, columns = _rows(vehicles, passes)
     read = np.array([p.kg for p in passes])
-    # A trailer weighed alone checks the rest; it gives values only where the rest does not.
-    tickets = [[i for i, p in enumerate(passes) if not _alone(p)], list(range(len(passes)))]
-    inverses = [(use, np.linalg.pinv(rows[use], rcond=1e-10)) for use in tickets if use]
-
-    def known(row: np.ndarray) -> float | None:
-        for use, inverse in inverses:
-            if np.allclose(row @ inverse @ rows[use], row, atol=_ZERO):
-                return round(float(row @ inverse @ read[use]), 3) + 0.0
-        return None
+    known = _told_by(passes, rows, read)
 
     def sum_of(spots: Iterable[Spot]) -> np.ndarray:
         row = np.zeros(len(columns))
@@ -265,27 +257,17 @@ def solve(vehicles: tuple[Vehicle, ...], passes: tuple[Pass, ...], way: Way, res
 
     wanted: list[tuple[str, np.ndarray]] = []
     axles: dict[tuple[int, int], AxleReading] = {}
-    many = len(vehicles) > 1
     for i, v in enumerate(vehicles):
         for number, name, wheels in v.axles:
             own = [s for s in v.spots(i) if s.axle == number]
+            called = _the(_called(v, name, len(vehicles) > 1))
             whole = known(sum_of(own))
             left, right = (None, None) if wheels == 1 else (known(sum_of(own[:1])), known(sum_of(own[1:])))
+            _must_weigh(called, whole, left, right, len(passes) - 1)
             axles[(i, number)] = AxleReading(None if left is not None and right is not None else whole, left, right)
-            called = _called(v, name, many)
-            for what, kilograms in (
-                (_the(called), whole),
-                (f"the left end of {_the(called)}", left),
-                (f"the right end of {_the(called)}", right),
-            ):
-                if kilograms is not None and kilograms <= 0:
-                    raise Refusal(
-                        f"By these readings {what} carries {both('mass', kilograms)}, and what stands weighs something. Check them.",
-                        f"passes.{len(passes) - 1}.kg",
-                    )  # fmt: skip
-            wanted.append((_the(called), sum_of(own)))
+            wanted.append((called, sum_of(own)))
             if wheels > 1:
-                wanted.append((f"the ends of {_the(called)}", sum_of(own[:1])))
+                wanted.append((f"the ends of {called}", sum_of(own[:1])))
     hitch: dict[int, float | None] = {}
     for k, v in enumerate(vehicles):
         if k and v.pulled:
@@ -295,17 +277,41 @@ def solve(vehicles: tuple[Vehicle, ...], passes: tuple[Pass, ...], way: Way, res
     missing = [(words, row) for words, row in wanted if known(row) is None]
     step, tells = _one_more(vehicles, way, rows, missing, {(p.on, p.apart) for p in passes})
     doubt, notes = _agreement(rows, read, resolution_kg)
-    working = _working(vehicles, axles, hitch, passes)
     return Solved(
-        axles=axles,
-        hitch_kg=hitch,
-        unknown=tuple(words for words, _ in missing),
-        next=step,
-        next_tells=tells,
-        doubt=doubt,
-        notes=notes,
-        working=working,
-    )
+        axles=axles, hitch_kg=hitch, unknown=tuple(words for words, _ in missing), next=step, next_tells=tells,
+        doubt=doubt, notes=notes, working=_working(vehicles, axles, hitch, passes),
+    )  # fmt: skip
+
+
+def _told_by(passes: tuple[Pass, ...], rows: np.ndarray, read: np.ndarray) -> Callable[[np.ndarray], float | None]:
+    """What a sum of spots weighs [kg] by the passes, where they determine it.
+
+    A trailer weighed alone checks the rest; it gives values only where the rest does not.
+    """
+    tickets = [[i for i, p in enumerate(passes) if not _alone(p)], list(range(len(passes)))]
+    inverses = [(use, np.linalg.pinv(rows[use], rcond=1e-10)) for use in tickets if use]
+
+    def known(row: np.ndarray) -> float | None:
+        for use, inverse in inverses:
+            if np.allclose(row @ inverse @ rows[use], row, atol=_ZERO):
+                return round(float(row @ inverse @ read[use]), 3) + 0.0
+        return None
+
+    return known
+
+
+def _must_weigh(called: str, whole: float | None, left: float | None, right: float | None, newest: int) -> None:
+    """Raises Refusal where readings leave nothing, or less, for what stands there."""
+    for what, kilograms in (
+        (called, whole),
+        (f"the left end of {called}", left),
+        (f"the right end of {called}", right),
+    ):
+        if kilograms is not None and kilograms <= 0:
+            raise Refusal(
+                f"By these readings {what} carries {both('mass', kilograms)}, and what stands weighs something. Check them.",
+                f"passes.{newest}.kg",
+            )
 
 
 def _one_more(

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
+from typing import Literal
 
 from ballast.core.refusal import Refusal
 from ballast.core.weighing.loads import (
@@ -15,7 +16,12 @@ from ballast.core.weighing.loads import (
     weigh_together,
 )
 
-# Mass of a liter [kg].
+What = Literal["cargo", "people", "water", "diesel", "gasoline", "propane", "urea"]
+WHAT: dict[What, str] = {
+    "cargo": "Cargo", "people": "People", "water": "Water", "diesel": "Diesel", "gasoline": "Gasoline",
+    "propane": "Propane", "urea": "Urea solution",
+}  # fmt: skip
+# Mass of a liter [kg]; what is named here may be given in liters.
 PER_LITER_KG = {"water": 1.00, "gasoline": 0.74, "diesel": 0.84, "propane": 0.51, "urea": 1.09}
 # What engaged weight-distribution bars give back of the front axle's loss, where nobody measured it.
 BARS_RESTORE = 0.5

@@ -1,4 +1,4 @@
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
 from django.conf import settings
 from django.http import HttpRequest
@@ -11,11 +11,11 @@ from pydantic import StringConstraints
 from ballast.core import units
 from ballast.core.air import COLD_CHOICES_H, MOST_LEGS, NAMES, POLICIES, TemperaturePolicy
 from ballast.core.gauges import KIND_NAMES, SUPPLIES
-from ballast.core.rigs import KINDS, TRAILERS
+from ballast.core.rigs import KINDS, ROLES, TRAILERS
 from ballast.core.standing import CHECK_CHOICES_DAYS
 from ballast.core.tables import MOST_COLUMNS, STEPS, StepName
-from ballast.core.targets import BETWEEN, SCHOOLS, Between, Chosen
-from ballast.core.weighing import LOAD_STATES
+from ballast.core.targets import BETWEEN, EDGE_CHOICES, RESERVE_CHOICES, SCHOOLS, Between, Chosen
+from ballast.core.weighing import BARS_RESTORE, LOAD_STATES, PER_LITER_KG, WHAT
 from ballast.server.accounts import services
 from ballast.server.accounts.actors import ActorRequest, May, find_actor
 from ballast.server.accounts.models import Membership, Person
@@ -73,6 +73,12 @@ class KindOut(PairOut):
     trailer: bool
 
 
+class CargoOut(PairOut):
+    """What may be put aboard, in liters where it is a liquid."""
+
+    liquid: bool
+
+
 class SessionOut(Out):
     """All that the interface needs to know before anything else."""
 
@@ -90,6 +96,11 @@ class SessionOut(Out):
     kinds: list[KindOut]
     gauge_kinds: list[PairOut]
     supplies: list[PairOut]
+    reserves: list[float]
+    edges: list[float]
+    roles: list[PairOut]
+    cargo: list[CargoOut]
+    bars_restore: float
     steps: list[str]
     schools: list[PairOut]
     between: list[PairOut]
@@ -142,11 +153,12 @@ class MemberOut(Out):
     version: str
 
 
-def _member(row: Membership) -> dict[str, Any]:
-    return {
+def _member(row: Membership) -> MemberOut:
+    found = {
         "id": row.pk, "name": row.person.shown_name, "username": row.person.username, "role": row.role,
         "version": version_of({"role": row.role}),
     }  # fmt: skip
+    return MemberOut.model_validate(found)
 
 
 class SettingsIn(Strict):
@@ -196,6 +208,11 @@ def _session(request: HttpRequest) -> SessionOut:
         kinds=[KindOut(key=k, name=n, trailer=k in TRAILERS) for k, n in KINDS.items()],
         gauge_kinds=[PairOut(key=k, name=n) for k, n in KIND_NAMES.items()],
         supplies=[PairOut(key=k, name=n) for k, n in SUPPLIES.items()],
+        reserves=list(RESERVE_CHOICES),
+        edges=list(EDGE_CHOICES),
+        roles=[PairOut(key=k, name=n) for k, n in ROLES.items()],
+        cargo=[CargoOut(key=k, name=n, liquid=k in PER_LITER_KG) for k, n in WHAT.items()],
+        bars_restore=BARS_RESTORE,
         steps=list(STEPS),
         schools=[PairOut(key=k, name=n) for k, n in SCHOOLS.items()],
         between=[PairOut(key=k, name=n) for k, n in BETWEEN.items()],

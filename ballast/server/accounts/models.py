@@ -4,6 +4,8 @@ from django.contrib.auth.models import AbstractUser
 from django.db import models
 from simple_history.models import HistoricalRecords
 
+from ballast.core.targets import DEFAULT_EDGE, DEFAULT_RESERVE
+
 
 class Person(AbstractUser):
     """Somebody who signs in. Units are theirs, wherever they are."""
@@ -28,8 +30,8 @@ class Workspace(models.Model):
     """
 
     name = models.CharField(max_length=80)
-    reserve = models.FloatField(default=0.08)
-    edge = models.FloatField(default=0.02)
+    reserve = models.FloatField(default=DEFAULT_RESERVE)
+    edge = models.FloatField(default=DEFAULT_EDGE)
     step = models.CharField(max_length=10, default="1 psi")
     school = models.CharField(max_length=12, default="table")
     between = models.CharField(max_length=12, default="step up")

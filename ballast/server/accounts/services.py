@@ -132,7 +132,7 @@ _WAYS = (
 )  # fmt: skip
 
 
-def state_of(workspace: Workspace) -> dict[str, Any]:
+def state_of(workspace: Workspace) -> dict[str, object]:
     """All that the form of the settings shows and writes."""
     return {f: getattr(workspace, f) for f in _WAYS}
 

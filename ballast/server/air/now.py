@@ -119,7 +119,7 @@ def _by_hand(
     )
 
 
-def state_of(stored: RigAir | None) -> dict[str, Any]:
+def state_of(stored: RigAir | None) -> dict[str, object]:
     """All that the form of the air shows and writes, column by column."""
     return {n: getattr(stored, n, None) for n in _BY_HAND} | {"place_key": stored.place_key if stored else ""}
 

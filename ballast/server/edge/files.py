@@ -88,7 +88,7 @@ def _cell(value: Any) -> str:
     return harmless(str(value))
 
 
-def csv_text(columns: tuple[str, ...], rows: Iterable[Mapping[str, Any]]) -> str:
+def csv_text(columns: tuple[str, ...], rows: Iterable[Mapping[str, object]]) -> str:
     """Rows as CSV (RFC 4180), the one way out for all of them: no cell runs as a formula, what a row lacks is left empty.
 
     None is empty, a float has two decimals, a bool is yes or no. A row with a column that is not named is a mistake.

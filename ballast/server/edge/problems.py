@@ -119,34 +119,42 @@ def told(error: Exception) -> list[FieldProblem]:
 REFUSED = (Refusal, Refusals, Conflict, PydanticError)
 
 
+def _reply(api: NinjaAPI, request: HttpRequest, status: int, message: str, field: str = "") -> HttpResponse:
+    fields = [FieldProblem(field=field, message=message)] if field else []
+    return api.create_response(request, Problem(message=message, fields=fields).model_dump(), status=status)
+
+
+def _several(api: NinjaAPI, request: HttpRequest, told: list[FieldProblem]) -> HttpResponse:
+    # One thing at a time beside a field: the first.
+    fields = list({f.field: f for f in reversed(told)}.values())[::-1]
+    message = "One entry cannot be used." if len(fields) == 1 else f"{len(fields)} entries cannot be used."
+    return api.create_response(request, Problem(message=message, fields=fields).model_dump(), status=422)
+
+
 def install(api: NinjaAPI) -> None:
     """Gives an API the handlers that turn every kind of no into a Problem."""
+    _no_of_ours(api)
+    _no_of_others(api)
 
-    def reply(request: HttpRequest, status: int, message: str, field: str = "") -> HttpResponse:
-        fields = [FieldProblem(field=field, message=message)] if field else []
-        return api.create_response(request, Problem(message=message, fields=fields).model_dump(), status=status)
 
-    def several(request: HttpRequest, told: list[FieldProblem]) -> HttpResponse:
-        # One thing at a time beside a field: the first.
-        fields = list({f.field: f for f in reversed(told)}.values())[::-1]
-        message = "One entry cannot be used." if len(fields) == 1 else f"{len(fields)} entries cannot be used."
-        return api.create_response(request, Problem(message=message, fields=fields).model_dump(), status=422)
+def _no_of_ours(api: NinjaAPI) -> None:
+    """What the rules and the services refuse."""
 
     @api.exception_handler(ValidationError)
     def invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
-        return several(request, [field_problem(e) for e in error.errors])
+        return _several(api, request, [field_problem(e) for e in error.errors])
 
     @api.exception_handler(Refusals)
     def refused_together(request: HttpRequest, no: Refusals) -> HttpResponse:
-        return several(request, [FieldProblem(field=n.field, message=n.message) for n in no.each])
+        return _several(api, request, [FieldProblem(field=n.field, message=n.message) for n in no.each])
 
     @api.exception_handler(Refusal)
     def refused(request: HttpRequest, no: Refusal) -> HttpResponse:
-        return reply(request, 422, no.message, no.field)
+        return _reply(api, request, 422, no.message, no.field)
 
     @api.exception_handler(Conflict)
     def conflict(request: HttpRequest, no: Conflict) -> HttpResponse:
-        return reply(request, 409, no.message, no.field)
+        return _reply(api, request, 409, no.message, no.field)
 
     @api.exception_handler(Stale)
     def stale(request: HttpRequest, no: Stale) -> HttpResponse:
@@ -155,37 +163,41 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(Denied)
     def denied(request: HttpRequest, no: Denied) -> HttpResponse:
-        return reply(request, 403, str(no))
+        return _reply(api, request, 403, str(no))
 
     @api.exception_handler(Unavailable)
     def unavailable(request: HttpRequest, no: Unavailable) -> HttpResponse:
-        return reply(request, 503, str(no))
+        return _reply(api, request, 503, str(no))
+
+
+def _no_of_others(api: NinjaAPI) -> None:
+    """What the database, the framework and the sign-in refuse."""
 
     @api.exception_handler(OperationalError)
     def not_stored(request: HttpRequest, error: OperationalError) -> HttpResponse:
         found = storage(error)
         if found is None:
             raise error
-        answer = reply(request, *found)
+        answer = _reply(api, request, *found)
         answer["Retry-After"] = str(RETRY_S)
         return answer
 
     @api.exception_handler(AuthenticationError)
     def signed_out(request: HttpRequest, no: AuthenticationError) -> HttpResponse:
-        return reply(request, 401, "You are not signed in, or the sign-in has expired. Sign in again.")
+        return _reply(api, request, 401, "You are not signed in, or the sign-in has expired. Sign in again.")
 
     @api.exception_handler(OverflowError)  # a number in the path that no row can have
     @api.exception_handler(Http404)
     @api.exception_handler(ObjectDoesNotExist)
     def absent(request: HttpRequest, no: Exception) -> HttpResponse:
-        return reply(request, 404, "There is no such thing in this workspace.")
+        return _reply(api, request, 404, "There is no such thing in this workspace.")
 
     @api.exception_handler(Throttled)
     def throttled(request: HttpRequest, no: Throttled) -> HttpResponse:
-        return reply(request, 429, "Too many tries. Wait a few minutes.")
+        return _reply(api, request, 429, "Too many tries. Wait a few minutes.")
 
     @api.exception_handler(HttpError)
     def http(request: HttpRequest, no: HttpError) -> HttpResponse:
         # The framework wraps what the parser says; our words are the cause.
         message = str(no.__cause__) if isinstance(no.__cause__, Unreadable) else no.message
-        return reply(request, no.status_code, message)
+        return _reply(api, request, no.status_code, message)

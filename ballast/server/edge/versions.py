@@ -2,6 +2,7 @@
 
 import hashlib
 import json
+from collections.abc import Mapping
 from typing import Any
 
 from ballast.core import units
@@ -24,12 +25,12 @@ def shown(name: str, value: Any, system: units.System) -> str:
     return units.show(kind, value, system) if kind and isinstance(value, float) else str(value)
 
 
-def version_of(state: dict[str, Any]) -> str:
+def version_of(state: Mapping[str, object]) -> str:
     """A short name of a state, the same for the same values."""
     return hashlib.sha256(json.dumps(state, sort_keys=True, default=str).encode()).hexdigest()[:16]
 
 
-def must_match(seen: str, stored: dict[str, Any], wanted: dict[str, Any], system: str) -> None:
+def must_match(seen: str, stored: Mapping[str, object], wanted: Mapping[str, object], system: str) -> None:
     """Raises Stale where the person saw another state than is stored, with what is stored beside every field that differs.
 
     `seen` is empty where a caller has no form; `system` is that of the person's units.

@@ -1,7 +1,6 @@
 """Inflators: kept, and asked whether they can do a job."""
 
 from dataclasses import dataclass
-from typing import Any
 
 from django.db import transaction
 
@@ -14,7 +13,7 @@ from ballast.server.edge.problems import Conflict
 from ballast.server.edge.versions import must_match, version_of
 from ballast.server.gauges import services as gauges
 from ballast.server.gauges.models import Gauge, Inflator
-from ballast.server.gauges.schemas import InflatorIn, JobIn
+from ballast.server.gauges.schemas import InflatorIn, InflatorOut, JobIn
 
 
 def inflators(actor: Actor) -> list[Inflator]:
@@ -37,7 +36,7 @@ _STATE = (
 )  # fmt: skip
 
 
-def state_of(row: Inflator) -> dict[str, Any]:
+def state_of(row: Inflator) -> dict[str, object]:
     """All that an inflator's form shows and writes."""
     return {f: getattr(row, f) for f in _STATE}
 
@@ -143,15 +142,18 @@ def work_job(actor: Actor, data: JobIn) -> RigJob:
     return job(row, tuple(tires), atmosphere(data.elevation_m))
 
 
-def present(row: Inflator) -> dict[str, Any]:
+def present(row: Inflator) -> InflatorOut:
     fields = (
         "id", "label", "supply", "max_kpa", "free_l_min", "hose_loss_kpa", "settling_kpa", "on_min", "rest_min", "draws_a",
         "socket_a", "tank_l", "retired",
     )  # fmt: skip
-    return {f: getattr(row, f) for f in fields} | {
-        "version": version_of(state_of(row)),
-        "supply_name": core.SUPPLIES[row.supply],
-        "points": [{"pressure_kpa": p, "flow_l_min": q} for p, q in row.points],
-        "display": row.display_id,
-        "display_label": row.display.label if row.display else "",
-    }
+    return InflatorOut.model_validate(
+        {f: getattr(row, f) for f in fields}
+        | {
+            "version": version_of(state_of(row)),
+            "supply_name": core.SUPPLIES[row.supply],
+            "points": [{"pressure_kpa": p, "flow_l_min": q} for p, q in row.points],
+            "display": row.display_id,
+            "display_label": row.display.label if row.display else "",
+        }
+    )

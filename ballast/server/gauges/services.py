@@ -15,9 +15,23 @@ from ballast.server.edge.days import latest_day
 from ballast.server.edge.files import csv_text
 from ballast.server.edge.problems import Conflict
 from ballast.server.edge.versions import must_match, version_of
+from ballast.server.edge.words import kept
 from ballast.server.gauges import radio
 from ballast.server.gauges.models import Beside, Calibration, Gauge
-from ballast.server.gauges.schemas import BenchIn, BesideIn, CalibrationIn, GaugeIn, PairsIn, SuspectIn
+from ballast.server.gauges.schemas import (
+    BenchIn,
+    BenchOut,
+    BesideIn,
+    BesideOut,
+    BesideReadingOut,
+    CalibrationIn,
+    CorrectionOut,
+    GaugeIn,
+    GaugeOut,
+    GaugeSheetOut,
+    PairsIn,
+    SuspectIn,
+)
 
 _KEPT = (
     "label", "kind", "dual_foot", "sealed", "battery", "keeper", "every_days", "radio", "retired",
@@ -101,7 +115,7 @@ def condition(row: Gauge) -> Any:
     return core.condition(gauge_of(row), _days_since(latest(row)), row.suspicion, row.every_days)
 
 
-def state_of(row: Gauge) -> dict[str, Any]:
+def state_of(row: Gauge) -> dict[str, object]:
     """All that a gauge's form shows and writes."""
     return {f: getattr(row, f) for f in (*_KEPT, "low_kpa", "high_kpa", "resolution_kpa", "claimed_kpa")}
 
@@ -200,23 +214,25 @@ def compare(actor: Actor, gauge_id: int, data: CalibrationIn) -> Gauge:
     return gauge(actor, gauge_id)
 
 
-def work_curve(actor: Actor, gauge_id: int, data: PairsIn) -> dict[str, Any]:
+def work_curve(actor: Actor, gauge_id: int, data: PairsIn) -> CorrectionOut:
     """The curve that pairs as typed would give. Nothing is saved."""
     row = gauge(actor, gauge_id)
     typed, master = _compared(actor, row, data)
     return _curve_out(typed, row.claimed_kpa, master)
 
 
-def _curve_out(typed: core.Gauge, claimed: float | None, master: str) -> dict[str, Any]:
-    return {
-        "curve": core.correction(typed),
-        "lag_kpa": core.lag(typed),
-        "remarks": core.remarks(typed, claimed, not master),
-        "master": master,
-    }
+def _curve_out(typed: core.Gauge, claimed: float | None, master: str) -> CorrectionOut:
+    return CorrectionOut.model_validate(
+        {
+            "curve": core.correction(typed),
+            "lag_kpa": core.lag(typed),
+            "remarks": core.remarks(typed, claimed, not master),
+            "master": master,
+        }
+    )
 
 
-def _beside(actor: Actor, data: BesideIn) -> tuple[core.Beside, list[dict[str, Any]]]:
+def _beside(actor: Actor, data: BesideIn) -> tuple[core.Beside, list[BesideReadingOut]]:
     drawer = {g.pk: g for g in gauges(actor)}
     lines, read = [], {}
     for i, given in enumerate(data.readings):
@@ -231,55 +247,55 @@ def _beside(actor: Actor, data: BesideIn) -> tuple[core.Beside, list[dict[str, A
             raise no.within(f"readings.{i}") from None
         read[row.label] = true
         lines.append(
-            {
-                "gauge": row.pk, "label": row.label, "typed": given.pressure.typed, "raw_kpa": given.pressure.value,
-                "corrected_kpa": true.kpa, "uncertainty_kpa": true.uncertainty_kpa,
-            }
+            BesideReadingOut(
+                gauge=row.pk, label=row.label, typed=given.pressure.typed, raw_kpa=given.pressure.value,
+                corrected_kpa=true.kpa, uncertainty_kpa=true.uncertainty_kpa,
+            )
         )  # fmt: skip
     return core.beside(read), lines
 
 
-def work_beside(actor: Actor, data: BesideIn) -> dict[str, Any]:
+def work_beside(actor: Actor, data: BesideIn) -> BesideOut:
     """What gauges on one tire say of each other, as typed. Nothing is saved."""
     found, lines = _beside(actor, data)
-    return {
-        "verdict": found.verdict,
-        "words": found.words,
-        "readings": lines,
-        "working": found.working,
-        "barred": found.barred,
-    }
+    return _beside_out(found, lines)
+
+
+def _beside_out(found: core.Beside, lines: list[BesideReadingOut], row: Beside | None = None) -> BesideOut:
+    """What gauges say of each other; of a kept one, by whom and when."""
+    kept = {"id": row.pk, "done_at": row.done_at, "by": row.done_by.shown_name} if row else {}
+    return BesideOut.model_validate(vars(found) | {"readings": lines} | kept)
 
 
 @transaction.atomic
-def record_beside(actor: Actor, data: BesideIn) -> dict[str, Any]:
+def record_beside(actor: Actor, data: BesideIn) -> BesideOut:
     """Keeps it; gauges that are too far apart log nothing until compared with a master."""
     actor.must(May.GAUGES)
     found, lines = _beside(actor, data)
     row = Beside.objects.create(
         workspace=actor.workspace,
-        readings=lines,
+        readings=[vars(line) for line in lines],
         verdict=found.verdict,
-        words={"text": found.words.text, "values": [vars(v) for v in found.words.values]},
+        words=kept(found.words),
         done_at=timezone.now(),
         done_by=actor.person,
     )
     for barred in Gauge.objects.of(actor.workspace).filter(label__in=found.barred):
         barred.suspicion = "differs"
         barred.save()
-    return work_beside(actor, data) | {"id": row.pk, "done_at": row.done_at, "by": actor.person.shown_name}
+    return _beside_out(found, lines, row)
 
 
-def besides(actor: Actor) -> list[dict[str, Any]]:
+def besides(actor: Actor) -> list[BesideOut]:
     """What was compared side by side, newest first."""
     actor.must(May.READ)
-    return [
+    return [BesideOut.model_validate(found) for found in [
         {
             "id": b.pk, "verdict": b.verdict, "words": b.words, "readings": b.readings, "working": [], "barred": [],
             "done_at": b.done_at, "by": b.done_by.shown_name,
         }
         for b in Beside.objects.of(actor.workspace).select_related("done_by")[:30]
-    ]  # fmt: skip
+    ]]  # fmt: skip
 
 
 def devices(actor: Actor) -> list[radio.Device]:
@@ -287,7 +303,7 @@ def devices(actor: Actor) -> list[radio.Device]:
     return radio.link().devices()
 
 
-def bench(actor: Actor, gauge_id: int, data: BenchIn) -> dict[str, Any]:
+def bench(actor: Actor, gauge_id: int, data: BenchIn) -> BenchOut:
     """The bench brought to a pressure: its master beside the gauge on it. Raises Refusal for a gauge without a radio."""
     actor.must(May.GAUGES)
     row = gauge(actor, gauge_id)
@@ -295,10 +311,10 @@ def bench(actor: Actor, gauge_id: int, data: BenchIn) -> dict[str, Any]:
         master, shown = radio.link().hold(row.radio, data.set_kpa.value, data.way, timezone.now())
     except KeyError:
         raise Refusal(f"{row.label} is not heard on the bench. Type what both show.", "gauge") from None
-    return {"master": master, "gauge": shown}
+    return BenchOut.model_validate({"master": master, "gauge": shown})
 
 
-def present(row: Gauge) -> dict[str, Any]:
+def present(row: Gauge) -> GaugeOut:
     compared = latest(row)
     said = condition(row)
     typed = gauge_of(row)
@@ -306,20 +322,23 @@ def present(row: Gauge) -> dict[str, Any]:
         sum(p.reading_kpa for p in typed.pairs) / len(typed.pairs) if typed.pairs else (row.low_kpa + row.high_kpa) / 2
     )
     fields = (*_KEPT, "id", "low_kpa", "high_kpa", "resolution_kpa", "claimed_kpa", "suspicion")
-    return {f: getattr(row, f) for f in fields} | {
-        "version": version_of(state_of(row)),
-        "kind_name": core.KIND_NAMES[row.kind],
-        "in_hand": row.kind not in core.FITTED,
-        "learns": row.kind in core.LEARNING,
-        "condition": said,
-        "suspect": said is not None,
-        "compared_on": compared.compared_on if compared else None,
-        "due_on": compared.compared_on + dt.timedelta(days=row.every_days) if compared else None,
-        "uncertainty_kpa": core.correct(typed, min(max(middle, row.low_kpa), row.high_kpa)).uncertainty_kpa,
-    }
+    return GaugeOut.model_validate(
+        {f: getattr(row, f) for f in fields}
+        | {
+            "version": version_of(state_of(row)),
+            "kind_name": core.KIND_NAMES[row.kind],
+            "in_hand": row.kind not in core.FITTED,
+            "learns": row.kind in core.LEARNING,
+            "condition": said,
+            "suspect": said is not None,
+            "compared_on": compared.compared_on if compared else None,
+            "due_on": compared.compared_on + dt.timedelta(days=row.every_days) if compared else None,
+            "uncertainty_kpa": core.correct(typed, min(max(middle, row.low_kpa), row.high_kpa)).uncertainty_kpa,
+        }
+    )
 
 
-def sheet(row: Gauge) -> dict[str, Any]:
+def sheet(row: Gauge) -> GaugeSheetOut:
     """A gauge with every comparison, its curve and its drift, and what was changed when."""
     rows = list(row.calibrations.all())
     found = []
@@ -339,9 +358,9 @@ def sheet(row: Gauge) -> dict[str, Any]:
                 ],
                 "drift_kpa": core.drift(older, typed) if older else None,
             }
-            | _curve_out(typed, row.claimed_kpa, c.master)
+            | vars(_curve_out(typed, row.claimed_kpa, c.master))
         )
-    return present(row) | {"calibrations": found, "changes": _changes(row)}
+    return GaugeSheetOut.model_validate(vars(present(row)) | {"calibrations": found, "changes": _changes(row)})
 
 
 _SUSPICION_WORDS = {
@@ -385,7 +404,7 @@ def export(actor: Actor) -> str:
     return csv_text(_COLUMNS, [_pair(g, c, p) for g in gauges(actor) for c in g.calibrations.all() for p in c.pairs])
 
 
-def _pair(row: Gauge, c: Calibration, p: list[Any]) -> dict[str, Any]:
+def _pair(row: Gauge, c: Calibration, p: list[Any]) -> dict[str, object]:
     return {
         "gauge": row.label, "kind": row.kind, "keeper": row.keeper, "compared_on": c.compared_on, "reference": c.reference,
         "certificate": c.certificate, "certificate_until": c.certificate_until, "by": c.entered_by.shown_name,

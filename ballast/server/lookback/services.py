@@ -1,19 +1,22 @@
 import datetime as dt
-from typing import Any
+from dataclasses import dataclass, field
+from typing import Literal
 
 import numpy as np
 from django.db.models import Count, OuterRef, Subquery
 from django.db.models.functions import Coalesce
 
 from ballast.core import lookback as core
+from ballast.core import rigs as core_rigs
 from ballast.core import rounds as core_rounds
 from ballast.core.gas import Air
+from ballast.core.working import Phrase
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge.files import csv_text
 from ballast.server.lookback.columns import DAY, NO_RECORD, Columns, History, by_tire, read, record
 from ballast.server.rigs import services as rigs
-from ballast.server.rigs.models import Rig
-from ballast.server.rounds import ledger
+from ballast.server.rigs.models import Fitting, Rig
+from ballast.server.rounds import ledger, stored
 from ballast.server.rounds import services as rounds
 from ballast.server.rounds.models import Amendment, Round, Service
 
@@ -21,16 +24,99 @@ from ballast.server.rounds.models import Amendment, Round, Service
 AT_ONCE = 60
 
 
-def look_back(actor: Actor, rig: Rig) -> dict[str, Any]:
+@dataclass(frozen=True)
+class SealedLine:
+    """A sealed round as a line: when, in what air, and leak or weather in two sentences (as they are stored)."""
+
+    id: int
+    at: dt.datetime
+    by: str
+    time_zone: str
+    gauge: str
+    place: str
+    outside_c: float
+    elevation_m: float
+    summary: str
+    words: list[stored.Stored]
+    odd: bool
+    amended: int
+    next_on: dt.date | None
+    next_why: str
+
+
+@dataclass(frozen=True)
+class SealedLines:
+    """Rounds, newest first, and whether there are more before them."""
+
+    rounds: list[SealedLine]
+    more: bool
+
+
+@dataclass(frozen=True)
+class Series:
+    """A tire through its services, oldest first, in columns of one length [kPa]; what its last service knows."""
+
+    code: str
+    name: str
+    tire: int | None
+    spare: bool
+    round: list[int]
+    level: list[float]
+    left: list[float | None]
+    raw: list[float]
+    elsewhere: list[str]
+    target: float | None
+    rate_kpa_month: float
+    rate_low_kpa_month: float
+    rate_high_kpa_month: float
+    measured: bool
+    named: bool
+    since: dt.datetime | None
+    low_on: dt.date | None
+    low_soonest: dt.date | None
+    words: Phrase
+
+
+@dataclass(frozen=True)
+class Mark:
+    """What changed on a day beside the pressures."""
+
+    day: float
+    what: Literal["gauge", "tire", "amended"]
+    words: str
+
+
+@dataclass(frozen=True)
+class RoundAir:
+    """Each round's day and air [days, °C], in columns of one length."""
+
+    round: list[int]
+    day: list[float]
+    c: list[float]
+
+
+@dataclass(frozen=True)
+class LookBack(SealedLines):
+    """A rig's past; `start` is day 0."""
+
+    start: dt.datetime | None = None
+    tires: tuple[Series, ...] = ()
+    marks: tuple[Mark, ...] = ()
+    air: RoundAir = field(default_factory=lambda: RoundAir([], [], []))
+    record: core.Record = NO_RECORD
+    next_check_on: dt.date | None = None
+    next_check_words: str = ""
+
+
+def look_back(actor: Actor, rig: Rig) -> LookBack:
     """All sealed rounds of a rig: every tire's series, the splits, how good predictions were. Queries do not grow."""
     actor.must(May.READ)
     wheels = rigs.wheels_of(rig)
     on = {f.wheel: f for f in rigs.fitted_on(rig)}
     history = read(ledger.of_rig(rig, [f.tire_id for f in on.values()]))
     listed = rounds_of(actor, rig)
-    done = listed["rounds"]
     if history is None:
-        return _EMPTY | listed
+        return LookBack(listed.rounds, listed.more)
     every = by_tire(_at_one_air(history.services))
     own = {}
     for wheel in wheels:
@@ -42,27 +128,18 @@ def look_back(actor: Actor, rig: Rig) -> dict[str, Any]:
     others = dict(rigs.rigs(actor).filter(pk__in=away).values_list("pk", "name")) if away else {}
     tires = [_series(own[w.code], history.start, rig, w, others) for w in wheels if w.code in own]
     check = None
-    if done and done[0]["next_on"]:
-        check = ledger.next_for(rig, done[0]["at"].date(), done[0]["next_on"], done[0]["next_why"])
-    return {
-        "start": history.start,
-        "tires": tires,
-        **listed,
-        "marks": _marks(history, rig, on),
-        "air": {"round": history.rounds, "day": np.round(history.days, 3).tolist(), "c": history.air_c.tolist()},
-        "record": record(own.values()),
-        "next_check_on": check.on if check else None,
-        "next_check_words": check.words if check else "",
-    }
+    last = listed.rounds[0] if listed.rounds else None
+    if last is not None and last.next_on is not None:
+        check = ledger.next_for(rig, last.at.date(), last.next_on, last.next_why)
+    return LookBack(
+        listed.rounds, listed.more, start=history.start, tires=tuple(tires), marks=_marks(history, rig, on),
+        air=RoundAir(history.rounds, np.round(history.days, 3).tolist(), history.air_c.tolist()),
+        record=record(own.values()), next_check_on=check.on if check else None,
+        next_check_words=check.words if check else "",
+    )  # fmt: skip
 
 
-_EMPTY: dict[str, Any] = {
-    "start": None, "tires": [], "marks": [], "air": {"round": [], "day": [], "c": []}, "record": NO_RECORD,
-    "next_check_on": None, "next_check_words": "",
-}  # fmt: skip
-
-
-def rounds_of(actor: Actor, rig: Rig, before: int | None = None) -> dict[str, Any]:
+def rounds_of(actor: Actor, rig: Rig, before: int | None = None) -> SealedLines:
     """The sealed rounds of a rig as lines, newest first, `AT_ONCE` of them, and whether there are more; those before one.
 
     Raises DoesNotExist for a round of another workspace.
@@ -86,14 +163,15 @@ def rounds_of(actor: Actor, rig: Rig, before: int | None = None) -> dict[str, An
         .values(*fields, "amended")
     )
     found = [
-        {
-            "id": r["pk"], "at": r["opened_at"], "by": r["sealed_by__first_name"] or r["sealed_by__username"],
-            "gauge": r["gauge__label"], "words": r["split_words"], "odd": r["odd"],
-        }
-        | {n: r[n] for n in ("time_zone", "place", "outside_c", "elevation_m", "summary", "amended", "next_on", "next_why")}
+        SealedLine(
+            id=r["pk"], at=r["opened_at"], by=r["sealed_by__first_name"] or r["sealed_by__username"],
+            gauge=r["gauge__label"], words=r["split_words"], odd=r["odd"], time_zone=r["time_zone"], place=r["place"],
+            outside_c=r["outside_c"], elevation_m=r["elevation_m"], summary=r["summary"], amended=r["amended"],
+            next_on=r["next_on"], next_why=r["next_why"],
+        )
         for r in rows[:AT_ONCE]
     ]  # fmt: skip
-    return {"rounds": found, "more": len(rows) > AT_ONCE}
+    return SealedLines(found, len(rows) > AT_ONCE)
 
 
 def _day_after(at: dt.datetime, days: float | None) -> dt.date | None:
@@ -107,7 +185,7 @@ def _at_one_air(services: Columns) -> Columns:
     return services | {n: np.round(core.normalized_all(services[f"{n}_kpa"], *around), 2) for n in ("found", "left")}
 
 
-def _series(own: Columns, start: dt.datetime, rig: Rig, wheel: Any, others: dict[int, str]) -> dict[str, Any]:
+def _series(own: Columns, start: dt.datetime, rig: Rig, wheel: core_rigs.Wheel, others: dict[int, str]) -> Series:
     """A tire's columns at the same air, and what its last service knows; `others`: the rigs that tires came from, by name."""
     last = {n: column[-1] for n, column in own.items() if n != "tire"}
     stood = float(last["found_kpa"] if np.isnan(last["left_kpa"]) else last["left_kpa"])
@@ -129,49 +207,50 @@ def _series(own: Columns, start: dt.datetime, rig: Rig, wheel: Any, others: dict
             f"{code} of {others[at]}" if at != rig.pk else "" if code == wheel.code else code
             for at, code in zip(own["rig_id"], own["wheel"], strict=True)
         ]
-    return {
-        "code": wheel.code,
-        "name": wheel.name,
-        "tire": own["tire"],
-        "spare": wheel.axle is None,
-        "round": own["round_id"].tolist(),
-        "level": own["found"].tolist(),
-        "left": own["left"].tolist(),
-        "raw": np.round(own["raw_kpa"], 2).tolist(),
-        "elsewhere": elsewhere,
-        "target": None
+    return Series(
+        code=wheel.code,
+        name=wheel.name,
+        tire=own["tire"],
+        spare=wheel.axle is None,
+        round=own["round_id"].tolist(),
+        level=own["found"].tolist(),
+        left=own["left"].tolist(),
+        raw=np.asarray(own["raw_kpa"]).round(2).tolist(),
+        elsewhere=elsewhere,
+        target=None
         if here is None
         else float(core.normalized_all(np.array(here), last["absolute_kpa"], last["air_c"])),
-        "rate_kpa_month": rate.kpa_day * core.MONTH,
-        "rate_low_kpa_month": (rate.kpa_day - 2 * rate.error_kpa_day) * core.MONTH,
-        "rate_high_kpa_month": (rate.kpa_day + 2 * rate.error_kpa_day) * core.MONTH,
-        "measured": rate.measured,
-        "named": bool(last["named"]),
-        "since": began,
-        "low_on": low_on,
-        "low_soonest": low_soonest,
-        "words": core.loss_words(rate, stood, began.date() if began else None),
-    }
+        rate_kpa_month=rate.kpa_day * core.MONTH,
+        rate_low_kpa_month=(rate.kpa_day - 2 * rate.error_kpa_day) * core.MONTH,
+        rate_high_kpa_month=(rate.kpa_day + 2 * rate.error_kpa_day) * core.MONTH,
+        measured=rate.measured,
+        named=bool(last["named"]),
+        since=began,
+        low_on=low_on,
+        low_soonest=low_soonest,
+        words=core.loss_words(rate, stood, began.date() if began else None),
+    )
 
 
-def _marks(history: History, rig: Rig, on: dict[str, Any]) -> list[dict[str, Any]]:
+def _marks(history: History, rig: Rig, on: dict[str, Fitting]) -> tuple[Mark, ...]:
     """Gauges that changed, tires that were fitted or moved, rounds that were amended."""
     here = history.services["rig_id"] == rig.pk
     mine = set(np.unique(history.services["round_id"][here]).tolist())
-    found, before = [], ""
+    found: list[Mark] = []
+    before = ""
     for pk, day, gauge in zip(history.rounds, history.days.tolist(), history.gauges, strict=True):
         if pk not in mine:
             continue
         if before and gauge != before:
-            found.append({"day": day, "what": "gauge", "words": f"Read with {gauge} from here on"})
+            found.append(Mark(day, "gauge", f"Read with {gauge} from here on"))
         if pk in history.amended:
-            found.append({"day": day, "what": "amended", "words": "Put right afterwards"})
+            found.append(Mark(day, "amended", "Put right afterwards"))
         before = gauge
     for fitting in on.values():
         if fitting.fitted_on > history.start.date():
             day = (dt.datetime.combine(fitting.fitted_on, dt.time(), dt.UTC) - history.start) / DAY
-            found.append({"day": day, "what": "tire", "words": f"Tire fitted at {fitting.wheel}"})
-    return sorted(found, key=lambda m: m["day"])
+            found.append(Mark(day, "tire", f"Tire fitted at {fitting.wheel}"))
+    return tuple(sorted(found, key=lambda m: m.day))
 
 
 _COLUMNS = (
@@ -186,7 +265,7 @@ def export(actor: Actor, rig: Rig) -> str:
     return csv_text(_COLUMNS, [_line(rig, s) for s in mine.order_by("at", "id")])
 
 
-def _line(rig: Rig, s: Service) -> dict[str, Any]:
+def _line(rig: Rig, s: Service) -> dict[str, object]:
     return {
         "rig": rig.shown_name, "read_at_utc": s.at.isoformat(),
         "sealed_by": s.round.sealed_by.shown_name if s.round.sealed_by else None, "gauge": s.gauge.label,

@@ -2,7 +2,6 @@
 
 import datetime as dt
 from dataclasses import dataclass
-from typing import Any
 
 from django.db import IntegrityError, transaction
 from django.db.models import OuterRef, QuerySet, Subquery
@@ -18,7 +17,17 @@ from ballast.server.edge.problems import Conflict
 from ballast.server.edge.quantities import Entry
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Axle, Fitting, Rig, Sidewall, Spare, Tire, Torque
-from ballast.server.rigs.schemas import FitIn, MoveIn, NewTireIn, OdometerIn, RemoveIn, TorqueIn
+from ballast.server.rigs.schemas import (
+    FitIn,
+    FittedTireOut,
+    FittingOut,
+    MoveIn,
+    NewTireIn,
+    OdometerIn,
+    RemoveIn,
+    TiresOut,
+    TorqueIn,
+)
 
 
 def tires(actor: Actor) -> QuerySet[Tire]:
@@ -257,29 +266,35 @@ def correct_odometer(actor: Actor, rig: Rig, data: OdometerIn) -> None:
     rigs.seen_at(rig, data.odometer.value, timezone.now().date())
 
 
-def history(actor: Actor, tire_id: int) -> list[dict[str, Any]]:
+def history(actor: Actor, tire_id: int) -> list[FittingOut]:
     """Where a tire was, newest first."""
     tire = tires(actor).get(pk=tire_id)
     rows = tire.fittings.select_related("rig", "by").order_by("-fitted_on", "-id")
     fields = ("wheel", "fitted_on", "odometer_km", "tread_mm", "removed_on", "removed_reason")
     return [
-        {f: getattr(r, f) for f in fields} | {"rig": r.rig_id, "rig_name": r.rig.name, "by": r.by.shown_name}
-        for r in rows
+        FittingOut.model_validate(found)
+        for found in [
+            {f: getattr(r, f) for f in fields} | {"rig": r.rig_id, "rig_name": r.rig.name, "by": r.by.shown_name}
+            for r in rows
+        ]
     ]
 
 
-def _tire_out(tire: Tire, fitting: Fitting | None, today: dt.date, years: int) -> dict[str, Any]:
+def _tire_out(tire: Tire, fitting: Fitting | None, today: dt.date, years: int) -> FittedTireOut:
     words, old = ("", False)
     if tire.date_code:
         words, old = core.age_words(core.read_date_code(tire.date_code, today), today, years)
     fields = ("id", "date_code", "sensor", "diameter_mm", "retired_on", "retired_reason", *rigs.SIDEWALL_FIELDS)
-    return {f: getattr(tire, f) for f in fields} | {
-        "age_words": words,
-        "old": old,
-        "wheel": fitting.wheel if fitting else "",
-        "fitted_on": fitting.fitted_on if fitting else None,
-        "tread_mm": fitting.tread_mm if fitting else None,
-    }
+    return FittedTireOut.model_validate(
+        {f: getattr(tire, f) for f in fields}
+        | {
+            "age_words": words,
+            "old": old,
+            "wheel": fitting.wheel if fitting else "",
+            "fitted_on": fitting.fitted_on if fitting else None,
+            "tread_mm": fitting.tread_mm if fitting else None,
+        }
+    )
 
 
 def findings(rig: Rig, today: dt.date) -> tuple[core.Finding, ...]:
@@ -307,7 +322,7 @@ def retorque(rig: Rig) -> Phrase | None:
     return core.retorque_words(rig.off_km, rig.torqued_km, rig.odometer_km)  # type: ignore[attr-defined]
 
 
-def present(actor: Actor, rig_id: int) -> dict[str, Any]:
+def present(actor: Actor, rig_id: int) -> TiresOut:
     """The tires of a rig: on it, in the store for it, and what there is to say of them."""
     rig = with_wheels_off(rigs.rigs(actor)).get(pk=rig_id)
     today = timezone.now().date()
@@ -317,13 +332,17 @@ def present(actor: Actor, rig_id: int) -> dict[str, Any]:
     sizes = {core.as_marked(a.tire_size).name for a in (*rig.axles.all(), *rig.spares.all())}
     loose = tires(actor).filter(retired_on=None).exclude(fittings__removed_on=None, fittings__isnull=False)
     store = [t for t in loose if core.as_marked(t.tire_size).name in sizes]
-    return {
-        "fitted": [_tire_out(f.tire, f, today, years) for f in fitted],
-        "store": [_tire_out(t, None, today, years) for t in store],
-        "findings": findings(rig, today),
-        "rotations": core.rotations(
-            rigs.rig_of(rig), len(rig.spares.all()), {f.wheel: core.as_marked(f.tire.tire_size).name for f in fitted}
-        ),
-        "retorque": retorque(rig),
-        "odometer_km": rig.odometer_km,
-    }
+    return TiresOut.model_validate(
+        {
+            "fitted": [_tire_out(f.tire, f, today, years) for f in fitted],
+            "store": [_tire_out(t, None, today, years) for t in store],
+            "findings": findings(rig, today),
+            "rotations": core.rotations(
+                rigs.rig_of(rig),
+                len(rig.spares.all()),
+                {f.wheel: core.as_marked(f.tire.tire_size).name for f in fitted},
+            ),
+            "retorque": retorque(rig),
+            "odometer_km": rig.odometer_km,
+        }
+    )

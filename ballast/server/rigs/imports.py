@@ -14,7 +14,7 @@ from ballast.server.edge.problems import REFUSED, Conflict, told
 from ballast.server.rigs import fittings
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Fitting, Rig
-from ballast.server.rigs.schemas import FitIn, RigIn
+from ballast.server.rigs.schemas import FitIn, ImportOut, RigIn
 
 _RIG = (
     "kind", "name", "fleet_number", "gvwr_kg", "gcwr_kg", "hitch_max_kg", "cargo_kg", "wheelbase_m", "hitch_m", "coupler_m",
@@ -56,11 +56,15 @@ def blank() -> str:
     return csv_text(COLUMNS, _EXAMPLE)
 
 
-def _given(row: dict[str, str], names: tuple[str, ...]) -> dict[str, Any]:
+# A rig, a part of it or a tire as it would be sent in, before it is looked at.
+Body = dict[str, Any]
+
+
+def _given(row: dict[str, str], names: tuple[str, ...]) -> Body:
     return {n: row[n] for n in names if row.get(n)}
 
 
-def _axle(row: dict[str, str]) -> dict[str, Any]:
+def _axle(row: dict[str, str]) -> Body:
     axle = _given(row, (*_AXLE, *_SIDEWALL, *_WHEELS))
     if "wheels" in axle:
         if axle["wheels"] not in ("1", "2", "4"):
@@ -79,10 +83,10 @@ class _Sheet:
 
     def __init__(self, rows: list[dict[str, str]]) -> None:
         self.lines = [{"line": i, "words": "", "refused": "", "field": ""} for i in range(2, len(rows) + 2)]
-        self.rigs: dict[str, dict[str, Any]] = {}
+        self.rigs: dict[str, Body] = {}
         # Where each part of a rig stands in the file: "axles.0" → line index.
         self.at: dict[str, dict[str, int]] = {}
-        self.tires: list[tuple[int, str, dict[str, Any]]] = []
+        self.tires: list[tuple[int, str, Body]] = []
         for i, row in enumerate(rows):
             try:
                 self._take(i, row)
@@ -146,7 +150,7 @@ class _Fleet:
         for i, key, body in sheet.tires:
             self._tire(i, key, body)
 
-    def _rig(self, key: str, body: dict[str, Any]) -> None:
+    def _rig(self, key: str, body: Body) -> None:
         row = Rig(workspace=self.actor.workspace)
         try:
             axles, spares = rigs.build(self.actor, RigIn.model_validate(body), row, self.numbers)
@@ -160,7 +164,7 @@ class _Fleet:
         if row.fleet_number:
             self.numbers[row.fleet_number] = row
 
-    def _tire(self, i: int, key: str, body: dict[str, Any]) -> None:
+    def _tire(self, i: int, key: str, body: Body) -> None:
         if key not in self.by_key:
             why = (
                 "Its rig is refused."
@@ -183,7 +187,7 @@ def _as_it_is(actor: Actor) -> tuple[list[Any], list[Any]]:
     return list(mine.values_list("pk", "fleet_number", "archived", "odometer_km")), list(on)
 
 
-def run(actor: Actor, content: str, save: bool) -> dict[str, Any]:
+def run(actor: Actor, content: str, save: bool) -> ImportOut:
     """Reads a fleet; saves it, all or nothing, only with `save` and only where no row is refused.
 
     A tire's row may name a rig of the file or one of the workspace. All is checked before anything is written, so that
@@ -200,7 +204,7 @@ def run(actor: Actor, content: str, save: bool) -> dict[str, Any]:
                 raise Conflict("Somebody changed a rig while the file was read. Look at it, and import it again.")
             rigs.save_all(actor, fleet.made)
             fittings.save_all(actor, fleet.fits)
-    return {
+    return ImportOut.model_validate({
         "rigs": len(fleet.made), "tires": len(fleet.fits), "refused": refused, "rows": sheet.lines,
         "saved": save and not refused,
-    }  # fmt: skip
+    })  # fmt: skip

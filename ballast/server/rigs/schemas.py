@@ -3,6 +3,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from ballast.core.rigs import Kind, Role, Wheels
 from ballast.server.edge.quantities import (
     Day,
     Diameter,
@@ -25,12 +26,6 @@ from ballast.server.edge.quantities import (
 )
 from ballast.server.edge.schema import Out, Strict
 from ballast.server.edge.words import PhraseOut
-
-Kind = Literal[
-    "coach", "motorhome", "van", "pickup", "car", "motorcycle", "straight_truck", "tractor",
-    "semitrailer", "full_trailer", "trailer", "camper", "fifth_wheel",
-]  # fmt: skip
-Wheels = Literal[1, 2, 4]
 
 
 class SidewallIn(Strict):
@@ -57,7 +52,7 @@ class AxleIn(TireIn):
     track_m: Track
     dual: bool = False
     wheels: Wheels | None = None
-    role: Literal["", "tag", "pusher"] = ""
+    role: Role = ""
     lift: bool = False
     share: Annotated[float, Number("a share of the group's load", 0.05, 0.95)] | None = None
     gawr_kg: Rating | None = None
@@ -115,8 +110,8 @@ class AxleOut(TireOut):
     name: str
     position_m: float
     track_m: float
-    wheels: int
-    role: str
+    wheels: Wheels
+    role: Role
     lift: bool
     share: float | None
     group: str
@@ -207,6 +202,7 @@ class RigDraft(Out):
     sizes: list[SizeRead]
     spares: list[SizeRead]
     groups: list[str]
+    axle_names: list[str]
     wheels: list[WheelOut]
     cautions: list[CautionOut]
 

@@ -16,7 +16,17 @@ from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge.problems import Conflict
 from ballast.server.edge.versions import must_match, shown, version_of
 from ballast.server.rigs.models import Axle, Fitting, Rig, Sidewall, Spare, TireSpec
-from ballast.server.rigs.schemas import AxleIn, AxleOut, NewTireIn, RigIn, RigOut, SidewallIn, TireIn, VehicleOut
+from ballast.server.rigs.schemas import (
+    AxleIn,
+    AxleOut,
+    NewTireIn,
+    RigIn,
+    RigOut,
+    SidewallIn,
+    SizeRead,
+    TireIn,
+    VehicleOut,
+)
 
 _MARKS = ("load_index_single", "load_index_dual", "max_load_single_kg", "max_load_dual_kg", "sidewall_max_kpa")
 _WHEEL = ("wheel_max_kpa", "wheel_max_load_kg", "rim_width_in", "rim_low_in", "rim_high_in")
@@ -266,7 +276,7 @@ def build(
     return axles, spares
 
 
-def _state(row: Rig, axles: Parts, spares: Parts) -> dict[str, Any]:
+def _state(row: Rig, axles: Parts, spares: Parts) -> dict[str, object]:
     """All that a rig's form shows and writes, flat, by the names of its fields."""
     found = {f: getattr(row, f) for f in ("kind", "name", "fleet_number", "note", "checklist", *_RIG_FIELDS)}
     for name, parts in (("axles", axles), ("spares", spares)):
@@ -281,7 +291,7 @@ _AXLE_STATE = (
 _SPARE_STATE = (*_TIRE_FIELDS, "required_kpa")
 
 
-def state_of(row: Rig) -> dict[str, Any]:
+def state_of(row: Rig) -> dict[str, object]:
     """The same of a rig as it is stored."""
     axles = [{k: getattr(a, k) for k in _AXLE_STATE} for a in row.axles.all()]
     return _state(row, axles, [{k: getattr(s, k) for k in _SPARE_STATE} for s in row.spares.all()])
@@ -425,18 +435,19 @@ def describe_size(size: core.Size) -> str:
     return ", ".join(bits)
 
 
-def size_read(size: core.Size) -> dict[str, Any]:
+def size_read(size: core.Size) -> SizeRead:
     """What was understood of a marking, why nothing was, and what it leaves open."""
-    return {"words": core.unread(size.text) or describe_size(size), "asked_for": core.asked_for(size)}
+    words = core.unread(size.text) or describe_size(size)
+    return SizeRead.model_validate({"words": words, "asked_for": core.asked_for(size)})
 
 
-def read_marking(given: NewTireIn) -> dict[str, Any]:
+def read_marking(given: NewTireIn) -> SizeRead:
     """What a marking says in words, its date code read along."""
     read = size_read(core.as_marked(given.tire_size))
     if given.date_code:
         today = timezone.now().date()
         words, _ = core.age_words(core.read_date_code(given.date_code, today), today)
-        read["words"] += f"; {words}"
+        read.words += f"; {words}"
     return read
 
 
@@ -468,7 +479,7 @@ def present(row: Rig) -> RigOut:
     fields = ("id", "kind", "name", "fleet_number", "note", "archived", *_RIG_FIELDS)
     found = {f: getattr(row, f) for f in fields} | {
         "version": version_of(state_of(row)),
-        "kind_name": core.KINDS[row.kind],
+        "kind_name": row.get_kind_display(),
         "checklist": row.checklist or core.ready_to_roll(row.kind),
         "light": typed.light,
         "trailer": row.kind in core.TRAILERS,

@@ -136,7 +136,7 @@ def _aired(actor: Actor, row: Round, uuid: uuids.UUID, data: AmendAirIn, reason:
     if read_at is not None and read_at < row.sealed_at - dt.timedelta(days=core.ENTERED_WITHIN_DAYS):
         most = core.ENTERED_WITHIN_DAYS
         raise Refusal(f"That is more than {most} days before it was sealed. Check the date.", "air.read_at")
-    says = {k: stored.changed(getattr(row, k), v) for k, v in changed.items()}
+    says = stored.keep_changes({k: stored.change(getattr(row, k), v) for k, v in changed.items()})
     for name, given_now in changed.items():
         setattr(row, name, given_now)
     if "elevation_m" in changed or "outside_c" in changed:

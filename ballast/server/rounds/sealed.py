@@ -2,6 +2,7 @@
 
 import datetime as dt
 import uuid as uuids
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Literal
 
@@ -95,7 +96,7 @@ def _amendments(row: Round, as_sealed: core.Round, names: dict[str, str]) -> tup
         of_reading = a.gauge is not None
         words: list[Phrase] = []
         if not of_reading:
-            words = seen_words(stored.note_of(a.says or {})) if a.wheel else _air_words(a.says or {})
+            words = seen_words(stored.note_of(a.says or {})) if a.wheel else _air_words(stored.changes_of(a.says or {}))
         found.append(
             Mended(
                 kind="reading" if of_reading else "seen" if a.wheel else "air", wheel=a.wheel,
@@ -140,20 +141,20 @@ def seen_words(says: core.Note) -> list[Phrase]:
     return found + ([say("tread depths")] if says.tread else [])
 
 
-_AIR = {
+_AIR: dict[str, tuple[str, Callable[[float], Measure] | None]] = {
     "outside_c": ("outside", celsius), "shop_c": ("shop", celsius), "elevation_m": ("elevation", meters),
     "standing_h": ("stood, hours", number), "opened_at": ("read at", None), "driven": ("driven", None),
 }  # fmt: skip
 
 
-def _air_words(says: stored.Stored) -> list[Phrase]:
+def _air_words(says: dict[str, stored.Changed]) -> list[Phrase]:
     """What of the air and the time was put right, in words."""
     found = []
     for column, told in says.items():
         name, measure = _AIR[column]
         if measure is None:
-            found.append(say(plain(f"{name}: {told['was']} to {told['now']}")))
+            found.append(say(plain(f"{name}: {told.was} to {told.now}")))
             continue
-        values: list[Measure] = [measure(v) for v in (told["was"], told["now"]) if v is not None]
+        values = [measure(float(v)) for v in (told.was, told.now) if v is not None]
         found.append(say(f"{name}: " + " to ".join(f"{{{i}}}" for i in range(len(values))), *values))
     return found

@@ -19,7 +19,7 @@ from ballast.server.rounds.models import Amendment, Reading, Round, RoundText, T
 # Of every JSON here. What is stored in an earlier one is brought up by a migration.
 VERSION = 2
 # A stored value; what only this file makes and reads.
-Stored = dict[str, Any]
+Stored = dict[str, object]
 
 _LINES: TypeAdapter[tuple[core.WheelLine, ...]] = TypeAdapter(tuple[core.WheelLine, ...])
 _ROUND: TypeAdapter[core.Round] = TypeAdapter(core.Round)
@@ -136,9 +136,33 @@ def put_right(row: Amendment, of: core.Reading | None, order: int) -> core.Readi
     )  # fmt: skip
 
 
-def changed(was: Any, now: Any) -> Stored:
-    """A value of a round's air or time that was put right."""
-    return {k: v.isoformat() if isinstance(v, dt.datetime) else v for k, v in (("was", was), ("now", now))}
+@dataclass(frozen=True)
+class Changed:
+    """A value of a round's air or time that was put right; None: it was not known."""
+
+    was: float | str | None
+    now: float | str
+
+
+_CHANGES: TypeAdapter[dict[str, Changed]] = TypeAdapter(dict[str, Changed])
+
+
+def keep_changes(changes: dict[str, Changed]) -> Stored:
+    found: Stored = _CHANGES.dump_python(changes, mode="json")
+    return found
+
+
+def changes_of(says: Stored) -> dict[str, Changed]:
+    return _CHANGES.validate_python(says)
+
+
+def change(was: object, now: object) -> Changed:
+    """A column's values before and after."""
+
+    def of(v: object) -> float | str | None:
+        return v.isoformat() if isinstance(v, dt.datetime) else v if isinstance(v, float) or v is None else str(v)
+
+    return Changed(of(was), of(now) or 0.0)
 
 
 def taken(rows: Iterable[Take]) -> tuple[core.Taken, ...]:
@@ -174,7 +198,7 @@ def late_reading(body: Stored) -> LateReading:
 
 
 def late_note(body: Stored) -> tuple[str, core.Note]:
-    return body["wheel"], note_of(body["says"])
+    return str(body["wheel"]), _NOTE.validate_python(body["says"])
 
 
 # -- what it is read in ----------------------------------------------------------------------------------

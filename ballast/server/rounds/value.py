@@ -26,7 +26,7 @@ _FORM = (
 )  # fmt: skip
 
 
-def form_of(row: Round) -> dict[str, Any]:
+def form_of(row: Round) -> dict[str, object]:
     """All that the form of what a round is read in shows and writes, column by column."""
     return {f: getattr(row, f) for f in _FORM}
 

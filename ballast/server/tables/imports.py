@@ -12,7 +12,7 @@ from ballast.server.edge.files import csv_text, read_rows, read_text
 from ballast.server.edge.problems import REFUSED, told
 from ballast.server.tables import services
 from ballast.server.tables.models import Table
-from ballast.server.tables.schemas import TableIn
+from ballast.server.tables.schemas import ImportedOut, TableIn, TablesImportOut
 
 FORMAT, VERSION = "gentle-ballast/load-inflation-tables", 1
 MOST_TABLES = 200
@@ -36,7 +36,7 @@ def blank() -> str:
     return csv_text(COLUMNS, _EXAMPLE)
 
 
-def _body(row: Table) -> dict[str, Any]:
+def _body(row: Table) -> dict[str, object]:
     """A stored table as it would be sent in again, in its printed units."""
     head = {name: getattr(row, name) for name in _OF_TABLE}
     known = {name: value for name, value in head.items() if value not in (None, "")}
@@ -61,7 +61,7 @@ def export_csv(actor: Actor) -> str:
     return csv_text(COLUMNS, _lines(_chosen(actor)))
 
 
-def _lines(chosen: list[Table]) -> Iterator[dict[str, Any]]:
+def _lines(chosen: list[Table]) -> Iterator[dict[str, object]]:
     for number, row in enumerate(chosen, 1):
         body = _body(row)
         for i, step in enumerate(row.steps):
@@ -72,13 +72,17 @@ def _lines(chosen: list[Table]) -> Iterator[dict[str, Any]]:
             yield {"table": number, **head, **cells}
 
 
-def _from_csv(text: str) -> list[tuple[int, dict[str, Any]]]:
+# A table of a file as it would be sent in, field by field, before it is looked at.
+Body = dict[str, Any]
+
+
+def _from_csv(text: str) -> list[tuple[int, Body]]:
     """The tables of a CSV as bodies, each with the line where it begins."""
-    found: dict[str, tuple[int, dict[str, Any]]] = {}
+    found: dict[str, tuple[int, Body]] = {}
     for line, row in enumerate(read_rows(text, ("pressure", "single"), COLUMNS), 2):
         key = row.get("table") or ""
         if key not in found:
-            body: dict[str, Any] = {k: row[k] for k in _OF_TABLE if row.get(k)}
+            body: Body = {k: row[k] for k in _OF_TABLE if row.get(k)}
             found[key] = (line, body | {"steps": [], "single": [], "dual": []})
         body = found[key][1]
         body["steps"].append(row.get("pressure", ""))
@@ -90,7 +94,7 @@ def _from_csv(text: str) -> list[tuple[int, dict[str, Any]]]:
     return list(found.values())
 
 
-def _from_json(text: str) -> list[tuple[int, dict[str, Any]]]:
+def _from_json(text: str) -> list[tuple[int, Body]]:
     try:
         data = json.loads(text)
     except (ValueError, RecursionError) as bad:
@@ -112,7 +116,7 @@ def _from_json(text: str) -> list[tuple[int, dict[str, Any]]]:
 MOST_TOLD = 8
 
 
-def run(actor: Actor, content: str, save: bool) -> dict[str, Any]:
+def run(actor: Actor, content: str, save: bool) -> TablesImportOut:
     """Reads the tables of a file; saves them, all or nothing, only with `save` and only where none is refused.
 
     Raises Refusal for what is no such file.
@@ -126,38 +130,33 @@ def run(actor: Actor, content: str, save: bool) -> dict[str, Any]:
         raise Refusal(f"The file has {len(found):,} tables, the most is {MOST_TABLES}. Split it.", "content")
     # All is checked before anything is written, so that nobody else waits for it.
     entries = [_looked_at(actor, line, body) for line, body in found]
-    ready = not any(t["problems"] for t in entries)
+    ready = not any(t.problems for t in entries)
     if save and ready:
         with transaction.atomic():
             for entry, (_, body) in zip(entries, found, strict=True):
                 _saved(actor, entry, body)
-            ready = not any(t["problems"] for t in entries)
+            ready = not any(t.problems for t in entries)
             transaction.set_rollback(not ready)
-    return {"tables": entries, "ready": ready, "saved": len(entries) if save and ready else 0}
+    return TablesImportOut(tables=entries, ready=ready, saved=len(entries) if save and ready else 0)
 
 
 def _told(no: Exception) -> list[str]:
     return [f"{p.field}: {p.message}".removeprefix(": ") for p in told(no)[:MOST_TOLD]]
 
 
-def _looked_at(actor: Actor, line: int, body: dict[str, Any]) -> dict[str, Any]:
+def _looked_at(actor: Actor, line: int, body: Body) -> ImportedOut:
     """A table of a file as it would be saved, or what speaks against it."""
-    entry: dict[str, Any] = {
-        "name": str(body.get("size") or "no size")[:60],
-        "line": line,
-        "grid": None,
-        "problems": [],
-    }
+    entry = ImportedOut(name=str(body.get("size") or "no size")[:60], line=line, grid=None, problems=[])
     try:
-        entry["grid"] = services.grid_out(services.understand(actor, TableIn.model_validate(body)))
+        entry.grid = services.grid_out(services.understand(actor, TableIn.model_validate(body)))
     except REFUSED as no:
-        entry["problems"] = _told(no)
+        entry.problems = _told(no)
     return entry
 
 
-def _saved(actor: Actor, entry: dict[str, Any], body: dict[str, Any]) -> None:
+def _saved(actor: Actor, entry: ImportedOut, body: Body) -> None:
     try:
         with transaction.atomic():
             services.save_table(actor, TableIn.model_validate(body))
     except REFUSED as no:
-        entry["problems"] = _told(no)
+        entry.problems = _told(no)

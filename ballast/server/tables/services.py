@@ -1,5 +1,4 @@
 from dataclasses import dataclass
-from typing import Any
 
 from django.db import transaction
 from django.db.models import Exists, OuterRef, QuerySet
@@ -16,7 +15,7 @@ from ballast.server.rigs.models import Axle, Spare
 from ballast.server.rigs.models import Tire as StoredTire
 from ballast.server.tables.models import Table
 from ballast.server.tables.samples import SAMPLES
-from ballast.server.tables.schemas import GridIn, PasteIn, TableIn
+from ballast.server.tables.schemas import GridIn, GridOut, PasteIn, SampleOut, TableIn, TableOut
 
 
 def tables(actor: Actor) -> QuerySet[Table]:
@@ -114,16 +113,18 @@ def understand(actor: Actor, data: GridIn) -> Understood:
     return Understood(size, (single, dual), built, lines, cells, odd)
 
 
-def grid_out(read: Understood) -> dict[str, Any]:
-    return {
-        "size": read.size.name,
-        "steps_kpa": read.table.steps_kpa,
-        "single_kg": read.table.single_kg,
-        "dual_kg": read.table.dual_kg,
-        "curves": read.curves,
-        "suspicions": read.suspicions,
-        "odd": read.odd,
-    }
+def grid_out(read: Understood) -> GridOut:
+    return GridOut.model_validate(
+        {
+            "size": read.size.name,
+            "steps_kpa": read.table.steps_kpa,
+            "single_kg": read.table.single_kg,
+            "dual_kg": read.table.dual_kg,
+            "curves": read.curves,
+            "suspicions": read.suspicions,
+            "odd": read.odd,
+        }
+    )
 
 
 def paste(data: PasteIn) -> core.Block:
@@ -213,10 +214,13 @@ def take_sample(actor: Actor, key: str) -> Table:
     return table(actor, row.pk)
 
 
-def samples(actor: Actor) -> list[dict[str, Any]]:
+def samples(actor: Actor) -> list[SampleOut]:
     taken = set(tables(actor).filter(sample=True).values_list("size", "line"))
     return [
-        {"key": s.key, "name": s.name, "size": s.size, "taken": (s.size, s.line) in taken} for s in SAMPLES.values()
+        SampleOut.model_validate(found)
+        for found in [
+            {"key": s.key, "name": s.name, "size": s.size, "taken": (s.size, s.line) in taken} for s in SAMPLES.values()
+        ]
     ]
 
 
@@ -231,7 +235,7 @@ def unchecked(row: Table) -> bool:
     return not row.sample and row.checked_by_id is None
 
 
-def present(row: Table, actor: Actor) -> dict[str, Any]:
+def present(row: Table, actor: Actor) -> TableOut:
     built = table_of(row)
     indices = (row.load_index_single, row.load_index_dual)
     lines, cells, odd = _inspected(built, (*row.single, *(row.dual or ())), row.mass_unit, indices)
@@ -239,16 +243,19 @@ def present(row: Table, actor: Actor) -> dict[str, Any]:
         "id", "size", "line", "source", "page", "speed_kmh", "service", "load_range", "load_index_single",
         "load_index_dual", "sample", "pressure_unit", "mass_unit", "steps", "single", "dual", "entered_at", "checked_at",
     )  # fmt: skip
-    return {f: getattr(row, f) for f in fields} | {
-        "steps_kpa": built.steps_kpa,
-        "single_kg": built.single_kg,
-        "dual_kg": built.dual_kg,
-        "curves": lines,
-        "suspicions": cells,
-        "odd": odd,
-        "replaces": row.replaces_id,
-        "replaced": row.replaced,  # type: ignore[attr-defined]
-        "entered_by": row.entered_by.shown_name,
-        "checked_by": row.checked_by.shown_name if row.checked_by else None,
-        "may_check": actor.may(May.TABLES) and not row.sample and row.entered_by_id != actor.person.pk,
-    }
+    return TableOut.model_validate(
+        {f: getattr(row, f) for f in fields}
+        | {
+            "steps_kpa": built.steps_kpa,
+            "single_kg": built.single_kg,
+            "dual_kg": built.dual_kg,
+            "curves": lines,
+            "suspicions": cells,
+            "odd": odd,
+            "replaces": row.replaces_id,
+            "replaced": row.replaced,  # type: ignore[attr-defined]
+            "entered_by": row.entered_by.shown_name,
+            "checked_by": row.checked_by.shown_name if row.checked_by else None,
+            "may_check": actor.may(May.TABLES) and not row.sample and row.entered_by_id != actor.person.pk,
+        }
+    )

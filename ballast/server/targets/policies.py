@@ -15,7 +15,7 @@ from ballast.server.rigs.models import Rig
 from ballast.server.targets.models import RigPolicy
 
 # Choices by their name, as a form gives them: None is as it was before.
-Choices = dict[str, Any]
+Choices = dict[str, object]
 FIELDS = (
     "reserve", "edge", "step", "school", "between", "temperature", "check_days", "cold_after_h", "spare_over",
 )  # fmt: skip
@@ -41,7 +41,7 @@ class Way:
         return STEPS[self.step]
 
     @property
-    def state(self) -> dict[str, Any]:
+    def state(self) -> dict[str, object]:
         """All that the forms of it show and write."""
         return {name: getattr(self, name) for name in FIELDS}
 
@@ -92,7 +92,7 @@ def rig_of(actor: Actor, rig_id: int) -> Rig:
 def change(actor: Actor, rig_id: int, given: Choices) -> Rig:
     """Changes how a rig's air and rounds are judged; null goes back to the workspace's way. Raises Stale."""
     actor.must(May.TARGETS)
-    seen = given.pop("version", "")
+    seen = str(given.pop("version", ""))
     before = way_of(actor, rig_of(actor, rig_id))
     wanted = {n: getattr(actor.workspace, n) if v is None else v for n, v in given.items()}
     must_match(seen, before.state, before.state | wanted, actor.person.units)

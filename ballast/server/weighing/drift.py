@@ -1,7 +1,5 @@
 """Weighings over time: what crept up, and when the next is due."""
 
-from typing import Any
-
 from django.utils import timezone
 
 from ballast.core import weighing as core
@@ -9,9 +7,10 @@ from ballast.server.accounts.actors import Actor
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
 from ballast.server.weighing import services as weighing
+from ballast.server.weighing.schemas import DriftOut
 
 
-def drift(actor: Actor, rig: Rig) -> dict[str, Any]:
+def drift(actor: Actor, rig: Rig) -> DriftOut:
     """Weighings over time, what changed since the last of the same load state, and when the next is due."""
     typed = rigs.rig_of(rig)
     rows = [w for w in weighing.weighings(actor, rig) if not w.amended]  # type: ignore[attr-defined]
@@ -22,7 +21,7 @@ def drift(actor: Actor, rig: Rig) -> dict[str, Any]:
     older = weighed[weighed.index(newest) + 1 :] if newest else []
     before = next((w for w in older if newest and w.load_state_id == newest.load_state_id), None)
     due, words = weighing.again(now, typed, timezone.now().date())
-    return {
+    return DriftOut.model_validate({
         "points": [
             {
                 "id": w.pk, "weighed_on": w.weighed_on, "load_state": w.load_state.name, "way": w.way, "scale": w.scale,
@@ -35,4 +34,4 @@ def drift(actor: Actor, rig: Rig) -> dict[str, Any]:
         "due_on": due.on,
         "due": due.now,
         "due_words": words,
-    }  # fmt: skip
+    })  # fmt: skip

@@ -4,6 +4,7 @@ from uuid import UUID
 
 from pydantic import Field
 
+from ballast.core.weighing import What
 from ballast.server.edge.quantities import (
     Across,
     Day,
@@ -27,7 +28,6 @@ Bars = Literal["", "slack", "engaged"]
 StateName = Annotated[str, Words(40, 1)]
 # "0:1L": vehicle from the front, axle, side (C: a single wheel in the middle, or a trailer's jack as axle 0).
 SpotCode = Annotated[str, Field(pattern=r"^[0-4]:[0-9][LRC]$")]
-What = Literal["water", "gasoline", "diesel", "propane", "urea", "people", "cargo"]
 
 
 class AxleWeightIn(Strict):

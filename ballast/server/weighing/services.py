@@ -1,6 +1,5 @@
 import datetime as dt
 from dataclasses import dataclass
-from typing import Any
 
 from django.db import transaction
 from django.db.models import Exists, OuterRef, QuerySet, Subquery
@@ -9,14 +8,25 @@ from ballast.core import rigs as core_rigs
 from ballast.core import standing
 from ballast.core import weighing as core
 from ballast.core.refusal import Refusal
-from ballast.core.working import Phrase
+from ballast.core.working import Phrase, join, plain, say
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge.days import latest_day
 from ballast.server.edge.problems import Conflict
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
 from ballast.server.weighing.models import AxleWeight, LoadState, Weighing
-from ballast.server.weighing.schemas import AxleWeightIn, GuideIn, PassIn, ReadIn, WeighingIn, WeighingOut
+from ballast.server.weighing.schemas import (
+    AxleWeightIn,
+    GuideIn,
+    LoadsOut,
+    LoadStateOut,
+    PassIn,
+    ReadIn,
+    StepOut,
+    VehicleLoadsOut,
+    WeighingIn,
+    WeighingOut,
+)
 
 ENDS = ("whole_kg", "left_kg", "right_kg")
 WORKED_OUT = "worked out"
@@ -203,7 +213,7 @@ def state_in_force(rig: Rig) -> LoadState:
 
 
 @transaction.atomic
-def use_state(actor: Actor, rig_id: int, state_id: int) -> list[dict[str, Any]]:
+def use_state(actor: Actor, rig_id: int, state_id: int) -> list[LoadStateOut]:
     """Puts a load state in force: its weighing and targets rule from now on."""
     actor.must(May.WEIGH)
     rig = rigs.rig(actor, rig_id)
@@ -215,7 +225,7 @@ def use_state(actor: Actor, rig_id: int, state_id: int) -> list[dict[str, Any]]:
 
 
 @transaction.atomic
-def add_state(actor: Actor, rig_id: int, name: str) -> list[dict[str, Any]]:
+def add_state(actor: Actor, rig_id: int, name: str) -> list[LoadStateOut]:
     """Adds a load state, still to be weighed. Raises Conflict where the rig has it."""
     actor.must(May.WEIGH)
     rig = rigs.rig(actor, rig_id)
@@ -226,7 +236,7 @@ def add_state(actor: Actor, rig_id: int, name: str) -> list[dict[str, Any]]:
 
 
 @transaction.atomic
-def drop_state(actor: Actor, rig_id: int, state_id: int) -> list[dict[str, Any]]:
+def drop_state(actor: Actor, rig_id: int, state_id: int) -> list[LoadStateOut]:
     """Takes away a load state that was never weighed. Raises Conflict for any other."""
     actor.must(May.WEIGH)
     rig = rigs.rig(actor, rig_id)
@@ -237,7 +247,7 @@ def drop_state(actor: Actor, rig_id: int, state_id: int) -> list[dict[str, Any]]
     return states(actor, rig)
 
 
-def states(actor: Actor, rig: Rig) -> list[dict[str, Any]]:
+def states(actor: Actor, rig: Rig) -> list[LoadStateOut]:
     """The load states of a rig, each with its newest weighing: two queries, however many there are."""
     actor.must(May.READ)
     newest: dict[int, Weighing] = {}
@@ -245,15 +255,18 @@ def states(actor: Actor, rig: Rig) -> list[dict[str, Any]]:
         newest.setdefault(row.load_state_id, row)
     typed = rigs.rig_of(rig)
     return [
-        {
-            "id": s.pk,
-            "name": s.name,
-            "in_force": s.in_force,
-            "weighed_on": newest[s.pk].weighed_on if s.pk in newest else None,
-            "worked_out": s.pk in newest and newest[s.pk].way == WORKED_OUT,
-            "total_kg": loads_of(newest[s.pk], typed).total_kg if s.pk in newest else None,
-        }
-        for s in rig.load_states.all()
+        LoadStateOut.model_validate(found)
+        for found in [
+            {
+                "id": s.pk,
+                "name": s.name,
+                "in_force": s.in_force,
+                "weighed_on": newest[s.pk].weighed_on if s.pk in newest else None,
+                "worked_out": s.pk in newest and newest[s.pk].way == WORKED_OUT,
+                "total_kg": loads_of(newest[s.pk], typed).total_kg if s.pk in newest else None,
+            }
+            for s in rig.load_states.all()
+        ]
     ]
 
 
@@ -349,21 +362,23 @@ def _store_axles(row: Weighing, reads: dict[int, core.AxleReading], typed: list[
     )
 
 
-def guide(actor: Actor, data: GuideIn) -> list[dict[str, Any]]:
+def guide(actor: Actor, data: GuideIn) -> list[StepOut]:
     """The passes to do on the scale that is there."""
     rows = vehicles(actor, data.rig, data.with_trailers)
     steps = core.guide(tuple(vehicle_of(r) for r in rows), data.way, data.hitch)
     return [step_out(s, rows) for s in steps]
 
 
-def step_out(step: core.Step, rows: list[Rig]) -> dict[str, Any]:
-    return {
-        "key": step.key,
-        "words": step.words,
-        "on": [spot_code(s) for s in step.on],
-        "wheels": [w for s in step.on for w in wheels_at(s, rows)],
-        "apart": step.apart,
-    }
+def step_out(step: core.Step, rows: list[Rig]) -> StepOut:
+    return StepOut.model_validate(
+        {
+            "key": step.key,
+            "words": step.words,
+            "on": [spot_code(s) for s in step.on],
+            "wheels": [w for s in step.on for w in wheels_at(s, rows)],
+            "apart": step.apart,
+        }
+    )
 
 
 def wheels_at(spot: core.Spot, rows: list[Rig]) -> list[str]:
@@ -374,28 +389,30 @@ def wheels_at(spot: core.Spot, rows: list[Rig]) -> list[str]:
     ] if spot.axle else []  # fmt: skip
 
 
-def vehicle_loads(row: Rig, loads: core.RigLoad) -> dict[str, Any]:
-    return {
-        "rig": row.pk,
-        "name": row.name,
-        "axles": loads.axles,
-        "total_kg": loads.total_kg,
-        "hitch_kg": loads.hitch_kg,
-        "checks": loads.checks,
-        "notes": loads.notes,
-    }
+def vehicle_loads(row: Rig, loads: core.RigLoad) -> VehicleLoadsOut:
+    return VehicleLoadsOut.model_validate(
+        {
+            "rig": row.pk,
+            "name": row.name,
+            "axles": loads.axles,
+            "total_kg": loads.total_kg,
+            "hitch_kg": loads.hitch_kg,
+            "checks": loads.checks,
+            "notes": loads.notes,
+        }
+    )
 
 
 def loads_out(
     rows: list[Rig], loads: tuple[core.RigLoad, ...], combined_kg: float | None, solved: core.Solved | None = None
-) -> dict[str, Any]:
+) -> LoadsOut:
     every = [vehicle_loads(r, found) for r, found in zip(rows, loads, strict=True)]
     over = [(r, c) for r, found in zip(rows, loads, strict=True) for c in found.over]
     many = len(rows) > 1
     said = []
     for row, check in over:
         words = core.overload_words(check)
-        said.append(words if not many else type(words)(f"{row.name}: {words.text}", words.values))
+        said.append(join(say(plain(f"{row.name}:")), words) if many else words)
     ticket = None
     if solved is not None:
         ticket = {
@@ -406,16 +423,17 @@ def loads_out(
             "notes": solved.notes,
             "working": solved.working,
         }
-    return every[0] | {
+    found = vars(every[0]) | {
         "others": every[1:],
         "combined_kg": combined_kg,
         "ticket": ticket,
         "over": said,
         "caution": core.OVERLOAD_CAUTION if over else "",
     }
+    return LoadsOut.model_validate(found)
 
 
-def read_out(found: Read) -> dict[str, Any]:
+def read_out(found: Read) -> LoadsOut:
     return loads_out(found.rows, found.loads, found.combined_kg, found.solved)
 
 

@@ -36,30 +36,55 @@ COLUMNS = (
 )
 
 
-def _json(head: dict[str, Any], passes: list[dict[str, Any]]) -> str:
+@dataclass(frozen=True)
+class Pass:
+    """A pass of a ticket: its words, the spots that stood on the scale, and what it weighed, as typed."""
+
+    words: str
+    on: list[str]
+    apart: int
+    typed: str
+
+
+@dataclass(frozen=True)
+class Head:
+    """What stands over the passes of a ticket."""
+
+    scale: str
+    resolution: str
+    weighed_on: str
+    way: str
+    simulated: bool
+    vehicles: list[str]
+
+
+def _json(head: Head, passes: list[Pass]) -> str:
     lines = [
-        {"pass": i + 1, "words": p["words"], "on": p["on"], "apart": p["apart"], "weight": p["typed"]}
-        for i, p in enumerate(passes)
+        {"pass": i + 1, "words": p.words, "on": p.on, "apart": p.apart, "weight": p.typed} for i, p in enumerate(passes)
     ]
-    return json.dumps({"format": FORMAT, "version": 1, **head, "passes": lines}, indent=2, ensure_ascii=False) + "\n"
+    return (
+        json.dumps({"format": FORMAT, "version": 1, **vars(head), "passes": lines}, indent=2, ensure_ascii=False) + "\n"
+    )
 
 
-def _csv(head: dict[str, Any], passes: list[dict[str, Any]]) -> str:
-    same = {k: head[k] for k in ("scale", "resolution", "weighed_on", "way")}
-    same |= {"vehicles": "; ".join(head["vehicles"]), "simulated": "yes" if head["simulated"] else ""}
+def _csv(head: Head, passes: list[Pass]) -> str:
+    same = {
+        "scale": head.scale, "resolution": head.resolution, "weighed_on": head.weighed_on, "way": head.way,
+        "vehicles": "; ".join(head.vehicles), "simulated": "yes" if head.simulated else "",
+    }  # fmt: skip
     return csv_text(
         COLUMNS,
         [
-            same | {"pass": i, "words": p["words"], "on": " ".join(p["on"]), "apart": p["apart"], "weight": p["typed"]}
+            same | {"pass": i, "words": p.words, "on": " ".join(p.on), "apart": p.apart, "weight": p.typed}
             for i, p in enumerate(passes, 1)
         ],
     )
 
 
-def _as_passes(row: Weighing) -> list[dict[str, Any]]:
+def _as_passes(row: Weighing) -> list[Pass]:
     """A ticket's passes; one that was typed by axle as a pass for each entry."""
     if row.passes:
-        return list(row.passes)
+        return [Pass(p["words"], p["on"], p["apart"], p["typed"]) for p in row.passes]
     typed = rigs.rig_of(row.rig)
     found = []
     for a in row.axles.all():
@@ -67,35 +92,33 @@ def _as_passes(row: Weighing) -> list[dict[str, Any]]:
         for end, sides in (("left_kg", "L"), ("right_kg", "R"), ("whole_kg", "C" if wheels == 1 else "LR")):
             if end in a.typed:
                 words = f"{typed.axle_name(a.number)}, {end.removesuffix('_kg')}"
-                found.append(
-                    {"words": words, "on": [f"0:{a.number}{s}" for s in sides], "apart": 0, "typed": a.typed[end]}
-                )
+                found.append(Pass(words, [f"0:{a.number}{s}" for s in sides], 0, a.typed[end]))
     return found
 
 
-def export(actor: Actor, rig_id: int, weighing_id: int) -> tuple[dict[str, Any], list[dict[str, Any]], Weighing]:
+def export(actor: Actor, rig_id: int, weighing_id: int) -> tuple[Head, list[Pass]]:
     """A stored ticket as it was read. Raises DoesNotExist."""
     rig = rigs.rig(actor, rig_id)
     row = weighing.weighings(actor, rig).get(pk=weighing_id)
     row.rig = rig
-    head = {
-        "scale": row.scale,
-        "resolution": f"{row.resolution_kg:g} kg",
-        "weighed_on": row.weighed_on.isoformat(),
-        "way": row.way if row.way in core.WAYS else "pads",
-        "simulated": row.made_up,
-        "vehicles": [rig.name, *(row.hitched.split(", ") if row.passes and row.hitched else [])],
-    }
-    return head, _as_passes(row), row
+    head = Head(
+        scale=row.scale,
+        resolution=f"{row.resolution_kg:g} kg",
+        weighed_on=row.weighed_on.isoformat(),
+        way=row.way if row.way in core.WAYS else "pads",
+        simulated=row.made_up,
+        vehicles=[rig.name, *(row.hitched.split(", ") if row.passes and row.hitched else [])],
+    )
+    return head, _as_passes(row)
 
 
 def export_json(actor: Actor, rig_id: int, weighing_id: int) -> str:
-    head, passes, _ = export(actor, rig_id, weighing_id)
+    head, passes = export(actor, rig_id, weighing_id)
     return _json(head, passes)
 
 
 def export_csv(actor: Actor, rig_id: int, weighing_id: int) -> str:
-    head, passes, _ = export(actor, rig_id, weighing_id)
+    head, passes = export(actor, rig_id, weighing_id)
     return _csv(head, passes)
 
 
@@ -277,19 +300,9 @@ def scale_ticket(actor: Actor, data: ScaleTicketIn) -> dict[str, str]:
     at = timezone.now()
     standing = _Standing.of(actor, rows)
     passes = []
-    for step in core.guide(tuple(weighing.vehicle_of(r) for r in rows), data.way, hitch=True):
-        shown = scale().read(setup.key, standing.on(list(step.on), step.apart), data.fault, at)
-        passes.append(
-            {
-                "words": step.words,
-                "on": [weighing.spot_code(s) for s in step.on],
-                "apart": step.apart,
-                "typed": f"{shown.kg:g} kg",
-            }
-        )
-    head = {
-        "scale": setup.name, "resolution": f"{setup.resolution_kg:g} kg", "weighed_on": at.date().isoformat(), "way": data.way,
-        "simulated": setup.simulated,
-        "vehicles": [r.name for r in rows],
-    }  # fmt: skip
+    for pass_ in core.guide(tuple(weighing.vehicle_of(r) for r in rows), data.way, hitch=True):
+        shown = scale().read(setup.key, standing.on(list(pass_.on), pass_.apart), data.fault, at)
+        passes.append(Pass(pass_.words, [weighing.spot_code(s) for s in pass_.on], pass_.apart, f"{shown.kg:g} kg"))
+    step = f"{setup.resolution_kg:g} kg"
+    head = Head(setup.name, step, at.date().isoformat(), data.way, setup.simulated, [r.name for r in rows])
     return {"json_text": _json(head, passes), "csv_text": _csv(head, passes)}

@@ -1,7 +1,6 @@
 """What if something were put aboard: loads, margins, and a load state worked out from it."""
 
 from dataclasses import dataclass, replace
-from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
@@ -17,7 +16,7 @@ from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
 from ballast.server.weighing import services as weighing
 from ballast.server.weighing.models import AxleWeight, Weighing
-from ballast.server.weighing.schemas import PlacedIn, SaveWhatIfIn, WhatIfIn, WorkWhatIfIn
+from ballast.server.weighing.schemas import CargoLeftOut, PlacedIn, SaveWhatIfIn, WhatIfIn, WhatIfOut, WorkWhatIfIn
 
 
 @dataclass(frozen=True)
@@ -131,7 +130,7 @@ def _bars(parts: tuple[core.Part, ...], base: Weighing, data: WhatIfIn) -> tuple
     return bars if now else core.NOTHING - bars, [note]
 
 
-def cargo_at(found: Imagined, data: WorkWhatIfIn) -> dict[str, Any] | None:
+def cargo_at(found: Imagined, data: WorkWhatIfIn) -> CargoLeftOut | None:
     """How much may still go to the place that is asked about."""
     if data.at_rig is None or data.at_x is None or data.at_y is None:
         return None
@@ -141,7 +140,7 @@ def cargo_at(found: Imagined, data: WorkWhatIfIn) -> dict[str, Any] | None:
         return None
     many = len(found.rows) > 1
     each = [replace(c, name=f"{found.rows[i].name}: {c.name}") if many else c for i, c in left.bound_by]
-    return {"left_kg": left.left_kg, "bound_by": each[0].name, "each": each[:6]}
+    return CargoLeftOut.model_validate({"left_kg": left.left_kg, "bound_by": each[0].name, "each": each[:6]})
 
 
 def _put_in(found: Imagined, data: WhatIfIn, rig: int) -> tuple[float, ...]:
@@ -149,28 +148,30 @@ def _put_in(found: Imagined, data: WhatIfIn, rig: int) -> tuple[float, ...]:
     return tuple(m for item, m in zip(data.placed, found.masses_kg, strict=True) if item.rig == rig)
 
 
-def what_if_out(found: Imagined, data: WorkWhatIfIn) -> dict[str, Any]:
+def what_if_out(found: Imagined, data: WorkWhatIfIn) -> WhatIfOut:
     shares = [
         standing.added_share(_put_in(found, data, row.pk), before.total_kg if before else None)
         for row, before in zip(found.rows, found.before, strict=True)
     ]
     known = [s for s in shares if s is not None]
     most = max(known) if known else None
-    return {
-        "loads": weighing.loads_out(found.rows, found.loads, found.combined_kg),
-        "changes": [
-            {"rig": found.rows[i].pk, "number": n, "left_kg": left, "right_kg": right}
-            for (i, n), (left, right) in sorted(found.change.ends.items())
-        ],
-        "hitch_change_kg": found.change.hitch.get(1),
-        "masses_kg": found.masses_kg,
-        "added_kg": sum(found.masses_kg),
-        "added_share": most,
-        "weigh_again": most is not None and most > standing.WEIGH_AGAIN_SHARE,
-        "cargo": cargo_at(found, data),
-        "cargo_label_kg": next((r.cargo_kg for r in found.rows if r.pk == data.at_rig), None),
-        "notes": found.notes,
-    }
+    return WhatIfOut.model_validate(
+        {
+            "loads": weighing.loads_out(found.rows, found.loads, found.combined_kg),
+            "changes": [
+                {"rig": found.rows[i].pk, "number": n, "left_kg": left, "right_kg": right}
+                for (i, n), (left, right) in sorted(found.change.ends.items())
+            ],
+            "hitch_change_kg": found.change.hitch.get(1),
+            "masses_kg": found.masses_kg,
+            "added_kg": sum(found.masses_kg),
+            "added_share": most,
+            "weigh_again": most is not None and most > standing.WEIGH_AGAIN_SHARE,
+            "cargo": cargo_at(found, data),
+            "cargo_label_kg": next((r.cargo_kg for r in found.rows if r.pk == data.at_rig), None),
+            "notes": found.notes,
+        }
+    )
 
 
 @transaction.atomic
@@ -211,7 +212,7 @@ def save_worked_out(actor: Actor, rig_id: int, data: SaveWhatIfIn) -> Weighing:
     return weighing.weighings(actor, found.rows[0]).get(pk=first.pk)
 
 
-def _ledger(found: Imagined, data: WhatIfIn, base: Weighing) -> list[dict[str, Any]]:
+def _ledger(found: Imagined, data: WhatIfIn, base: Weighing) -> list[dict[str, object]]:
     """What was put where since the scale, what stood in the ledger before included."""
     names = {r.pk: r.name for r in found.rows}
     return list(base.placed) + [

@@ -60,11 +60,24 @@ def _aims(row: TargetSet | None, typed: core_rigs.Rig) -> tuple[standing.AxleAim
     )  # fmt: skip
 
 
-def _facts(
-    rig: Rig, ticket: Weighing | None, row: TargetSet | None, last: standing.LastRound | None, open_round: bool,
-    stale: tuple[str, ...], retorque: Phrase | None = None, answer: air.AirAnswer | None = None,
-) -> standing.Facts:  # fmt: skip
+@dataclass(frozen=True)
+class _Rows:
+    """What is newest of a rig, row by row, and what of it takes more than its rows to tell."""
+
+    rig: Rig
+    ticket: Weighing | None
+    targets: TargetSet | None
+    last: standing.LastRound | None
+    open_round: bool
+    stale: tuple[str, ...]
+    retorque: Phrase | None = None
+    answer: air.AirAnswer | None = None
+    late: int = 0
+
+
+def _facts(of: _Rows) -> standing.Facts:
     """A rig today as the rules take it, from its rows at hand."""
+    rig, last, answer = of.rig, of.last, of.answer
     typed, today, wheels = rigs.rig_of(rig), timezone.now().date(), rigs.wheels_of(rig)
     leaks: tuple[standing.Leaking, ...] = ()
     if last is not None:
@@ -78,10 +91,10 @@ def _facts(
         leaves = any(a.leaves_band for a in answer.axles)
         ahead = standing.AirAhead(answer.words, leaves, holds, answer.air.old)
     return standing.Facts(
-        today=today, axles=len(typed.axles), tires=len(wheels), ticket=_ticket(ticket, typed, today),
-        aims=_aims(row, typed), stale=stale, last=last, said=last.of(rig.pk) if last else (), leaks=leaks,
-        open_round=open_round, findings=fittings.findings(rig, today), retorque=retorque,
-        late=rounds.late_words(late) if (late := getattr(rig, "late", None)) else None, air=ahead,
+        today=today, axles=len(typed.axles), tires=len(wheels), ticket=_ticket(of.ticket, typed, today),
+        aims=_aims(of.targets, typed), stale=of.stale, last=last, said=last.of(rig.pk) if last else (), leaks=leaks,
+        open_round=of.open_round, findings=fittings.findings(rig, today), retorque=of.retorque,
+        late=rounds.late_words(of.late) if of.late else None, air=ahead,
     )  # fmt: skip
 
 
@@ -211,9 +224,8 @@ def yard(actor: Actor) -> Yard:
     for rig in mine:
         ticket, row = tickets.get(rig.ticket_id), sets.get(rig.set_id)
         stale = in_force.out_of_date(row, rig, ticket, actor, shelf) if row else ()
-        facts = _facts(
-            rig, ticket, row, last_rounds.get(rig.round_id), bool(rig.open_id), stale, fittings.retorque(rig)
-        )
+        last, due, late = last_rounds.get(rig.round_id or 0), fittings.retorque(rig), rig.late or 0
+        facts = _facts(_Rows(rig, ticket, row, last, bool(rig.open_id), stale, due, late=late))
         lines.append(_line(rig, facts, heads.get(rig.head_id or 0, ""), bool(rig.open_id)))
     lines.sort(key=lambda line: (standing.RANK[line.state], line.fleet_number, line.name))
     return Yard(tuple(lines), rigs.rigs(actor).filter(archived=True).count())
@@ -282,7 +294,7 @@ def sheet(actor: Actor, rig_id: int) -> Sheet:
             done_last.opened_at, words, done_last.next_on, done_last.next_why, done_last.summary
         )  # fmt: skip
     stale = told.out_of_date if told else ()
-    facts = _facts(rig, ticket, row, last, open_round is not None, stale, answer=answer)
+    facts = _facts(_Rows(rig, ticket, row, last, open_round is not None, stale, answer=answer))
     return Sheet(
         rig=rigs.present(rig), train=[rigs.vehicle_out(r) for r in train], walk=walks.walked(train),
         stages=standing.stages(facts), weighing=weighing.present(ticket, rig) if ticket else None, targets=told, way=way,

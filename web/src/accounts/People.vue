@@ -165,7 +165,7 @@ const placeChoices = computed(() => [
         <ChoiceField
           v-model="settings.edge"
           label="Next column when less is left"
-          :choices="[0, 0.01, 0.02, 0.05].map((e) => ({ key: e, name: `${e * 100} %` }))"
+          :choices="(session?.edges ?? []).map((e) => ({ key: e, name: `${e * 100} %` }))"
         />
         <ChoiceField
           v-model="settings.temperature"

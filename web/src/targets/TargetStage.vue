@@ -259,12 +259,12 @@ type Way = Schemas['WayOut']
         <Segments
           v-model="form.reserve"
           label="Reserve on the load"
-          :choices="PERCENT([0, 0.05, 0.08, 0.1])"
+          :choices="PERCENT(session?.reserves ?? [])"
         />
         <Segments
           v-model="form.edge"
           label="Next column when less is left"
-          :choices="PERCENT([0, 0.01, 0.02, 0.05])"
+          :choices="PERCENT(session?.edges ?? [])"
         />
         <ChoiceField
           v-model="form.step"

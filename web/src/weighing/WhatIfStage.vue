@@ -12,7 +12,7 @@ import Overloads from '@/shared/Overloads.vue'
 import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
 import RigDrawing from '@/shared/RigDrawing.vue'
-import { useSession } from '@/shared/session'
+import { pairs, useSession } from '@/shared/session'
 import TextField from '@/shared/TextField.vue'
 import { figure, inField, metersOf, say, show, spokenDay, unitOf, type Entry } from '@/shared/units'
 import { useDrag } from '@/shared/useDrag'
@@ -33,27 +33,19 @@ interface Item {
   y: number
 }
 const { id, sheet } = useFrame()
-const { may } = useSession()
 const router = useRouter()
 const rig = computed(() => sheet.value.rig)
 const vehicles = computed(() =>
   rig.value.head === null ? sheet.value.train : sheet.value.train.filter((t) => t.id === id.value),
 )
-const WHAT = [
-  { key: 'cargo' as const, name: 'Cargo' },
-  { key: 'people' as const, name: 'People' },
-  { key: 'water' as const, name: 'Water' },
-  { key: 'diesel' as const, name: 'Diesel' },
-  { key: 'gasoline' as const, name: 'Gasoline' },
-  { key: 'propane' as const, name: 'Propane' },
-  { key: 'urea' as const, name: 'Urea solution' },
-]
-const LIQUID = ['water', 'diesel', 'gasoline', 'propane', 'urea']
+const { session, may } = useSession()
+const what = computed(() => pairs<Item['what']>(session.value?.cargo))
+const isLiquid = (key: string) => Boolean(session.value?.cargo.find((c) => c.key === key)?.liquid)
 const items = ref<Item[]>([])
 const chosen = ref(0)
 const form = reactive({
   bars: sheet.value.weighing?.bars as Schemas['SaveWhatIfIn']['bars'],
-  restore: '0.5',
+  restore: String(session.value?.bars_restore ?? ''),
 })
 form.bars ??= ''
 const item = computed(() => items.value[chosen.value])
@@ -87,7 +79,7 @@ function bringBack() {
 watch(
   () => item.value?.what,
   (now) => {
-    if (item.value && now && !LIQUID.includes(now)) item.value.liters = null
+    if (item.value && now && !isLiquid(now)) item.value.liters = null
   },
 )
 
@@ -140,8 +132,8 @@ const body = computed(() => ({
   placed: complete.value.map((i) => ({
     what: i.what,
     label: i.label,
-    liters: LIQUID.includes(i.what) && i.liters !== null ? i.liters : null,
-    mass: LIQUID.includes(i.what) && i.liters !== null ? null : i.mass,
+    liters: isLiquid(i.what) && i.liters !== null ? i.liters : null,
+    mass: isLiquid(i.what) && i.liters !== null ? null : i.mass,
     rig: i.rig,
     x: i.x,
     y: i.y,
@@ -307,14 +299,14 @@ const reach = (i: Item) => {
       </p>
       <div class="mt-2 grid grid-cols-2 gap-4 lg:grid-cols-6">
         <QuantityField
-          v-if="LIQUID.includes(item.what)"
+          v-if="isLiquid(item.what)"
           v-model="item.liters"
           label="How much"
           kind="volume"
           :message="no('liters') ?? no('mass')"
         />
         <QuantityField v-else v-model="item.mass" label="Weighs" kind="mass" :message="no('mass')" />
-        <ChoiceField v-model="item.what" label="What" :choices="WHAT" />
+        <ChoiceField v-model="item.what" label="What" :choices="what" />
         <TextField v-model="item.label" label="Called" :message="no('label')" />
         <QuantityField v-model="x" label="Behind axle 1" kind="length" :message="no('x')" />
         <QuantityField v-model="y" label="Right of center" kind="length" :message="no('y')" />
@@ -340,7 +332,7 @@ const reach = (i: Item) => {
           @click="chosen = n"
         >
           <span class="w-5 font-bold">{{ n + 1 }}</span>
-          <span>{{ i.label || WHAT.find((w) => w.key === i.what)!.name }}</span>
+          <span>{{ i.label || what.find((w) => w.key === i.what)?.name }}</span>
           <span class="text-sm font-normal text-soft">{{ reach(i) }}</span>
           <span class="ml-auto">{{
             massOf(i) === null ? inField('mass', i.mass) || 'nothing yet' : show('mass', massOf(i)!)

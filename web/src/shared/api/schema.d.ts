@@ -2648,8 +2648,11 @@ export interface components {
             rim_low_in: number | null;
             /** Rim Width In */
             rim_width_in: number | null;
-            /** Role */
-            role: string;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "" | "tag" | "pusher";
             /** Share */
             share: number | null;
             /** Sidewall Max Kpa */
@@ -2670,8 +2673,11 @@ export interface components {
             wheel_max_kpa: number | null;
             /** Wheel Max Load Kg */
             wheel_max_load_kg: number | null;
-            /** Wheels */
-            wheels: number;
+            /**
+             * Wheels
+             * @enum {integer}
+             */
+            wheels: 1 | 2 | 4;
         };
         /** AxleReadingsOut */
         AxleReadingsOut: {
@@ -3078,6 +3084,18 @@ export interface components {
             each: components["schemas"]["CheckOut"][];
             /** Left Kg */
             left_kg: number;
+        };
+        /**
+         * CargoOut
+         * @description What may be put aboard, in liters where it is a liquid.
+         */
+        CargoOut: {
+            /** Key */
+            key: string;
+            /** Liquid */
+            liquid: boolean;
+            /** Name */
+            name: string;
         };
         /** CautionOut */
         CautionOut: {
@@ -4924,7 +4942,7 @@ export interface components {
              * What
              * @enum {string}
              */
-            what: "water" | "gasoline" | "diesel" | "propane" | "urea" | "people" | "cargo";
+            what: "cargo" | "people" | "water" | "diesel" | "gasoline" | "propane" | "urea";
             /**
              * X
              * @description A length: a number in m, or text with a unit.
@@ -5226,6 +5244,8 @@ export interface components {
          * @description What a rig that is being typed means so far.
          */
         RigDraft: {
+            /** Axle Names */
+            axle_names: string[];
             /** Cautions */
             cautions: components["schemas"]["CautionOut"][];
             /** Groups */
@@ -6041,14 +6061,20 @@ export interface components {
          * @description All that the interface needs to know before anything else.
          */
         SessionOut: {
+            /** Bars Restore */
+            bars_restore: number;
             /** Between */
             between: components["schemas"]["PairOut"][];
+            /** Cargo */
+            cargo: components["schemas"]["CargoOut"][];
             /** Check Days */
             check_days: number[];
             /** Cold After H */
             cold_after_h: number[];
             /** Demo */
             demo: components["schemas"]["DemoPerson"][];
+            /** Edges */
+            edges: number[];
             /** First Run */
             first_run: boolean;
             /** Gauge Kinds */
@@ -6069,8 +6095,12 @@ export interface components {
             name: string | null;
             /** Person */
             person: number | null;
+            /** Reserves */
+            reserves: number[];
             /** Role */
             role: ("manager" | "technician" | "viewer") | null;
+            /** Roles */
+            roles: components["schemas"]["PairOut"][];
             /** Schools */
             schools: components["schemas"]["PairOut"][];
             /** Shown */
