@@ -181,7 +181,7 @@ def test_a_full_and_a_read_only_disk_are_told_and_reads_go_on(
     with connection.cursor() as cursor:
         cursor.execute(f"PRAGMA {pragma}")
     try:
-        for _ in range(60):
+        for _ in range(600):
             reply = api.call("POST", "/rigs", long)
             if reply.status_code != 201:
                 break

@@ -142,6 +142,8 @@ class AxleAirOut(AxleBandOut):
     eaten: float | None
     above_floor: bool | None
     below_ceiling: bool | None
+    # A dawn before the next check leaves the band.
+    leaves_band: bool
     days: list[AxleDayOut]
     words: PhraseOut
     notes: list[PhraseOut]

@@ -5,18 +5,17 @@ import { computed, reactive, ref, watch } from 'vue'
 import { useFrame } from '@/rigs/frame'
 import { refreshRig } from '@/rigs/queries'
 import { answer, api, type Schemas } from '@/shared/api/client'
-import Band from '@/shared/Band.vue'
 import Banner from '@/shared/Banner.vue'
 import ChoiceField from '@/shared/ChoiceField.vue'
 import Opening from '@/shared/Opening.vue'
 import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
 import { pairs, useSession } from '@/shared/session'
-import { figure, say, show, showWhole, spokenDays, unitOf, type Entry, toward } from '@/shared/units'
+import { say, show, showWhole, spokenDays, type Entry } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
 import { useWork } from '@/shared/useWork'
-import Working from '@/shared/Working.vue'
 import AirPages from './AirPages.vue'
+import AxleAir from './AxleAir.vue'
 import BringRecord from './BringRecord.vue'
 import NoTarget from './NoTarget.vue'
 import WeekTable from './WeekTable.vue'
@@ -134,7 +133,6 @@ async function brought(key: string) {
   await places.refetch()
   form.place_key = key
 }
-const leaves = (a: Schemas['AxleAirOut']) => a.above_floor === false || a.below_ceiling === false
 </script>
 
 <template>
@@ -248,52 +246,13 @@ const leaves = (a: Schemas['AxleAirOut']) => a.above_floor === false || a.below_
 
   <NoTarget v-if="!sheet.targets" />
   <template v-if="work.answer.value">
-    <section
+    <AxleAir
       v-for="a in work.answer.value.axles"
       :key="`${a.rig}-${a.number}`"
-      class="mt-6 border-t border-hairline pt-4"
+      :axle="a"
+      :name="many ? `${a.rig_name}, ${a.name.toLowerCase()}` : a.name"
       :class="{ stale: work.stale.value }"
-    >
-      <div class="flex flex-wrap items-baseline justify-between gap-x-6">
-        <h2>{{ many ? `${a.rig_name}, ${a.name.toLowerCase()}` : a.name }}</h2>
-        <p class="flex flex-wrap gap-x-4 text-soft">
-          <span class="whitespace-nowrap"
-            >set now, cold
-            <span class="ml-2 text-3xl font-bold text-ink">{{
-              figure('pressure', a.here_kpa, toward(a.here_kpa, a.ceiling_kpa))
-            }}</span>
-            {{ unitOf('pressure') }}</span
-          >
-          <span v-if="a.coldest_kpa !== null" class="whitespace-nowrap"
-            >coldest dawn
-            <span class="ml-2 text-3xl font-bold" :class="leaves(a) ? 'text-rust' : 'text-ink'">{{
-              figure('pressure', a.coldest_kpa)
-            }}</span>
-            {{ unitOf('pressure') }}</span
-          >
-        </p>
-      </div>
-      <Band
-        :label="a.name"
-        :floor="a.floor_kpa"
-        :target="a.target_kpa"
-        :ceiling="a.ceiling_kpa"
-        :level="a.here_kpa"
-        :dawn="a.coldest_kpa"
-        :flags="[{ name: 'target in force', kpa: a.target_kpa }]"
-      />
-      <p class="font-semibold" :class="leaves(a) ? 'text-rust' : a.above_floor ? 'text-green' : 'text-soft'">
-        {{ say(a.words) }}
-        <span v-if="a.eaten !== null" class="font-normal text-soft"
-          >The cold eats {{ show('share', a.eaten) }} of what lies over the floor.</span
-        >
-      </p>
-      <p v-if="a.hold_from_kpa !== null" class="text-sm">
-        Left as it is from {{ show('pressure', a.hold_from_kpa, 'up') }} up.
-      </p>
-      <p v-for="(n, k) in a.notes" :key="k" class="text-sm">{{ say(n) }}</p>
-      <Opening label="Working" class="mt-1 max-w-2xl text-sm"><Working :lines="a.working" /></Opening>
-    </section>
+    />
     <p v-if="work.answer.value.axles.length" class="mt-5 text-sm text-soft">
       Solid: here and now. Hatched: at the coldest dawn before the next check.
     </p>

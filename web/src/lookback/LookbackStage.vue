@@ -4,7 +4,8 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { useFrame } from '@/rigs/frame'
 import { answer, api, type Schemas } from '@/shared/api/client'
-import Chart, { type ChartLine } from '@/shared/Chart.vue'
+import Chart from '@/shared/Chart.vue'
+import type { ChartLine } from '@/shared/chartOption'
 import Refusal from '@/shared/Refusal.vue'
 import Segments from '@/shared/Segments.vue'
 import { figure, say, show, showWhole, spokenDay, system, unitOf } from '@/shared/units'
@@ -42,8 +43,7 @@ const AS = [
   { key: 'raw' as const, name: 'As the gauge showed' },
 ]
 const dayOf = (day: number) => new Date(new Date(data.value!.start!).getTime() + day * 86_400_000)
-const shortDay = (day: number) =>
-  dayOf(day).toLocaleDateString('en-US', { day: 'numeric', month: 'short', year: '2-digit' })
+const shortDay = (day: number) => spokenDay(dayOf(day).toISOString())
 /** Day and air of a round. */
 const rounds = computed(() => {
   const { round, day, c } = data.value?.air ?? { round: [], day: [], c: [] }
@@ -179,6 +179,7 @@ const record = computed(() => data.value?.record)
       class="mt-3"
       :label="`${tire.name} through time`"
       :places="kept.map(([d]) => shortDay(d))"
+      :days="kept.map(([d]) => dayOf(d).toISOString())"
       along="Round"
       :lines="lines"
       :across="across"

@@ -8,7 +8,7 @@ import WorkLine from './WorkLine.vue'
 import { refusedOf } from '@/shared/api/client'
 import Overloads from '@/shared/Overloads.vue'
 import RigPlan from '@/shared/RigPlan.vue'
-import { say, shortly, system } from '@/shared/units'
+import { say, shortly, spokenDay, system } from '@/shared/units'
 import type { WheelState } from '@/shared/scale'
 import { provideFrame } from './frame'
 import { sheet as sheetQuery, type Sheet } from './queries'
@@ -49,9 +49,7 @@ const behind = computed(() => (data.value?.rig.head ? data.value.train[0]! : nul
 const caption = computed(() => {
   if (frame.caption.value) return frame.caption.value
   const at = data.value?.last_round?.sealed_at
-  return at
-    ? `read ${new Date(at).toLocaleDateString('en-US', { day: 'numeric', month: 'short' })}`
-    : 'not read yet'
+  return at ? `read ${spokenDay(at)}` : 'not read yet'
 })
 watch(
   () => [route.name, props.id],
@@ -63,6 +61,11 @@ watch(
     frame.picked.value = null
   },
   { flush: 'sync' },
+)
+watch(
+  () => [route.meta.title, data.value?.rig.name],
+  ([page, name]) => name && (document.title = `${String(name)}: ${String(page)} · Gentle Ballast`),
+  { immediate: true, flush: 'post' },
 )
 /** What is made up, and what is fitted and not described, is said on every screen of the rig. */
 const stamps = computed(() =>

@@ -7,34 +7,14 @@ import { useElementSize, useMutationObserver } from '@vueuse/core'
 import type { EChartsType } from 'echarts/core'
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, useId, watch } from 'vue'
 import Opening from './Opening.vue'
-import { figure, show, system, unitOf, type Kind } from './units'
+import { chartOption, dashOf, symbolOf, type Charted } from './chartOption'
+import { figure, show, system, unitOf } from './units'
 
-export interface ChartLine {
-  name: string
-  /** Pressures [kPa], one for each place on the axis; null where there is none. */
-  values: (number | null)[]
-  dash?: 'solid' | 'dashed' | 'dotted'
-  symbol?: 'circle' | 'rect' | 'triangle' | 'diamond'
-  color?: 'teal' | 'ink' | 'soft' | 'rust' | 'plum' | 'buoy'
-  /** Points alone: shown, not part of the course. */
-  points?: boolean
-}
 const props = withDefaults(
-  defineProps<{
-    label: string
-    /** What stands along the axis, in words. */
-    places: string[]
-    along: string
-    lines: ChartLine[]
-    /** Lines across the whole: floors and ceilings [kPa]. */
-    across?: { name: string; kpa: number; toward: 'up' | 'down' }[]
-    /** What changed at a place along the axis, in a word. */
-    marks?: { at: number; words: string }[]
-    /** The air at each place [°C], drawn thin against an axis of its own. */
-    air?: (number | null)[]
-    height?: number
-  }>(),
-  { across: () => [], marks: () => [], air: () => [], height: 260 },
+  defineProps<
+    Partial<Charted> & Pick<Charted, 'places' | 'along' | 'lines'> & { label: string; height?: number }
+  >(),
+  { kind: 'pressure', days: () => [], across: () => [], marks: () => [], air: () => [], height: 260 },
 )
 
 const id = useId()
@@ -48,145 +28,17 @@ useMutationObserver(document.documentElement, () => (light.value = document.docu
   attributeFilter: ['data-light'],
 })
 
-const SYMBOLS = ['circle', 'rect', 'triangle', 'diamond'] as const
-const DASHES = ['solid', 'dashed', 'dotted', 'solid'] as const
-const symbolOf = (l: ChartLine, i: number) => l.symbol ?? SYMBOLS[i % SYMBOLS.length]!
-const dashOf = (l: ChartLine, i: number) => l.dash ?? DASHES[i % DASHES.length]!
 const MARKS = {
   circle: 'M15 2a4 4 0 1 0 .01 0z',
   rect: 'M11 2h8v8h-8z',
   triangle: 'M15 1l5 9h-10z',
   diamond: 'M15 1l5 5-5 5-5-5z',
 }
-const color = (name: string) =>
-  getComputedStyle(document.documentElement).getPropertyValue(`--${name}`).trim()
-const plain = (kind: Kind, value: number) =>
-  Number(figure(kind, value).replace(/,/g, '').replace('\u2212', '-'))
-const shown = (kpa: number | null) => (kpa === null ? null : plain('pressure', kpa))
-
-/** The step of an axis: one, two or five of a power of ten, some six to a range. */
-function stepOf(range: number): number {
-  const power = 10 ** Math.floor(Math.log10(range / 6))
-  return power * ([1, 2, 5].find((n) => n * power >= range / 6) ?? 10)
-}
-
 const option = computed(() => {
+  // Drawn anew in another light, and in other units.
   void light.value
   void system.value
-  const soft = color('soft')
-  const values = [...props.lines.flatMap((l) => l.values), ...props.across.map((a) => a.kpa)].filter(
-    (v): v is number => v !== null,
-  )
-  const low = Math.min(...values)
-  const high = Math.max(...values)
-  const room = Math.max((high - low) * 0.12, 5)
-  const [bottom, top] = [shown(low - room)!, shown(high + room)!]
-  const step = stepOf(top - bottom)
-  return {
-    animation: false,
-    textStyle: { fontFamily: 'Atkinson Hyperlegible Next Variable, system-ui, sans-serif', color: soft },
-    grid: { left: 52, right: props.air.length ? 46 : 26, top: 22, bottom: 46 },
-    xAxis: {
-      type: 'category',
-      data: props.places,
-      name: props.along,
-      nameLocation: 'middle',
-      nameGap: 28,
-      boundaryGap: false,
-      axisLine: { onZero: false, lineStyle: { color: soft } },
-      axisLabel: { color: soft, hideOverlap: true },
-      axisTick: { alignWithLabel: true },
-    },
-    yAxis: [
-      {
-        type: 'value',
-        min: Math.floor(bottom / step) * step,
-        max: Math.ceil(top / step) * step,
-        interval: step,
-        name: unitOf('pressure'),
-        nameTextStyle: { color: soft, align: 'right' },
-        axisLabel: { color: soft },
-        splitLine: { lineStyle: { color: color('hairline') } },
-      },
-      ...(props.air.length
-        ? [
-            {
-              type: 'value',
-              scale: true,
-              name: unitOf('temperature'),
-              nameTextStyle: { color: soft, align: 'left' },
-              axisLabel: { color: soft },
-              splitLine: { show: false },
-            },
-          ]
-        : []),
-    ],
-    tooltip: {
-      trigger: 'axis',
-      // Drawn, not written as HTML: the content policy forbids styles inside markup.
-      renderMode: 'richText',
-      confine: true,
-      backgroundColor: color('paper'),
-      borderColor: soft,
-      textStyle: { color: color('ink') },
-      axisPointer: { lineStyle: { color: color('ink') } },
-    },
-    series: [
-      ...props.lines.map((line, i) => {
-        const paint = color(line.color ?? 'teal')
-        return {
-          type: line.points ? 'scatter' : 'line',
-          name: line.name,
-          data: line.values.map(shown),
-          symbol: symbolOf(line, i),
-          symbolSize: 8,
-          itemStyle: { color: paint },
-          lineStyle: { color: paint, width: 2, type: dashOf(line, i) },
-          ...(i === 0 && (props.across.length || props.marks.length)
-            ? {
-                markLine: {
-                  symbol: 'none',
-                  silent: true,
-                  lineStyle: { color: color('ink'), width: 2, type: 'solid' },
-                  label: { position: 'insideStartTop', color: color('ink'), formatter: '{b}' },
-                  data: [
-                    ...props.across.map((a) => ({
-                      yAxis: shown(a.kpa),
-                      name: `${a.name} ${figure('pressure', a.kpa, a.toward)}`,
-                      label: {
-                        position: a.toward === 'up' ? 'insideStartTop' : 'insideEndTop',
-                        color: color('ink'),
-                        formatter: '{b}',
-                      },
-                    })),
-                    ...props.marks.map((m, j) => ({
-                      xAxis: m.at,
-                      // Of marks side by side the first says it.
-                      name: m.at - (props.marks[j - 1]?.at ?? -99) < props.places.length / 8 ? '' : m.words,
-                      lineStyle: { color: soft, width: 1, type: 'dotted' },
-                      label: { position: 'end', distance: 2, color: soft, formatter: '{b}' },
-                    })),
-                  ],
-                },
-              }
-            : {}),
-        }
-      }),
-      ...(props.air.length
-        ? [
-            {
-              type: 'line',
-              name: 'air',
-              yAxisIndex: 1,
-              data: props.air.map((c) => (c === null ? null : plain('temperature', c))),
-              symbol: 'none',
-              itemStyle: { color: soft },
-              lineStyle: { color: soft, width: 1, type: 'dotted' },
-            },
-          ]
-        : []),
-    ],
-  }
+  return chartOption(props)
 })
 
 onMounted(async () => {
@@ -222,7 +74,7 @@ const spoken = computed(() => {
   if (at.value === null) return ''
   const parts = props.lines.map((l) => {
     const value = l.values[at.value!]
-    return value === null || value === undefined ? '' : `${l.name} ${show('pressure', value)}`
+    return value === null || value === undefined ? '' : `${l.name} ${show(props.kind, value)}`
   })
   const air = props.air[at.value]
   if (typeof air === 'number') parts.push(`air ${show('temperature', air)}`)
@@ -279,7 +131,7 @@ const spoken = computed(() => {
             <tr>
               <th scope="col">{{ along }}</th>
               <th v-for="l in lines" :key="l.name" scope="col" class="figure">
-                {{ l.name }}, {{ unitOf('pressure') }}
+                {{ l.name }}, {{ unitOf(kind) }}
               </th>
               <th v-if="air.length" scope="col" class="figure">Air, {{ unitOf('temperature') }}</th>
             </tr>
@@ -288,9 +140,7 @@ const spoken = computed(() => {
             <tr v-for="(p, i) in places" :key="i">
               <th scope="row" class="font-normal">{{ p }}</th>
               <td v-for="l in lines" :key="l.name" class="figure">
-                {{
-                  l.values[i] === null || l.values[i] === undefined ? '–' : figure('pressure', l.values[i]!)
-                }}
+                {{ l.values[i] === null || l.values[i] === undefined ? '–' : figure(kind, l.values[i]!) }}
               </td>
               <td v-if="air.length" class="figure">
                 {{ air[i] === null || air[i] === undefined ? '–' : figure('temperature', air[i]!) }}

@@ -4,6 +4,8 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { useFrame } from '@/rigs/frame'
 import { answer, api, type Schemas } from '@/shared/api/client'
+import Chart from '@/shared/Chart.vue'
+import type { ChartLine } from '@/shared/chartOption'
 import { say, show, spokenDay } from '@/shared/units'
 import WeighPages from './WeighPages.vue'
 
@@ -26,38 +28,17 @@ const lines = computed(() => {
     { name: `${a.name} right`, at: points.map((p) => of(p, a.number)?.right_kg ?? null) },
   ])
 })
-const W = 720
-const H = 240
-const PAD = { left: 8, right: 120, top: 14, bottom: 30 }
-const days = computed(() => (data.value?.points ?? []).map((p) => Date.parse(p.weighed_on) / 86_400_000))
-const values = computed(() => lines.value.flatMap((l) => l.at.filter((v): v is number => v !== null)))
-const xAt = (i: number) => {
-  const [first, last] = [days.value[0]!, days.value.at(-1)!]
-  const inner = W - PAD.left - PAD.right
-  return PAD.left + (last > first ? ((days.value[i]! - first) / (last - first)) * inner : inner / 2)
-}
-const yAt = (kg: number) => {
-  const [low, high] = [Math.min(...values.value) * 0.97, Math.max(...values.value) * 1.03]
-  return PAD.top + (1 - (kg - low) / (high - low || 1)) * (H - PAD.top - PAD.bottom)
-}
-const path = (at: (number | null)[]) =>
-  at
-    .map((kg, i) => (kg === null ? '' : `${xAt(i).toFixed(1)},${yAt(kg).toFixed(1)}`))
-    .filter(Boolean)
-    .join(' ')
-/** Labels at the end of their line, kept apart. */
-const labels = computed(() => {
-  const found = lines.value
-    .map((l, n) => {
-      const last = l.at.findLast((v) => v !== null)
-      return last === undefined || last === null ? null : { name: l.name, n, y: yAt(last) + 4 }
-    })
-    .filter((l) => l !== null)
-    .sort((a, b) => a.y - b.y)
-  for (let i = 1; i < found.length; i++) found[i]!.y = Math.max(found[i]!.y, found[i - 1]!.y + 15)
-  return found
-})
-const DASH = ['', '7 4', '2 4', '10 3 2 3', '1 3']
+const SYMBOLS = ['circle', 'rect', 'triangle', 'diamond'] as const
+const COLORS = ['teal', 'ink', 'plum', 'buoy'] as const
+const charted = computed<ChartLine[]>(() =>
+  lines.value.map((l, i) => ({
+    name: l.name,
+    values: l.at,
+    symbol: SYMBOLS[i % SYMBOLS.length]!,
+    color: COLORS[i % COLORS.length]!,
+  })),
+)
+const values = computed(() => lines.value.flatMap((l) => l.at.filter((v) => v !== null)))
 const signed = (kg: number) => `${kg > 0 ? '+' : ''}${show('mass', kg)}`
 const share = (c: Schemas['DriftChangeOut']) =>
   c.before_kg ? `${c.change_kg > 0 ? '+' : ''}${((c.change_kg / c.before_kg) * 100).toFixed(1)} %` : ''
@@ -113,52 +94,15 @@ const share = (c: Schemas['DriftChangeOut']) =>
             {{ ends ? 'Show axles' : 'Show ends' }}
           </button>
         </div>
-        <svg
-          :viewBox="`0 0 ${W} ${H}`"
-          class="mt-2 w-full max-w-3xl text-ink"
-          role="img"
-          :aria-label="`Loads at ${data.points.length} weighings; the table below has the figures`"
-        >
-          <line
-            :x1="PAD.left"
-            :x2="W - PAD.right"
-            :y1="H - PAD.bottom"
-            :y2="H - PAD.bottom"
-            class="stroke-hairline"
-          />
-          <g v-for="(l, n) in lines" :key="l.name" fill="none" stroke="currentColor">
-            <polyline :points="path(l.at)" stroke-width="2" :stroke-dasharray="DASH[n % DASH.length]" />
-            <template v-for="(kg, i) in l.at" :key="i">
-              <circle
-                v-if="kg !== null"
-                :cx="xAt(i)"
-                :cy="yAt(kg)"
-                r="4"
-                class="fill-paper"
-                stroke-width="2"
-              />
-            </template>
-          </g>
-          <text
-            v-for="l in labels"
-            :key="l.n"
-            :x="W - PAD.right + 12"
-            :y="l.y"
-            class="fill-ink text-[13px] font-medium"
-          >
-            {{ l.name }}
-          </text>
-          <text
-            v-for="(p, i) in data.points"
-            :key="p.id"
-            :x="xAt(i)"
-            :y="H - 10"
-            :text-anchor="i === 0 ? 'start' : 'middle'"
-            class="fill-soft text-[12px]"
-          >
-            {{ i === 0 || i === data.points.length - 1 ? spokenDay(p.weighed_on) : '' }}
-          </text>
-        </svg>
+        <Chart
+          class="mt-2 max-w-3xl"
+          label="Loads over time"
+          along="Weighed"
+          kind="mass"
+          :places="data.points.map((p) => spokenDay(p.weighed_on))"
+          :days="data.points.map((p) => p.weighed_on)"
+          :lines="charted"
+        />
       </section>
 
       <section class="mt-6 border-t border-hairline pt-4">

@@ -2467,6 +2467,8 @@ export interface components {
             here_kpa: number;
             /** Hold From Kpa */
             hold_from_kpa: number | null;
+            /** Leaves Band */
+            leaves_band: boolean;
             /** Lowered */
             lowered: boolean;
             /** Name */
