@@ -12,14 +12,15 @@ SERVE := $(BIN)/gunicorn ballast.server.wsgi --bind $(HOST):$(PORT) --workers 2 
 DEMO := BALLAST_MODE=demo BALLAST_VAR=var/demo
 SCHEMA := DJANGO_SETTINGS_MODULE=ballast.server.settings BALLAST_VAR=var/test $(BIN)/python -m ballast.server.openapi
 
-.PHONY: help demo serve backup restore dev test bench screens schema format build check-tools chromium
+.PHONY: help demo serve backup restore dev checks check test bench screens schema format build check-tools chromium
 
 help:
 	@echo "make demo     the made-up demo world on http://localhost:$(PORT) (PORT= for another, FRESH=1 rebuilds its data)"
 	@echo "make serve    the application for real, starting with nobody"
 	@echo "make backup   a checked copy of the database, while it runs (FILE= for another place)"
 	@echo "make restore  FILE= puts such a copy back, while no server runs"
-	@echo "make test     lint, types, contracts and every test"
+	@echo "make check    lint, types, contracts, core and page units: no browser"
+	@echo "make test     all of that, the server and the browser"
 	@echo "make dev      hot reload: page on port 5173, server on $(PORT)"
 	@echo "make bench    the figures to hold, as ratios in one run"
 	@echo "make screens  the pictures in docs/screenshots/"
@@ -100,16 +101,25 @@ format: .venv/dev web/node_modules/.stamp
 	@$(BIN)/ruff check --fix --quiet . && $(BIN)/ruff format --quiet .
 	@cd web && npm run --silent format
 
-test: .venv/dev build chromium
+checks: .venv/dev web/node_modules/.stamp
 	@echo "Lint …"
 	@$(BIN)/ruff check --quiet . && $(BIN)/ruff format --check --quiet . && (cd web && npm run --silent lint)
 	@echo "Types …"
 	@$(BIN)/mypy --no-error-summary ballast && (cd web && npm run --silent types)
 	@echo "Contracts …"
+	@mkdir -p var
 	@$(BIN)/lint-imports --no-logo > var/contracts.txt || { cat var/contracts.txt; exit 1; }
 	@$(SCHEMA) --check
 	@cd web && npx openapi-typescript openapi.json --output ../var/schema.d.ts >/dev/null && cmp -s ../var/schema.d.ts src/shared/api/schema.d.ts || { echo "The page's types are not current: run make schema and commit the result."; exit 1; }
 	@BALLAST_VAR=var/test $(MANAGE) makemigrations --check --dry-run --verbosity 0 || { echo "A migration is missing: run manage.py makemigrations."; exit 1; }
+	@echo "The page's own units …"
+	@cd web && npm run --silent units > ../var/units.txt 2>&1 || { cat ../var/units.txt; exit 1; }
+
+check: checks
+	@echo "The core's …"
+	@BALLAST_VAR=var/test $(BIN)/python -m pytest -n 2 tests/core
+
+test: checks build chromium
 	@echo "Tests …"
 	@BALLAST_VAR=var/test $(BIN)/python -m pytest -n 2
 
