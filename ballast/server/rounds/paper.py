@@ -1,18 +1,15 @@
-"""A round on paper: the blank sheet to write on, the sealed round to file, and its rows for a spreadsheet."""
+"""A round on paper: the blank sheet to write on, and the sealed round to file."""
 
 import datetime as dt
-import io
+from collections.abc import Sequence
 from zoneinfo import ZoneInfo
-
-from reportlab.lib.pagesizes import A4
-from reportlab.pdfgen.canvas import Canvas
 
 from ballast.core import rounds as core
 from ballast.core import units
 from ballast.core import weighing as core_weighing
-from ballast.core.working import Phrase, join, plain, say, toward
+from ballast.core.working import Phrase, day, join, plain, say, toward
 from ballast.server.accounts.actors import Actor, May
-from ballast.server.edge.paper import MARGIN, RUST, SOFT, Sheet, day, fonts, said
+from ballast.server.edge.document import Document
 from ballast.server.edge.words import phrase_of
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
@@ -24,31 +21,13 @@ from ballast.server.targets.models import TargetSet
 from ballast.server.weather.service import MADE_UP
 from ballast.server.weighing import services as weighing
 
+# A line that is written on by hand [points].
 _ROW = 26.0
-
-
-def _begin(title: str, system: units.System) -> tuple[io.BytesIO, Sheet]:
-    fonts()
-    out = io.BytesIO()
-    canvas = Canvas(out, pagesize=A4, pageCompression=1, invariant=1)
-    canvas.setTitle(title)
-    canvas.setAuthor("Gentle Ballast")
-    return out, Sheet(canvas, A4, system, title, _ROW)
-
-
-def _end(out: io.BytesIO, page: Sheet) -> bytes:
-    page.canvas.showPage()
-    page.canvas.save()
-    return out.getvalue()
-
-
-def _columns(page: Sheet, heads: tuple[tuple[str, float], ...]) -> None:
-    """Column heads at their places, a share of the width each."""
-    page.down(10)
-    for text, x in heads:
-        page.text(text, 7.5, MARGIN + x * (page.right - MARGIN), grey=SOFT)
-    page.down(4)
-    page.rule()
+_CAUTION = (
+    "At or below 80 % of its target, and it may have rolled so: no air. Inspect it; heavy and dual tires come off, "
+    "deflated first, for a licensed tire service. Never let air out of a warm tire. Park level, brake on, wheels "
+    "chocked, away from traffic."
+)
 
 
 def blank(actor: Actor, rig_id: int, system: units.System) -> tuple[str, bytes]:
@@ -61,52 +40,43 @@ def blank(actor: Actor, rig_id: int, system: units.System) -> tuple[str, bytes]:
     title = train[0].shown_name
     if len(train) > 1:
         title += " with " + ", ".join(v.name for v in train[1:])
-    out, page = _begin(f"Round: {title}", system)
-    page.down(14)
-    page.text(f"Round: {title}", 15, bold=True)
-    page.down(26)
-    unit = units.SHOWN[system]["pressure"]
+    page = Document(f"Round: {title}", system)
+    degrees = units.SHOWN[system]["temperature"]
+    page.gap()
     for words in (
-        "Date and time ______________    Place ______________________    Gauge __________    By ______________________",
-        f"Outside ________ {units.SHOWN[system]['temperature']}    Stood for ________ h    Odometer ____________    "
-        "Sun on   left   right   none    Rolled since the last round   yes   no",
+        "Date and time ______________\u00a0\u00a0\u00a0 Place ______________________\u00a0\u00a0\u00a0 Gauge __________\u00a0\u00a0\u00a0 By ______________________",
+        f"Outside ________ {degrees}\u00a0\u00a0\u00a0 Stood for ________ h\u00a0\u00a0\u00a0 Odometer ____________\u00a0\u00a0\u00a0 Sun on left / right / none",
+        "Rolled since the last round\u00a0\u00a0 yes / no",
     ):
-        page.text(words, 9)
-        page.down(22)
+        page.text(words)
+        page.gap()
     for vehicle, row in zip(train, sets, strict=True):
         for told in _said_of(vehicle, row, len(train) > 1):
-            page.lines(said(told, system), 9, page.right - MARGIN, RUST, bold=True)
-    heads = (
-        ("Wheel", 0),
-        (f"Target cold, {unit}", 0.3),
-        ("Found", 0.44),
-        ("Left", 0.56),
-        ("Leak", 0.68),
-        ("Cap", 0.74),
-        ("Note", 0.8),
+            page.text(page.said(told), bold=True, tone="rust")
+    page.table(
+        ("Wheel", f"Target cold, {units.SHOWN[system]['pressure']}", "Found", "Left", "Leak", "Cap", "Note"),
+        (0.34, 0.13, 0.12, 0.12, 0.06, 0.06, 0.17),
+        [_to_fill_in(page, line) for line in lines],
+        _ROW,
+        (1,),
     )
-    _columns(page, heads)
-    for line in lines:
-        page.room(_ROW)
-        page.down(_ROW - 8)
-        page.text(f"{line.name} · {line.code}", 10, bold=True, most=0.29 * (page.right - MARGIN))
-        shown = page.shown("pressure", line.aim.target_kpa, toward(line.aim.target_kpa or 0.0, line.aim.ceiling_kpa))
-        page.text(shown, 12, MARGIN + 0.36 * (page.right - MARGIN), align="right")
-        page.down(8)
-        page.rule()
-    page.down(18)
-    page.room(70)
-    page.lines(
-        "At or below 80 % of its target, and it may have rolled so: no air. Inspect it; heavy and dual tires come off, "
-        "deflated first, for a licensed tire service. Never let air out of a warm tire. Park level, brake on, wheels "
-        "chocked, away from traffic.",
-        9, page.right - MARGIN,
-    )  # fmt: skip
-    page.down(16)
-    page.text("Signed ______________________________", 9)
+    since = len(page.story)
+    page.gap(12)
+    page.text(_CAUTION, tone="soft")
+    page.gap()
+    page.text("Signed ______________________________")
     stamps = [p for s in sets if s for p in targets.made_from(list(s.tables.all()), s.weighing).stamps]
-    page.text("; ".join(dict.fromkeys(stamps)), 9, page.right, bold=True, grey=RUST, align="right")
-    return title, _end(out, page)
+    for stamp in dict.fromkeys(stamps):
+        page.text(stamp, bold=True, tone="rust")
+    page.together(since)
+    return title, page.built()
+
+
+def _to_fill_in(page: Document, line: core.WheelLine) -> list[object]:
+    target = line.aim.target_kpa
+    shown = page.figure("pressure", target, toward(target or 0.0, line.aim.ceiling_kpa))
+    name = page.line(f"{line.name} · {line.code}", 10, bold=True)
+    return [name, page.line(shown, 12, right=True), "", "", "", "", ""]
 
 
 def _said_of(vehicle: Rig, row: TargetSet | None, several: bool) -> list[Phrase]:
@@ -121,73 +91,68 @@ def _said_of(vehicle: Rig, row: TargetSet | None, several: bool) -> list[Phrase]
 
 def sealed(found: Sealed, system: units.System) -> bytes:
     """A sealed round as a PDF: conditions, every wheel, what is open, what was put right, the split, the signature."""
-    out, page = _begin(f"Round of {found.rig_name}", system)
-    width = page.right - MARGIN
-
-    def amount(kind: units.Kind, value: float | None) -> str:
-        return "–" if value is None else units.show(kind, value, system)
-
-    page.down(14)
-    page.text(f"Round of {found.rig_name}", 15, bold=True)
-    page.text("; ".join(found.stamps), 9, page.right, bold=True, grey=RUST, align="right")
-    page.down(18)
-    page.lines(
-        f"Sealed {_there(found.sealed_at or found.opened_at, found.time_zone)} by {found.sealed_by}. Gauge {found.gauge_label}. {found.summary.capitalize()}.",
-        10,
-        width,
-    )
-    stood = f"stood {found.standing_h:g} h" + ("" if found.cold else ", still warm: estimates")
-    if found.shop_c is not None:
-        stood = f"in a shop of {amount('temperature', found.shop_c)}: estimates"
-    place = found.place or "by hand"
-    page.lines(
-        f"{place}: {amount('temperature', found.outside_c)}, {amount('length', found.elevation_m)}, {stood}"
-        + (f", {amount('distance', found.odometer_km)}" if found.odometer_km else ""),
-        10, width,
-    )  # fmt: skip
+    page = Document(f"Round of {found.rig_name}", system)
+    for stamp in found.stamps:
+        page.text(stamp, bold=True, tone="rust")
+    at = _there(found.sealed_at or found.opened_at, found.time_zone)
+    page.text(f"Sealed {at} by {found.sealed_by}. Gauge {found.gauge_label}. {found.summary.capitalize()}.", 10)
+    page.text(_read_in(page, found), 10)
     for words in (*found.over, *found.unlike):
-        page.lines(said(words, system), 9, width, RUST, bold=True)
+        page.text(page.said(words), bold=True, tone="rust")
     if found.made_up_weather:
-        page.lines(MADE_UP, 9, width, RUST, bold=True)
+        page.text(MADE_UP, bold=True, tone="rust")
     for words in found.split:
-        page.lines(said(words, system), 9, width)
-    unit = units.SHOWN[system]["pressure"]
-    _columns(
-        page,
-        (("Wheel", 0), (f"Target here, {unit}", 0.34), ("Found", 0.48), ("Left", 0.58), ("Answer", 0.68), ("By", 0.88)),
+        page.text(page.said(words))
+    page.gap()
+    page.table(
+        ("Wheel", f"Target here, {units.SHOWN[system]['pressure']}", "Found", "Left", "Answer", "By"),
+        (0.34, 0.12, 0.09, 0.09, 0.24, 0.12),
+        [_wheel(page, w) for w in found.wheels],
+        figures=(1, 2, 3),
     )
-    for w in found.wheels:
-        page.room(_ROW)
-        page.down(12)
-        page.text(f"{w.name} · {w.code}", 9, bold=True, most=0.33 * width)
-        for value, x in ((w.here_kpa, 0.42), (_true(w.before), 0.54), (_true(w.after), 0.64)):
-            page.text(page.shown("pressure", value), 10, MARGIN + x * width, align="right")
-        page.text(said(w.stands.words, system), 9, MARGIN + 0.68 * width, most=0.2 * width)
-        page.text(w.before.by if w.before else "", 8, MARGIN + 0.88 * width, grey=SOFT, most=0.12 * width)
-        page.down(5)
-        for words in w.seen.words:
-            page.down(9)
-            page.text(said(words, system), 8, MARGIN + 8, grey=SOFT, most=width - 8)
-            page.down(4)
-        page.rule()
-    page.down(16)
+    page.gap()
     for head, lines in (
         ("Open", found.open_matters),
         ("Findings", found.findings),
-        ("Not read", [found.unread_reason] if found.unread_reason else []),
-        ("Without a target", [found.without_target] if found.without_target else []),
-        ("Put right since", [_amended(a, system) for a in found.amendments]),
+        ("Not read", (found.unread_reason,) if found.unread_reason else ()),
+        ("Without a target", (found.without_target,) if found.without_target else ()),
+        ("Put right since", [_amended(page, a) for a in found.amendments]),
     ):
-        for i, text in enumerate(lines):
-            page.room(24)
-            page.lines(f"{head}: {text}" if not i else text, 9, width, bold=head == "Open")
-    page.room(40)
-    page.down(14)
+        _listed(page, head, lines)
+    since = len(page.story)
+    page.gap()
     if found.next_check_on:
-        page.text(f"Next check by {day(found.next_check_on)}: {found.next_check_words}.", 9, most=width)
-        page.down(18)
+        page.text(f"Next check by {day(found.next_check_on)}: {found.next_check_words}.")
+    page.gap()
     page.text(f"Signed {found.signed or '______________________________'}", 10)
-    return _end(out, page)
+    page.together(since)
+    return page.built()
+
+
+def _read_in(page: Document, found: Sealed) -> str:
+    stood = f"stood {found.standing_h:g} h" + ("" if found.cold else ", still warm: estimates")
+    if found.shop_c is not None:
+        stood = f"in a shop of {page.amount('temperature', found.shop_c)}: estimates"
+    air = f"{page.amount('temperature', found.outside_c)}, {page.amount('length', found.elevation_m)}"
+    odometer = f", {page.amount('distance', found.odometer_km)}" if found.odometer_km else ""
+    return f"{found.place or 'by hand'}: {air}, {stood}{odometer}"
+
+
+def _wheel(page: Document, w: core.Wheel) -> list[object]:
+    name = [page.line(f"{w.name} · {w.code}", bold=True)]
+    name += [page.line(page.said(words), 8, tone="soft") for words in w.seen.words]
+    values = (w.here_kpa, *(r.corrected_kpa if r else None for r in (w.before, w.after)))
+    return [
+        name,
+        *(page.line(page.figure("pressure", value), 10, right=True) for value in values),
+        page.line(page.said(w.stands.words)),
+        page.line(w.before.by if w.before else "", 8, tone="soft"),
+    ]
+
+
+def _listed(page: Document, head: str, lines: Sequence[str]) -> None:
+    for i, text in enumerate(lines):
+        page.text(text if i else f"{head}: {text}", bold=head == "Open")
 
 
 def _there(at: dt.datetime, zone: str) -> str:
@@ -196,13 +161,9 @@ def _there(at: dt.datetime, zone: str) -> str:
     return f"{day(local)}, {local:%H:%M}" + (" UTC" if zone == "UTC" else " there")
 
 
-def _true(reading: core.Reading | None) -> float | None:
-    return reading.corrected_kpa if reading else None
-
-
-def _amended(a: Mended, system: units.System) -> str:
+def _amended(page: Document, a: Mended) -> str:
     if a.kind != "reading":
-        words = "; ".join(said(w, system) for w in a.words)
+        words = "; ".join(page.said(w) for w in a.words)
         return f"{a.name or 'The round'}, {words}: {a.reason} ({a.by}, {day(a.at)})"
     which = "left" if a.after else "found"
     return f"{a.name}, {which}: {a.was} to {a.typed}, {a.reason} ({a.by}, {day(a.at)})"
