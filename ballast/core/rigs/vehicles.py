@@ -520,6 +520,24 @@ def axle_name(number: int, count: int, kind: str) -> str:
     return f"Axle {number}"
 
 
+MOST_AXLES = 9
+
+
+def axle_titles(kind: str) -> list[list[str]]:
+    """The axles of a rig of a kind as they are headed, for one axle, for two, and so on.
+
+    >>> axle_titles("coach")[:3]
+    [['Axle'], ['Front axle', 'Rear axle'], ['Front axle', 'Axle 2', 'Axle 3']]
+    """
+
+    def title(name: str) -> str:
+        return name if name.startswith("Axle") else f"{name} axle"
+
+    return [
+        [title(axle_name(n, count, kind)) for n in range(1, count + 1)] for count in range(1, MOST_AXLES + 1)
+    ]  # fmt: skip
+
+
 def walking_order(axles: tuple[Axle, ...], kind: str, spares: int = 0) -> tuple[Wheel, ...]:
     """Every wheel in the order of a walk around the rig: down the left side, up the right, then the spares."""
     count = len(axles)

@@ -16,6 +16,7 @@ from ballast.server.air import now as air
 from ballast.server.air import trips
 from ballast.server.air.now import AirNow
 from ballast.server.lookback.columns import NO_RECORD, by_tire, read, record
+from ballast.server.lookback.schemas import ExpectedOut, MorningOut, MorningRigOut
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
 from ballast.server.rounds import ledger, sheet
@@ -36,50 +37,6 @@ class Known:
     here_kpa: dict[str, float | None]
     why: Phrase
     stamps: tuple[str, ...]
-
-
-@dataclass(frozen=True)
-class ExpectedTire(core_rounds.Foretold):
-    """A tire's prediction against its band [kPa]."""
-
-    code: str
-    name: str
-    spare: bool
-    kpa: float
-    within_kpa: float
-    floor_kpa: float | None
-    target_kpa: float | None
-    ceiling_kpa: float | None
-    last_at: dt.datetime
-    named: bool
-
-
-@dataclass(frozen=True)
-class MorningRig:
-    """A rig as predicted; `unknown` counts the wheels of which nothing can be said."""
-
-    id: int
-    name: str
-    fleet_number: str
-    place: str
-    outside_c: float | None
-    words: Phrase
-    wanting: int
-    holding: int
-    unknown: int
-    stamps: tuple[str, ...]
-    tires: tuple[ExpectedTire, ...]
-    next_check_on: dt.date | None
-    next_check_words: str
-
-
-@dataclass(frozen=True)
-class Morning:
-    """Every rig as predicted, those that want air first, and how good such predictions have been."""
-
-    at: dt.datetime
-    rigs: tuple[MorningRig, ...]
-    record: core.Record
 
 
 def _known(actor: Actor, mine: list[Rig]) -> dict[int, Known]:
@@ -121,7 +78,7 @@ def _here(line: core_rounds.WheelLine, here: Air, way: Way) -> float | None:
     return held.kpa
 
 
-def morning(actor: Actor, only: int | None = None) -> Morning:
+def morning(actor: Actor, only: int | None = None) -> MorningOut:
     """What every tire reads now, before anyone kneels, and which want air; of one rig with what it tows, or of all."""
     actor.must(May.READ)
     also = ("air", "policy", *trips.WITH_TRIP)
@@ -140,11 +97,11 @@ def morning(actor: Actor, only: int | None = None) -> Morning:
         told.setdefault(f.service.rig_id, {})[f.service.wheel] = f
     lines = [_morning_rig(rig, known[rig.pk], told.get(rig.pk, {}), services.get(rig.pk, [])) for rig in mine]
     lines.sort(key=lambda line: (-line.wanting, line.fleet_number, line.name))
-    return Morning(now, tuple(lines), _recent_record([r.pk for r in mine]))
+    return MorningOut(at=now, rigs=lines, record=_recent_record([r.pk for r in mine]))
 
 
-def _morning_rig(rig: Rig, known: Known, told: dict[str, ledger.Forecast], services: list[Service]) -> MorningRig:
-    tires = tuple(_expected(line, known.here_kpa[own], told[own]) for own, line in known.lines.items() if own in told)
+def _morning_rig(rig: Rig, known: Known, told: dict[str, ledger.Forecast], services: list[Service]) -> MorningRigOut:
+    tires = [_expected(line, known.here_kpa[own], told[own]) for own, line in known.lines.items() if own in told]
     wanting = sum(1 for t in tires if t.word == "add")
     holding = sum(1 for t in tires if t.word == "hold")
     unknown = len(rigs.wheels_of(rig)) - wanting - holding
@@ -158,10 +115,10 @@ def _morning_rig(rig: Rig, known: Known, told: dict[str, ledger.Forecast], servi
     check = None
     if newest and newest.next_on:
         check = ledger.next_for(rig, newest.opened_at.date(), newest.next_on, newest.next_why)
-    return MorningRig(
+    return MorningRigOut(
         id=rig.pk, name=rig.name, fleet_number=rig.fleet_number, place=known.place,
         outside_c=known.here.temperature_c if known.here else None, words=words, wanting=wanting, holding=holding,
-        unknown=unknown, stamps=known.stamps, tires=tires, next_check_on=check.on if check else None,
+        unknown=unknown, stamps=list(known.stamps), tires=tires, next_check_on=check.on if check else None,
         next_check_words=check.words if check else "",
     )  # fmt: skip
 
@@ -178,9 +135,9 @@ def _counted(wanting: int, holding: int, unknown: int) -> Phrase:
     return join(*parts, by=", ") if wanting or unknown else say("No tire wants air, by prediction")
 
 
-def _expected(line: core_rounds.WheelLine, here_kpa: float | None, f: ledger.Forecast) -> ExpectedTire:
+def _expected(line: core_rounds.WheelLine, here_kpa: float | None, f: ledger.Forecast) -> ExpectedOut:
     found = core_rounds.foretell(f.kpa, f.within_kpa, here_kpa, line.aim.floor_kpa)
-    return ExpectedTire(
+    return ExpectedOut(
         **vars(found), code=line.own, name=line.name, spare=line.spare, kpa=f.kpa, within_kpa=f.within_kpa,
         floor_kpa=line.aim.floor_kpa, target_kpa=here_kpa, ceiling_kpa=line.aim.ceiling_kpa, last_at=f.service.at,
         named=f.service.named,

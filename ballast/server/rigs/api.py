@@ -37,7 +37,6 @@ def work_rigs(request: ActorRequest, data: RigIn):
         "sizes": [services.size_read(s) for s in draft.sizes],
         "spares": [services.size_read(s) for s in draft.spares],
         "groups": [g.name for g in groups(draft.rig.axles) for _ in g.numbers],
-        "axle_names": [draft.rig.axle_name(a.number) for a in draft.rig.axles],
         "wheels": walking_order(draft.rig.axles, draft.rig.kind, len(data.spares)),
         "cautions": cautions(draft.rig),
     }

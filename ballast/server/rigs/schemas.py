@@ -202,7 +202,6 @@ class RigDraft(Out):
     sizes: list[SizeRead]
     spares: list[SizeRead]
     groups: list[str]
-    axle_names: list[str]
     wheels: list[WheelOut]
     cautions: list[CautionOut]
 

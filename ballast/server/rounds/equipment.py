@@ -2,7 +2,6 @@
 
 import statistics
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
 from typing import Literal
 
 from django.db.models import Prefetch
@@ -25,58 +24,17 @@ from ballast.server.rigs.models import Rig
 from ballast.server.rounds import ledger, sheet, stored, value
 from ballast.server.rounds import services as rounds
 from ballast.server.rounds.models import Reading, WheelNote
-from ballast.server.rounds.schemas import RadioIn
+from ballast.server.rounds.schemas import EquipmentOut, GaugeUseOut, RadioIn, SuitedAxleOut, SuitedGaugeOut
 from ballast.server.targets import in_force
 
-
-@dataclass(frozen=True)
-class Suited:
-    """A gauge of the drawer for an axle: whether it is able, whether it is the one to take, and what speaks against it."""
-
-    gauge: int
-    label: str
-    able: bool
-    best: bool
-    uncertainty_kpa: float | None
-    notes: tuple[Phrase, ...]
-
-
-@dataclass(frozen=True)
-class SuitedAxle:
-    """An axle or a spare with every gauge of the drawer."""
-
-    name: str
-    target_kpa: float
-    dual: bool
-    gauges: tuple[Suited, ...]
-
-
 Basis = Literal["round", "prediction", "none"]
-
-
-@dataclass(frozen=True)
-class Equipment:
-    """The gauges for each axle, and what each inflator makes of what the rig needs now, by `basis`."""
-
-    axles: tuple[SuitedAxle, ...]
-    basis: Basis
-    jobs: tuple[inflators.RigJob, ...]
-
-
-@dataclass(frozen=True)
-class Use:
-    """A gauge among the rigs: pressures in force in its range [kPa], what it was not compared near, what it learned."""
-
-    in_use_kpa: tuple[float, ...]
-    uncovered: Phrase | None
-    learned: core.Learned | None
 
 
 # A gauge of the drawer with its value and what must be said of it.
 Drawer = list[tuple[Gauge, core.Gauge, Phrase | None]]
 
 
-def for_rig(actor: Actor, rig_id: int) -> Equipment:
+def for_rig(actor: Actor, rig_id: int) -> EquipmentOut:
     """For each axle and spare which gauges suit; for each inflator whether it does what the rig needs now."""
     actor.must(May.READ)
     train = rigs.train(actor, rig_id, also=("air",))
@@ -84,7 +42,7 @@ def for_rig(actor: Actor, rig_id: int) -> Equipment:
     lines = sheet.of(actor, train, [bands.get(v.pk) for v in train], ledger.newest(train))
     drawer = [g for g in gauges.gauges(actor) if not g.retired and g.kind not in (*core.FITTED, "master")]
     typed = [(g, gauges.gauge_of(g), gauges.condition(g)) for g in drawer]
-    axles: dict[tuple[int, int | None, str], SuitedAxle] = {}
+    axles: dict[tuple[int, int | None, str], SuitedAxleOut] = {}
     for line in lines:
         key = (line.rig, line.axle, line.code if line.spare else "")
         if line.aim.target_kpa is not None and key not in axles:
@@ -93,10 +51,11 @@ def for_rig(actor: Actor, rig_id: int) -> Equipment:
     here = air.surroundings(air.air_of(actor, train[0]), 7).here
     outside = here.absolute_kpa if here else SEA_LEVEL_KPA
     usable = [row for row in inflators.inflators(actor) if not row.retired and basis != "none"]
-    return Equipment(tuple(axles.values()), basis, tuple(inflators.job(row, needs, outside) for row in usable))
+    jobs = tuple(inflators.job(row, needs, outside) for row in usable)
+    return EquipmentOut(axles=list(axles.values()), basis=basis, jobs=list(jobs))
 
 
-def _axle(train: list[Rig], line: core_rounds.WheelLine, target_kpa: float, drawer: Drawer) -> SuitedAxle:
+def _axle(train: list[Rig], line: core_rounds.WheelLine, target_kpa: float, drawer: Drawer) -> SuitedAxleOut:
     rig = next(v for v in train if v.pk == line.rig)
     name = line.name
     if line.axle is not None:
@@ -108,11 +67,16 @@ def _axle(train: list[Rig], line: core_rounds.WheelLine, target_kpa: float, draw
         suits = core.suits(gauge, target_kpa, line.dual)
         notes = suits.notes if said is None else (*suits.notes, said)
         able = suits.able and row.suspicion != "differs"
-        found.append(Suited(row.pk, row.label, able, False, suits.uncertainty_kpa, notes))
+        found.append(
+            SuitedGaugeOut(
+                gauge=row.pk, label=row.label, able=able, best=False, uncertainty_kpa=suits.uncertainty_kpa, notes=list(notes),
+            )
+        )  # fmt: skip
     # The one to take: able, nothing said against it if there is such a one, and surest.
     best = min((g for g in found if g.able), key=lambda g: (bool(g.notes), g.uncertainty_kpa or 0.0), default=None)
-    gauges_of = tuple(replace(g, best=g is best) for g in found)
-    return SuitedAxle(name, target_kpa, line.dual, gauges_of)
+    if best is not None:
+        best.best = True
+    return SuitedAxleOut(name=name, target_kpa=target_kpa, dual=line.dual, gauges=found)
 
 
 def _volume(rig: Rig, line: core_rounds.WheelLine) -> float:
@@ -184,7 +148,7 @@ def hear(actor: Actor, round_id: int, data: RadioIn) -> radio.Heard:
         raise Refusal("That device is not within reach. Type what the gauge shows.", "device") from None
 
 
-def use_of(actor: Actor, gauge_id: int) -> Use:
+def use_of(actor: Actor, gauge_id: int) -> GaugeUseOut:
     """A gauge among the rigs: which pressures in force it is for, which it was not compared near, what a display learned.
 
     Raises DoesNotExist for a gauge of another workspace.
@@ -196,7 +160,7 @@ def use_of(actor: Actor, gauge_id: int) -> Use:
     aimed |= {s["target_kpa"] for found in bands.values() for s in found.spares if s["target_kpa"] is not None}
     mine = tuple(sorted(p for p in aimed if typed.low_kpa <= p <= typed.high_kpa))
     learned = core.learned_offset(_pairs(actor, row), row.resolution_kpa) if row.kind in core.LEARNING else None
-    return Use(mine, core.uncovered(typed, mine), learned)
+    return GaugeUseOut(in_use_kpa=list(mine), uncovered=core.uncovered(typed, mine), learned=learned)
 
 
 def _pairs(actor: Actor, row: Gauge) -> tuple[tuple[float, float], ...]:

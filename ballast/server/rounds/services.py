@@ -23,7 +23,18 @@ from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
 from ballast.server.rounds import conditions, ledger, sheet, stored, value
 from ballast.server.rounds.models import Late, Reading, Round, RoundPart, RoundText, Take, WheelNote
-from ballast.server.rounds.schemas import ConditionsIn, ReadingIn, SeenIn, StandingIn, TakeIn, WheelNoteIn
+from ballast.server.rounds.schemas import (
+    ConditionsIn,
+    LateWaitingOut,
+    LeftOut,
+    PutAwayOut,
+    ReadingIn,
+    SeenIn,
+    StandingIn,
+    StandingOut,
+    TakeIn,
+    WheelNoteIn,
+)
 from ballast.server.targets import in_force, policies
 
 _ENTRIES = (
@@ -160,36 +171,7 @@ def bring_back(actor: Actor, round_id: int) -> Round:
     return round_(actor, round_id)
 
 
-@dataclass(frozen=True)
-class PutAway:
-    """A round that was abandoned; `read` counts the wheels that were read in it."""
-
-    id: int
-    opened_at: dt.datetime
-    time_zone: str
-    abandoned_at: dt.datetime
-    abandoned_by: str
-    read: int
-    may_bring_back: bool
-
-
-@dataclass(frozen=True)
-class LateWaiting:
-    """Entries that came for a sealed round."""
-
-    round: int
-    words: Phrase
-
-
-@dataclass(frozen=True)
-class LeftOver:
-    """What rounds of a rig left to be seen to."""
-
-    put_away: PutAway | None
-    late: LateWaiting | None
-
-
-def _put_away(actor: Actor, rig: Rig) -> PutAway | None:
+def _put_away(actor: Actor, rig: Rig) -> PutAwayOut | None:
     """The newest round of a rig that was abandoned, and not so long ago that it is of no use; None: none was."""
     since = timezone.now() - dt.timedelta(days=core.BROUGHT_BACK_WITHIN_DAYS)
     found = all_rounds(actor).filter(rig=rig, abandoned_at__gte=since)
@@ -202,7 +184,10 @@ def _put_away(actor: Actor, rig: Rig) -> PutAway | None:
     mine = row.opened_by_id == actor.person.pk or actor.may(May.RIGS)
     by = row.abandoned_by.shown_name if row.abandoned_by else ""
     mine = mine and actor.may(May.ROUNDS)
-    return PutAway(row.pk, row.opened_at, row.time_zone, row.abandoned_at, by, row.read, mine)
+    return PutAwayOut(
+        id=row.pk, opened_at=row.opened_at, time_zone=row.time_zone, abandoned_at=row.abandoned_at, abandoned_by=by,
+        read=row.read, may_bring_back=mine,
+    )  # fmt: skip
 
 
 # Of each rig: how many entries came late for its sealed rounds, and wait; null: none.
@@ -221,7 +206,7 @@ def late_words(count: int) -> Phrase:
     return say(f"{count} {'entry' if count == 1 else 'entries'} came late: take {them} in, or leave {them} out")
 
 
-def left(actor: Actor, rig_id: int) -> LeftOver:
+def left(actor: Actor, rig_id: int) -> LeftOut:
     """What rounds of a rig left to be seen to: one that was abandoned, and entries that came late for a sealed one."""
     train = rigs.train(actor, rig_id)
     waiting = (
@@ -230,7 +215,8 @@ def left(actor: Actor, rig_id: int) -> LeftOver:
         .values_list("round", flat=True)
     )
     late = list(waiting)
-    return LeftOver(_put_away(actor, train[0]), LateWaiting(late[0], late_words(late.count(late[0]))) if late else None)
+    waits = LateWaitingOut(round=late[0], words=late_words(late.count(late[0]))) if late else None
+    return LeftOut(put_away=_put_away(actor, train[0]), late=waits)
 
 
 def _lightly(actor: Actor, round_id: int) -> Round:
@@ -425,15 +411,7 @@ def _keep_late(actor: Actor, row: Round, uuid: uuids.UUID, body: stored.Stored, 
         raise Conflict("This entry is kept already with another value. Send the new one under its own UUID.", "uuid")
 
 
-@dataclass(frozen=True)
-class Cold:
-    """Whether a rig that stood so is cold, in words."""
-
-    cold: bool
-    words: Phrase
-
-
-def work_standing(actor: Actor, data: StandingIn) -> Cold:
+def work_standing(actor: Actor, data: StandingIn) -> StandingOut:
     """Whether a rig that stood so, with all that is behind it, is cold by its own way. Nothing is saved."""
     actor.must(May.READ)
     train = rigs.train(actor, data.rig, also=("policy",), on_axles=True)
@@ -443,7 +421,7 @@ def work_standing(actor: Actor, data: StandingIn) -> Cold:
     stood = core_air.standing(data.standing_h, heavy, data.driven, 0.0, hours)
     if data.shop_c is not None:
         stood = core_air.in_shop(data.shop_c.value)
-    return Cold(stood.cold, core_air.stands_words(stood))
+    return StandingOut(cold=stood.cold, words=core_air.stands_words(stood))
 
 
 @dataclass(frozen=True)

@@ -1,7 +1,6 @@
 """Every wheel of a combination in walking order with what it is held against, as a round takes it down when it is opened."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 
 from django.db import transaction
 
@@ -14,6 +13,7 @@ from ballast.server.edge.versions import must_match, version_of
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
 from ballast.server.rounds.models import Service, WalkOrder
+from ballast.server.rounds.schemas import WalkOut
 from ballast.server.targets import in_force
 from ballast.server.targets.models import TargetSet
 
@@ -79,21 +79,13 @@ def walked(train: list[Rig]) -> list[str]:
     return [w.code for w in core.walk([rigs.wheels_in_train(r) for r in train], kept_walk(train[0]))]
 
 
-@dataclass(frozen=True)
-class Walk:
-    """The codes in walking order, and the version of that order."""
-
-    codes: list[str]
-    version: str
-
-
-def walk_of(actor: Actor, rig_id: int) -> Walk:
+def walk_of(actor: Actor, rig_id: int) -> WalkOut:
     codes = walked(rigs.train(actor, rig_id))
-    return Walk(codes, version_of({"codes": codes}))
+    return WalkOut(codes=codes, version=version_of({"codes": codes}))
 
 
 @transaction.atomic
-def keep_walk(actor: Actor, rig_id: int, codes: list[str], seen: str = "") -> Walk:
+def keep_walk(actor: Actor, rig_id: int, codes: list[str], seen: str = "") -> WalkOut:
     """Keeps the order in which a rig is walked; an empty one goes back to the usual.
 
     Raises Refusal for unknown wheels, Stale where it is another by now than was `seen`.

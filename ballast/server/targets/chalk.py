@@ -1,8 +1,5 @@
 """What the chalk said: a result belongs to an axle and a load state, and is one of the schools."""
 
-import datetime as dt
-from dataclasses import dataclass
-
 from django.db import transaction
 from django.utils import timezone
 
@@ -11,33 +8,19 @@ from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge.days import latest_day
 from ballast.server.rigs import services as rigs
 from ballast.server.targets.models import ChalkResult
-from ballast.server.targets.schemas import ChalkIn
+from ballast.server.targets.schemas import ChalkIn, ChalkOut
 from ballast.server.weighing import services as weighing
 
 
-@dataclass(frozen=True)
-class Result:
-    """A chalk result that stands [kPa], of an axle in a load state."""
-
-    id: int
-    number: int
-    name: str
-    kpa: float
-    typed: str
-    load_state: str
-    done_on: dt.date
-    note: str
-    by: str
-
-
-def results(actor: Actor, rig_id: int) -> list[Result]:
+def results(actor: Actor, rig_id: int) -> list[ChalkOut]:
     """The chalk results of a rig that stand, newest first."""
     rig = rigs.rig(actor, rig_id)
     typed = rigs.rig_of(rig)
     rows = ChalkResult.objects.filter(rig=rig, withdrawn_at=None).select_related("load_state", "by")
     return [
-        Result(
-            r.pk, r.number, typed.axle_name(r.number), r.kpa, r.typed, r.load_state.name, r.done_on, r.note, r.by.shown_name
+        ChalkOut(
+            id=r.pk, number=r.number, name=typed.axle_name(r.number), kpa=r.kpa, typed=r.typed,
+            load_state=r.load_state.name, done_on=r.done_on, note=r.note, by=r.by.shown_name,
         )
         for r in rows
     ]  # fmt: skip
@@ -58,7 +41,7 @@ def chalk_in(states: list[int]) -> dict[int, dict[int, float]]:
 
 
 @transaction.atomic
-def add(actor: Actor, rig_id: int, data: ChalkIn) -> list[Result]:
+def add(actor: Actor, rig_id: int, data: ChalkIn) -> list[ChalkOut]:
     """Records a result. Raises Refusal for an axle the rig has not, or a date ahead."""
     actor.must(May.TARGETS)
     rig = rigs.rig(actor, rig_id)
@@ -76,7 +59,7 @@ def add(actor: Actor, rig_id: int, data: ChalkIn) -> list[Result]:
 
 
 @transaction.atomic
-def withdraw(actor: Actor, rig_id: int, result_id: int, withdrawn: bool) -> list[Result]:
+def withdraw(actor: Actor, rig_id: int, result_id: int, withdrawn: bool) -> list[ChalkOut]:
     """Takes a result back, or takes that back."""
     actor.must(May.TARGETS)
     row = ChalkResult.objects.filter(rig=rigs.rig(actor, rig_id)).get(pk=result_id)

@@ -9,7 +9,6 @@ from django.db.models import Case, OuterRef, Prefetch, Subquery, Value, When, pr
 from django.utils import timezone
 
 from ballast.core import rigs as core_rigs
-from ballast.core import rounds as core_rounds
 from ballast.core import standing
 from ballast.core import targets as core_targets
 from ballast.core import weighing as core_weighing
@@ -20,7 +19,6 @@ from ballast.server.air import services as air
 from ballast.server.rigs import fittings
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
-from ballast.server.rigs.schemas import RigOut, VehicleOut
 from ballast.server.rounds import services as rounds
 from ballast.server.rounds import sheet as walks
 from ballast.server.rounds import stored
@@ -32,7 +30,7 @@ from ballast.server.targets.models import TargetAxle, TargetSet
 from ballast.server.targets.shelf import Shelf, sizes_of, table_marks
 from ballast.server.weighing import services as weighing
 from ballast.server.weighing.models import Weighing
-from ballast.server.weighing.schemas import WeighingOut
+from ballast.server.yard.schemas import LastRoundOut, LastTireOut, SheetOut, YardOut, YardRigOut, YardTireOut
 
 if TYPE_CHECKING:
     from django_stubs_ext import WithAnnotations
@@ -109,56 +107,18 @@ def _tables_since(
     return table_marks(actor, {size for r in mine for size in sizes_of(r, typed[r.pk])})
 
 
-@dataclass(frozen=True)
-class YardTire:
-    """A wheel, and what the last round said of it."""
-
-    code: str
-    word: str
-
-
-@dataclass(frozen=True)
-class YardRig:
-    """A rig in the Yard with its state in words, the most urgent first."""
-
-    id: int
-    name: str
-    fleet_number: str
-    kind_name: str
-    wheels: int
-    state: standing.State
-    words: Phrase
-    more: tuple[Phrase, ...]
-    weighed_on: dt.date | None
-    last_round: dt.datetime | None
-    round_open: bool
-    next_check_on: dt.date | None
-    head: int | None
-    behind: str
-    trailer: bool
-    tires: tuple[YardTire, ...]
-
-
-@dataclass(frozen=True)
-class Yard:
-    """Every rig that is not archived, the most urgent first, and how many are."""
-
-    rigs: tuple[YardRig, ...]
-    archived: int
-
-
 _NOTHING_YET = standing.Matter("quiet", say("Nothing to say yet"))
 
 
-def _line(rig: Rig, facts: standing.Facts, behind: str, open_round: bool) -> YardRig:
+def _line(rig: Rig, facts: standing.Facts, behind: str, open_round: bool) -> YardRigOut:
     first, *more = standing.matters(facts) or (_NOTHING_YET,)
     last = facts.last
-    return YardRig(
+    return YardRigOut(
         id=rig.pk, name=rig.name, fleet_number=rig.fleet_number, kind_name=rig.get_kind_display(), wheels=facts.tires,
-        state=first.state, words=first.words, more=tuple(m.words for m in more),
+        state=first.state, words=first.words, more=[m.words for m in more],
         weighed_on=facts.ticket.weighed_on if facts.ticket else None, last_round=last.read_at if last else None,
         round_open=open_round, next_check_on=last.next_on if last else None, head=rig.head_id, behind=behind,
-        trailer=rig.kind in core_rigs.TRAILERS, tires=tuple(YardTire(w.code, w.word) for w in facts.said),
+        trailer=rig.kind in core_rigs.TRAILERS, tires=[YardTireOut(code=w.code, word=w.word) for w in facts.said],
     )  # fmt: skip
 
 
@@ -197,7 +157,7 @@ def _mine(actor: Actor) -> "list[WithAnnotations[Rig, _Newest]]":
 _LAST = ("pk", "opened_at", "last_words", "next_on", "next_why", "summary")
 
 
-def yard(actor: Actor) -> Yard:
+def yard(actor: Actor) -> YardOut:
     """Every rig with its state in words, the most urgent first. The number of queries does not grow with the rigs."""
     actor.must(May.READ)
     mine = _mine(actor)
@@ -228,48 +188,10 @@ def yard(actor: Actor) -> Yard:
         facts = _facts(_Rows(rig, ticket, row, last, bool(rig.open_id), stale, due, late=late))
         lines.append(_line(rig, facts, heads.get(rig.head_id or 0, ""), bool(rig.open_id)))
     lines.sort(key=lambda line: (standing.RANK[line.state], line.fleet_number, line.name))
-    return Yard(tuple(lines), rigs.rigs(actor).filter(archived=True).count())
+    return YardOut(rigs=lines, archived=rigs.rigs(actor).filter(archived=True).count())
 
 
-@dataclass(frozen=True)
-class LastTire:
-    """The last sealed reading of a wheel [kPa]."""
-
-    code: str
-    kpa: float | None
-    floor_kpa: float | None
-    here_kpa: float | None
-    ceiling_kpa: float | None
-    answer: core_rounds.Answer
-
-
-@dataclass(frozen=True)
-class LastSealed:
-    """The last sealed round as the plan shows it."""
-
-    id: int
-    sealed_at: dt.datetime | None
-    summary: str
-    tires: tuple[LastTire, ...]
-
-
-@dataclass(frozen=True)
-class Sheet:
-    """All that the screens of one rig stand on. `walk`: the codes of the whole in the order in which it is walked."""
-
-    rig: RigOut
-    train: list[VehicleOut]
-    walk: list[str]
-    stages: tuple[standing.Stage, ...]
-    weighing: WeighingOut | None
-    targets: targets.PutInForce | None
-    way: policies.Way
-    air: air.AirAnswer
-    open_round: int | None
-    last_round: LastSealed | None
-
-
-def sheet(actor: Actor, rig_id: int) -> Sheet:
+def sheet(actor: Actor, rig_id: int) -> SheetOut:
     """All that the screens of one rig stand on."""
     train = rigs.train(actor, rig_id, also=("air", "policy", "walk", *trips.WITH_TRIP))
     rig = next(r for r in train if r.pk == rig_id)
@@ -295,22 +217,25 @@ def sheet(actor: Actor, rig_id: int) -> Sheet:
         )  # fmt: skip
     stale = told.out_of_date if told else ()
     facts = _facts(_Rows(rig, ticket, row, last, open_round is not None, stale, answer=answer))
-    return Sheet(
+    return SheetOut(
         rig=rigs.present(rig), train=[rigs.vehicle_out(r) for r in train], walk=walks.walked(train),
         stages=standing.stages(facts), weighing=weighing.present(ticket, rig) if ticket else None, targets=told, way=way,
         air=answer, open_round=open_round, last_round=_last(done_last.text, rig.pk) if done_last else None,
     )  # fmt: skip
 
 
-def _last(text: RoundText, rig_id: int) -> LastSealed | None:
+def _last(text: RoundText, rig_id: int) -> LastRoundOut | None:
     """The last sealed round as the plan shows it: of a combination every wheel; a trailer's by their own codes."""
     found = stored.as_it_stands(text)
     if found is None:
         return None
     towed = found.rig != rig_id
-    tires = tuple(
-        LastTire(w.own if towed else w.code, w.stands.cold_kpa, w.floor_kpa, w.here_kpa, w.ceiling_kpa, w.stands)
+    tires = [
+        LastTireOut(
+            code=w.own if towed else w.code, kpa=w.stands.cold_kpa, floor_kpa=w.floor_kpa, here_kpa=w.here_kpa,
+            ceiling_kpa=w.ceiling_kpa, answer=w.stands,
+        )
         for w in found.wheels
         if not towed or w.rig == rig_id
-    )
-    return LastSealed(found.id, found.sealed_at, found.summary, tires)
+    ]  # fmt: skip
+    return LastRoundOut(id=found.id, sealed_at=found.sealed_at, summary=found.summary, tires=tires)

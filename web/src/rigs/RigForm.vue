@@ -134,8 +134,8 @@ function caution(field: string): string | undefined {
   const found = work.answer.value?.cautions.find((c) => c.field === field)
   return found && say(found.words)
 }
-/** As the core calls it; until it was asked, by its number. */
-const axleName = (i: number) => work.answer.value?.axle_names[i] ?? `Axle ${i + 1}`
+const axleName = (i: number) =>
+  kinds.value.find((k) => k.key === form.value.kind)?.axles[form.value.axles.length - 1]?.[i] ?? ''
 const axles = computed(() =>
   form.value.axles.map((a, i) => ({
     number: i + 1,

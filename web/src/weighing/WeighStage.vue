@@ -1,124 +1,56 @@
 <script setup lang="ts">
 /** From a scale to the load on each tire: as a ticket says, or pass by pass with the guide. */
-import { useQuery } from '@tanstack/vue-query'
-import { computed, nextTick, reactive, ref, watch } from 'vue'
-import { useSession } from '@/shared/session'
+import { computed, nextTick, reactive, ref } from 'vue'
 import { useFrame } from '@/rigs/frame'
 import { refreshAll } from '@/rigs/queries'
-import { answer, api, refusedOf, type Schemas } from '@/shared/api/client'
+import { answer, api, type Schemas } from '@/shared/api/client'
 import Banner from '@/shared/Banner.vue'
-import ChoiceField from '@/shared/ChoiceField.vue'
-import FileField from '@/shared/FileField.vue'
 import Opening from '@/shared/Opening.vue'
 import Overloads from '@/shared/Overloads.vue'
 import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
+import { useSession } from '@/shared/session'
 import TextField from '@/shared/TextField.vue'
-import { figure, show, spokenDay, system, today, unitOf, type Entry } from '@/shared/units'
+import { spokenDay, today } from '@/shared/units'
 import { useOnce, useSave } from '@/shared/useSave'
 import { useWork } from '@/shared/useWork'
-import { BLANK_WHEEL, type WheelState } from '@/shared/scale'
 import AxleLoads from './AxleLoads.vue'
 import GrossLoads from './GrossLoads.vue'
-import PassGuide, { type Pass } from './PassGuide.vue'
+import PassGuide from './PassGuide.vue'
+import TicketHead from './TicketHead.vue'
+import TicketSource from './TicketSource.vue'
+import { blankAxles, ticketForm, wheelsAt, type Way } from './ticketForm'
+import { useLoadsOnPlan } from './useLoadsOnPlan'
+import { useGuide } from './useGuide'
+import { useScale } from './useScale'
+import WeighingTickets from './WeighingTickets.vue'
 import WeighPages from './WeighPages.vue'
-import { BARS } from './words'
-import { loadStates } from './queries'
 
-type Way = Schemas['LoadsIn']['way']
-const { id, sheet, states, caption, standing, whole } = useFrame()
-const { may, session } = useSession()
+const { id, sheet, standing } = useFrame()
+const { may } = useSession()
 const rig = computed(() => sheet.value.rig)
 const train = computed(() => sheet.value.train)
 const tows = computed(() => train.value.length > 1 && rig.value.head === null)
-const { data: known } = useQuery(loadStates(id))
 
-const blank = () =>
-  rig.value.axles.map(() => ({
-    whole_kg: null as Entry,
-    left_kg: null as Entry,
-    right_kg: null as Entry,
-    lifted: false,
-  }))
-const form = reactive({
-  load_state: sheet.value.weighing?.load_state ?? 'trip-ready',
-  weighed_on: today(),
-  scale: sheet.value.weighing?.scale ?? '',
-  // By a simulated scale: it stays so until the form starts afresh.
-  made_up: false,
-  resolution_kg: (sheet.value.weighing?.resolution_kg ?? null) as Entry,
-  odometer: null as Entry,
-  bars: '' as Schemas['LoadsIn']['bars'],
-  hitch_kg: null as Entry,
-  way: 'ticket' as Way,
-  with_trailers: false,
-  ready: [] as string[],
-  note: '',
-  amends: null as number | null,
-  axles: blank(),
-})
-const suggested = computed(() => [
-  ...new Set([...(known.value ?? []).map((s) => s.name), ...(session.value?.load_states ?? [])]),
-])
-const weighings = useQuery({
-  queryKey: ['rig', id, 'weighings'],
-  queryFn: () =>
-    answer(api.GET('/api/v1/rigs/{rig_id}/weighings', { params: { path: { rig_id: id.value } } })),
-})
-const WAYS: { key: Way; name: string; note: string }[] = [
-  { key: 'ticket', name: 'As on a ticket', note: 'Axles, by ends or as a whole' },
-  { key: 'passes', name: 'Platform scale', note: 'Roll on axle by axle; the differences are done for you' },
-  { key: 'axles', name: 'Axle scale', note: 'One axle at a time' },
-  { key: 'left', name: 'Platform, then left wheels', note: 'The ends of each axle from a public scale' },
-  { key: 'pads', name: 'Wheel pads', note: 'Every end by itself' },
-]
+const form = ref(ticketForm(sheet.value))
 
-// -- the guide ------------------------------------------------------------------------------------
-const passes = ref<Pass[]>([])
-/** Passes that came from a file or an older ticket stand as they are. */
-const brought = ref(false)
-const guide = useQuery({
-  queryKey: ['rig', id, 'guide', () => form.way, () => form.with_trailers],
-  queryFn: () =>
-    answer(
-      api.POST('/api/v1/work/weighing/guide', {
-        body: {
-          rig: id.value,
-          way: form.way as Schemas['GuideIn']['way'],
-          with_trailers: form.with_trailers,
-          hitch: true,
-        },
-      }),
-    ),
-  enabled: () => form.way !== 'ticket' && !brought.value,
-})
-watch(
-  [guide.data, () => form.way, () => form.with_trailers],
-  () => {
-    if (brought.value || form.way === 'ticket' || !guide.data.value) return
-    const before = new Map(passes.value.map((p) => [p.words, p.kg]))
-    passes.value = guide.data.value.map((s) => ({ ...s, kg: before.get(s.words) ?? null }))
-  },
-  { immediate: true },
-)
-watch([() => form.way, () => form.with_trailers], () => {
-  if (form.way === 'ticket') standing.value = []
-  whole.value = form.way !== 'ticket' && form.with_trailers
-})
-const guided = computed(() => form.way !== 'ticket')
+const { passes, brought } = useGuide(form)
+const guided = computed(() => form.value.way !== 'ticket')
 
 const typed = computed(() =>
   guided.value
     ? passes.value.some((p) => p.kg !== null)
-    : form.axles.some((a) => a.whole_kg !== null || a.left_kg !== null || a.right_kg !== null || a.lifted),
+    : form.value.axles.some(
+        (a) => a.whole_kg !== null || a.left_kg !== null || a.right_kg !== null || a.lifted,
+      ),
 )
 const reading = computed(() => ({
-  way: form.way,
-  with_trailers: guided.value && form.with_trailers,
-  resolution_kg: form.resolution_kg,
-  bars: form.bars,
-  hitch_kg: form.hitch_kg,
-  axles: guided.value ? [] : form.axles.map((a) => ({ ...a })),
+  way: form.value.way,
+  with_trailers: guided.value && form.value.with_trailers,
+  resolution_kg: form.value.resolution_kg,
+  bars: form.value.bars,
+  hitch_kg: form.value.hitch_kg,
+  axles: guided.value ? [] : form.value.axles.map((a) => ({ ...a })),
   passes: guided.value
     ? passes.value
         .filter((p) => p.kg !== null)
@@ -131,144 +63,38 @@ const loads = computed(() => (typed.value ? work.answer.value : (sheet.value.wei
 const loadOf = (number: number) => loads.value?.axles.find((a) => a.number === number)
 const stale = computed(() => typed.value && work.stale.value)
 
-watch(
-  [loads, system, train],
-  () => {
-    const found: Record<string, WheelState> = {}
-    for (const vehicle of tows.value ? train.value : [rig.value]) {
-      const own =
-        vehicle.id === id.value ? loads.value : loads.value?.others.find((o) => o.rig === vehicle.id)
-      for (const wheel of vehicle.wheels) {
-        const axle = wheel.axle ? own?.axles.find((a) => a.number === wheel.axle) : undefined
-        const across = vehicle.axles.find((a) => a.number === wheel.axle)?.wheels ?? 2
-        const end = wheel.side === 'L' ? axle?.left_kg : wheel.side === 'R' ? axle?.right_kg : axle?.total_kg
-        const weighed = end === null || end === undefined ? undefined : across === 4 ? end / 2 : end
-        const load = weighed ?? axle?.per_tire_kg
-        found[wheel.code] = {
-          ...BLANK_WHEEL,
-          words:
-            load === null || load === undefined
-              ? axle?.lifted
-                ? 'up'
-                : wheel.axle
-                  ? 'unknown'
-                  : 'no load'
-              : weighed === undefined
-                ? 'assumed'
-                : unitOf('mass'),
-          ...(load === null || load === undefined ? {} : { text: figure('mass', load).replace(',', '') }),
-        }
-      }
-    }
-    states.value = found
-    caption.value = typed.value
-      ? 'load on each tire, as typed'
-      : loads.value
-        ? 'load on each tire'
-        : 'not weighed yet'
-  },
-  { immediate: true },
-)
+useLoadsOnPlan(loads, typed)
 
-// -- a connected scale, a ticket from a file ------------------------------------------------------
-const scales = useQuery({ queryKey: ['scales'], queryFn: () => answer(api.GET('/api/v1/scales')) })
-const fitting = computed(() => scales.data.value?.filter((s) => s.ways.includes(form.way as never)) ?? [])
-const connected = ref('')
-const fault = ref<Schemas['ScaleIn']['fault']>('')
-const remark = ref('')
-const scaleChoices = computed(() => [
-  { key: '', name: 'None: I type the readings' },
-  ...fitting.value.map((s) => ({ key: s.key, name: s.name })),
-])
-const FAULTS = [
-  { key: '' as const, name: 'Nothing' },
-  { key: 'tare drift' as const, name: 'Not set to zero' },
-  { key: 'not level' as const, name: 'Approach not level' },
-  { key: 'half off' as const, name: 'Wheels half off the plate' },
-]
-watch([connected, fitting], () => {
-  const scale = fitting.value.find((s) => s.key === connected.value)
-  if (!scale) {
-    connected.value = ''
-    return
-  }
-  form.scale = scale.name
-  form.made_up = scale.simulated
-  form.resolution_kg = scale.resolution_kg
-})
-async function ask(pass: Pass) {
-  remark.value = ''
-  try {
-    const shown = await answer(
-      api.POST('/api/v1/work/weighing/scale', {
-        body: {
-          rig: id.value,
-          scale: connected.value,
-          with_trailers: form.with_trailers,
-          on: pass.on,
-          apart: pass.apart,
-          fault: fault.value,
-        },
-      }),
-    )
-    pass.kg = shown.kg
-    remark.value = shown.steady ? shown.remark : `Not steady: ${shown.remark}`
-  } catch (error) {
-    remark.value = refusedOf(error).message
-  }
-}
-const issue = useSave(async (kind: 'json' | 'csv') => {
-  const ticket = await answer(
-    api.POST('/api/v1/work/weighing/scale-ticket', {
-      body: {
-        rig: id.value,
-        scale: connected.value,
-        way: form.way as Schemas['GuideIn']['way'],
-        with_trailers: form.with_trailers,
-        fault: fault.value,
-      },
-    }),
-  )
-  const file = new Blob([kind === 'json' ? ticket.json_text : ticket.csv_text], { type: 'text/plain' })
-  const link = document.createElement('a')
-  link.href = URL.createObjectURL(file)
-  link.download = `scale-ticket.${kind}`
-  link.click()
-  URL.revokeObjectURL(link.href)
-})
+const scale = useScale(form.value)
 // What to check of a ticket before it is saved.
 const told = ref<string[]>([])
-const bring = useSave(async (file: Schemas['FileIn']) => {
-  const ticket = await answer(api.POST('/api/v1/work/weighing/ticket', { body: { ...file, rig: id.value } }))
-  take(ticket, ticket.passes)
-  told.value = ticket.notes
-  Object.assign(form, {
-    scale: ticket.scale,
-    made_up: ticket.made_up,
-    resolution_kg: ticket.resolution_kg,
-    weighed_on: ticket.weighed_on,
-  })
-})
+const bring = reactive(
+  useSave(async (file: Schemas['FileIn']) => {
+    const ticket = await answer(
+      api.POST('/api/v1/work/weighing/ticket', { body: { ...file, rig: id.value } }),
+    )
+    take(ticket, ticket.passes)
+    told.value = ticket.notes
+    Object.assign(form.value, {
+      scale: ticket.scale,
+      made_up: ticket.made_up,
+      resolution_kg: ticket.resolution_kg,
+      weighed_on: ticket.weighed_on,
+    })
+  }),
+)
 function take(from: { way: string; with_trailers: boolean }, given: Schemas['PassOut'][]) {
   brought.value = true
-  form.way = from.way as Way
-  form.with_trailers = from.with_trailers
-  passes.value = given.map((p) => ({ ...p, kg: p.typed, wheels: wheelsAt(p.on) }))
-}
-/** The wheels of the plan at spots of a ticket: “1:2L” is axle 2, left, of the second vehicle. */
-function wheelsAt(on: string[]): string[] {
-  return on.flatMap((spot) => {
-    const [vehicle, rest] = spot.split(':') as [string, string]
-    const wheels = train.value[Number(vehicle)]?.wheels ?? []
-    return wheels.filter((w) => w.axle === Number(rest[0]) && w.side === rest[1]).map((w) => w.code)
-  })
+  form.value.way = from.way as Way
+  form.value.with_trailers = from.with_trailers
+  passes.value = given.map((p) => ({ ...p, kg: p.typed, wheels: wheelsAt(train.value, p.on) }))
 }
 function leaveTicket() {
   brought.value = false
   told.value = []
   passes.value = []
-  form.way = 'ticket'
-  form.made_up = false
+  form.value.way = 'ticket'
+  form.value.made_up = false
 }
 
 // -- saving -----------------------------------------------------------------------------------------
@@ -276,14 +102,14 @@ const once = useOnce()
 const { save, busy, fields, message } = useSave(async () => {
   const ticket = {
     ...reading.value,
-    load_state: form.load_state,
-    weighed_on: form.weighed_on,
-    scale: form.scale,
-    made_up: form.made_up,
-    odometer: form.odometer,
-    ready: form.ready,
-    note: form.note,
-    amends: form.amends,
+    load_state: form.value.load_state,
+    weighed_on: form.value.weighed_on,
+    scale: form.value.scale,
+    made_up: form.value.made_up,
+    odometer: form.value.odometer,
+    ready: form.value.ready,
+    note: form.value.note,
+    amends: form.value.amends,
   }
   await answer(
     api.POST('/api/v1/rigs/{rig_id}/weighings', {
@@ -300,7 +126,14 @@ function clear() {
   brought.value = false
   standing.value = []
   passes.value = passes.value.map((p) => ({ ...p, kg: null }))
-  Object.assign(form, { axles: blank(), note: '', amends: null, ready: [], odometer: null, hitch_kg: null })
+  Object.assign(form.value, {
+    axles: blankAxles(rig.value.axles.length),
+    note: '',
+    amends: null,
+    ready: [],
+    odometer: null,
+    hitch_kg: null,
+  })
 }
 async function submit() {
   await save()
@@ -313,7 +146,7 @@ const no = (field: string) => fields.value[field] ?? (typed.value ? work.fields.
 const amending = ref<Schemas['WeighingOut'] | null>(null)
 function amend(w: Schemas['WeighingOut']) {
   amending.value = w
-  Object.assign(form, {
+  Object.assign(form.value, {
     load_state: w.load_state,
     weighed_on: w.weighed_on,
     scale: w.scale,
@@ -340,17 +173,9 @@ function amend(w: Schemas['WeighingOut']) {
 function stopAmending() {
   clear()
   leaveTicket()
-  form.weighed_on = today()
+  form.value.weighed_on = today()
 }
 const saved = computed(() => !typed.value && sheet.value.weighing)
-const HOW: Record<string, string> = {
-  ticket: 'axles and ends',
-  passes: 'cumulative passes',
-  axles: 'axle by axle',
-  left: 'left wheels',
-  pads: 'every end',
-  'worked out': 'worked out, not weighed',
-}
 </script>
 
 <template>
@@ -380,82 +205,17 @@ const HOW: Record<string, string> = {
           >Change this list</RouterLink
         >
       </Opening>
-      <div class="grid grid-cols-2 gap-4 lg:grid-cols-4">
-        <TextField
-          v-model="form.load_state"
-          label="Load state"
-          :suggest="suggested"
-          :message="no('load_state')"
-        />
-        <TextField v-model="form.weighed_on" label="Weighed on" type="date" :message="no('weighed_on')" />
-        <TextField v-model="form.scale" label="Scale" :message="no('scale')" />
-        <QuantityField
-          v-model="form.resolution_kg"
-          label="Scale's step"
-          kind="mass"
-          :message="no('resolution_kg')"
-        />
-        <ChoiceField v-model="form.way" label="How it is weighed" :choices="WAYS" :message="no('way')" />
-        <QuantityField v-model="form.odometer" label="Odometer" kind="distance" :message="no('odometer')" />
-        <ChoiceField
-          v-if="tows || rig.pulled"
-          v-model="form.bars"
-          label="Weight-distribution bars"
-          :choices="BARS"
-          :message="no('bars')"
-        />
-        <QuantityField
-          v-if="!form.with_trailers && (rig.pulled || rig.hitch_max_kg !== null)"
-          v-model="form.hitch_kg"
-          :label="rig.pulled ? 'Its load on the hitch' : 'Load on its hitch'"
-          kind="mass"
-          hint="If you weighed it; a scale finds it"
-          :message="no('hitch_kg')"
-        />
-      </div>
-      <div class="mt-3 flex flex-wrap items-center gap-x-6 gap-y-2">
-        <label v-if="tows && guided && !brought" class="flex min-h-9 items-center gap-2.5">
-          <input v-model="form.with_trailers" type="checkbox" class="size-5 accent-teal" />
-          With
-          {{
-            train
-              .slice(1)
-              .map((t) => t.name)
-              .join(' and ')
-          }}, hitched and alone
-        </label>
-        <p v-if="brought" class="text-soft">
-          Passes as the ticket has them.
-          <button type="button" class="link" @click="leaveTicket">Start afresh</button>
-        </p>
-        <p v-for="n in told" :key="n" role="status" class="w-full font-semibold text-rust">{{ n }}</p>
-        <p v-if="form.made_up || (saved && sheet.weighing?.made_up)" class="stamp">
-          Simulated scale: made up, not for the road
-        </p>
-        <Refusal :message="no('with_trailers')" />
-      </div>
-      <Opening class="mt-1" label="A ticket from a file, or a connected scale">
-        <FileField
-          class="max-w-xl"
-          label="Scale ticket, JSON or CSV"
-          accept=".json,.csv,application/json,text/csv"
-          :busy="bring.busy.value"
-          :message="bring.fields.value.content || bring.fields.value.with_trailers || bring.message.value"
-          @chosen="bring.save"
-        />
-        <div v-if="guided && scaleChoices.length > 1" class="mt-3 flex flex-wrap items-end gap-4">
-          <ChoiceField v-model="connected" class="w-64" label="Connected scale" :choices="scaleChoices" />
-          <template v-if="connected">
-            <ChoiceField v-model="fault" class="w-56" label="Play what goes wrong" :choices="FAULTS" />
-            <button type="button" class="link min-h-10" @click="issue.save('json')">Ticket as JSON</button>
-            <button type="button" class="link min-h-10" @click="issue.save('csv')">Ticket as CSV</button>
-          </template>
-        </div>
-        <p v-else-if="scales.data.value?.length" class="mt-2 text-sm text-soft">
-          Choose how it is weighed to read a connected scale.
-        </p>
-        <Refusal :message="issue.message.value" />
-      </Opening>
+      <TicketHead
+        v-model="form"
+        :tows="tows"
+        :guided="guided"
+        :brought="brought"
+        :told="told"
+        :simulated="Boolean(form.made_up || (saved && sheet.weighing?.made_up))"
+        :message="no"
+        @afresh="leaveTicket"
+      />
+      <TicketSource :guided="guided" :scale="scale" :bring="bring" />
       <PassGuide
         v-if="guided"
         v-model="passes"
@@ -463,8 +223,8 @@ const HOW: Record<string, string> = {
         :ticket="typed ? (loads?.ticket ?? null) : null"
         :stale="stale"
         :message="no"
-        :ask="connected ? ask : undefined"
-        :remark="remark"
+        :ask="scale.connected ? scale.ask : undefined"
+        :remark="scale.remark"
         @stand="standing = $event"
       />
     </template>
@@ -537,53 +297,5 @@ const HOW: Record<string, string> = {
       />
     </div>
   </form>
-
-  <section v-if="weighings.data.value?.length" class="mt-8">
-    <h2>Tickets</h2>
-    <div class="relative overflow-x-auto">
-      <table class="plain mt-1">
-        <thead>
-          <tr>
-            <th>Weighed</th>
-            <th>Load state</th>
-            <th>Scale and way</th>
-            <th class="figure">Gross</th>
-            <th>Who</th>
-            <th><span class="sr-only">Files, amend</span></th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="w in weighings.data.value" :key="w.id" :class="{ 'text-soft line-through': w.amended }">
-            <td class="whitespace-nowrap">{{ spokenDay(w.weighed_on) }}</td>
-            <td>{{ w.load_state }}</td>
-            <td>
-              {{ w.scale }}<span v-if="w.made_up" class="stamp ml-2">made up</span>
-              <span class="block text-sm text-soft"
-                >{{ HOW[w.way] }}<template v-if="w.hitched">, {{ w.hitched }}</template
-                ><template v-if="w.bars">, bars {{ w.bars }}</template
-                ><template v-if="w.odometer_km !== null">, at {{ show('distance', w.odometer_km) }}</template
-                ><template v-if="w.note">. {{ w.note }}</template></span
-              >
-            </td>
-            <td class="figure whitespace-nowrap">
-              {{ w.loads.total_kg === null ? 'unknown' : show('mass', w.loads.total_kg) }}
-            </td>
-            <td>{{ w.by }}</td>
-            <td class="text-right text-sm whitespace-nowrap">
-              <a :href="`/api/v1/rigs/${id}/weighings/${w.id}/ticket.json`" download>JSON</a>
-              <a :href="`/api/v1/rigs/${id}/weighings/${w.id}/ticket.csv`" download class="ml-3">CSV</a>
-              <button
-                v-if="may('weigh') && !w.amended && w.way !== 'worked out' && !w.part_of"
-                type="button"
-                class="link ml-3"
-                @click="amend(w)"
-              >
-                Amend
-              </button>
-            </td>
-          </tr>
-        </tbody>
-      </table>
-    </div>
-  </section>
+  <WeighingTickets class="mt-8" @amend="amend" />
 </template>

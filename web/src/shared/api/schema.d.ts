@@ -4256,9 +4256,11 @@ export interface components {
         };
         /**
          * KindOut
-         * @description A kind of rig.
+         * @description A kind of rig, and how its axles are headed: of one axle, of two, and so on.
          */
         KindOut: {
+            /** Axles */
+            axles: string[][];
             /** Key */
             key: string;
             /** Name */
@@ -5246,8 +5248,6 @@ export interface components {
          * @description What a rig that is being typed means so far.
          */
         RigDraft: {
-            /** Axle Names */
-            axle_names: string[];
             /** Cautions */
             cautions: components["schemas"]["CautionOut"][];
             /** Groups */
