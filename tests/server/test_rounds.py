@@ -10,8 +10,9 @@ import pytest
 from django.core.management import call_command
 from django.db import connection
 from django.db.migrations.executor import MigrationExecutor
+from reportlab.platypus import Paragraph
 
-from ballast.server.edge.paper import Sheet
+from ballast.server.edge.document import Document
 from ballast.server.rounds.models import Reading, Round, Service
 from tests.server.conftest import GAUGE, TICKET, Fleet
 
@@ -702,13 +703,13 @@ def test_everything_that_was_seen_stays_open_in_words(aimed: Fleet) -> None:
 def written(monkeypatch: pytest.MonkeyPatch) -> list[str]:
     """Every line that goes on a paper: the fonts in the file are subsets, so it cannot be searched."""
     lines: list[str] = []
-    draw = Sheet.text
+    draw = Document.line
 
-    def text(self: Sheet, text: str, *more: Any, **named: Any) -> None:
+    def line(self: Document, text: str, *more: Any, **named: Any) -> Paragraph:
         lines.append(text)
-        draw(self, text, *more, **named)
+        return draw(self, text, *more, **named)
 
-    monkeypatch.setattr(Sheet, "text", text)
+    monkeypatch.setattr(Document, "line", line)
     return lines
 
 

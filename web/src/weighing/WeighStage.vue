@@ -33,7 +33,6 @@ const train = computed(() => sheet.value.train)
 const tows = computed(() => train.value.length > 1 && rig.value.head === null)
 
 const form = ref(ticketForm(sheet.value))
-
 const { passes, brought } = useGuide(form)
 const guided = computed(() => form.value.way !== 'ticket')
 
