@@ -17,6 +17,7 @@ from ballast.core.air.ahead import (
     at_dawn,
     eaten,
     judge,
+    leaves_band,
     look_ahead,
     ordinary_loss,
     set_elsewhere,
@@ -48,6 +49,6 @@ from ballast.core.air.warm import READING_KPA, HotRise, TopUp, by_shortfall, by_
 __all__ = [
     "COLD_AFTER_H", "COLD_CHOICES_H", "ESTIMATE_SHARE", "MOST_LEGS", "NAMES", "NOW_OLD_H", "ORDINARY_LOSS_MONTH", "POLICIES", "READING_KPA", "REFERENCE_C", "SUN_C", "Ahead", "Dawn", "Driven", "Given", "HotRise", "Judged", "Leg",
     "LegReading", "Part", "Reading", "Setting", "Standing", "Stretch", "TargetHere", "TemperaturePolicy", "TopUp", "Trip",
-    "at_dawn", "by_shortfall", "by_temperature", "by_time", "cold_equivalent", "eaten", "estimate_kpa", "fill_to", "given", "hot_rise", "in_shop", "in_sun", "judge", "look_ahead", "ordinary_loss",
+    "at_dawn", "by_shortfall", "by_temperature", "by_time", "cold_equivalent", "eaten", "estimate_kpa", "fill_to", "given", "hot_rise", "in_shop", "in_sun", "judge", "leaves_band", "look_ahead", "ordinary_loss",
     "parting", "parts_most", "plan_trip", "readings", "set_elsewhere", "set_in", "standing", "stands_words", "target_here", "thumb_rule", "until_check", "waits",
 ]  # fmt: skip

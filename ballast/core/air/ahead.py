@@ -111,6 +111,11 @@ class TargetHere:
     out_to_kpa: float = 0.0
 
 
+def leaves_band(above_floor: bool | None, below_ceiling: bool | None) -> bool:
+    """Whether a dawn is known to leave the band; what is not known does not."""
+    return above_floor is False or below_ceiling is False
+
+
 def set_in(policy: TemperaturePolicy, here: Air, morning: Air | None) -> Air:
     """In which air a target's own number is set: by policy 20 °C at this elevation, or this morning's air.
 

@@ -5,6 +5,7 @@ from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 
+from ballast.core.air import leaves_band
 from ballast.core.rigs import Finding
 from ballast.core.rounds import LastWord
 from ballast.core.standing.due import Due, NextCheck, before_trip
@@ -81,12 +82,21 @@ class AxleAim:
 
 @dataclass(frozen=True)
 class AirAhead:
-    """What the air does to the targets in force: a dawn leaves the band, all floors known to hold, typed too long ago."""
+    """What the air does to the targets in force, in words: of each axle whether every dawn before the next check stays above
+    its floor and below its ceiling (None: not known); `old`: the air was typed too long ago to go by."""
 
     words: Phrase
-    leaves_band: bool
-    all_hold: bool
+    axles: tuple[tuple[bool | None, bool | None], ...]
     old: bool
+
+    @property
+    def leaves_band(self) -> bool:
+        return any(leaves_band(*axle) for axle in self.axles)
+
+    @property
+    def all_hold(self) -> bool:
+        """Nothing is fine of which something is not known."""
+        return bool(self.axles) and all(above for above, _ in self.axles)
 
 
 @dataclass(frozen=True)

@@ -11,7 +11,7 @@ from pydantic import StringConstraints
 from ballast.core import units
 from ballast.core.air import COLD_CHOICES_H, MOST_LEGS, NAMES, POLICIES, TemperaturePolicy
 from ballast.core.gauges import KIND_NAMES, SUPPLIES
-from ballast.core.rigs import KINDS, ROLES, TRAILERS, axle_titles
+from ballast.core.rigs import KINDS, PULLED, ROLES, TRAILERS, axle_titles
 from ballast.core.standing import CHECK_CHOICES_DAYS
 from ballast.core.tables import MOST_COLUMNS, STEPS, StepName
 from ballast.core.targets import BETWEEN, EDGE_CHOICES, RESERVE_CHOICES, SCHOOLS, Between, Chosen
@@ -71,6 +71,8 @@ class KindOut(PairOut):
     """A kind of rig, and how its axles are headed: of one axle, of two, and so on."""
 
     trailer: bool
+    # It lays part of its mass on the vehicle in front.
+    pulled: bool
     axles: list[list[str]]
 
 
@@ -206,7 +208,10 @@ def _session(request: HttpRequest) -> SessionOut:
         units=Person.objects.values_list("units", flat=True).get(pk=actor.person.pk) if actor else "us",
         unit_table=[UnitOut.model_validate(u) for u in units.UNITS],
         shown=units.SHOWN,
-        kinds=[KindOut(key=k, name=n, trailer=k in TRAILERS, axles=axle_titles(k)) for k, n in KINDS.items()],
+        kinds=[
+            KindOut(key=k, name=n, trailer=k in TRAILERS, pulled=k in PULLED, axles=axle_titles(k))
+            for k, n in KINDS.items()
+        ],
         gauge_kinds=[PairOut(key=k, name=n) for k, n in KIND_NAMES.items()],
         supplies=[PairOut(key=k, name=n) for k, n in SUPPLIES.items()],
         reserves=list(RESERVE_CHOICES),

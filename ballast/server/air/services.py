@@ -130,7 +130,7 @@ class AxleAir(Band):
     @property
     def leaves_band(self) -> bool:
         """Whether a dawn before the next check leaves the band."""
-        return self.above_floor is False or self.below_ceiling is False
+        return core.leaves_band(self.above_floor, self.below_ceiling)
 
 
 @dataclass(frozen=True)

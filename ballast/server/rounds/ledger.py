@@ -183,7 +183,8 @@ def _work_out(row: Round, mine: list[Service], earlier_ones: list[Service], usua
     seen, tires = seen_of(window)
     told = core.take_apart(seen, usual)
     evidence = {e.tire: e for e in told.tires}
-    names = {(line.rig, line.own): line.name for line in stored.lines(row)}
+    lines = stored.lines(row)
+    names = {(line.rig, line.own): line.name for line in lines}
     before: dict[tuple[Any, ...], Service] = {}
     for s in earlier_ones:
         before[_key(s)] = s
@@ -225,7 +226,7 @@ def _work_out(row: Round, mine: list[Service], earlier_ones: list[Service], usua
     check = next_check(row, mine, names)
     row.next_on, row.next_why = check.on, check.words
     leaks = {(s.rig_id, s.wheel): core_rounds.NamedLeak(s.wheel, s.tire_id, s.rate_kpa_day) for s in mine if s.named}
-    places = {line.code: (line.rig, line.own) for line in stored.lines(row)}
+    places = {line.code: (line.rig, line.own) for line in lines}
     told_of = [replace(w, leak=leaks.get(places[w.code])) for w in stored.words(row.last_words)]
     row.last_words = stored.keep_words(told_of)
     row.save(update_fields=["split_words", "odd", "next_on", "next_why", "last_words"])

@@ -16,7 +16,7 @@ from ballast.server.rounds import stored, value
 from ballast.server.rounds.models import Reading, Round, WheelNote
 from ballast.server.rounds.schemas import QuickIn, QuickWheelIn
 from ballast.server.rounds.seal import seal
-from ballast.server.rounds.services import line_of, opened, round_
+from ballast.server.rounds.services import line_among, opened, round_
 
 
 @transaction.atomic
@@ -58,14 +58,15 @@ def _when_read(data: QuickIn) -> None:
 def fill(actor: Actor, row: Round, given: list[QuickWheelIn]) -> None:
     """Keeps the lines of a sheet in an open round. Raises Refusals naming every line that cannot be used."""
     actor.must(May.ROUNDS)
+    lines, gauge = stored.lines(row), gauges.gauge_of(row.gauge)
     wrong: list[Refusal] = []
     readings: list[Reading] = []
     notes: list[WheelNote] = []
     for i, line in enumerate(given):
         try:
-            line_of(row, line.wheel)
+            line_among(lines, line.wheel)
             notes += _noted(actor, row, line)
-            readings += _read(actor, row, line)
+            readings += _read(actor, row, line, gauge)
         except Refusal as no:
             wrong.append(Refusal(no.message, f"wheels.{i}.{no.field}"))
     if wrong:
@@ -83,9 +84,9 @@ def _noted(actor: Actor, row: Round, line: QuickWheelIn) -> list[WheelNote]:
     return [WheelNote(uuid=uuids.uuid4(), round=row, wheel=line.wheel, says=says, by=actor.person, received_at=now)]
 
 
-def _read(actor: Actor, row: Round, line: QuickWheelIn) -> list[Reading]:
+def _read(actor: Actor, row: Round, line: QuickWheelIn, gauge: core_gauges.Gauge) -> list[Reading]:
     """The readings of a line. Raises Refusal beside the column that cannot be used."""
-    gauge, now = gauges.gauge_of(row.gauge), timezone.now()
+    now = timezone.now()
     found = []
     for field, entry in (("before", line.before), ("after", line.after)):
         if entry is None:

@@ -2,6 +2,7 @@
 
 import datetime as dt
 import uuid as uuids
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from django.db import IntegrityError, transaction
@@ -242,7 +243,12 @@ def _in_hand(actor: Actor, row: Round, asked: int | None) -> Gauge:
 
 def line_of(row: Round, code: str) -> core.WheelLine:
     """A wheel of a round. Raises Refusal for one that it does not have."""
-    found = next((line for line in stored.lines(row) if line.code == code), None)
+    return line_among(stored.lines(row), code)
+
+
+def line_among(lines: Sequence[core.WheelLine], code: str) -> core.WheelLine:
+    """The same, of lines that are at hand."""
+    found = next((line for line in lines if line.code == code), None)
     if found is None:
         raise Refusal(f"There is no wheel {code} in this round. Choose one of the plan.", "wheel")
     return found
@@ -316,7 +322,7 @@ def store(actor: Actor, round_id: int, uuid: uuids.UUID, data: ReadingIn) -> Non
 def _as_it_stands(row: Round, line: core.WheelLine) -> core.Wheel:
     """A wheel of an open round, stopped where the other of its duals ran low."""
     prefetch_related_objects([row], *_ENTRIES, "takes__person")
-    wheels = value.state(row, (line.code, core.mate_of(line.code))).wheels
+    wheels = value.state(row, value.conditions(row), (line.code, core.mate_of(line.code))).wheels
     return next(w for w in wheels if w.code == line.code)
 
 
@@ -390,8 +396,9 @@ def take(actor: Actor, round_id: int, data: TakeIn) -> Round:
     """The person takes wheels with a gauge of their own. What another holds is a conflict until they give it back."""
     row = _still_open(actor, round_id)
     gauge = gauges.usable(actor, data.gauge)
+    lines = stored.lines(row)
     for code in data.wheels:
-        line_of(row, code)
+        line_among(lines, code)
     others = {c: t.person.shown_name for t in row.takes.all() if t.person_id != actor.person.pk for c in t.wheels}
     if held := next((c for c in data.wheels if c in others), None):
         raise Conflict(f"{others[held]} has {held}. Take others, or ask for it.", "wheels")

@@ -36,11 +36,11 @@ def conditions(row: Round) -> core.Conditions:
     return stored.conditions(row, (*(r.gauge for r in row.readings.all()), *(t.gauge for t in row.takes.all())))
 
 
-def state(row: Round, only: tuple[str | None, ...] = ()) -> core.State:
-    """An open round, or some of its wheels, as it stands by its own readings and notes."""
+def state(row: Round, at: core.Conditions, only: tuple[str | None, ...] = ()) -> core.State:
+    """An open round, or some of its wheels, as it stands by its own readings and notes, read in its conditions."""
     lines = [line for line in stored.lines(row) if not only or line.code in only]
     return core.state(
-        conditions(row), lines, [stored.reading(r) for r in row.readings.all()],
+        at, lines, [stored.reading(r) for r in row.readings.all()],
         stored.noted(row.notes.all()), stored.taken(row.takes.all()),
     )  # fmt: skip
 
@@ -68,8 +68,9 @@ def of(row: Round) -> core.Round:
     if (sealed := stored.as_it_stands(row.text)) is not None:
         return sealed
     over, stamps, unchecked = _of_targets(row)
+    at = conditions(row)
     return core.Round(
-        **around(row, state(row), conditions(row)),
+        **around(row, state(row, at), at),
         rig_name=row.rig.shown_name,
         gauge_condition=gauges.condition(row.gauge),
         opened_by=row.opened_by.shown_name,

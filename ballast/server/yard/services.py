@@ -84,10 +84,8 @@ def _facts(of: _Rows) -> standing.Facts:
         leaks = last.leaks(rig.pk, on, {w.code: w.name for w in wheels})
     ahead = None
     if answer is not None:
-        # Nothing is fine of which something is not known.
-        holds = bool(answer.axles) and all(a.above_floor for a in answer.axles)
-        leaves = any(a.leaves_band for a in answer.axles)
-        ahead = standing.AirAhead(answer.words, leaves, holds, answer.air.old)
+        judged = tuple((a.above_floor, a.below_ceiling) for a in answer.axles)
+        ahead = standing.AirAhead(answer.words, judged, answer.air.old)
     return standing.Facts(
         today=today, axles=len(typed.axles), tires=len(wheels), ticket=_ticket(of.ticket, typed, today),
         aims=_aims(of.targets, typed), stale=of.stale, last=last, said=last.of(rig.pk) if last else (), leaks=leaks,

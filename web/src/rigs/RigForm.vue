@@ -92,8 +92,9 @@ function sameAsFirst(i: number) {
   Object.assign(form.value.axles[i]!, tireOf(form.value.axles[0]!))
 }
 
-const trailer = computed(() => kinds.value.find((k) => k.key === form.value.kind)?.trailer ?? false)
-const pulled = computed(() => trailer.value && form.value.kind !== 'full_trailer')
+const kind = computed(() => kinds.value.find((k) => k.key === form.value.kind))
+const trailer = computed(() => kind.value?.trailer ?? false)
+const pulled = computed(() => kind.value?.pulled ?? false)
 
 const body = computed(() => rigBody(form.value, trailer.value))
 // A stored rig is asked about only once it has filled the form.
@@ -134,8 +135,7 @@ function caution(field: string): string | undefined {
   const found = work.answer.value?.cautions.find((c) => c.field === field)
   return found && say(found.words)
 }
-const axleName = (i: number) =>
-  kinds.value.find((k) => k.key === form.value.kind)?.axles[form.value.axles.length - 1]?.[i] ?? ''
+const axleName = (i: number) => kind.value?.axles[form.value.axles.length - 1]?.[i] ?? ''
 const axles = computed(() =>
   form.value.axles.map((a, i) => ({
     number: i + 1,

@@ -4265,6 +4265,8 @@ export interface components {
             key: string;
             /** Name */
             name: string;
+            /** Pulled */
+            pulled: boolean;
             /** Trailer */
             trailer: boolean;
         };
