@@ -34,7 +34,6 @@ const closed = (folders, open = []) => ({
   ],
 })
 // Longer than a screenful of screens; to be split when they are next worked on.
-const NOT_SPLIT_YET = ['GaugeSheet', 'Fittings', 'TableForm', 'TargetStage', 'WhatIfStage']
 
 export default defineConfigWithVueTs(
   { ignores: ['dist/**', 'src/shared/api/schema.d.ts'] },
@@ -47,7 +46,6 @@ export default defineConfigWithVueTs(
       'max-lines': ['error', { max: 300 }],
     },
   },
-  { files: NOT_SPLIT_YET.map((name) => `src/*/${name}.vue`), rules: { 'max-lines': 'off' } },
   { files: ['src/rounds/RoundStage.vue'], rules: { 'max-lines': ['error', { max: 250 }] } },
   { files: ['src/shared/**'], rules: closed(['app', ...ROOMS]) },
   ...ROOMS.map((room) => ({

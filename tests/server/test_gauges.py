@@ -83,8 +83,10 @@ def test_readings_keep_what_was_typed(fleet: Fleet) -> None:
     fleet.api.ok("POST", f"/gauges/{fleet.gauge}/calibrations", COMPARISON | {"pairs": pairs})
     stored = Calibration.objects.order_by("id").last()
     assert stored is not None
-    assert stored.pairs[0][2:] == ["58 psi", "58.5 psi", ""]
-    assert stored.pairs[0][0] == pytest.approx(399.896, abs=0.001)
+    assert stored.pairs[0] | {"reference_kpa": 0, "reading_kpa": 0} == {
+        "reference_kpa": 0, "reading_kpa": 0, "reference_typed": "58 psi", "reading_typed": "58.5 psi", "direction": "",
+    }  # fmt: skip
+    assert stored.pairs[0]["reference_kpa"] == pytest.approx(399.896, abs=0.001)
 
 
 def test_a_gauges_sheet_has_its_curve_its_drift_and_its_history(fleet: Fleet) -> None:

@@ -42,13 +42,14 @@ from ballast.core.air.cold import (
     waits,
 )
 from ballast.core.air.given import NOW_OLD_H, Given, given
-from ballast.core.air.readings import Part, Reading, parting, parts_most, readings, thumb_rule
+from ballast.core.air.readings import Parting, Reading, parting, parts_most, readings, thumb_rule
 from ballast.core.air.trip import MOST_LEGS, Leg, LegReading, Stretch, Trip, plan_trip
 from ballast.core.air.warm import READING_KPA, HotRise, TopUp, by_shortfall, by_temperature, by_time, hot_rise
+from ballast.core.air.words import in_a_line, trip_in_a_line, unknown_air
 
 __all__ = [
     "COLD_AFTER_H", "COLD_CHOICES_H", "ESTIMATE_SHARE", "MOST_LEGS", "NAMES", "NOW_OLD_H", "ORDINARY_LOSS_MONTH", "POLICIES", "READING_KPA", "REFERENCE_C", "SUN_C", "Ahead", "Dawn", "Driven", "Given", "HotRise", "Judged", "Leg",
-    "LegReading", "Part", "Reading", "Setting", "Standing", "Stretch", "TargetHere", "TemperaturePolicy", "TopUp", "Trip",
-    "at_dawn", "by_shortfall", "by_temperature", "by_time", "cold_equivalent", "eaten", "estimate_kpa", "fill_to", "given", "hot_rise", "in_shop", "in_sun", "judge", "leaves_band", "look_ahead", "ordinary_loss",
-    "parting", "parts_most", "plan_trip", "readings", "set_elsewhere", "set_in", "standing", "stands_words", "target_here", "thumb_rule", "until_check", "waits",
+    "LegReading", "Parting", "Reading", "Setting", "Standing", "Stretch", "TargetHere", "TemperaturePolicy", "TopUp", "Trip",
+    "at_dawn", "by_shortfall", "by_temperature", "by_time", "cold_equivalent", "eaten", "estimate_kpa", "fill_to", "given", "hot_rise", "in_a_line", "in_shop", "in_sun", "judge", "leaves_band", "look_ahead", "ordinary_loss",
+    "parting", "parts_most", "plan_trip", "readings", "set_elsewhere", "set_in", "standing", "stands_words", "target_here", "thumb_rule", "trip_in_a_line", "unknown_air", "until_check", "waits",
 ]  # fmt: skip

@@ -57,33 +57,28 @@ def thumb_rule(pressure_kpa: float, degrees_c: float) -> Line:
 
 
 @dataclass(frozen=True)
-class Part:
+class Parting:
     """Law and thumb rule at a temperature [kPa], and how far the thumb rule is off."""
 
     temperature_c: float
     law_kpa: float
     thumb_kpa: float
-
-    @property
-    def off_kpa(self) -> float:
-        return self.thumb_kpa - self.law_kpa
+    off_kpa: float
 
 
-def parts_most(parts: tuple[Part, ...]) -> Part:
+def parts_most(parts: tuple[Parting, ...]) -> Parting:
     """Where the thumb rule is off the most."""
     return max(parts, key=lambda p: abs(p.off_kpa))
 
 
 def parting(
     set_kpa: float, set_in: Air, temperatures_c: tuple[float, ...] = TEMPERATURES_C
-) -> tuple[Part, ...]:  # fmt: skip
+) -> tuple[Parting, ...]:  # fmt: skip
     """Where the thumb rule for a pressure parts from the law, by temperature."""
     per_c = _thumb_psi(set_kpa) * PSI_KPA * 1.8 / 10
-    return tuple(
-        Part(
-            c,
-            carry(set_kpa, set_in, Air(c, set_in.elevation_m)),
-            set_kpa + per_c * (c - set_in.temperature_c),
-        )
-        for c in temperatures_c
-    )
+    found = []
+    for c in temperatures_c:
+        law = carry(set_kpa, set_in, Air(c, set_in.elevation_m))
+        thumb = set_kpa + per_c * (c - set_in.temperature_c)
+        found.append(Parting(c, law, thumb, thumb - law))
+    return tuple(found)

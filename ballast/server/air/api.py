@@ -3,25 +3,7 @@ from typing import Any
 from ninja import Router
 
 from ballast.server.accounts.actors import Actor, ActorRequest
-from ballast.server.air import card, now, paper, services, trips, warm
-from ballast.server.air.schemas import (
-    AirAnswerOut,
-    AirKeptIn,
-    CardOut,
-    ElsewhereIn,
-    ElsewhereOut,
-    LegTypedOut,
-    Paper,
-    ReadingsIn,
-    ReadingsOut,
-    TripIn,
-    TripOut,
-    TripStoredOut,
-    WarmIn,
-    WarmOut,
-    WorkAirIn,
-    WorkTripIn,
-)
+from ballast.server.air import card, now, paper, schemas, services, trips, warm
 from ballast.server.edge.files import attachment
 from ballast.server.edge.problems import answers
 from ballast.server.edge.schema import FileIn
@@ -31,38 +13,38 @@ router = Router(tags=["air"])
 work = Router(tags=["work"])
 
 
-@work.post("/air", response=answers(AirAnswerOut))
-def work_air(request: ActorRequest, data: WorkAirIn):
+@work.post("/air", response=answers(schemas.AirAnswerOut))
+def work_air(request: ActorRequest, data: schemas.WorkAirIn):
     """What each target in force reads in this air, at the coming dawns and highs, and what to set now. Nothing is saved."""
     found = services.vehicles(request.auth, data.rig, data.whole)
     return services.answer(now.read_air(request.auth, data), found, data.temperature, data.check_days)
 
 
-@work.post("/air/elsewhere", response=answers(list[ElsewhereOut]))
-def work_elsewhere(request: ActorRequest, data: ElsewhereIn):
+@work.post("/air/elsewhere", response=answers(list[schemas.Elsewhere]))
+def work_elsewhere(request: ActorRequest, data: schemas.ElsewhereIn):
     """What a gauge must show in a heated shop, a hot afternoon or another place. Nothing is saved."""
     return warm.elsewhere(request.auth, data)
 
 
-@work.post("/air/warm", response=answers(WarmOut))
-def work_warm(request: ActorRequest, data: WarmIn):
+@work.post("/air/warm", response=answers(schemas.WarmOut))
+def work_warm(request: ActorRequest, data: schemas.WarmIn):
     """Is it cold yet, how to top up a warm tire, what it should read hot. Nothing is saved."""
     return warm.warm(request.auth, data)
 
 
-@work.post("/air/readings", response=answers(ReadingsOut))
-def work_readings(request: ActorRequest, data: ReadingsIn):
+@work.post("/air/readings", response=answers(schemas.Readings))
+def work_readings(request: ActorRequest, data: schemas.ReadingsIn):
     """Cold readings by temperature, with the thumb rule beside the law. Nothing is saved."""
     return warm.readings(request.auth, data)
 
 
-@work.post("/air/trip", response=answers(TripOut))
-def work_trip(request: ActorRequest, data: WorkTripIn):
+@work.post("/air/trip", response=answers(schemas.Trip))
+def work_trip(request: ActorRequest, data: schemas.WorkTripIn):
     """The one fill that holds along a trip, or where to stop and set again. Nothing is saved."""
     return trips.plan(request.auth, data)
 
 
-@work.post("/air/trip-file", response=answers(list[LegTypedOut]))
+@work.post("/air/trip-file", response=answers(list[schemas.LegTypedOut]))
 def work_trip_file(request: ActorRequest, data: FileIn):
     """The legs of a CSV, as typed. Nothing is saved."""
     return trips.read_file(request.auth, data.content)
@@ -78,46 +60,46 @@ def _air(actor: Actor, rig_id: int) -> services.AirAnswer:
     return services.answer(now.air_of(actor, found[0].rig), found)
 
 
-@router.get("/rigs/{rig_id}/air", response=answers(AirAnswerOut))
+@router.get("/rigs/{rig_id}/air", response=answers(schemas.AirAnswerOut))
 def air(request: ActorRequest, rig_id: int):
     return _air(request.auth, rig_id)
 
 
-@router.put("/rigs/{rig_id}/air", response=answers(AirAnswerOut))
-def set_air(request: ActorRequest, rig_id: int, data: AirKeptIn):
+@router.put("/rigs/{rig_id}/air", response=answers(schemas.AirAnswerOut))
+def set_air(request: ActorRequest, rig_id: int, data: schemas.AirKeptIn):
     now.set_air(request.auth, rig_id, data)
     return _air(request.auth, rig_id)
 
 
-@router.post("/rigs/{rig_id}/air/confirm", response=answers(AirAnswerOut))
+@router.post("/rigs/{rig_id}/air/confirm", response=answers(schemas.AirAnswerOut))
 def confirm_air(request: ActorRequest, rig_id: int):
     """What was typed by hand still holds: it is now again."""
     now.confirm_air(request.auth, rig_id)
     return _air(request.auth, rig_id)
 
 
-@router.get("/rigs/{rig_id}/trip", response=answers(TripStoredOut))
+@router.get("/rigs/{rig_id}/trip", response=answers(schemas.TripStoredOut))
 def trip(request: ActorRequest, rig_id: int):
     return trips.kept(request.auth, rig_id)
 
 
-@router.put("/rigs/{rig_id}/trip", response=answers(TripStoredOut))
-def keep_trip(request: ActorRequest, rig_id: int, data: TripIn):
+@router.put("/rigs/{rig_id}/trip", response=answers(schemas.TripStoredOut))
+def keep_trip(request: ActorRequest, rig_id: int, data: schemas.TripIn):
     """Keeps the trip of a rig as typed."""
     return trips.keep(request.auth, rig_id, data)
 
 
-def _card(request: ActorRequest, rig_id: int) -> card.Card:
+def _card(request: ActorRequest, rig_id: int) -> schemas.Card:
     return card.card(request.auth, rig_id, request.build_absolute_uri(f"/rigs/{rig_id}/rounds"))
 
 
-@router.get("/rigs/{rig_id}/card", response=answers(CardOut))
+@router.get("/rigs/{rig_id}/card", response=answers(schemas.Card))
 def pressure_card(request: ActorRequest, rig_id: int):
     return _card(request, rig_id)
 
 
 @router.get("/rigs/{rig_id}/card.pdf", response=answers(str))
-def pressure_card_pdf(request: ActorRequest, rig_id: int, paper_size: Paper = "a5"):
+def pressure_card_pdf(request: ActorRequest, rig_id: int, paper_size: schemas.Paper = "a5"):
     """The pressure card, one A5 or half-letter sheet, in the person's units."""
     made = _card(request, rig_id)
     system: Any = request.auth.person.units

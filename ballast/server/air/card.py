@@ -1,24 +1,20 @@
 """The pressure card: what hangs in the cab. A rig, or a combination from its tow vehicle, on one sheet."""
 
-import datetime as dt
-from dataclasses import dataclass
-
 from reportlab.graphics.barcode.qrencoder import QRCode, QRErrorCorrectLevel
 
 from ballast.core import air as core
 from ballast.core import rigs as core_rigs
 from ballast.core import weighing as core_weighing
 from ballast.core.gas import Air
-from ballast.core.targets import SpareTarget
-from ballast.core.working import Phrase, say
+from ballast.core.working import say
 from ballast.server.accounts.actors import Actor
 from ballast.server.air import now, services
+from ballast.server.air.schemas import Card, CardAxle, CardVehicle
 from ballast.server.edge.words import phrase_of
 from ballast.server.rigs import services as rigs
 from ballast.server.targets import in_force
 from ballast.server.targets import services as targets
 from ballast.server.targets.models import TargetAxle, TargetSet
-from ballast.server.targets.schemas import SpareTargetOut
 from ballast.server.weighing import services as weighing
 from ballast.server.weighing.models import Weighing
 
@@ -27,68 +23,6 @@ CAUTIONS = (
     "Cold pressures. The tire's and vehicle's makers and local law rule; where there is doubt, ask a licensed tire service.",
     "Never let air out of a warm tire. Never above the ceiling.",
 )
-
-
-@dataclass(frozen=True)
-class CardAxle:
-    """An axle of the card: its band [kPa], and what it reads cold at each temperature."""
-
-    name: str
-    position_m: float
-    track_m: float
-    wheels: int
-    size: str
-    target_kpa: float | None
-    floor_kpa: float | None
-    ceiling_kpa: float | None
-    words: Phrase
-    provisional: bool
-    readings: tuple[core.Reading, ...]
-
-
-@dataclass(frozen=True)
-class CardVehicle:
-    """A vehicle of the card, with all that must be said of its pressures."""
-
-    rig: int
-    name: str
-    fleet_number: str
-    shown_name: str
-    trailer: bool
-    load_state: str
-    weighed_on: dt.date | None
-    put_at: dt.datetime | None
-    put_by: str
-    tables: tuple[str, ...]
-    stamps: tuple[str, ...]
-    unchecked: tuple[str, ...]
-    out_of_date: tuple[str, ...]
-    trials: tuple[str, ...]
-    unlike: tuple[Phrase, ...]
-    over: tuple[Phrase, ...]
-    axles: tuple[CardAxle, ...]
-    spares: tuple[SpareTarget, ...] | tuple[SpareTargetOut, ...]
-
-    @property
-    def provisional(self) -> bool:
-        return any(a.provisional for a in self.axles)
-
-
-@dataclass(frozen=True)
-class Card:
-    """The pressure card of a rig, or of a combination. `qr` are the rows of the code, 1 is dark."""
-
-    title: str
-    vehicles: tuple[CardVehicle, ...]
-    temperatures_c: tuple[float, ...]
-    set_in_c: float
-    elevation_m: float
-    place: str
-    made_on: dt.date
-    address: str
-    qr: tuple[str, ...]
-    cautions: tuple[str, ...]
-    stamps: tuple[str, ...]
 
 
 def qr_rows(text: str) -> tuple[str, ...]:
@@ -144,6 +78,7 @@ def _vehicle(
     bands = {a.number: a for a in row.axles.all()} if row else {}
     over = weighing.loads_of(ticket, typed).over if ticket else ()
     made_from = targets.made_from(list(row.tables.all()) if row else [], ticket)
+    axles = tuple(_axle(a, typed.axle_name(a.number), bands.get(a.number), set_in) for a in typed.axles)
     return CardVehicle(
         rig=rig.pk, name=rig.name, fleet_number=rig.fleet_number, shown_name=rig.shown_name,
         trailer=rig.kind in core_rigs.TRAILERS, load_state=row.load_state.name if row else "",
@@ -152,6 +87,6 @@ def _vehicle(
         unchecked=made_from.unchecked, out_of_date=tuple(in_force.out_of_date(row, rig, newest, actor)) if row else (),
         trials=tuple(f"{typed.axle_name(a.number)}: {a.trial}" for a in bands.values() if a.trial),
         unlike=typed.unlike, over=tuple(core_weighing.overload_words(c) for c in over),
-        axles=tuple(_axle(a, typed.axle_name(a.number), bands.get(a.number), set_in) for a in typed.axles),
+        axles=axles, provisional=any(a.provisional for a in axles),
         spares=tuple(in_force.spares_in_force(row)) if row else tuple(targets.spares_of(rig, vehicle.way)),
     )  # fmt: skip

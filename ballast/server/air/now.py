@@ -14,7 +14,7 @@ from ballast.core.refusal import Refusal
 from ballast.core.working import Phrase
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.air.models import RigAir
-from ballast.server.air.schemas import AirIn, AirKeptIn
+from ballast.server.air.schemas import AirIn, AirKeptIn, ByHand, DayAhead
 from ballast.server.edge.problems import Conflict
 from ballast.server.edge.versions import must_match, version_of
 from ballast.server.rigs import services as rigs
@@ -27,34 +27,6 @@ from ballast.server.weather.service import MADE_UP
 _DAY = dt.timedelta(days=1)
 # The columns of the air that are typed by hand.
 _BY_HAND = ("outside_c", "dawn_c", "high_c", "elevation_m", "station_kpa")
-
-
-@dataclass(frozen=True)
-class DayAhead:
-    """A day to come: its dawn low and high [°C], and in how many days its dawn is. By hand it has no date.
-
-    `judged`: its dawn comes before the next check.
-    """
-
-    date: dt.date | None
-    dawn_at: dt.datetime | None
-    dawn_c: float | None
-    high_at: dt.datetime | None
-    high_c: float | None
-    days: float
-    judged: bool = False
-
-
-@dataclass(frozen=True)
-class ByHand:
-    """What was typed by hand, kept while a place is used as well."""
-
-    outside_c: float
-    dawn_c: float | None
-    high_c: float | None
-    elevation_m: float | None
-    station_kpa: float | None
-    typed_at: dt.datetime
 
 
 @dataclass(frozen=True)

@@ -1,152 +1,122 @@
 """The pressure card on paper: one A5 or half-letter sheet, a second one only where a long combination needs it."""
 
-import io
-
 from reportlab.lib.pagesizes import A5
 from reportlab.lib.units import inch, mm
-from reportlab.pdfgen.canvas import Canvas
+from reportlab.platypus import Flowable, HRFlowable, Spacer, Table, TableStyle
 
 from ballast.core import units
+from ballast.core.air import Reading
+from ballast.core.targets import SpareTarget
 from ballast.core.working import toward
-from ballast.server.air.card import Card, CardVehicle
-from ballast.server.edge.paper import INK, MARGIN, RUST, SOFT, Sheet, day, fonts, said
+from ballast.server.air.schemas import Card, CardAxle, CardVehicle
+from ballast.server.edge.document import HAIR, INK, SOFT, Document, day
 
-# A line of the card is at least and at most this high.
+# A line of the card is at least and at most this high [points].
 ROWS = (15.0, 30.0)
 PAPERS = {"a5": A5, "half-letter": (5.5 * inch, 8.5 * inch)}
+_PLAN, _NAME, _CODE = 21 * mm, 16 * mm, 25 * mm
+_BAND = (13 * mm, 9 * mm, 9.5 * mm)
+
+
+class _Code(Flowable):  # type: ignore[misc]
+    """The code that leads to the round."""
+
+    def __init__(self, rows: tuple[str, ...]) -> None:
+        super().__init__()
+        self.rows, self.width, self.height = rows, _CODE, _CODE
+
+    def draw(self) -> None:
+        cell = self.width / len(self.rows)
+        self.canv.setFillGray(0)
+        for r, row in enumerate(self.rows):
+            for c, dark in enumerate(row):
+                if dark == "1":
+                    # A hair larger than its place, so that no white line shows between two dark cells.
+                    self.canv.rect(
+                        c * cell, self.height - (r + 1) * cell, cell + 0.05, cell + 0.05, stroke=0, fill=1
+                    )  # fmt: skip
+
+
+class _Plan(Flowable):  # type: ignore[misc]
+    """The rig from above beside its lines, nose up: each axle at the height of its line, its tires in place."""
+
+    def __init__(self, axles: tuple[CardAxle, ...], rows: int, row: float) -> None:
+        super().__init__()
+        self.axles, self.row, self.width, self.height = axles, row, 20 * mm, rows * row
+
+    def draw(self) -> None:
+        heights = [self.height - self.row * (i + 0.5) for i in range(len(self.axles))]
+        middle, half = self.width / 2, self.width * 0.36
+        self.canv.setStrokeColor(SOFT)
+        self.canv.setLineWidth(0.8)
+        self.canv.line(middle, heights[0] + self.row * 0.3, middle, heights[-1] - self.row * 0.3)
+        high, wide = min(16.0, self.row * 0.75), 5.0
+        self.canv.setFillColor(INK)
+        for axle, at in zip(self.axles, heights, strict=True):
+            self.canv.line(middle - half, at, middle + half, at)
+            places = {1: (0.0,), 2: (-half, half), 4: (-half - 3, -half + 3, half - 3, half + 3)}[axle.wheels]
+            for offset in places:
+                self.canv.rect(middle + offset - wide / 2, at - high / 2, wide, high, stroke=0, fill=1)
 
 
 def pdf(card: Card, paper: str, system: units.System) -> bytes:
     """The card as a PDF document, in the units of a system."""
-    fonts()
-    out = io.BytesIO()
-    size = PAPERS[paper]
-    canvas = Canvas(out, pagesize=size, pageCompression=1, invariant=1)
-    canvas.setTitle(f"Pressure card: {card.title}")
-    canvas.setAuthor("Gentle Ballast")
-    canvas.setSubject("; ".join(card.stamps) or "Cold tire pressures")
+    page = Document(f"Pressure card: {card.title}", system, PAPERS[paper], 9 * mm)
+    page.subject = "; ".join(card.stamps) or "Cold tire pressures"
     lines = sum(len(v.axles) + len(v.spares) for v in card.vehicles)
     # A short card is set wider, so that it can be read from the driver's seat.
-    free = size[1] - 2 * MARGIN - 170 - 62 * len(card.vehicles)
-    row = min(ROWS[1], max(ROWS[0], free / max(1, lines)))
-    sheet = Sheet(canvas, size, system, card.title, row)
-    _head(sheet, card)
+    row = min(ROWS[1], max(ROWS[0], (page.high - 200 - 66 * len(card.vehicles)) / max(1, lines)))
+    _head(page, card)
     for vehicle in card.vehicles:
-        _vehicle(sheet, vehicle, card)
-    _foot(sheet, card)
-    canvas.showPage()
-    canvas.save()
-    return out.getvalue()
+        since = len(page.story)
+        _vehicle(page, vehicle, card, row)
+        page.together(since)
+    since = len(page.story)
+    page.story.append(HRFlowable("100%", 0.6, color=HAIR, spaceBefore=6, spaceAfter=4))
+    for caution in card.cautions:
+        page.text(caution, 7.5, tone="soft")
+    page.text(f"The code leads to its round: {card.address}", 6.5, tone="soft")
+    page.together(since)
+    return page.built()
 
 
-def _head(sheet: Sheet, card: Card) -> None:
-    side = 25 * mm
-    _qr(sheet, card.qr, sheet.right - side, sheet.height - MARGIN - side, side)
-    width = sheet.right - side - MARGIN - 4 * mm
-    sheet.down(12)
-    sheet.text(card.title, 15, bold=True, most=width)
-    sheet.down(14)
-    unit = units.SHOWN[sheet.system]["pressure"]
-    sheet.text(f"Cold tire pressures in {unit}", 9.5, grey=SOFT)
-    sheet.down(12)
+def _head(page: Document, card: Card) -> None:
+    shown = units.SHOWN[page.system]
     place = f" at {card.place}" if card.place else ""
-    height = units.rounded(units.from_canonical(card.elevation_m, units.SHOWN[sheet.system]["length"]), 0)
-    sheet.text(
-        f"Set at {units.show('temperature', card.set_in_c, sheet.system)}{place}, {height} {units.SHOWN[sheet.system]['length']}",
-        8.5, grey=SOFT, most=width,
+    height = units.rounded(units.from_canonical(card.elevation_m, shown["length"]), 0)
+    told = [
+        page.line(card.title, 15, bold=True),
+        page.line(f"Cold tire pressures in {shown['pressure']}", 9.5, tone="soft"),
+        page.line(
+            f"Set at {page.amount('temperature', card.set_in_c)}{place}, {height} {shown['length']}", 8.5, tone="soft"
+        ),
+        page.line(f"Made {day(card.made_on)}", 8.5, tone="soft"),
+        *(page.line(stamp, 9.5, bold=True, tone="rust") for stamp in card.stamps),
+    ]
+    page.story.append(
+        Table([[told, _Code(card.qr)]], [page.wide - _CODE - 2 * mm, _CODE + 2 * mm], style=_bare(("ALIGN", (1, 0), (1, 0), "RIGHT")))
     )  # fmt: skip
-    sheet.down(11)
-    sheet.text(f"Made {day(card.made_on)}", 8.5, grey=SOFT)
-    for stamp in card.stamps:
-        sheet.down(13)
-        sheet.text(stamp, 9.5, bold=True, grey=RUST, most=width)
-    sheet.y = min(sheet.y - 10, sheet.height - MARGIN - side - 4)
 
 
-def _vehicle(sheet: Sheet, vehicle: CardVehicle, card: Card) -> None:
-    rows = len(vehicle.axles) + len(vehicle.spares)
-    sheet.room(58 + sheet.row * rows)
-    sheet.rule(INK)
-    sheet.down(13)
-    name = vehicle.shown_name
-    sheet.text(name, 11, bold=True, most=sheet.width * 0.45)
+def _bare(*more: tuple[object, ...]) -> TableStyle:
+    """A table with no lines and no room between its cells."""
+    sides = [(f"{side}PADDING", (0, 0), (-1, -1), 0) for side in ("LEFT", "RIGHT", "TOP", "BOTTOM")]
+    return TableStyle([*sides, ("VALIGN", (0, 0), (-1, -1), "TOP"), *more])
+
+
+def _vehicle(page: Document, vehicle: CardVehicle, card: Card, row: float) -> None:
     how = f"{vehicle.load_state}, weighed {day(vehicle.weighed_on)}" if vehicle.weighed_on else "not weighed"
-    sheet.text(how, 8.5, x=sheet.right, align="right", grey=SOFT, most=sheet.width * 0.45)
-    sheet.down(6)
-    _band_table(sheet, vehicle, card)
-    for words in vehicle.over:
-        sheet.lines(said(words, sheet.system), 8.5, sheet.right - MARGIN, RUST, bold=True)
-    told = [
-        f"{a.name}: {said(a.words, sheet.system)}" for a in vehicle.axles if a.target_kpa is None
+    page.story += [
+        HRFlowable("100%", 0.6, color=INK, spaceBefore=6, spaceAfter=3),
+        Table(
+            [[page.line(vehicle.shown_name, 11, bold=True), page.line(how, 8.5, tone="soft", right=True)]],
+            [page.wide / 2] * 2, style=_bare(),
+        ),
+        _bands(page, vehicle, card, row),
+        Spacer(0, 3),
     ]  # fmt: skip
-    if vehicle.provisional:
-        told.append("Provisional: not weighed, or without a table.")
-    told += [f"A trial below the placard: {why}" for why in vehicle.trials]
-    told += [said(words, sheet.system) for words in vehicle.unlike]
-    if vehicle.out_of_date:
-        told.append(f"Out of date: {', '.join(vehicle.out_of_date)}.")
-    if vehicle.unchecked:
-        told.append(f"Not checked by a second person: {'; '.join(vehicle.unchecked)}.")
-    for line in told:
-        sheet.lines(line, 8, sheet.right - MARGIN, RUST)
-    if vehicle.tables:
-        sheet.lines(
-            f"By {'; '.join(vehicle.tables)}. In force since {day(vehicle.put_at)}, {vehicle.put_by}.",
-            7.5,
-            sheet.right - MARGIN,
-        )
-    sheet.down(4)
-
-
-def _band_table(sheet: Sheet, vehicle: CardVehicle, card: Card) -> None:
-    """The plan at the left, then target, floor and ceiling of each axle, and its readings by temperature."""
-    temperatures = card.temperatures_c
-    plan = 20 * mm
-    names = MARGIN + plan + 2 * mm
-    first = names + 17 * mm
-    columns = [first + 12 * mm, first + 21 * mm, first + 30 * mm]
-    wide = (sheet.right - columns[-1] - 2 * mm) / len(temperatures)
-    grid = [columns[-1] + 2 * mm + wide * (i + 1) for i in range(len(temperatures))]
-    sheet.down(9)
-    for x, word in zip(columns, ("target", "floor", "ceiling"), strict=True):
-        sheet.text(word, 7, x=x, align="right", grey=SOFT)
-    degrees = units.SHOWN[sheet.system]["temperature"]
-    for i, (x, c) in enumerate(zip(grid, temperatures, strict=True)):
-        shown = sheet.shown("temperature", c)
-        sheet.text(shown if i + 1 < len(grid) else f"{shown} {degrees}", 7, x=x, align="right", grey=SOFT)
-    heights = [sheet.y - sheet.row * (i + 1) + 4 for i in range(len(vehicle.axles))]
-    for axle in vehicle.axles:
-        sheet.down(sheet.row)
-        sheet.text(axle.name, 9, x=names, bold=True, most=15 * mm)
-        if axle.target_kpa is None:
-            sheet.text("No pressure: see below", 7.5, x=first - 1 * mm, grey=RUST, bold=True)
-            continue
-        target, floor, ceiling = axle.target_kpa, axle.floor_kpa, axle.ceiling_kpa
-        shown = sheet.shown("pressure", target, toward(target, ceiling))
-        sheet.text(shown, _large(sheet), x=columns[0], bold=True, align="right")
-        if floor is not None:
-            shown = sheet.shown("pressure", floor, toward(floor, target))
-            sheet.text(shown, 8, x=columns[1], align="right", grey=SOFT)
-        sheet.text(sheet.shown("pressure", axle.ceiling_kpa, "down"), 8, x=columns[2], align="right", grey=SOFT)
-        for x, reading in zip(grid, axle.readings, strict=True):
-            # A reading outside the band stands in brackets, so that it is one in grey too.
-            shown = sheet.shown("pressure", reading.kpa)
-            out = reading.above_floor is False or reading.below_ceiling is False
-            marked = f"({shown})" if reading.above_floor is False else f"[{shown}]" if out else shown
-            sheet.text(marked, 8, x=x, align="right", grey=SOFT if out else INK)
-    for spare in vehicle.spares:
-        sheet.down(sheet.row)
-        sheet.text(spare.name, 9, x=names, bold=True, most=15 * mm)
-        if spare.target_kpa is None:
-            sheet.text(said(spare.words, sheet.system), 7, x=first - 1 * mm, grey=RUST, most=sheet.right - first)
-        else:
-            shown = sheet.shown("pressure", spare.target_kpa, toward(spare.target_kpa, spare.ceiling_kpa))
-            sheet.text(shown, _large(sheet), x=columns[0], bold=True, align="right")
-            sheet.text(sheet.shown("pressure", spare.ceiling_kpa, "down"), 8, x=columns[2], align="right", grey=SOFT)
-    _plan(sheet, vehicle, MARGIN + plan / 2, plan, heights)
-    sheet.down(12)
     every = [r for a in vehicle.axles for r in a.readings]
-    told = [
+    marks = [
         words
         for words, out in (
             ("(below the floor)", any(r.above_floor is False for r in every)),
@@ -154,47 +124,91 @@ def _band_table(sheet: Sheet, vehicle: CardVehicle, card: Card) -> None:
         )
         if out
     ]
-    if told:
-        sheet.text(f"{' '.join(told)}: set it again there", 7, x=sheet.right, align="right", grey=SOFT)
-        sheet.down(10)
+    if marks:
+        page.text(f"{' '.join(marks)}: set it again there", 7, tone="soft", right=True)
+    for words in vehicle.over:
+        page.text(page.said(words), 8.5, bold=True, tone="rust")
+    told = [f"{a.name}: {page.said(a.words)}" for a in vehicle.axles if a.target_kpa is None]
+    if vehicle.provisional:
+        told.append("Provisional: not weighed, or without a table.")
+    told += [f"A trial below the placard: {why}" for why in vehicle.trials]
+    told += [page.said(words) for words in vehicle.unlike]
+    if vehicle.out_of_date:
+        told.append(f"Out of date: {', '.join(vehicle.out_of_date)}.")
+    if vehicle.unchecked:
+        told.append(f"Not checked by a second person: {'; '.join(vehicle.unchecked)}.")
+    for line in told:
+        page.text(line, 8, tone="rust")
+    if vehicle.tables:
+        page.text(
+            f"By {'; '.join(vehicle.tables)}. In force since {day(vehicle.put_at)}, {vehicle.put_by}.",
+            7.5, tone="soft",
+        )  # fmt: skip
 
 
-def _large(sheet: Sheet) -> float:
+def _bands(page: Document, vehicle: CardVehicle, card: Card, row: float) -> Table:
+    """The plan at the left, then target, floor and ceiling of each axle, and its readings by temperature."""
+    degrees = units.SHOWN[page.system]["temperature"]
+    heads = ["target", "floor", "ceiling", *(page.figure("temperature", c) for c in card.temperatures_c)]
+    heads[-1] = f"{heads[-1]} {degrees}"
+    rows = [
+        *(_axle(page, a, row) for a in vehicle.axles),
+        *(_spare(page, s, row) for s in vehicle.spares),
+    ]
+    plan = _Plan(vehicle.axles, len(rows), row) if vehicle.axles else ""
+    free = (page.wide - _PLAN - _NAME - sum(_BAND)) / len(card.temperatures_c)
+    # What cannot be told in figures takes the place of them.
+    wide = [("SPAN", (2, i + 1), (-1, i + 1)) for i, (_, *cells) in enumerate(rows) if len(cells) == 1]
+    return Table(
+        [
+            ["", "", *(page.line(h, 7, tone="soft", right=True) for h in heads)],
+            *([plan if i == 0 else "", *line, *[""] * (len(heads) + 1 - len(line))] for i, line in enumerate(rows)),
+        ],
+        [_PLAN, _NAME, *_BAND, *[free] * len(card.temperatures_c)],
+        [11, *[row] * len(rows)],
+        style=_bare(("SPAN", (0, 1), (0, -1)), ("VALIGN", (1, 1), (-1, -1), "MIDDLE"), *wide),
+    )
+
+
+def _large(row: float) -> float:
     """The size of a target: the largest thing near it."""
-    return 12 + (sheet.row - ROWS[0]) * 0.35
+    return 12 + (row - ROWS[0]) * 0.35
 
 
-def _plan(sheet: Sheet, vehicle: CardVehicle, middle: float, width: float, heights: list[float]) -> None:
-    """The rig from above beside its lines, nose up: each axle at the height of its line, its tires in place."""
-    canvas = sheet.canvas
-    canvas.setStrokeGray(SOFT)
-    canvas.setLineWidth(0.8)
-    canvas.line(middle, heights[0] + sheet.row * 0.3, middle, heights[-1] - sheet.row * 0.3)
-    tire_h, tire_w = min(16.0, sheet.row * 0.75), 5.0
-    half = width * 0.36
-    for axle, at in zip(vehicle.axles, heights, strict=True):
-        canvas.line(middle - half, at, middle + half, at)
-        canvas.setFillGray(INK)
-        places = {1: (0.0,), 2: (-half, half), 4: (-half - 3, -half + 3, half - 3, half + 3)}[axle.wheels]
-        for offset in places:
-            canvas.rect(middle + offset - tire_w / 2, at - tire_h / 2, tire_w, tire_h, stroke=0, fill=1)
+def _axle(page: Document, axle: CardAxle, row: float) -> list[object]:
+    name = page.line(axle.name, 9, bold=True)
+    if axle.target_kpa is None:
+        return [name, page.line("No pressure: see below", 7.5, bold=True, tone="rust")]
+    floor = axle.floor_kpa
+    return [
+        name,
+        page.line(
+            page.figure("pressure", axle.target_kpa, toward(axle.target_kpa, axle.ceiling_kpa)), _large(row), bold=True, right=True
+        ),
+        page.line(
+            "" if floor is None else page.figure("pressure", floor, toward(floor, axle.target_kpa)), 8, tone="soft", right=True
+        ),
+        page.line(page.figure("pressure", axle.ceiling_kpa, "down"), 8, tone="soft", right=True),
+        *(_reading(page, r) for r in axle.readings),
+    ]  # fmt: skip
 
 
-def _qr(sheet: Sheet, rows: tuple[str, ...], x: float, y: float, side: float) -> None:
-    cell = side / len(rows)
-    sheet.canvas.setFillGray(0)
-    for r, row in enumerate(rows):
-        for c, dark in enumerate(row):
-            if dark == "1":
-                # A hair larger than its place, so that no white line shows between two dark cells.
-                sheet.canvas.rect(x + c * cell, y + side - (r + 1) * cell, cell + 0.05, cell + 0.05, stroke=0, fill=1)
+def _reading(page: Document, reading: Reading) -> Flowable:
+    """A reading outside the band stands in brackets, so that it is one in grey too."""
+    shown = page.figure("pressure", reading.kpa)
+    out = reading.above_floor is False or reading.below_ceiling is False
+    marked = f"({shown})" if reading.above_floor is False else f"[{shown}]" if out else shown
+    return page.line(marked, 8, tone="soft" if out else "ink", right=True)
 
 
-def _foot(sheet: Sheet, card: Card) -> None:
-    sheet.room(46)
-    sheet.y = MARGIN + 44
-    sheet.rule()
-    sheet.down(10)
-    for line in card.cautions:
-        sheet.lines(line, 7.5, sheet.right - MARGIN)
-    sheet.text(f"The code leads to its round: {card.address}", 6.5, grey=SOFT, most=sheet.right - MARGIN)
+def _spare(page: Document, spare: SpareTarget, row: float) -> list[object]:
+    name = page.line(spare.name, 9, bold=True)
+    if spare.target_kpa is None:
+        return [name, page.line(page.said(spare.words), 7, tone="rust")]
+    target = page.figure("pressure", spare.target_kpa, toward(spare.target_kpa, spare.ceiling_kpa))
+    return [
+        name,
+        page.line(target, _large(row), bold=True, right=True),
+        "",
+        page.line(page.figure("pressure", spare.ceiling_kpa, "down"), 8, tone="soft", right=True),
+    ]

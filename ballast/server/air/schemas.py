@@ -1,9 +1,13 @@
 import datetime as dt
+from dataclasses import dataclass
 from typing import Annotated, Literal
 
 from pydantic import Field
 
+from ballast.core import air as core
 from ballast.core.air import MOST_LEGS, TemperaturePolicy
+from ballast.core.targets import SpareTarget
+from ballast.core.working import Line, Phrase
 from ballast.server.edge.quantities import (
     CheckDays,
     Day,
@@ -17,8 +21,7 @@ from ballast.server.edge.quantities import (
     Words,
 )
 from ballast.server.edge.schema import Out, Strict
-from ballast.server.edge.words import LineOut, PhraseOut
-from ballast.server.targets.schemas import SpareTargetOut, WayOut
+from ballast.server.targets.schemas import WayOut
 
 
 class AirIn(Strict):
@@ -57,8 +60,12 @@ class WorkAirIn(RigAirIn):
     check_days: CheckDays | None = None
 
 
-class DayAheadOut(Out):
-    """A day to come: its dawn low and high. By hand, the coming ones without a date."""
+@dataclass(frozen=True)
+class DayAhead:
+    """A day to come: its dawn low and high [°C], and in how many days its dawn is. By hand it has no date.
+
+    `judged`: its dawn comes before the next check.
+    """
 
     date: dt.date | None
     dawn_at: dt.datetime | None
@@ -66,16 +73,17 @@ class DayAheadOut(Out):
     high_at: dt.datetime | None
     high_c: float | None
     days: float
-    judged: bool
+    judged: bool = False
 
 
-class ByHandOut(Out):
-    """What was typed by hand, kept while a place is used."""
+@dataclass(frozen=True)
+class ByHand:
+    """What was typed by hand, kept while a place is used as well."""
 
     outside_c: float
     dawn_c: float | None
     high_c: float | None
-    elevation_m: float
+    elevation_m: float | None
     station_kpa: float | None
     typed_at: dt.datetime
 
@@ -99,14 +107,15 @@ class AirOut(Out):
     stamp: str
     old: bool
     age_h: float | None
-    age_words: PhraseOut | None
-    by_hand: ByHandOut | None
-    week: list[DayAheadOut]
+    age_words: Phrase | None
+    by_hand: ByHand | None
+    week: list[DayAhead]
     version: str
 
 
-class AxleDayOut(Out):
-    """What an axle set here and now reads at a coming dawn, and at that day's high (shown, not judged)."""
+@dataclass(frozen=True)
+class AxleDay:
+    """What an axle set here and now reads at a coming dawn, and at that day's high (shown, not judged) [kPa]."""
 
     dawn_kpa: float | None
     high_kpa: float | None
@@ -114,8 +123,9 @@ class AxleDayOut(Out):
     below_ceiling: bool | None
 
 
-class AxleBandOut(Out):
-    """An axle of a vehicle, and its band."""
+@dataclass(frozen=True)
+class Band:
+    """Which axle of which vehicle, and its band [kPa]."""
 
     rig: int
     rig_name: str
@@ -126,11 +136,9 @@ class AxleBandOut(Out):
     ceiling_kpa: float | None
 
 
-class AxleAirOut(AxleBandOut):
-    """One axle's target in this air: what to set here now, what it reads at dawn, and whether that holds.
-
-    `eaten` is the share of what lies over the floor that the coldest dawn before the next check eats.
-    """
+@dataclass(frozen=True)
+class AxleAir(Band):
+    """An axle's target in this air [kPa]: what to set here now, what it reads at dawn, and whether that holds."""
 
     here_kpa: float
     raised: bool
@@ -144,16 +152,16 @@ class AxleAirOut(AxleBandOut):
     below_ceiling: bool | None
     # A dawn before the next check leaves the band.
     leaves_band: bool
-    days: list[AxleDayOut]
-    words: PhraseOut
-    notes: list[PhraseOut]
-    working: list[LineOut]
+    days: tuple[AxleDay, ...]
+    words: Phrase
+    notes: tuple[Phrase, ...]
+    working: tuple[Line, ...]
 
 
 class AirAnswerOut(Out):
     air: AirOut
-    axles: list[AxleAirOut]
-    words: PhraseOut
+    axles: list[AxleAir]
+    words: Phrase
     way: WayOut
 
 
@@ -164,13 +172,16 @@ class ElsewhereIn(RigAirIn):
     at_elevation_m: Elevation | None = None
 
 
-class ElsewhereOut(AxleBandOut):
+@dataclass(frozen=True)
+class Elsewhere(Band):
+    """What the gauge must show at an axle where its tires stand now [kPa], so that the target stands outside."""
+
     here_kpa: float
     set_kpa: float
     wanted_kpa: float
     capped: bool
-    words: PhraseOut
-    working: list[LineOut]
+    words: Phrase
+    working: tuple[Line, ...]
 
 
 class WarmIn(RigAirIn):
@@ -192,8 +203,8 @@ class TopUpOut(Out):
     fill_to_kpa: float
     add_kpa: float
     uncertainty_kpa: float
-    words: PhraseOut
-    working: list[LineOut]
+    words: Phrase
+    working: list[Line]
 
 
 class HotRiseOut(Out):
@@ -201,8 +212,8 @@ class HotRiseOut(Out):
     high_kpa: float
     # "run low": below the window, and so low as if cold that it may have rolled flat.
     verdict: Literal["", "as it should", "high", "stop", "low", "run low"]
-    words: PhraseOut
-    working: list[LineOut]
+    words: Phrase
+    working: list[Line]
 
 
 class WarmOut(Out):
@@ -210,7 +221,7 @@ class WarmOut(Out):
 
     cold: bool | None
     wait_h: float | None
-    waits: PhraseOut | None
+    waits: Phrase | None
     here_kpa: float | None
     ways: list[TopUpOut]
     hot: HotRiseOut | None
@@ -225,32 +236,22 @@ class ReadingsIn(Strict):
     elevation_m: Elevation | None = None
 
 
-class AtTemperatureOut(Out):
-    temperature_c: float
-    kpa: float
-    above_floor: bool | None
-    below_ceiling: bool | None
+@dataclass(frozen=True)
+class AxleReadings(Band):
+    """An axle's cold readings by temperature, and where law and thumb rule part [kPa]."""
+
+    readings: tuple[core.Reading, ...]
+    parting: tuple[core.Parting, ...]
+    parts_most: core.Parting
 
 
-class PartOut(Out):
-    """Law and thumb rule at a temperature, and how far the rule is off."""
+@dataclass(frozen=True)
+class Readings:
+    """Every axle's cold readings, set at a temperature and an elevation."""
 
-    temperature_c: float
-    law_kpa: float
-    thumb_kpa: float
-    off_kpa: float
-
-
-class AxleReadingsOut(AxleBandOut):
-    readings: list[AtTemperatureOut]
-    parting: list[PartOut]
-    parts_most: PartOut
-
-
-class ReadingsOut(Out):
     set_in_c: float
     elevation_m: float
-    axles: list[AxleReadingsOut]
+    axles: tuple[AxleReadings, ...]
 
 
 class LegIn(Strict):
@@ -294,7 +295,10 @@ class TripStoredOut(Out):
     version: str
 
 
-class LegOut(Out):
+@dataclass(frozen=True)
+class Night:
+    """A leg with its air: `day` counts from where the trip begins; `date` is known where it was entered or is forecast."""
+
     name: str
     elevation_m: float
     dawn_c: float
@@ -303,43 +307,31 @@ class LegOut(Out):
     date: dt.date | None
 
 
-class LegReadingOut(Out):
-    leg: int
-    dawn_kpa: float
-    high_kpa: float | None
-    above_floor: bool | None
-    below_ceiling: bool | None
+@dataclass(frozen=True)
+class AxleTrip(Band):
+    """An axle along the trip [kPa]: the stretches that one fill holds, what it reads each night, where none can hold."""
 
-
-class StretchOut(Out):
-    """Legs that one fill holds, set here and now (`at` null) or at the dawn of leg `at`."""
-
-    at: int | None
-    legs: list[int]
-    need_kpa: float
-    most_kpa: float | None
-    set_kpa: float
-    rules: int | None
-
-
-class AxleTripOut(AxleBandOut):
     here_kpa: float
-    stretches: list[StretchOut]
-    readings: list[LegReadingOut]
-    clash: list[int | None] | None
-    words: PhraseOut
-    notes: list[PhraseOut]
+    stretches: tuple[core.Stretch, ...]
+    readings: tuple[core.LegReading, ...]
+    clash: tuple[int | None, ...] | None
+    words: Phrase
+    notes: tuple[Phrase, ...]
 
 
-class TripOut(Out):
-    legs: list[LegOut]
-    axles: list[AxleTripOut]
-    words: PhraseOut
+@dataclass(frozen=True)
+class Trip:
+    """Every axle along a trip, and whether one fill holds the whole way."""
+
+    legs: tuple[Night, ...]
+    axles: tuple[AxleTrip, ...]
+    words: Phrase
     one_fill: bool
 
 
-class CardAxleOut(Out):
-    """An axle of the card: its band, and what it reads cold at each temperature."""
+@dataclass(frozen=True)
+class CardAxle:
+    """An axle of the card: its band [kPa], and what it reads cold at each temperature."""
 
     name: str
     position_m: float
@@ -349,48 +341,51 @@ class CardAxleOut(Out):
     target_kpa: float | None
     floor_kpa: float | None
     ceiling_kpa: float | None
-    words: PhraseOut
+    words: Phrase
     provisional: bool
-    readings: list[AtTemperatureOut]
+    readings: tuple[core.Reading, ...]
 
 
-class CardVehicleOut(Out):
+@dataclass(frozen=True)
+class CardVehicle:
+    """A vehicle of the card, with all that must be said of its pressures."""
+
     rig: int
     name: str
     fleet_number: str
+    shown_name: str
     trailer: bool
     load_state: str
     weighed_on: dt.date | None
     put_at: dt.datetime | None
     put_by: str
-    tables: list[str]
-    stamps: list[str]
-    unchecked: list[str]
+    tables: tuple[str, ...]
+    stamps: tuple[str, ...]
+    unchecked: tuple[str, ...]
+    out_of_date: tuple[str, ...]
+    trials: tuple[str, ...]
+    unlike: tuple[Phrase, ...]
+    over: tuple[Phrase, ...]
+    axles: tuple[CardAxle, ...]
+    spares: tuple[SpareTarget, ...]
     provisional: bool
-    out_of_date: list[str]
-    trials: list[str]
-    # What is fitted and is not the tire described.
-    unlike: list[PhraseOut]
-    over: list[PhraseOut]
-    axles: list[CardAxleOut]
-    spares: list[SpareTargetOut]
 
 
-class CardOut(Out):
-    """The pressure card of a rig, or of a combination from its tow vehicle. `qr` are the rows of the code, 1 is dark."""
+@dataclass(frozen=True)
+class Card:
+    """The pressure card of a rig, or of a combination. `qr` are the rows of the code, 1 is dark."""
 
     title: str
-    vehicles: list[CardVehicleOut]
-    temperatures_c: list[float]
+    vehicles: tuple[CardVehicle, ...]
+    temperatures_c: tuple[float, ...]
     set_in_c: float
     elevation_m: float
     place: str
     made_on: dt.date
     address: str
-    qr: list[str]
-    cautions: list[str]
-    # What is made up: tables, a scale, the air it is set in.
-    stamps: list[str]
+    qr: tuple[str, ...]
+    cautions: tuple[str, ...]
+    stamps: tuple[str, ...]
 
 
 Paper = Literal["a5", "half-letter"]

@@ -7,10 +7,10 @@ from ballast.core import air as core
 from ballast.core import rigs as core_rigs
 from ballast.core.gas import Air
 from ballast.core.refusal import Refusal
-from ballast.core.working import Line, Phrase, celsius, say
+from ballast.core.working import Phrase
 from ballast.server.accounts.actors import Actor
-from ballast.server.air.now import AirNow, DayAhead, Surroundings, air_of, read_air, surroundings
-from ballast.server.air.schemas import AirIn
+from ballast.server.air.now import AirNow, Surroundings, air_of, read_air, surroundings
+from ballast.server.air.schemas import AirIn, AxleAir, AxleDay, Band, DayAhead
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
 from ballast.server.targets import in_force, policies
@@ -78,59 +78,11 @@ def here_of(axle: TargetAxle, vehicle: Vehicle, way: Way, around: Surroundings) 
     )  # fmt: skip
 
 
-@dataclass(frozen=True)
-class Band:
-    """Which axle of which vehicle, and its band [kPa]."""
-
-    rig: int
-    rig_name: str
-    number: int
-    name: str
-    floor_kpa: float | None
-    target_kpa: float
-    ceiling_kpa: float | None
-
-
 def band_of(vehicle: Vehicle, axle: TargetAxle) -> Band:
     """The band of an axle that has a pressure."""
     assert axle.target_kpa is not None
     name = vehicle.names.get(axle.number, f"Axle {axle.number}")
     return Band(vehicle.rig.pk, vehicle.rig.name, axle.number, name, axle.floor_kpa, axle.target_kpa, axle.ceiling_kpa)
-
-
-@dataclass(frozen=True)
-class AxleDay:
-    """What an axle set here and now reads at a coming dawn, and at that day's high (shown, not judged) [kPa]."""
-
-    dawn_kpa: float | None
-    high_kpa: float | None
-    above_floor: bool | None
-    below_ceiling: bool | None
-
-
-@dataclass(frozen=True)
-class AxleAir(Band):
-    """An axle's target in this air [kPa]: what to set here now, what it reads at dawn, and whether that holds."""
-
-    here_kpa: float
-    raised: bool
-    lowered: bool
-    capped: bool
-    hold_from_kpa: float | None
-    dawn_kpa: float | None
-    coldest_kpa: float | None
-    eaten: float | None
-    above_floor: bool | None
-    below_ceiling: bool | None
-    days: tuple[AxleDay, ...]
-    words: Phrase
-    notes: tuple[Phrase, ...]
-    working: tuple[Line, ...]
-
-    @property
-    def leaves_band(self) -> bool:
-        """Whether a dawn before the next check leaves the band."""
-        return core.leaves_band(self.above_floor, self.below_ceiling)
 
 
 @dataclass(frozen=True)
@@ -184,27 +136,14 @@ def _axle(now: AirNow, vehicle: Vehicle, axle: TargetAxle, way: Way, around: Sur
         **vars(band_of(vehicle, axle)), here_kpa=here.kpa, raised=here.raised, lowered=here.lowered, capped=here.capped,
         hold_from_kpa=here.hold_from_kpa, dawn_kpa=days[0][1].dawn_kpa if days else None,
         coldest_kpa=judged.coldest_kpa, eaten=judged.eaten, above_floor=judged.above_floor,
-        below_ceiling=judged.below_ceiling, days=tuple(day for _, day in days), words=judged.words, notes=here.notes,
+        below_ceiling=judged.below_ceiling, leaves_band=core.leaves_band(judged.above_floor, judged.below_ceiling), days=tuple(day for _, day in days), words=judged.words, notes=here.notes,
         working=(*here.working, *judged.working),
     )  # fmt: skip
 
 
 def _summary(now: AirNow, axles: tuple[AxleAir, ...], row: TargetSet | None) -> Phrase:
     if now.source == "none":
-        return say("weather service silent" if now.silent else "not set")
+        return core.unknown_air(now.silent)
     if now.old and now.age_words:
         return now.age_words
-    if row is None:
-        return say("{0} outside", celsius(now.outside_c or 0.0))
-    if now.dawn_c is None:
-        return say("dawn not known")
-    if any(a.leaves_band for a in axles):
-        return say("a dawn leaves the band")
-    if any(a.raised for a in axles):
-        return say("raised for the cold ahead")
-    if any(a.lowered for a in axles):
-        return say("lowered for the warmth ahead")
-    # No word of holding unless every axle's floor is known, and holds.
-    if len(axles) < len(row.axles.all()) or any(a.above_floor is None for a in axles):
-        return say("the floor is not known")
-    return say("the dawns hold the floor")
+    return core.in_a_line(now.outside_c, now.dawn_c, axles, len(row.axles.all()) if row else None)

@@ -10,11 +10,11 @@ from pydantic import ValidationError
 from ballast.core import air as core
 from ballast.core.gas import Air
 from ballast.core.refusal import Refusal, Refusals
-from ballast.core.working import Phrase, day, number, say
+from ballast.core.working import day
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.air import services
 from ballast.server.air.models import RigTrip
-from ballast.server.air.schemas import LegIn, TripIn, WorkTripIn
+from ballast.server.air.schemas import AxleTrip, LegIn, Night, Trip, TripIn, WorkTripIn
 from ballast.server.edge.files import read_rows, read_text
 from ballast.server.edge.problems import field_problem
 from ballast.server.edge.versions import must_match, version_of
@@ -28,18 +28,6 @@ COLUMNS = ("name", "date", "elevation", "dawn", "high", "place")
 _DAY = dt.timedelta(days=1)
 # What `leaves` asks of a rig, to be fetched along with it.
 WITH_TRIP = ("trip", "head__trip")
-
-
-@dataclass(frozen=True)
-class Night:
-    """A leg with its air: `day` counts from where the trip begins; `date` is known where it was entered or is forecast."""
-
-    name: str
-    elevation_m: float
-    dawn_c: float
-    high_c: float | None
-    day: float
-    date: dt.date | None
 
 
 @dataclass(frozen=True)
@@ -57,28 +45,6 @@ class TypedLeg:
     def line(self) -> str:
         """As a person reads it."""
         return ", ".join(str(v) for v in vars(self).values() if v)
-
-
-@dataclass(frozen=True)
-class AxleTrip(services.Band):
-    """An axle along the trip [kPa]: the stretches that one fill holds, what it reads each night, where none can hold."""
-
-    here_kpa: float
-    stretches: tuple[core.Stretch, ...]
-    readings: tuple[core.LegReading, ...]
-    clash: tuple[int | None, int | None] | None
-    words: Phrase
-    notes: tuple[Phrase, ...]
-
-
-@dataclass(frozen=True)
-class Trip:
-    """Every axle along a trip, and whether one fill holds the whole way."""
-
-    legs: tuple[Night, ...]
-    axles: tuple[AxleTrip, ...]
-    words: Phrase
-    one_fill: bool
 
 
 @dataclass(frozen=True)
@@ -182,16 +148,8 @@ def plan(actor: Actor, data: WorkTripIn) -> Trip:
                 )
             )  # fmt: skip
     one = all(a.clash is None for a in axles)
-    return Trip(tuple(legs), tuple(axles), _told(axles, one), one)
-
-
-def _told(axles: list[AxleTrip], one: bool) -> Phrase:
-    if not axles:
-        return say("No target is in force: put one in force first.")
-    if one:
-        return say("One fill holds the whole way.")
     stops = {s.at for a in axles for s in a.stretches if s.at is not None}
-    return say("No one fill holds the whole way: {0} " + ("stop." if len(stops) == 1 else "stops."), number(len(stops)))
+    return Trip(tuple(legs), tuple(axles), core.trip_in_a_line(bool(axles), one, len(stops)), one)
 
 
 def blank() -> str:

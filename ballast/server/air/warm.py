@@ -8,23 +8,11 @@ from ballast.core import rounds as core_rounds
 from ballast.core.gas import Air
 from ballast.core.gauges import Corrected
 from ballast.core.refusal import Refusal
-from ballast.core.working import Line, Phrase, join
+from ballast.core.working import Phrase, join
 from ballast.server.accounts.actors import Actor
 from ballast.server.air import now, services
-from ballast.server.air.schemas import ElsewhereIn, ReadingsIn, WarmIn
+from ballast.server.air.schemas import AxleReadings, Elsewhere, ElsewhereIn, Readings, ReadingsIn, WarmIn
 from ballast.server.targets.models import TargetAxle
-
-
-@dataclass(frozen=True)
-class Elsewhere(services.Band):
-    """What the gauge must show at an axle where its tires stand now [kPa], so that the target stands outside."""
-
-    here_kpa: float
-    set_kpa: float
-    wanted_kpa: float
-    capped: bool
-    words: Phrase
-    working: tuple[Line, ...]
 
 
 def elsewhere(actor: Actor, data: ElsewhereIn) -> list[Elsewhere]:
@@ -121,24 +109,6 @@ def _hot(
     if answer.word != "stop":
         return found
     return replace(found, verdict="run low", words=join(answer.words, *answer.notes, found.words, by=". "))
-
-
-@dataclass(frozen=True)
-class AxleReadings(services.Band):
-    """An axle's cold readings by temperature, and where law and thumb rule part [kPa]."""
-
-    readings: tuple[core.Reading, ...]
-    parting: tuple[core.Part, ...]
-    parts_most: core.Part
-
-
-@dataclass(frozen=True)
-class Readings:
-    """Every axle's cold readings, set at a temperature and an elevation."""
-
-    set_in_c: float
-    elevation_m: float
-    axles: tuple[AxleReadings, ...]
 
 
 def readings(actor: Actor, data: ReadingsIn) -> Readings:

@@ -1,7 +1,9 @@
 """Running text and tables on paper, laid out by the PDF library: what a line is, not where."""
 
+import datetime as dt
 import io
 from collections.abc import Sequence
+from pathlib import Path
 from typing import Literal
 from xml.sax.saxutils import escape
 
@@ -10,27 +12,48 @@ from reportlab.lib.enums import TA_LEFT, TA_RIGHT
 from reportlab.lib.pagesizes import A4
 from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
+from reportlab.pdfbase import pdfmetrics
+from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.platypus import Flowable, KeepTogether, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
-from ballast.core import units
+from ballast.core import units, working
 from ballast.core.working import Phrase
-from ballast.server.edge.paper import BOLD, HAIR, INK, REGULAR, RUST, SOFT, fonts
 
+FONTS = Path(__file__).parent / "fonts"
+REGULAR, BOLD = "Card", "Card-Bold"
+INK, SOFT, HAIR, RUST = (
+    Color(0.09, 0.09, 0.09),
+    Color(0.36, 0.36, 0.36),
+    Color(0.75, 0.75, 0.75),
+    Color(0.64, 0.23, 0.11),
+)
 Tone = Literal["ink", "soft", "rust"]
-_TONES = {"ink": Color(INK, INK, INK), "soft": Color(SOFT, SOFT, SOFT), "rust": Color(*RUST)}
-_MARGIN = 14 * mm
+_TONES = {"ink": INK, "soft": SOFT, "rust": RUST}
+
+
+def fonts() -> None:
+    """The page's own font, for paper too."""
+    if REGULAR not in pdfmetrics.getRegisteredFontNames():
+        for name, file in ((REGULAR, "Regular"), (BOLD, "Bold")):
+            pdfmetrics.registerFont(TTFont(name, FONTS / f"AtkinsonHyperlegibleNext-{file}.ttf"))
+
+
+def day(value: dt.date | None) -> str:
+    """A date as it is said everywhere; a dash where it is not known."""
+    return working.day(value) if value else "–"
 
 
 class Document:
-    """An A4 document in a reader's units, its title over it; `wide` is what a table may take [points]."""
+    """A document in a reader's units; `wide` is what a table may take, `high` what a page holds [points]."""
 
-    wide = A4[0] - 2 * _MARGIN
-
-    def __init__(self, title: str, system: units.System) -> None:
+    def __init__(
+        self, title: str, system: units.System, size: tuple[float, float] = A4, margin: float = 14 * mm
+    ) -> None:  # fmt: skip
         fonts()
-        self.title, self.system = title, system
+        self.title, self.system, self.size, self.margin = title, system, size, margin
+        self.wide, self.high = size[0] - 2 * margin, size[1] - 2 * margin
+        self.subject = ""
         self.story: list[Flowable] = []
-        self.text(title, 15, bold=True)
 
     def line(
         self, text: str, size: float = 9, bold: bool = False, tone: Tone = "ink", right: bool = False
@@ -64,7 +87,7 @@ class Document:
         made.setStyle(
             TableStyle(
                 [
-                    ("LINEBELOW", (0, 0), (-1, -1), 0.6, Color(HAIR, HAIR, HAIR)),
+                    ("LINEBELOW", (0, 0), (-1, -1), 0.6, HAIR),
                     ("VALIGN", (0, 0), (-1, -1), "MIDDLE"),
                     ("LEFTPADDING", (0, 0), (-1, -1), 0),
                     ("RIGHTPADDING", (0, 0), (-1, -1), 6),
@@ -87,8 +110,10 @@ class Document:
 
     def built(self) -> bytes:
         out = io.BytesIO()
+        # The library's frame keeps six points to itself on every side.
+        margin = self.margin - 6
         SimpleDocTemplate(
-            out, pagesize=A4, leftMargin=_MARGIN, rightMargin=_MARGIN, topMargin=_MARGIN, bottomMargin=_MARGIN,
-            title=self.title, author="Gentle Ballast", pageCompression=1, invariant=1,
+            out, pagesize=self.size, leftMargin=margin, rightMargin=margin, topMargin=margin, bottomMargin=margin,
+            title=self.title, author="Gentle Ballast", subject=self.subject, lang="en", pageCompression=1, invariant=1,
         ).build(self.story)  # fmt: skip
         return out.getvalue()

@@ -3,7 +3,6 @@
 import re
 from typing import Any, Literal
 
-from ballast.core import units
 from ballast.core.working import Measure, Phrase
 from ballast.server.edge.schema import Out
 
@@ -11,19 +10,6 @@ from ballast.server.edge.schema import Out
 def slug(title: str) -> str:
     """A title as part of a file's name."""
     return re.sub(r"[^A-Za-z0-9-]+", "-", title).strip("-") or "rig"
-
-
-class MeasureOut(Out):
-    kind: units.Kind
-    value: float
-    toward: units.Toward
-
-
-class PhraseOut(Out):
-    """`{0}`, `{1}` … in the text stand for the values, shown in the reader's units."""
-
-    text: str
-    values: list[MeasureOut]
 
 
 def kept(words: Phrase) -> dict[str, Any]:
@@ -34,11 +20,6 @@ def kept(words: Phrase) -> dict[str, Any]:
 def phrase_of(stored: dict[str, Any]) -> Phrase:
     """A stored phrase as the rules have it."""
     return Phrase(stored["text"], tuple(Measure(**v) for v in stored["values"]))
-
-
-class LineOut(Out):
-    what: PhraseOut
-    result: MeasureOut | PhraseOut | None
 
 
 class CheckOut(Out):
@@ -66,5 +47,5 @@ class StageOut(Out):
 
     key: str
     name: str
-    words: PhraseOut
+    words: Phrase
     state: State

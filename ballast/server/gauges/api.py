@@ -5,37 +5,19 @@ from ninja import Router, Status
 from ballast.server.accounts.actors import ActorRequest
 from ballast.server.edge.files import attachment
 from ballast.server.edge.problems import answers
-from ballast.server.gauges import inflators, services
-from ballast.server.gauges.schemas import (
-    BenchIn,
-    BenchOut,
-    BesideIn,
-    BesideOut,
-    CalibrationIn,
-    CorrectionOut,
-    DeviceOut,
-    GaugeIn,
-    GaugeOut,
-    GaugeSheetOut,
-    InflatorIn,
-    InflatorOut,
-    JobIn,
-    JobOut,
-    SuspectIn,
-    WorkPairsIn,
-)
+from ballast.server.gauges import inflators, schemas, services
 
 router = Router(tags=["gauges"])
 work = Router(tags=["work"])
 
 
-@router.get("/gauges", response=answers(list[GaugeOut]))
+@router.get("/gauges", response=answers(list[schemas.GaugeOut]))
 def gauges(request: ActorRequest):
     return [services.present(g) for g in services.gauges(request.auth)]
 
 
-@router.post("/gauges", response=answers(GaugeOut, 201))
-def add_gauge(request: ActorRequest, data: GaugeIn):
+@router.post("/gauges", response=answers(schemas.GaugeOut, 201))
+def add_gauge(request: ActorRequest, data: schemas.GaugeIn):
     return Status(201, services.present(services.save_gauge(request.auth, data)))
 
 
@@ -45,76 +27,76 @@ def export_gauges(request: ActorRequest):
     return attachment(services.export(request.auth), "gauge-comparisons.csv", "text/csv")
 
 
-@router.get("/gauges/devices", response=answers(list[DeviceOut]))
+@router.get("/gauges/devices", response=answers(list[schemas.DeviceOut]))
 def radio_devices(request: ActorRequest):
     """What is heard over the radio link."""
     return services.devices(request.auth)
 
 
-@router.get("/gauges/beside", response=answers(list[BesideOut]))
+@router.get("/gauges/beside", response=answers(list[schemas.BesideOut]))
 def gauges_beside(request: ActorRequest):
     return services.besides(request.auth)
 
 
-@router.post("/gauges/beside", response=answers(BesideOut, 201))
-def record_beside(request: ActorRequest, data: BesideIn):
+@router.post("/gauges/beside", response=answers(schemas.BesideOut, 201))
+def record_beside(request: ActorRequest, data: schemas.BesideIn):
     return Status(201, services.record_beside(request.auth, data))
 
 
-@router.get("/gauges/{gauge_id}", response=answers(GaugeSheetOut))
+@router.get("/gauges/{gauge_id}", response=answers(schemas.GaugeSheetOut))
 def gauge(request: ActorRequest, gauge_id: int):
     return services.sheet(services.gauge(request.auth, gauge_id))
 
 
-@router.put("/gauges/{gauge_id}", response=answers(GaugeOut))
-def change_gauge(request: ActorRequest, gauge_id: int, data: GaugeIn):
+@router.put("/gauges/{gauge_id}", response=answers(schemas.GaugeOut))
+def change_gauge(request: ActorRequest, gauge_id: int, data: schemas.GaugeIn):
     return services.present(services.save_gauge(request.auth, data, gauge_id))
 
 
-@router.put("/gauges/{gauge_id}/suspicion", response=answers(GaugeOut))
-def suspect_gauge(request: ActorRequest, gauge_id: int, data: SuspectIn):
+@router.put("/gauges/{gauge_id}/suspicion", response=answers(schemas.GaugeOut))
+def suspect_gauge(request: ActorRequest, gauge_id: int, data: schemas.SuspectIn):
     return services.present(services.suspect(request.auth, gauge_id, data))
 
 
-@router.post("/gauges/{gauge_id}/calibrations", response=answers(GaugeSheetOut, 201))
-def compare_gauge(request: ActorRequest, gauge_id: int, data: CalibrationIn):
+@router.post("/gauges/{gauge_id}/calibrations", response=answers(schemas.GaugeSheetOut, 201))
+def compare_gauge(request: ActorRequest, gauge_id: int, data: schemas.CalibrationIn):
     return Status(201, services.sheet(services.compare(request.auth, gauge_id, data)))
 
 
-@router.post("/gauges/{gauge_id}/bench", response=answers(BenchOut))
-def bench_gauge(request: ActorRequest, gauge_id: int, data: BenchIn):
+@router.post("/gauges/{gauge_id}/bench", response=answers(schemas.BenchOut))
+def bench_gauge(request: ActorRequest, gauge_id: int, data: schemas.BenchIn):
     """Master and gauge side by side on the bench, at a pressure. Nothing is saved."""
     return services.bench(request.auth, gauge_id, data)
 
 
-@router.get("/inflators", response=answers(list[InflatorOut]))
+@router.get("/inflators", response=answers(list[schemas.InflatorOut]))
 def list_inflators(request: ActorRequest):
     return [inflators.present(i) for i in inflators.inflators(request.auth)]
 
 
-@router.post("/inflators", response=answers(InflatorOut, 201))
-def add_inflator(request: ActorRequest, data: InflatorIn):
+@router.post("/inflators", response=answers(schemas.InflatorOut, 201))
+def add_inflator(request: ActorRequest, data: schemas.InflatorIn):
     return Status(201, inflators.present(inflators.save(request.auth, data)))
 
 
-@router.put("/inflators/{inflator_id}", response=answers(InflatorOut))
-def change_inflator(request: ActorRequest, inflator_id: int, data: InflatorIn):
+@router.put("/inflators/{inflator_id}", response=answers(schemas.InflatorOut))
+def change_inflator(request: ActorRequest, inflator_id: int, data: schemas.InflatorIn):
     return inflators.present(inflators.save(request.auth, data, inflator_id))
 
 
-@work.post("/gauges", response=answers(CorrectionOut))
-def work_gauges(request: ActorRequest, data: WorkPairsIn):
+@work.post("/gauges", response=answers(schemas.CorrectionOut))
+def work_gauges(request: ActorRequest, data: schemas.WorkPairsIn):
     """The curve that pairs as typed would give a gauge. Nothing is saved."""
     return services.work_curve(request.auth, data.gauge, data)
 
 
-@work.post("/gauges/beside", response=answers(BesideOut))
-def work_beside(request: ActorRequest, data: BesideIn):
+@work.post("/gauges/beside", response=answers(schemas.BesideOut))
+def work_beside(request: ActorRequest, data: schemas.BesideIn):
     """What gauges on one tire say of each other, as typed. Nothing is saved."""
     return services.work_beside(request.auth, data)
 
 
-@work.post("/gauges/job", response=answers(JobOut))
-def work_job(request: ActorRequest, data: JobIn):
+@work.post("/gauges/job", response=answers(schemas.JobOut))
+def work_job(request: ActorRequest, data: schemas.JobIn):
     """Whether an inflator does a job: the set-point, the time, the order. Nothing is saved."""
     return inflators.work_job(request.auth, data)

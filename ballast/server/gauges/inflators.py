@@ -64,7 +64,8 @@ def save(actor: Actor, data: InflatorIn, inflator_id: int | None = None) -> Infl
     if data.display is not None:
         display = gauges.ours(actor, data.display, "display")
     stored = state_of(row)
-    row.label, row.supply, row.retired, row.display, row.points = data.label, data.supply, data.retired, display, points
+    row.label, row.supply, row.retired, row.display = data.label, data.supply, data.retired, display
+    row.points = [{"pressure_kpa": p, "flow_l_min": q} for p, q in points]
     row.max_kpa, row.free_l_min, row.on_min, row.rest_min = (
         data.max_kpa.value,
         data.free_l_min,
@@ -83,7 +84,7 @@ def save(actor: Actor, data: InflatorIn, inflator_id: int | None = None) -> Infl
 
 def inflator_of(row: Inflator) -> core.Inflator:
     return core.Inflator(
-        row.max_kpa, row.free_l_min, row.supply, tuple((p, q) for p, q in row.points), row.hose_loss_kpa, row.settling_kpa,
+        row.max_kpa, row.free_l_min, row.supply, tuple((p["pressure_kpa"], p["flow_l_min"]) for p in row.points), row.hose_loss_kpa, row.settling_kpa,
         row.on_min, row.rest_min, row.draws_a, row.socket_a, row.tank_l,
     )  # fmt: skip
 
@@ -152,7 +153,7 @@ def present(row: Inflator) -> InflatorOut:
         | {
             "version": version_of(state_of(row)),
             "supply_name": core.SUPPLIES[row.supply],
-            "points": [{"pressure_kpa": p, "flow_l_min": q} for p, q in row.points],
+            "points": row.points,
             "display": row.display_id,
             "display_label": row.display.label if row.display else "",
         }

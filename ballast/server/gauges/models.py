@@ -45,7 +45,7 @@ class Calibration(models.Model):
     certificate_until = models.DateField(null=True)
     note = models.CharField(max_length=200, blank=True)
     master_u_kpa = models.FloatField(null=True)
-    # [[reference kPa, reading kPa, "as typed", "as typed", "up" or "down" or ""], …]: as typed beside the kPa.
+    # [{"reference_kpa", "reading_kpa", "reference_typed", "reading_typed", "direction": "up" | "down" | ""}, …]
     pairs = models.JSONField()
     entered_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     entered_at = models.DateTimeField(auto_now_add=True)
@@ -74,7 +74,7 @@ class Inflator(Owned):
     # Where it stalls; of a tank, what stands in it.
     max_kpa = models.FloatField()
     free_l_min = models.FloatField(null=True)
-    # The maker's points: [[kPa, L/min], …]; they stand in the place of the free flow.
+    # The maker's points: [{"pressure_kpa", "flow_l_min"}, …]; they stand in the place of the free flow.
     points = models.JSONField(default=list)
     hose_loss_kpa = models.FloatField(default=0)
     settling_kpa = models.FloatField(default=0)

@@ -3,9 +3,9 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from ballast.core.working import Line, Phrase
 from ballast.server.edge.quantities import Amps, CompareDays, Day, Flow, Minutes, Name, Pressure, Version, Volume, Words
 from ballast.server.edge.schema import Out, Strict
-from ballast.server.edge.words import LineOut, PhraseOut
 
 GaugeKind = Literal["stick", "dial", "digital", "inflator", "display", "sensor", "station", "master"]
 Suspicion = Literal["", "drop", "over-pressure", "differs"]
@@ -80,7 +80,7 @@ class CorrectionOut(Out):
 
     curve: list[CurvePointOut]
     lag_kpa: float | None
-    remarks: list[PhraseOut]
+    remarks: list[Phrase]
     # What it was compared with: "drawer" or "certificate"; empty: nothing to call a master.
     master: str
 
@@ -121,7 +121,7 @@ class GaugeOut(Out):
     in_hand: bool
     learns: bool
     suspect: bool
-    condition: PhraseOut | None
+    condition: Phrase | None
     compared_on: dt.date | None
     due_on: dt.date | None
     # Uncertainty at 95 % in the middle of what was compared.
@@ -154,9 +154,9 @@ class BesideReadingOut(Out):
 class BesideOut(Out):
     id: int | None = None
     verdict: Literal["agree", "watch", "apart"]
-    words: PhraseOut
+    words: Phrase
     readings: list[BesideReadingOut]
-    working: list[LineOut]
+    working: list[Line]
     barred: list[str]
     done_at: dt.datetime | None = None
     by: str = ""
@@ -261,12 +261,12 @@ class FillOut(Out):
     # What its own display shows there.
     dial_kpa: float
     minutes: float | None
-    words: PhraseOut
-    working: list[LineOut]
+    words: Phrase
+    working: list[Line]
 
 
 class JobOut(Out):
     fills: list[FillOut]
     running_min: float | None
     whole_min: float | None
-    words: PhraseOut
+    words: Phrase

@@ -86,13 +86,13 @@ def latest(row: Gauge) -> Calibration | None:
 def gauge_of(row: Gauge, compared: Calibration | None = None) -> core.Gauge:
     """The rules' view of a gauge with its newest comparison, or with another."""
     compared = compared or latest(row)
-    pairs = tuple(core.Pair(p[0], p[1], p[4] if len(p) > 4 else "") for p in compared.pairs) if compared else ()
+    pairs = compared.pairs if compared else ()
     return core.Gauge(
         row.kind,
         row.low_kpa,
         row.high_kpa,
         row.resolution_kpa,
-        pairs,
+        tuple(core.Pair(p["reference_kpa"], p["reading_kpa"], p["direction"]) for p in pairs),
         compared.master_u_kpa if compared else None,
         row.dual_foot,
         SEA_LEVEL_KPA if row.sealed else None,
@@ -204,7 +204,14 @@ def compare(actor: Actor, gauge_id: int, data: CalibrationIn) -> Gauge:
         note=data.note,
         master_u_kpa=typed.master_u_kpa,
         pairs=[
-            [p.reference.value, p.reading.value, p.reference.typed, p.reading.typed, p.direction] for p in data.pairs
+            {
+                "reference_kpa": p.reference.value,
+                "reading_kpa": p.reading.value,
+                "reference_typed": p.reference.typed,
+                "reading_typed": p.reading.typed,
+                "direction": p.direction,
+            }
+            for p in data.pairs
         ],
         entered_by=actor.person,
     )
@@ -404,11 +411,12 @@ def export(actor: Actor) -> str:
     return csv_text(_COLUMNS, [_pair(g, c, p) for g in gauges(actor) for c in g.calibrations.all() for p in c.pairs])
 
 
-def _pair(row: Gauge, c: Calibration, p: list[Any]) -> dict[str, object]:
+def _pair(row: Gauge, c: Calibration, p: dict[str, Any]) -> dict[str, object]:
     return {
         "gauge": row.label, "kind": row.kind, "keeper": row.keeper, "compared_on": c.compared_on, "reference": c.reference,
         "certificate": c.certificate, "certificate_until": c.certificate_until, "by": c.entered_by.shown_name,
         "master_u_kpa": None if c.master_u_kpa is None else f"{c.master_u_kpa:.3f}",
-        "direction": p[4] if len(p) > 4 else None, "reference_kpa": float(p[0]), "reading_kpa": float(p[1]),
-        "error_kpa": float(p[1] - p[0]), "reference_typed": p[2], "reading_typed": p[3],
+        "direction": p["direction"], "reference_kpa": float(p["reference_kpa"]), "reading_kpa": float(p["reading_kpa"]),
+        "error_kpa": float(p["reading_kpa"] - p["reference_kpa"]), "reference_typed": p["reference_typed"],
+        "reading_typed": p["reading_typed"],
     }  # fmt: skip

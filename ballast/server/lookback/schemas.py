@@ -1,17 +1,15 @@
 import datetime as dt
+from dataclasses import dataclass
 from typing import Literal
 
 from ballast.core.rounds import Word
+from ballast.core.working import Phrase
 from ballast.server.edge.schema import Out
-from ballast.server.edge.words import PhraseOut
 
 
-class SeriesOut(Out):
-    """A tire through its services, oldest first, in columns of one length [kPa]; the days stand with the rounds.
-
-    `level`: as it would read at 20 °C and sea level, as found; `left`: the same once air was set; `raw`: as the gauge showed.
-    Where the tire was elsewhere then, `elsewhere` names the wheel; empty where it always was here.
-    """
+@dataclass(frozen=True)
+class Series:
+    """A tire through its services, oldest first, in columns of one length [kPa]; what its last service knows."""
 
     code: str
     name: str
@@ -22,17 +20,16 @@ class SeriesOut(Out):
     left: list[float | None]
     raw: list[float]
     elsewhere: list[str]
-    # Target of the last round as it would read at 20 °C and sea level.
     target: float | None
-    rate_kpa_month: float | None
-    rate_low_kpa_month: float | None
-    rate_high_kpa_month: float | None
+    rate_kpa_month: float
+    rate_low_kpa_month: float
+    rate_high_kpa_month: float
     measured: bool
     named: bool
     since: dt.datetime | None
     low_on: dt.date | None
     low_soonest: dt.date | None
-    words: PhraseOut
+    words: Phrase
 
 
 class SealedRoundOut(Out):
@@ -47,7 +44,7 @@ class SealedRoundOut(Out):
     outside_c: float
     elevation_m: float
     summary: str
-    words: list[PhraseOut]
+    words: list[Phrase]
     odd: bool
     amended: int
 
@@ -68,7 +65,8 @@ class PredictionRecordOut(Out):
     lean_kpa: float | None
 
 
-class MarkOut(Out):
+@dataclass(frozen=True)
+class Mark:
     """What changed on a day beside the pressures."""
 
     day: float
@@ -76,7 +74,8 @@ class MarkOut(Out):
     words: str
 
 
-class RoundAirOut(Out):
+@dataclass(frozen=True)
+class RoundAir:
     """Each round's day and air [days, °C], in columns of one length."""
 
     round: list[int]
@@ -88,9 +87,9 @@ class LookBackOut(SealedRoundsOut):
     """`start` is day 0."""
 
     start: dt.datetime | None
-    tires: list[SeriesOut]
-    marks: list[MarkOut]
-    air: RoundAirOut
+    tires: list[Series]
+    marks: list[Mark]
+    air: RoundAir
     record: PredictionRecordOut
     next_check_on: dt.date | None
     next_check_words: str
@@ -108,7 +107,7 @@ class ExpectedOut(Out):
     target_kpa: float | None
     ceiling_kpa: float | None
     word: Word
-    words: PhraseOut
+    words: Phrase
     # Whether the whole range asks for it.
     sure: bool
     last_at: dt.datetime
@@ -121,7 +120,7 @@ class MorningRigOut(Out):
     fleet_number: str
     place: str
     outside_c: float | None
-    words: PhraseOut
+    words: Phrase
     # So many tires want air, hold, and are not known.
     wanting: int
     holding: int

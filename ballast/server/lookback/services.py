@@ -1,6 +1,5 @@
 import datetime as dt
 from dataclasses import dataclass, field
-from typing import Literal
 
 import numpy as np
 from django.db.models import Count, OuterRef, Subquery
@@ -10,10 +9,10 @@ from ballast.core import lookback as core
 from ballast.core import rigs as core_rigs
 from ballast.core import rounds as core_rounds
 from ballast.core.gas import Air
-from ballast.core.working import Phrase
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge.files import csv_text
 from ballast.server.lookback.columns import DAY, NO_RECORD, Columns, History, by_tire, read, record
+from ballast.server.lookback.schemas import Mark, RoundAir, Series
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Fitting, Rig
 from ballast.server.rounds import ledger, stored
@@ -50,49 +49,6 @@ class SealedLines:
 
     rounds: list[SealedLine]
     more: bool
-
-
-@dataclass(frozen=True)
-class Series:
-    """A tire through its services, oldest first, in columns of one length [kPa]; what its last service knows."""
-
-    code: str
-    name: str
-    tire: int | None
-    spare: bool
-    round: list[int]
-    level: list[float]
-    left: list[float | None]
-    raw: list[float]
-    elsewhere: list[str]
-    target: float | None
-    rate_kpa_month: float
-    rate_low_kpa_month: float
-    rate_high_kpa_month: float
-    measured: bool
-    named: bool
-    since: dt.datetime | None
-    low_on: dt.date | None
-    low_soonest: dt.date | None
-    words: Phrase
-
-
-@dataclass(frozen=True)
-class Mark:
-    """What changed on a day beside the pressures."""
-
-    day: float
-    what: Literal["gauge", "tire", "amended"]
-    words: str
-
-
-@dataclass(frozen=True)
-class RoundAir:
-    """Each round's day and air [days, °C], in columns of one length."""
-
-    round: list[int]
-    day: list[float]
-    c: list[float]
 
 
 @dataclass(frozen=True)

@@ -5,32 +5,14 @@ from ballast.server.accounts.actors import ActorRequest
 from ballast.server.edge.files import attachment
 from ballast.server.edge.problems import answers
 from ballast.server.edge.schema import FileIn
-from ballast.server.rigs import combinations, fittings, imports, services
-from ballast.server.rigs.schemas import (
-    ChangeOut,
-    FitIn,
-    FittingOut,
-    HitchIn,
-    ImportOut,
-    MoveIn,
-    NewTireIn,
-    OdometerIn,
-    RemoveIn,
-    RigDraft,
-    RigIn,
-    RigOut,
-    SizeRead,
-    TiresOut,
-    TorqueIn,
-    VehicleOut,
-)
+from ballast.server.rigs import combinations, fittings, imports, schemas, services
 
 router = Router(tags=["rigs"])
 work = Router(tags=["work"])
 
 
-@work.post("/rigs", response=answers(RigDraft))
-def work_rigs(request: ActorRequest, data: RigIn):
+@work.post("/rigs", response=answers(schemas.RigDraft))
+def work_rigs(request: ActorRequest, data: schemas.RigIn):
     """What a rig as typed means: sizes in words, wheels, cautions. Nothing is saved."""
     draft = services.read_draft(data)
     return {
@@ -42,19 +24,19 @@ def work_rigs(request: ActorRequest, data: RigIn):
     }
 
 
-@work.post("/rigs/size", response=answers(SizeRead))
-def work_size(request: ActorRequest, data: NewTireIn):
+@work.post("/rigs/size", response=answers(schemas.SizeRead))
+def work_size(request: ActorRequest, data: schemas.NewTireIn):
     """What a size marking says, and a date code if there is one. Nothing is saved."""
     return services.read_marking(data)
 
 
-@work.post("/rigs/import", response=answers(ImportOut))
+@work.post("/rigs/import", response=answers(schemas.ImportOut))
 def preview_import(request: ActorRequest, data: FileIn):
     """What a fleet file would add, row by row, every refused row told. Nothing is saved."""
     return imports.run(request.auth, data.content, save=False)
 
 
-@router.post("/rigs/import", response=answers(ImportOut))
+@router.post("/rigs/import", response=answers(schemas.ImportOut))
 def import_rigs(request: ActorRequest, data: FileIn):
     """Adds a fleet from a file, all or nothing."""
     return imports.run(request.auth, data.content, save=True)
@@ -66,83 +48,83 @@ def blank_import(request: ActorRequest):
     return attachment(imports.blank(), "fleet.csv", "text/csv")
 
 
-@router.get("/rigs", response=answers(list[RigOut]))
+@router.get("/rigs", response=answers(list[schemas.RigOut]))
 def rigs(request: ActorRequest, archived: bool = False):
     return [services.present(r) for r in services.rigs(request.auth).filter(archived=archived)]
 
 
-@router.post("/rigs", response=answers(RigOut, 201))
-def add_rig(request: ActorRequest, data: RigIn):
+@router.post("/rigs", response=answers(schemas.RigOut, 201))
+def add_rig(request: ActorRequest, data: schemas.RigIn):
     return Status(201, services.present(services.save_rig(request.auth, data)))
 
 
-@router.get("/rigs/{rig_id}", response=answers(RigOut))
+@router.get("/rigs/{rig_id}", response=answers(schemas.RigOut))
 def rig(request: ActorRequest, rig_id: int):
     return services.present(services.rig(request.auth, rig_id))
 
 
-@router.put("/rigs/{rig_id}", response=answers(RigOut))
-def change_rig(request: ActorRequest, rig_id: int, data: RigIn):
+@router.put("/rigs/{rig_id}", response=answers(schemas.RigOut))
+def change_rig(request: ActorRequest, rig_id: int, data: schemas.RigIn):
     return services.present(services.save_rig(request.auth, data, rig_id))
 
 
-@router.delete("/rigs/{rig_id}", response=answers(RigOut))
+@router.delete("/rigs/{rig_id}", response=answers(schemas.RigOut))
 def archive_rig(request: ActorRequest, rig_id: int):
     return services.present(services.archive(request.auth, rig_id, True))
 
 
-@router.post("/rigs/{rig_id}/restore", response=answers(RigOut))
+@router.post("/rigs/{rig_id}/restore", response=answers(schemas.RigOut))
 def restore_rig(request: ActorRequest, rig_id: int):
     return services.present(services.archive(request.auth, rig_id, False))
 
 
-@router.get("/rigs/{rig_id}/history", response=answers(list[ChangeOut]))
+@router.get("/rigs/{rig_id}/history", response=answers(list[schemas.ChangeOut]))
 def rig_history(request: ActorRequest, rig_id: int):
     return services.changes(request.auth, rig_id)
 
 
-@router.put("/rigs/{rig_id}/hitch", response=answers(list[VehicleOut]))
-def hitch_rig(request: ActorRequest, rig_id: int, data: HitchIn):
+@router.put("/rigs/{rig_id}/hitch", response=answers(list[schemas.VehicleOut]))
+def hitch_rig(request: ActorRequest, rig_id: int, data: schemas.HitchIn):
     """Hitches a trailer behind a vehicle, or drops it; answers the combination that it is part of now."""
     return [services.vehicle_out(r) for r in combinations.hitch(request.auth, rig_id, data.behind)]
 
 
-@router.get("/rigs/{rig_id}/tires", response=answers(TiresOut))
+@router.get("/rigs/{rig_id}/tires", response=answers(schemas.TiresOut))
 def rig_tires(request: ActorRequest, rig_id: int):
     return fittings.present(request.auth, rig_id)
 
 
 @router.post("/rigs/{rig_id}/fittings", response=answers(None, 204))
-def fit_tire(request: ActorRequest, rig_id: int, data: FitIn):
+def fit_tire(request: ActorRequest, rig_id: int, data: schemas.FitIn):
     fittings.fit(request.auth, services.rig(request.auth, rig_id), data)
     return Status(204, None)
 
 
 @router.post("/rigs/{rig_id}/moves", response=answers(None, 204))
-def move_tires(request: ActorRequest, rig_id: int, data: MoveIn):
+def move_tires(request: ActorRequest, rig_id: int, data: schemas.MoveIn):
     fittings.move(request.auth, services.rig(request.auth, rig_id), data)
     return Status(204, None)
 
 
 @router.post("/rigs/{rig_id}/torques", response=answers(None, 204))
-def torque_wheels(request: ActorRequest, rig_id: int, data: TorqueIn):
+def torque_wheels(request: ActorRequest, rig_id: int, data: schemas.TorqueIn):
     fittings.torque(request.auth, services.rig(request.auth, rig_id), data)
     return Status(204, None)
 
 
 @router.put("/rigs/{rig_id}/odometer", response=answers(None, 204))
-def correct_odometer(request: ActorRequest, rig_id: int, data: OdometerIn):
+def correct_odometer(request: ActorRequest, rig_id: int, data: schemas.OdometerIn):
     fittings.correct_odometer(request.auth, services.rig(request.auth, rig_id), data)
     return Status(204, None)
 
 
-@router.get("/tires/{tire_id}/fittings", response=answers(list[FittingOut]))
+@router.get("/tires/{tire_id}/fittings", response=answers(list[schemas.FittingOut]))
 def tire_history(request: ActorRequest, tire_id: int):
     return fittings.history(request.auth, tire_id)
 
 
 @router.post("/tires/{tire_id}/remove", response=answers(None, 204))
-def remove_tire(request: ActorRequest, tire_id: int, data: RemoveIn):
+def remove_tire(request: ActorRequest, tire_id: int, data: schemas.RemoveIn):
     fittings.remove(request.auth, tire_id, data)
     return Status(204, None)
 

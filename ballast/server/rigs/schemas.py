@@ -4,6 +4,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from ballast.core.rigs import Kind, Role, Wheels
+from ballast.core.working import Phrase
 from ballast.server.edge.quantities import (
     Day,
     Diameter,
@@ -25,7 +26,6 @@ from ballast.server.edge.quantities import (
     Words,
 )
 from ballast.server.edge.schema import Out, Strict
-from ballast.server.edge.words import PhraseOut
 
 
 class SidewallIn(Strict):
@@ -123,7 +123,7 @@ class AxleOut(TireOut):
     tire_max_kg: float | None
     sidewall_words: str
     # What is fitted there and is not the tire described.
-    unlike: list[PhraseOut]
+    unlike: list[Phrase]
 
 
 class SpareOut(TireOut):
@@ -141,7 +141,7 @@ class WheelOut(Out):
 
 class CautionOut(Out):
     field: str
-    words: PhraseOut
+    words: Phrase
 
 
 class VehicleOut(Out):
@@ -300,7 +300,7 @@ class TiresOut(Out):
     store: list[FittedTireOut]
     findings: list[FindingOut]
     rotations: list[RotationOut]
-    retorque: PhraseOut | None
+    retorque: Phrase | None
     odometer_km: float | None
 
 

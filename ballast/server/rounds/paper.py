@@ -14,7 +14,8 @@ from ballast.server.edge.words import phrase_of
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
 from ballast.server.rounds import ledger, sheet
-from ballast.server.rounds.sealed import Mended, Sealed
+from ballast.server.rounds.schemas import Mended
+from ballast.server.rounds.sealed import Sealed
 from ballast.server.targets import in_force
 from ballast.server.targets import services as targets
 from ballast.server.targets.models import TargetSet
@@ -41,6 +42,7 @@ def blank(actor: Actor, rig_id: int, system: units.System) -> tuple[str, bytes]:
     if len(train) > 1:
         title += " with " + ", ".join(v.name for v in train[1:])
     page = Document(f"Round: {title}", system)
+    page.text(page.title, 15, bold=True)
     degrees = units.SHOWN[system]["temperature"]
     page.gap()
     for words in (
@@ -92,6 +94,7 @@ def _said_of(vehicle: Rig, row: TargetSet | None, several: bool) -> list[Phrase]
 def sealed(found: Sealed, system: units.System) -> bytes:
     """A sealed round as a PDF: conditions, every wheel, what is open, what was put right, the split, the signature."""
     page = Document(f"Round of {found.rig_name}", system)
+    page.text(page.title, 15, bold=True)
     for stamp in found.stamps:
         page.text(stamp, bold=True, tone="rust")
     at = _there(found.sealed_at or found.opened_at, found.time_zone)

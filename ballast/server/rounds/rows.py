@@ -4,7 +4,8 @@ from collections.abc import Callable
 
 from ballast.core import rounds as core
 from ballast.server.edge.files import csv_text
-from ballast.server.rounds.sealed import Mended, Sealed
+from ballast.server.rounds.schemas import Mended
+from ballast.server.rounds.sealed import Sealed
 
 Value = str | float | bool | None
 

@@ -1,11 +1,15 @@
 import datetime as dt
+from dataclasses import dataclass
 from typing import Annotated, Literal
 from uuid import UUID
 
 from pydantic import AwareDatetime, Field
 
+from ballast.core import lookback as core_lookback
+from ballast.core import rounds as core
 from ballast.core.air import Driven
 from ballast.core.rounds import Cap, Leak, Sunny, Valve, Word
+from ballast.core.working import Line, Phrase
 from ballast.server.edge.quantities import (
     Elevation,
     Hours,
@@ -19,7 +23,7 @@ from ballast.server.edge.quantities import (
     Words,
 )
 from ballast.server.edge.schema import Out, Strict
-from ballast.server.edge.words import LineOut, PhraseOut
+from ballast.server.gauges.schemas import FillOut
 
 Code = Annotated[str, Words(8, 1)]
 
@@ -55,7 +59,7 @@ class StandingIn(Strict):
 
 class StandingOut(Out):
     cold: bool
-    words: PhraseOut
+    words: Phrase
 
 
 class ReadingIn(Strict):
@@ -207,13 +211,13 @@ class RadioIn(Strict):
 
 class AnswerOut(Out):
     word: Word
-    words: PhraseOut
+    words: Phrase
     cold_kpa: float | None
     uncertainty_kpa: float | None
     estimate: bool
     change_kpa: float | None
-    notes: list[PhraseOut]
-    working: list[LineOut]
+    notes: list[Phrase]
+    working: list[Line]
     # The true pressure to bring it to, at the tire's own temperature.
     fill_kpa: float | None = None
     # No air before an inspection, or a reading that says otherwise.
@@ -237,19 +241,13 @@ class ReadingOut(Out):
     at: dt.datetime
 
 
-class TreadOut(Out):
-    inner_mm: float | None
-    centre_mm: float | None
-    outer_mm: float | None
-
-
 class WheelNoteOut(Out):
     """What was seen at a wheel, put together of all that was noted there."""
 
     leak: str = ""
     cap: str = ""
     valve: str = ""
-    tread: TreadOut | None = None
+    tread: core.Tread | None = None
     damage: str = ""
     sensor_kpa: float | None = None
     display_kpa: float | None = None
@@ -259,7 +257,7 @@ class WheelNoteOut(Out):
     skipped: str = ""
     inspected: str = ""
     inspected_by: str = ""
-    words: list[PhraseOut] = []
+    words: list[Phrase] = []
 
 
 class RoundWheelOut(Out):
@@ -279,9 +277,9 @@ class RoundWheelOut(Out):
     here_kpa: float | None
     shows_kpa: float | None
     # What would give it a target number, where it has none.
-    missing: PhraseOut | None = None
-    target_working: list[LineOut]
-    target_notes: list[PhraseOut]
+    missing: Phrase | None = None
+    target_working: list[Line]
+    target_notes: list[Phrase]
     before: ReadingOut | None
     after: ReadingOut | None
     # First readings that nobody saw when the one that counts was entered: both are shown, a new one settles it.
@@ -311,8 +309,9 @@ class TakeOut(Out):
     wheels: list[str]
 
 
-class AmendmentOut(Out):
-    """`words` say what is so by now; `was` what was entered before, where something was."""
+@dataclass(frozen=True)
+class Mended:
+    """Something put right since: `was` what was entered before, where something was; `words` what is so by now."""
 
     kind: Literal["reading", "seen", "air"]
     wheel: str
@@ -321,7 +320,7 @@ class AmendmentOut(Out):
     typed: str
     gauge: str
     was: str
-    words: list[PhraseOut]
+    words: tuple[Phrase, ...]
     raw_kpa: float | None
     corrected_kpa: float | None
     reason: str
@@ -329,7 +328,8 @@ class AmendmentOut(Out):
     at: dt.datetime
 
 
-class LateOut(Out):
+@dataclass(frozen=True)
+class CameLate:
     """An entry that came when the round was sealed already."""
 
     uuid: UUID
@@ -338,12 +338,12 @@ class LateOut(Out):
     note: bool
     after: bool
     typed: str
-    words: list[PhraseOut]
+    words: tuple[Phrase, ...]
     gauge: str
     by: str
     read_at: dt.datetime | None
     received_at: dt.datetime
-    settled: Literal["", "taken", "left"]
+    settled: str
     settled_by: str
 
 
@@ -355,7 +355,7 @@ class RoundOut(Out):
     rig_name: str
     gauge: int
     gauge_label: str
-    gauge_condition: PhraseOut | None
+    gauge_condition: Phrase | None
     place: str
     time_zone: str
     outside_c: float
@@ -385,9 +385,9 @@ class RoundOut(Out):
     findings: list[str]
     # What the round leaves open, in words.
     open_matters: list[str] = []
-    over: list[PhraseOut]
+    over: list[Phrase]
     # What is fitted and is not the tire described.
-    unlike: list[PhraseOut] = []
+    unlike: list[Phrase] = []
     # Its air is of a simulated service.
     made_up_weather: bool = False
     # What is made up in its targets.
@@ -413,7 +413,7 @@ class LateWaitingOut(Out):
     """Entries that came for a sealed round."""
 
     round: int
-    words: PhraseOut
+    words: Phrase
 
 
 class LeftOut(Out):
@@ -423,27 +423,15 @@ class LeftOut(Out):
     late: LateWaitingOut | None
 
 
-class SplitPartOut(Out):
-    """What changed at a tire since its previous service [kPa], by cause."""
-
-    name: str
-    changed_kpa: float
-    weather_kpa: float
-    usual_kpa: float
-    shared_kpa: float
-    own_kpa: float
-    stands_out: bool
-
-
 class SealedOut(RoundOut):
     """A sealed round with what was put right since, and taken apart into weather, shared and own."""
 
     # `wheels` are as they were sealed; these, and all else here, as they stand since something was put right.
     now: list[RoundWheelOut]
-    amendments: list[AmendmentOut]
-    late: list[LateOut]
-    split: list[PhraseOut]
-    parts: list[SplitPartOut]
+    amendments: list[Mended]
+    late: list[CameLate]
+    split: list[Phrase]
+    parts: list[core_lookback.Part]
     next_check_on: dt.date | None
     next_check_words: str
 
@@ -451,22 +439,13 @@ class SealedOut(RoundOut):
 class DecisionStretchOut(Out):
     from_kpa: float
     word: Word
-    words: PhraseOut
+    words: Phrase
     changes: bool
-    notes: list[PhraseOut]
+    notes: list[Phrase]
     locked: bool
     asks_for_air: bool
     # The other of its duals is stopped with it.
     stops_mate: bool
-
-
-class KnotOut(Out):
-    reading_kpa: float
-    true_kpa: float
-    cold_kpa: float
-    uncertainty_kpa: float
-    fill_kpa: float | None
-    shows_kpa: float | None
 
 
 class DecisionOut(Out):
@@ -481,7 +460,7 @@ class DecisionOut(Out):
     high_kpa: float
     here_kpa: float | None
     stretches: list[DecisionStretchOut]
-    knots: list[KnotOut]
+    knots: list[core.Knot]
 
 
 class OfflineOut(Out):
@@ -505,7 +484,7 @@ class SuitedGaugeOut(Out):
     able: bool
     best: bool
     uncertainty_kpa: float | None
-    notes: list[PhraseOut]
+    notes: list[Phrase]
 
 
 class SuitedAxleOut(Out):
@@ -517,25 +496,15 @@ class SuitedAxleOut(Out):
     gauges: list[SuitedGaugeOut]
 
 
-class RigFillOut(Out):
-    name: str
-    able: bool
-    set_point_kpa: float
-    dial_kpa: float
-    minutes: float | None
-    words: PhraseOut
-    working: list[LineOut]
-
-
 class RigJobOut(Out):
     """An inflator against what this rig needs now."""
 
     inflator: int
     label: str
-    words: PhraseOut
+    words: Phrase
     running_min: float | None
     whole_min: float | None
-    fills: list[RigFillOut]
+    fills: list[FillOut]
 
 
 class LearnedOut(Out):
@@ -544,7 +513,7 @@ class LearnedOut(Out):
     offset_kpa: float
     uncertainty_kpa: float
     count: int
-    words: PhraseOut
+    words: Phrase
 
 
 class GaugeUseOut(Out):
@@ -552,7 +521,7 @@ class GaugeUseOut(Out):
     and of a display what it learned; None: fewer than three readings."""
 
     in_use_kpa: list[float]
-    uncovered: PhraseOut | None
+    uncovered: Phrase | None
     learned: LearnedOut | None
 
 

@@ -1,10 +1,8 @@
 """A sealed round to look back on: as it stands, as it was sealed, what was put right since, and what came late."""
 
 import datetime as dt
-import uuid as uuids
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Literal
 
 from ballast.core import lookback as core_lookback
 from ballast.core import rounds as core
@@ -13,44 +11,7 @@ from ballast.server.edge.problems import Conflict
 from ballast.server.gauges.models import Gauge
 from ballast.server.rounds import stored
 from ballast.server.rounds.models import Late, Round
-
-
-@dataclass(frozen=True)
-class Mended:
-    """Something put right since: `was` what was entered before, where something was; `words` what is so by now."""
-
-    kind: Literal["reading", "seen", "air"]
-    wheel: str
-    name: str
-    after: bool
-    typed: str
-    gauge: str
-    was: str
-    words: tuple[Phrase, ...]
-    raw_kpa: float | None
-    corrected_kpa: float | None
-    reason: str
-    by: str
-    at: dt.datetime
-
-
-@dataclass(frozen=True)
-class CameLate:
-    """An entry that came when the round was sealed already."""
-
-    uuid: uuids.UUID
-    wheel: str
-    name: str
-    note: bool
-    after: bool
-    typed: str
-    words: tuple[Phrase, ...]
-    gauge: str
-    by: str
-    read_at: dt.datetime | None
-    received_at: dt.datetime
-    settled: str
-    settled_by: str
+from ballast.server.rounds.schemas import CameLate, Mended
 
 
 @dataclass(frozen=True)

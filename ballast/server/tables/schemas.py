@@ -4,9 +4,9 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from ballast.core.tables import MOST_COLUMNS
+from ballast.core.working import Phrase
 from ballast.server.edge.quantities import LoadIndex, Number, Speed, Words
 from ballast.server.edge.schema import Out, Strict
-from ballast.server.edge.words import PhraseOut
 
 Cell = Annotated[float, Number("a number as printed", 0, 200_000)]
 Cells = Annotated[list[Cell], Field(max_length=MOST_COLUMNS)]
@@ -88,7 +88,7 @@ class SuspicionOut(Out):
     index: int
     load_kg: float
     suggested_kg: float
-    words: PhraseOut
+    words: Phrase
 
 
 class GridOut(Out):
@@ -100,7 +100,7 @@ class GridOut(Out):
     dual_kg: list[float] | None
     curves: list[CurveOut]
     suspicions: list[SuspicionOut]
-    odd: list[PhraseOut]
+    odd: list[Phrase]
 
 
 class TableOut(GridOut):

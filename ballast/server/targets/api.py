@@ -4,21 +4,8 @@ from ballast.server.accounts.actors import Actor, ActorRequest
 from ballast.server.edge.problems import answers
 from ballast.server.edge.schema import Strict
 from ballast.server.tables.schemas import TableIn
-from ballast.server.targets import chalk, editions, in_force, policies, services
+from ballast.server.targets import chalk, editions, in_force, policies, schemas, services
 from ballast.server.targets.models import TargetSet
-from ballast.server.targets.schemas import (
-    ChalkIn,
-    ChalkOut,
-    ImpactOut,
-    TargetSetOut,
-    TargetsIn,
-    WayIn,
-    WayOut,
-    WhatIfTargetOut,
-    WorkTargetsIn,
-    WorkTargetsOut,
-    WorkWhatIfTargetsIn,
-)
 from ballast.server.weighing import services as weighing
 
 router = Router(tags=["targets"])
@@ -29,19 +16,19 @@ class WithdrawIn(Strict):
     withdrawn: bool
 
 
-@work.post("/targets", response=answers(WorkTargetsOut))
-def work_targets(request: ActorRequest, data: WorkTargetsIn):
+@work.post("/targets", response=answers(schemas.WorkTargetsOut))
+def work_targets(request: ActorRequest, data: schemas.WorkTargetsIn):
     """Floor, target and ceiling of every axle, every school, with the working. Nothing is saved."""
     return services.worked_out(services.work(request.auth, policies.rig_of(request.auth, data.rig), data))
 
 
-@work.post("/targets/what-if", response=answers(list[WhatIfTargetOut]))
-def work_what_if_targets(request: ActorRequest, data: WorkWhatIfTargetsIn):
+@work.post("/targets/what-if", response=answers(list[schemas.Needed]))
+def work_what_if_targets(request: ActorRequest, data: schemas.WorkWhatIfTargetsIn):
     """The target of every axle with masses put aboard, beside what it is now. Nothing is saved."""
     return services.what_if(request.auth, data.rig, data)
 
 
-@work.post("/targets/edition", response=answers(list[ImpactOut]))
+@work.post("/targets/edition", response=answers(list[schemas.Changed]))
 def work_edition(request: ActorRequest, data: TableIn):
     """Which targets in force a new edition of a table would change, and by how much. Nothing is saved."""
     return editions.impact(request.auth, data)
@@ -52,7 +39,7 @@ def _set(actor: Actor, row: TargetSet, rig_id: int) -> services.PutInForce:
     return services.present(row, rig, weighing.in_force(actor, rig), actor)
 
 
-@router.get("/rigs/{rig_id}/targets", response=answers(list[TargetSetOut]))
+@router.get("/rigs/{rig_id}/targets", response=answers(list[schemas.TargetSetOut]))
 def targets(request: ActorRequest, rig_id: int):
     """Every set of targets that was put in force, the newest first."""
     rig = policies.rig_of(request.auth, rig_id)
@@ -61,35 +48,35 @@ def targets(request: ActorRequest, rig_id: int):
     return [services.present(s, rig, newest, request.auth) for s in found]
 
 
-@router.post("/rigs/{rig_id}/targets", response=answers(TargetSetOut, 201))
-def put_targets(request: ActorRequest, rig_id: int, data: TargetsIn):
+@router.post("/rigs/{rig_id}/targets", response=answers(schemas.TargetSetOut, 201))
+def put_targets(request: ActorRequest, rig_id: int, data: schemas.TargetsIn):
     row = services.put_in_force(request.auth, rig_id, data)
     return Status(201, _set(request.auth, row, rig_id))
 
 
-@router.get("/rigs/{rig_id}/policy", response=answers(WayOut))
+@router.get("/rigs/{rig_id}/policy", response=answers(schemas.WayOut))
 def way(request: ActorRequest, rig_id: int):
     return policies.way_of(request.auth, policies.rig_of(request.auth, rig_id))
 
 
-@router.put("/rigs/{rig_id}/policy", response=answers(WayOut))
-def change_way(request: ActorRequest, rig_id: int, data: WayIn):
+@router.put("/rigs/{rig_id}/policy", response=answers(schemas.WayOut))
+def change_way(request: ActorRequest, rig_id: int, data: schemas.WayIn):
     """How a rig's targets are chosen and kept; what is given is kept, null goes back to the workspace's way."""
     given = data.model_dump(exclude_unset=True)
     return policies.way_of(request.auth, policies.change(request.auth, rig_id, given))
 
 
-@router.get("/rigs/{rig_id}/chalk", response=answers(list[ChalkOut]))
+@router.get("/rigs/{rig_id}/chalk", response=answers(list[schemas.ChalkOut]))
 def chalk_results(request: ActorRequest, rig_id: int):
     return chalk.results(request.auth, rig_id)
 
 
-@router.post("/rigs/{rig_id}/chalk", response=answers(list[ChalkOut], 201))
-def add_chalk(request: ActorRequest, rig_id: int, data: ChalkIn):
+@router.post("/rigs/{rig_id}/chalk", response=answers(list[schemas.ChalkOut], 201))
+def add_chalk(request: ActorRequest, rig_id: int, data: schemas.ChalkIn):
     return Status(201, chalk.add(request.auth, rig_id, data))
 
 
-@router.put("/rigs/{rig_id}/chalk/{result_id}", response=answers(list[ChalkOut]))
+@router.put("/rigs/{rig_id}/chalk/{result_id}", response=answers(list[schemas.ChalkOut]))
 def withdraw_chalk(request: ActorRequest, rig_id: int, result_id: int, data: WithdrawIn):
     """Takes a result back, or takes that back."""
     return chalk.withdraw(request.auth, rig_id, result_id, data.withdrawn)

@@ -1,11 +1,10 @@
 """What a new edition of a table would change, before it is taken into use."""
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from django.db.models import OuterRef, Subquery
 
 from ballast.core import targets as core
-from ballast.core.working import Phrase
 from ballast.server.accounts.actors import Actor
 from ballast.server.rigs import services as rigs
 from ballast.server.tables import services as tables
@@ -14,6 +13,7 @@ from ballast.server.tables.schemas import TableIn
 from ballast.server.targets import policies
 from ballast.server.targets.chalk import chalk_in
 from ballast.server.targets.models import TargetSet
+from ballast.server.targets.schemas import Changed
 from ballast.server.targets.shelf import Shelf, cases_of
 from ballast.server.weighing import services as weighing
 from ballast.server.weighing.models import Weighing
@@ -28,20 +28,6 @@ def _as_row(actor: Actor, data: TableIn, old: Table | None) -> Table:
         mass_unit=data.mass_unit, steps=data.steps, single=data.single, dual=data.dual or None, source=data.source,
         speed_kmh=data.speed_kmh.value if data.speed_kmh else None,
     )  # fmt: skip
-
-
-@dataclass(frozen=True)
-class Changed:
-    """An axle's target in force and what a new edition would make of it [kPa], in words."""
-
-    rig: int
-    rig_name: str
-    number: int
-    name: str
-    now_kpa: float | None
-    then_kpa: float | None
-    state: core.State
-    words: Phrase
 
 
 def impact(actor: Actor, data: TableIn) -> list[Changed]:

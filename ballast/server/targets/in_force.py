@@ -3,6 +3,7 @@
 from typing import Any
 
 from django.db.models import Exists, F, OuterRef, Prefetch, Q, QuerySet, Subquery
+from pydantic import TypeAdapter
 
 from ballast.core import standing
 from ballast.core import targets as core
@@ -15,9 +16,10 @@ from ballast.server.rigs.models import Rig
 from ballast.server.tables.models import Table
 from ballast.server.targets import policies
 from ballast.server.targets.models import ChalkResult, TargetAxle, TargetSet
-from ballast.server.targets.schemas import SpareTargetOut
 from ballast.server.targets.shelf import Shelf, cases_of, choose_tables, sizes_of, table_marks
 from ballast.server.weighing.models import Weighing
+
+_SPARES = TypeAdapter(list[core.SpareTarget])
 
 # What may have happened since targets were put in force: a newer edition of a table that had a part, another chalk result.
 SINCE: dict[str, Any] = {
@@ -95,9 +97,9 @@ def inputs_of(rig: Rig) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def spares_in_force(row: TargetSet) -> list[SpareTargetOut]:
+def spares_in_force(row: TargetSet) -> list[core.SpareTarget]:
     """The spares' own pressures, as they were put in force."""
-    return [SpareTargetOut.model_validate(s) for s in row.spares]
+    return _SPARES.validate_python(row.spares)
 
 
 def out_of_date(

@@ -1,4 +1,5 @@
 import datetime as dt
+from dataclasses import dataclass
 from typing import Annotated
 from uuid import UUID
 
@@ -6,10 +7,11 @@ from pydantic import Field
 
 from ballast.core.air import TemperaturePolicy
 from ballast.core.tables import StepName
-from ballast.core.targets import Between, Chosen, FloorFrom, School, State
+from ballast.core.targets import Between, Chosen, FloorFrom, School, SpareTarget, State
+from ballast.core.working import Line, Phrase
 from ballast.server.edge.quantities import CheckDays, ColdAfter, Day, Edge, Note, Pressure, Share, Version, Words
 from ballast.server.edge.schema import Out, Strict
-from ballast.server.edge.words import CheckOut, LineOut, PhraseOut
+from ballast.server.edge.words import CheckOut
 from ballast.server.weighing.schemas import WhatIfIn
 
 
@@ -51,19 +53,21 @@ class WorkWhatIfTargetsIn(WhatIfTargetsIn):
     rig: int
 
 
-class WhatIfTargetOut(Out):
-    """The target of an axle now, and with the masses put aboard."""
+@dataclass(frozen=True)
+class Needed:
+    """What an axle needs now, and with masses put aboard [kPa]."""
 
     rig: int
     number: int
     now_kpa: float | None
     then_kpa: float | None
     state: State
-    words: PhraseOut
+    words: Phrase
 
 
-class ImpactOut(Out):
-    """The target of an axle in force, and by the table that is about to be taken into use."""
+@dataclass(frozen=True)
+class Changed:
+    """An axle's target in force and what a new edition would make of it [kPa], in words."""
 
     rig: int
     rig_name: str
@@ -72,22 +76,22 @@ class ImpactOut(Out):
     now_kpa: float | None
     then_kpa: float | None
     state: State
-    words: PhraseOut
+    words: Phrase
 
 
 class FlagOut(Out):
     school: School
     name: str
     kpa: float
-    objection: PhraseOut | None
-    working: list[LineOut] = []
+    objection: Phrase | None
+    working: list[Line] = []
 
 
 class AxleTargetOut(Out):
     number: int
     name: str
     state: State
-    words: PhraseOut
+    words: Phrase
     floor_kpa: float | None
     target_kpa: float | None
     ceiling_kpa: float | None
@@ -95,8 +99,8 @@ class AxleTargetOut(Out):
     reserve_left: float | None
     comes_off_kg: float | None
     flags: list[FlagOut]
-    notes: list[PhraseOut]
-    working: list[LineOut]
+    notes: list[Phrase]
+    working: list[Line]
     over: list[CheckOut]
     # Absent from answers that were kept before they were asked for.
     school: School | None = None
@@ -108,17 +112,6 @@ class AxleTargetOut(Out):
     # Tires on it of which nothing is known: the pressure is at least this.
     at_least: list[str] = []
     as_rated_kpa: float | None = None
-
-
-class SpareTargetOut(Out):
-    number: int
-    name: str
-    target_kpa: float | None
-    required_kpa: float | None
-    offered_kpa: float | None
-    ceiling_kpa: float | None
-    words: PhraseOut
-    working: list[LineOut]
 
 
 class WayOut(Out):
@@ -150,8 +143,8 @@ class TargetsOut(Out):
     """The answer for every axle, with the loads' overloads standing over all of them."""
 
     axles: list[AxleTargetOut]
-    spares: list[SpareTargetOut]
-    notes: list[PhraseOut]
+    spares: list[SpareTarget]
+    notes: list[Phrase]
     tables: list[int | None]
     table_names: list[str]
     # What is made up in it.
@@ -159,12 +152,13 @@ class TargetsOut(Out):
     unchecked: list[str]
     provisional: bool
     below_placard: bool
-    over: list[PhraseOut]
+    over: list[Phrase]
     caution: str
     way: WayOut
 
 
-class TableChoiceOut(Out):
+@dataclass(frozen=True)
+class Fitting:
     """A table that fits an axle."""
 
     id: int
@@ -176,7 +170,7 @@ class TableChoiceOut(Out):
 class WorkTargetsOut(TargetsOut):
     """With the tables that could be chosen for each axle, the newest first."""
 
-    fitting: list[list[TableChoiceOut]]
+    fitting: list[list[Fitting]]
 
 
 class TargetSetOut(TargetsOut):

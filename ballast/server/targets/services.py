@@ -23,14 +23,14 @@ from ballast.server.targets.chalk import chalk_of
 from ballast.server.targets.in_force import inputs_of, out_of_date, sets
 from ballast.server.targets.models import TargetAxle, TargetSet
 from ballast.server.targets.policies import Way
-from ballast.server.targets.schemas import AxleTargetOut, ChoiceIn, SpareTargetOut, TargetsIn, WhatIfTargetsIn
+from ballast.server.targets.schemas import AxleTargetOut, ChoiceIn, Fitting, Needed, TargetsIn, WhatIfTargetsIn
 from ballast.server.targets.shelf import Shelf, cases_of, choose_tables
 from ballast.server.weighing import services as weighing
 from ballast.server.weighing.models import Weighing
 from ballast.server.weighing.whatif import imagine
 
 _AXLE = TypeAdapter(AxleTargetOut)
-_SPARES = TypeAdapter(list[SpareTargetOut])
+_SPARES = TypeAdapter(list[core.SpareTarget])
 
 
 @dataclass(frozen=True)
@@ -128,7 +128,7 @@ class Told(MadeFrom):
     """Targets with all that must be said of them: the answer of every axle and spare, and the loads' overloads over them."""
 
     axles: list[core.AxleTarget] | list[AxleTargetOut]
-    spares: list[core.SpareTarget] | list[SpareTargetOut]
+    spares: list[core.SpareTarget]
     notes: tuple[Phrase, ...]
     tables: list[int | None]
     provisional: bool
@@ -136,16 +136,6 @@ class Told(MadeFrom):
     over: tuple[Phrase, ...]
     caution: str
     way: Way
-
-
-@dataclass(frozen=True)
-class Fitting:
-    """A table that fits an axle."""
-
-    id: int
-    name: str
-    sample: bool
-    unchecked: bool
 
 
 @dataclass(frozen=True)
@@ -225,7 +215,7 @@ def put_in_force(actor: Actor, rig_id: int, data: TargetsIn) -> TargetSet:
         school=worked.way.school,
         between=worked.way.between,
         inputs=inputs_of(rig),
-        spares=_SPARES.dump_python(_SPARES.validate_python(worked.spares, from_attributes=True), mode="json"),
+        spares=_SPARES.dump_python(_SPARES.validate_python(worked.spares), mode="json"),
         notes=[kept(n) for n in worked.notes],
         put_by=actor.person,
     )
@@ -248,18 +238,6 @@ def put_in_force(actor: Actor, rig_id: int, data: TargetsIn) -> TargetSet:
     )
     policies.keep(actor, rig, {k: v for k, v in _given(data).items() if v is not None})
     return sets(actor, rig).get(pk=row.pk)
-
-
-@dataclass(frozen=True)
-class Needed:
-    """What an axle needs now, and with masses put aboard [kPa]."""
-
-    rig: int
-    number: int
-    now_kpa: float | None
-    then_kpa: float | None
-    state: core.State
-    words: Phrase
 
 
 def what_if(actor: Actor, rig_id: int, data: WhatIfTargetsIn) -> list[Needed]:

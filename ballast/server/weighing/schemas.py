@@ -5,6 +5,7 @@ from uuid import UUID
 from pydantic import Field
 
 from ballast.core.weighing import What
+from ballast.core.working import Line, Phrase
 from ballast.server.edge.quantities import (
     Across,
     Day,
@@ -20,7 +21,7 @@ from ballast.server.edge.quantities import (
     Words,
 )
 from ballast.server.edge.schema import FileIn, Out, Strict
-from ballast.server.edge.words import CheckOut, LineOut, PhraseOut
+from ballast.server.edge.words import CheckOut
 
 Way = Literal["ticket", "passes", "axles", "left", "pads"]
 GuidedWay = Literal["passes", "axles", "left", "pads"]
@@ -109,8 +110,8 @@ class AxleLoadOut(Out):
     per_tire_kg: float | None
     imbalance: float | None
     checks: list[CheckOut]
-    notes: list[PhraseOut]
-    working: list[LineOut]
+    notes: list[Phrase]
+    working: list[Line]
 
 
 class VehicleLoadsOut(Out):
@@ -122,7 +123,7 @@ class VehicleLoadsOut(Out):
     total_kg: float | None
     hitch_kg: float | None
     checks: list[CheckOut]
-    notes: list[PhraseOut]
+    notes: list[Phrase]
 
 
 class PassesOut(Out):
@@ -132,8 +133,8 @@ class PassesOut(Out):
     next: StepOut | None
     next_tells: str
     doubt: list[int]
-    notes: list[PhraseOut]
-    working: list[LineOut]
+    notes: list[Phrase]
+    working: list[Line]
 
 
 class LoadsOut(VehicleLoadsOut):
@@ -142,7 +143,7 @@ class LoadsOut(VehicleLoadsOut):
     others: list[VehicleLoadsOut]
     combined_kg: float | None
     ticket: PassesOut | None
-    over: list[PhraseOut]
+    over: list[Phrase]
     caution: str
 
 
@@ -250,7 +251,7 @@ class WhatIfOut(Out):
     weigh_again: bool
     cargo: CargoLeftOut | None
     cargo_label_kg: float | None
-    notes: list[PhraseOut]
+    notes: list[Phrase]
 
 
 class LoadStateIn(Strict):
@@ -296,7 +297,7 @@ class DriftOut(Out):
     since: dt.date | None
     due_on: dt.date | None
     due: bool
-    due_words: PhraseOut
+    due_words: Phrase
 
 
 class TicketIn(FileIn):

@@ -1,9 +1,10 @@
 import datetime as dt
 
 from ballast.core.rounds import Word
+from ballast.core.working import Phrase
 from ballast.server.air.schemas import AirAnswerOut
 from ballast.server.edge.schema import Out
-from ballast.server.edge.words import PhraseOut, StageOut, State
+from ballast.server.edge.words import StageOut, State
 from ballast.server.rigs.schemas import RigOut, VehicleOut
 from ballast.server.rounds.schemas import AnswerOut
 from ballast.server.targets.schemas import TargetSetOut, WayOut
@@ -24,8 +25,8 @@ class YardRigOut(Out):
     kind_name: str
     wheels: int
     state: State
-    words: PhraseOut
-    more: list[PhraseOut]
+    words: Phrase
+    more: list[Phrase]
     weighed_on: dt.date | None
     last_round: dt.datetime | None
     round_open: bool

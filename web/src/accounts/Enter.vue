@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** Signing in; in the demo, one click for each made-up person. `over`: on top of a page whose sign-in expired. */
 import { ref } from 'vue'
+import EntryForm from '@/shared/EntryForm.vue'
 import Mark from '@/shared/Mark.vue'
 import { takeSession, useSession } from '@/shared/session'
 import { answer, api, refusedOf } from '@/shared/api/client'
@@ -76,32 +77,23 @@ const DOES: Record<string, string> = {
             </button>
           </li>
         </ul>
-        <p class="mt-2 text-sm text-soft">
-          Every name, table and number in it is invented. Not for the road.
-        </p>
+        <p class="mt-2 text-sm text-soft">Every name, table and number in it is invented. Not for the road.</p>
         <Refusal :message="fields.username || message" />
       </section>
 
-      <form v-else class="mt-8 grid gap-4" @submit.prevent="attempt(signIn)">
-        <TextField
-          v-model="username"
-          label="Sign-in name"
-          autocomplete="username"
-          required
-          :message="fields.username"
-          autofocus
-        />
+      <EntryForm v-else :refused="fields" class="mt-8 grid gap-4" @submit="attempt(signIn)">
+        <TextField v-model="username" label="Sign-in name" autocomplete="username" required name="username" autofocus />
         <TextField
           v-model="password"
           label="Password"
           type="password"
           autocomplete="current-password"
           required
-          :message="fields.password"
+          name="password"
         />
         <Refusal :message="message" />
         <button class="button button-next justify-self-start" :disabled="busy">Sign in</button>
-      </form>
+      </EntryForm>
     </div>
   </main>
 </template>

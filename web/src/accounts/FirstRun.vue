@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** Nobody is here yet: the first person makes the workspace. */
 import { reactive, ref } from 'vue'
+import EntryForm from '@/shared/EntryForm.vue'
 import Mark from '@/shared/Mark.vue'
 import { takeSession } from '@/shared/session'
 import { answer, api, refusedOf } from '@/shared/api/client'
@@ -29,30 +30,25 @@ async function begin() {
     <p class="mt-1 text-soft">
       Nobody is here yet. Make the first workspace, a fleet or a household, and yourself its manager.
     </p>
-    <form class="mt-8 grid gap-4" novalidate @submit.prevent="begin">
+    <EntryForm :refused="fields" class="mt-8 grid gap-4" @submit="begin">
       <TextField
         v-model="form.workspace"
         label="Workspace"
         hint="The name of the fleet or household"
-        :message="fields.workspace"
+        name="workspace"
       />
-      <TextField v-model="form.name" label="Your name" autocomplete="name" :message="fields.name" />
-      <TextField
-        v-model="form.username"
-        label="Sign-in name"
-        autocomplete="username"
-        :message="fields.username"
-      />
+      <TextField v-model="form.name" label="Your name" autocomplete="name" name="name" />
+      <TextField v-model="form.username" label="Sign-in name" autocomplete="username" name="username" />
       <TextField
         v-model="form.password"
         label="Password"
         type="password"
         hint="At least 10 characters"
         autocomplete="new-password"
-        :message="fields.password"
+        name="password"
       />
       <Refusal :message="message" />
       <button class="button button-next justify-self-start">Make the workspace</button>
-    </form>
+    </EntryForm>
   </main>
 </template>

@@ -5,15 +5,17 @@ import { computed, reactive, ref } from 'vue'
 import { pairs, queries, useSession } from '@/shared/session'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
+import EntryForm from '@/shared/EntryForm.vue'
 import Refusal from '@/shared/Refusal.vue'
 import TextField from '@/shared/TextField.vue'
 import { spokenDays } from '@/shared/units'
+import { usePlaces } from '@/shared/usePlaces'
 import { useSave } from '@/shared/useSave'
 
 type Role = Schemas['MemberOut']['role']
 const { session, may, refetch } = useSession()
 const people = useQuery({ queryKey: ['people'], queryFn: () => answer(api.GET('/api/v1/people')) })
-const places = useQuery({ queryKey: ['places'], queryFn: () => answer(api.GET('/api/v1/weather/places')) })
+const { places } = usePlaces()
 const ROLES: { key: Role; name: string; note: string }[] = [
   { key: 'manager', name: 'Manager', note: 'everything' },
   { key: 'technician', name: 'Technician', note: 'weighs, sets the air, does rounds, compares gauges' },
@@ -81,40 +83,35 @@ const {
   await queries.invalidateQueries({ queryKey: ['sheet'] })
   saved.value = true
 })
-const placeChoices = computed(() => [
-  { key: '', name: 'None' },
-  ...(places.data.value ?? []).map((p) => ({ key: p.key, name: p.name })),
-])
+const placeChoices = computed(() => [{ key: '', name: 'None' }, ...places.value.map((p) => ({ key: p.key, name: p.name }))])
 </script>
 
 <template>
   <main id="stage" class="mx-auto max-w-4xl px-4 py-6 lg:px-7">
     <div class="flex flex-wrap items-end justify-between gap-4">
       <h1>People of {{ session?.workspace?.name }}</h1>
-      <button v-if="may('people') && !adding" type="button" class="button" @click="adding = true">
-        Add a person
-      </button>
+      <button v-if="may('people') && !adding" type="button" class="button" @click="adding = true">Add a person</button>
     </div>
-    <form v-if="adding" class="mt-4 border-y border-hairline py-5" novalidate @submit.prevent="add()">
+    <EntryForm v-if="adding" :refused="fields" class="mt-4 border-y border-hairline py-5" @submit="add()">
       <div class="grid gap-4 sm:grid-cols-2">
-        <TextField v-model="form.name" label="Name" :message="fields.name" />
-        <TextField v-model="form.username" label="Sign-in name" :message="fields.username" />
+        <TextField v-model="form.name" label="Name" name="name" />
+        <TextField v-model="form.username" label="Sign-in name" name="username" />
         <TextField
           v-model="form.password"
           label="First password"
           type="password"
           hint="At least 10 characters; tell it to them"
           autocomplete="new-password"
-          :message="fields.password"
+          name="password"
         />
-        <ChoiceField v-model="form.role" label="Role" :choices="ROLES" :message="fields.role" />
+        <ChoiceField v-model="form.role" label="Role" :choices="ROLES" name="role" />
       </div>
       <div class="mt-4 flex items-center gap-4">
         <button class="button button-next" :disabled="busy">Add the person</button>
         <button type="button" class="link" @click="adding = false">Not now</button>
         <Refusal :message="message" />
       </div>
-    </form>
+    </EntryForm>
     <ul class="mt-4">
       <li
         v-for="p in people.data.value ?? []"
@@ -139,13 +136,8 @@ const placeChoices = computed(() => [
     </ul>
     <section v-if="may('people')" class="mt-8 border-t border-hairline pt-5">
       <h2>What rigs start with</h2>
-      <form class="mt-3 grid gap-4 sm:grid-cols-3" novalidate @submit.prevent="keep()">
-        <TextField
-          v-model="settings.reserve"
-          label="Reserve on the load, %"
-          inputmode="decimal"
-          :message="settingFields.reserve"
-        />
+      <EntryForm :refused="settingFields" class="mt-3 grid gap-4 sm:grid-cols-3" @submit="keep()">
+        <TextField v-model="settings.reserve" label="Reserve on the load, %" inputmode="decimal" name="reserve" />
         <ChoiceField
           v-model="settings.step"
           label="Practical step"
@@ -186,15 +178,14 @@ const placeChoices = computed(() => [
           ]"
         />
         <label class="flex min-h-10 items-center gap-2 self-end">
-          <input v-model="settings.spare_over" type="checkbox" class="size-5 accent-teal" /> Keep spares 5 %
-          over
+          <input v-model="settings.spare_over" type="checkbox" class="size-5 accent-teal" /> Keep spares 5 % over
         </label>
         <p class="flex items-center gap-4">
           <button class="button">Save</button>
           <span v-if="saved" class="text-green" role="status">Saved</span>
           <Refusal :message="settingMessage && !settingFields.reserve ? settingMessage : ''" />
         </p>
-      </form>
+      </EntryForm>
     </section>
   </main>
 </template>

@@ -2,6 +2,7 @@
 /** The pages of the air. */
 import { useFrame } from '@/rigs/frame'
 import OutOfDate from '@/rigs/OutOfDate.vue'
+import StagePages from '@/shared/StagePages.vue'
 
 const { id } = useFrame()
 const PAGES = [
@@ -13,15 +14,6 @@ const PAGES = [
 </script>
 
 <template>
-  <nav aria-label="Pages of Air" class="mb-4 flex flex-wrap gap-1">
-    <RouterLink
-      v-for="p in PAGES"
-      :key="p.name"
-      :to="{ name: p.name, params: { id } }"
-      class="rounded-md px-3 py-1.5"
-      exact-active-class="bg-tealwash"
-      >{{ p.words }}</RouterLink
-    >
-  </nav>
+  <StagePages class="mb-4" label="Pages of Air" :rig="id" :pages="PAGES" />
   <OutOfDate class="mb-4" />
 </template>

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 /** The air outside, and what it does to each target now and at the coming dawns. */
-import { useQuery } from '@tanstack/vue-query'
 import { computed, reactive, ref, watch } from 'vue'
 import { useFrame } from '@/rigs/frame'
 import { refreshRig } from '@/rigs/queries'
@@ -10,8 +9,10 @@ import ChoiceField from '@/shared/ChoiceField.vue'
 import Opening from '@/shared/Opening.vue'
 import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
+import { provideRefusals } from '@/shared/refusals'
 import { pairs, useSession } from '@/shared/session'
-import { say, show, showWhole, spokenDays, type Entry } from '@/shared/units'
+import { say, show, spokenDays, type Entry } from '@/shared/units'
+import { usePlaces } from '@/shared/usePlaces'
 import { useSave } from '@/shared/useSave'
 import { useWork } from '@/shared/useWork'
 import AirPages from './AirPages.vue'
@@ -28,10 +29,7 @@ type Number_ = (typeof NUMBERS)[number]
 /** What is typed by hand stays what was typed, whatever place is chosen beside it. */
 const fromStored = () => ({
   place_key: stored.value.place_key,
-  ...(Object.fromEntries(NUMBERS.map((n) => [n, stored.value.by_hand?.[n] ?? null])) as Record<
-    Number_,
-    Entry
-  >),
+  ...(Object.fromEntries(NUMBERS.map((n) => [n, stored.value.by_hand?.[n] ?? null])) as Record<Number_, Entry>),
 })
 const form = reactive(fromStored())
 const standing = (n: Number_): Entry => (form.place_key ? (work.answer.value?.air[n] ?? null) : form[n])
@@ -49,15 +47,7 @@ type Temperature = Schemas['WayOut']['temperature']
 const way = reactive({ temperature: sheet.value.way.temperature, check_days: sheet.value.way.check_days })
 const many = computed(() => sheet.value.train.length > 1 && sheet.value.rig.head === null)
 watch(many, (now) => (whole.value = now), { immediate: true })
-const places = useQuery({ queryKey: ['places'], queryFn: () => answer(api.GET('/api/v1/weather/places')) })
-const choices = computed(() => [
-  { key: '', name: 'By hand' },
-  ...(places.data.value ?? []).map((p) => ({
-    key: p.key,
-    name: p.name,
-    note: showWhole('length', p.elevation_m),
-  })),
-])
+const { choices, refetch } = usePlaces()
 
 const air = computed(() => {
   if (form.place_key) return { place_key: form.place_key }
@@ -65,13 +55,9 @@ const air = computed(() => {
   return { ...form, place_key: '' }
 })
 const inputs = computed(() => air.value && { ...air.value, ...way, whole: many.value })
-const work = useWork(inputs, (body) =>
-  answer(api.POST('/api/v1/work/air', { body: { rig: id.value, ...body } })),
-)
+const work = useWork(inputs, (body) => answer(api.POST('/api/v1/work/air', { body: { rig: id.value, ...body } })))
 /** What was typed is as it was, so going back to it is no new word on the air. */
-const asTyped = computed(
-  () => !form.place_key && NUMBERS.every((n) => (stored.value.by_hand?.[n] ?? null) === form[n]),
-)
+const asTyped = computed(() => !form.place_key && NUMBERS.every((n) => (stored.value.by_hand?.[n] ?? null) === form[n]))
 const seen = ref(stored.value.version)
 function refill() {
   Object.assign(form, fromStored())
@@ -88,9 +74,7 @@ const { save, busy, fields, message, newer } = useSave(async () => {
 const seenWay = ref(sheet.value.way.version)
 const keepWay = useSave(async () => {
   const body = { ...way, version: keepWay.newer.value || seenWay.value }
-  const now = await answer(
-    api.PUT('/api/v1/rigs/{rig_id}/policy', { params: { path: { rig_id: id.value } }, body }),
-  )
+  const now = await answer(api.PUT('/api/v1/rigs/{rig_id}/policy', { params: { path: { rig_id: id.value } }, body }))
   seenWay.value = now.version
   await refreshRig(id.value)
 })
@@ -103,6 +87,7 @@ const wayDiffers = computed(
   () => way.temperature !== sheet.value.way.temperature || way.check_days !== sheet.value.way.check_days,
 )
 const no = (field: string) => fields.value[field] ?? work.fields.value[field]
+provideRefusals(no)
 /** What is refused of the whole, and belongs beside no field: a weather service that does not answer, say. */
 const unplaced = computed(() => {
   const told = [
@@ -130,7 +115,7 @@ const zoned = (iso: string | null, zone: string) =>
 const bringing = ref(false)
 async function brought(key: string) {
   bringing.value = false
-  await places.refetch()
+  await refetch()
   form.place_key = key
 }
 </script>
@@ -166,19 +151,19 @@ async function brought(key: string) {
   >
 
   <div class="mt-5 grid grid-cols-2 gap-4 lg:grid-cols-4">
-    <ChoiceField v-model="form.place_key" label="Place" :choices="choices" :message="no('place_key')" />
+    <ChoiceField v-model="form.place_key" label="Place" :choices="choices" name="place_key" />
     <QuantityField
       :model-value="standing('outside_c')"
       label="Outside now"
       kind="temperature"
-      :message="no('outside_c')"
+      name="outside_c"
       @update:model-value="typed('outside_c', $event)"
     />
     <QuantityField
       :model-value="standing('dawn_c')"
       label="Coming dawn low"
       kind="temperature"
-      :message="no('dawn_c')"
+      name="dawn_c"
       @update:model-value="typed('dawn_c', $event)"
     />
     <QuantityField
@@ -186,7 +171,7 @@ async function brought(key: string) {
       label="Elevation"
       kind="length"
       whole
-      :message="no('elevation_m')"
+      name="elevation_m"
       @update:model-value="typed('elevation_m', $event)"
     />
     <ChoiceField
@@ -199,7 +184,7 @@ async function brought(key: string) {
       v-model="way.check_days"
       label="Next check in"
       :choices="(session?.check_days ?? []).map((d) => ({ key: d, name: spokenDays(d) }))"
-      :message="no('check_days')"
+      name="check_days"
     />
     <p v-if="may('targets') && wayDiffers" class="self-end pb-2">
       <button type="button" class="link" @click="keepWay.save()">Keep this way for the rig</button>
@@ -213,9 +198,7 @@ async function brought(key: string) {
         work.answer.value.air.stamp
       }}</span>
     </template>
-    <template v-else-if="!form.place_key"
-      >By hand. A temperature may be typed with its unit: -4 C, 25 F.</template
-    >
+    <template v-else-if="!form.place_key">By hand. A temperature may be typed with its unit: -4 C, 25 F.</template>
   </p>
   <Opening label="More about the air" class="text-sm">
     <div class="grid max-w-2xl grid-cols-2 gap-4">
@@ -223,7 +206,7 @@ async function brought(key: string) {
         :model-value="standing('high_c')"
         label="The day's high"
         kind="temperature"
-        :message="no('high_c')"
+        name="high_c"
         @update:model-value="typed('high_c', $event)"
       />
       <QuantityField
@@ -231,7 +214,7 @@ async function brought(key: string) {
         label="Station pressure, absolute"
         kind="pressure"
         hint="As measured there, not reduced to sea level"
-        :message="no('station_kpa')"
+        name="station_kpa"
         @update:model-value="typed('station_kpa', $event)"
       />
     </div>

@@ -6,7 +6,7 @@ import Opening from '@/shared/Opening.vue'
 import { figure, say, show, toward, unitOf } from '@/shared/units'
 import Working from '@/shared/Working.vue'
 
-defineProps<{ axle: Schemas['AxleAirOut']; name: string }>()
+defineProps<{ axle: Schemas['AxleAir']; name: string }>()
 </script>
 
 <template>
@@ -39,10 +39,7 @@ defineProps<{ axle: Schemas['AxleAirOut']; name: string }>()
       :dawn="axle.coldest_kpa"
       :flags="[{ name: 'target in force', kpa: axle.target_kpa }]"
     />
-    <p
-      class="font-semibold"
-      :class="axle.leaves_band ? 'text-rust' : axle.above_floor ? 'text-green' : 'text-soft'"
-    >
+    <p class="font-semibold" :class="axle.leaves_band ? 'text-rust' : axle.above_floor ? 'text-green' : 'text-soft'">
       {{ say(axle.words) }}
       <span v-if="axle.eaten !== null" class="font-normal text-soft"
         >The cold eats {{ show('share', axle.eaten) }} of what lies over the floor.</span

@@ -2,6 +2,7 @@
 /** Hourly temperatures of one's own for a place that no weather service knows. */
 import { reactive, ref } from 'vue'
 import { answer, api, type Schemas } from '@/shared/api/client'
+import EntryForm from '@/shared/EntryForm.vue'
 import FileField from '@/shared/FileField.vue'
 import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
@@ -32,22 +33,16 @@ const { save, busy, fields, message } = useSave(async () => {
 </script>
 
 <template>
-  <form class="grid max-w-2xl gap-4 sm:grid-cols-3" novalidate @submit.prevent="save()">
-    <TextField v-model="form.place" label="Name of the place" :message="fields.place" />
-    <QuantityField
-      v-model="form.elevation_m"
-      label="Its elevation"
-      kind="length"
-      whole
-      :message="fields.elevation_m"
-    />
-    <TextField v-model="form.time_zone" label="Its time zone" :message="fields.time_zone" />
+  <EntryForm :refused="fields" class="grid max-w-2xl gap-4 sm:grid-cols-3" @submit="save()">
+    <TextField v-model="form.place" label="Name of the place" name="place" />
+    <QuantityField v-model="form.elevation_m" label="Its elevation" kind="length" whole name="elevation_m" />
+    <TextField v-model="form.time_zone" label="Its time zone" name="time_zone" />
     <FileField
       class="sm:col-span-3"
       label="CSV with time and outside_c, an hour a line"
       accept=".csv,text/csv"
       :busy="busy"
-      :message="fields.content"
+      name="content"
       @chosen="file = $event"
     />
     <p class="flex items-center gap-4 sm:col-span-3">
@@ -55,5 +50,5 @@ const { save, busy, fields, message } = useSave(async () => {
       <a href="/api/v1/weather/records/blank.csv" download>A file to start from</a>
       <Refusal :message="message && !Object.keys(fields).length ? message : ''" />
     </p>
-  </form>
+  </EntryForm>
 </template>

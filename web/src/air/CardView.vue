@@ -14,14 +14,12 @@ const { data, error } = useQuery({
 })
 const code = computed(() => data.value?.qr ?? [])
 const path = computed(() =>
-  code.value
-    .flatMap((row, y) => [...row].map((dark, x) => (dark === '1' ? `M${x} ${y}h1v1h-1z` : '')))
-    .join(''),
+  code.value.flatMap((row, y) => [...row].map((dark, x) => (dark === '1' ? `M${x} ${y}h1v1h-1z` : ''))).join(''),
 )
 /** Where the tires of an axle stand across the drawing. */
 const TIRES = { 1: [32], 2: [8, 56], 4: [5, 15, 49, 59] }
 const print = () => window.print()
-const aimed = (v: Schemas['CardVehicleOut']) => v.axles.some((a) => a.target_kpa !== null)
+const aimed = (v: Schemas['CardVehicle']) => v.axles.some((a) => a.target_kpa !== null)
 </script>
 
 <template>
@@ -32,9 +30,7 @@ const aimed = (v: Schemas['CardVehicleOut']) => v.axles.some((a) => a.target_kpa
       <RouterLink :to="{ name: 'targets', params: { id } }">Back to the target</RouterLink>
       <span class="flex-1" />
       <a class="button button-next" :href="`/api/v1/rigs/${id}/card.pdf?paper_size=a5`" download>PDF, A5</a>
-      <a class="button" :href="`/api/v1/rigs/${id}/card.pdf?paper_size=half-letter`" download
-        >PDF, half letter</a
-      >
+      <a class="button" :href="`/api/v1/rigs/${id}/card.pdf?paper_size=half-letter`" download>PDF, half letter</a>
       <button type="button" class="button" @click="print">Print</button>
     </div>
     <article class="border border-hairline bg-paper p-5 print:border-0 print:p-0">
@@ -113,9 +109,7 @@ const aimed = (v: Schemas['CardVehicleOut']) => v.axles.some((a) => a.target_kpa
                     {{ a.ceiling_kpa === null ? '–' : figure('pressure', a.ceiling_kpa, 'down') }}
                   </td>
                   <td v-for="r in a.readings" :key="r.temperature_c" class="figure">
-                    <span v-if="r.above_floor === false" class="text-soft"
-                      >({{ figure('pressure', r.kpa) }})</span
-                    >
+                    <span v-if="r.above_floor === false" class="text-soft">({{ figure('pressure', r.kpa) }})</span>
                     <span v-else-if="r.below_ceiling === false" class="text-soft"
                       >[{{ figure('pressure', r.kpa) }}]</span
                     >
@@ -147,22 +141,15 @@ const aimed = (v: Schemas['CardVehicleOut']) => v.axles.some((a) => a.target_kpa
           </table>
         </div>
         <p v-for="(o, i) in v.over" :key="i" class="mt-1 font-bold text-rust">{{ say(o) }}</p>
-        <p v-if="v.provisional" class="font-semibold text-rust">
-          Provisional: not weighed, or without a table.
-        </p>
-        <p v-for="t in v.trials" :key="t" class="font-semibold text-rust">
-          A trial below the placard: {{ t }}
-        </p>
+        <p v-if="v.provisional" class="font-semibold text-rust">Provisional: not weighed, or without a table.</p>
+        <p v-for="t in v.trials" :key="t" class="font-semibold text-rust">A trial below the placard: {{ t }}</p>
         <p v-for="(u, k) in v.unlike" :key="`u${k}`" class="font-semibold text-rust">{{ say(u) }}</p>
-        <p v-if="v.out_of_date.length" class="font-semibold text-rust">
-          Out of date: {{ v.out_of_date.join(', ') }}.
-        </p>
+        <p v-if="v.out_of_date.length" class="font-semibold text-rust">Out of date: {{ v.out_of_date.join(', ') }}.</p>
         <p v-if="v.unchecked.length" class="text-sm font-medium text-rust">
           Not checked by a second person: {{ v.unchecked.join('; ') }}.
         </p>
         <p v-if="v.put_at" class="mt-1 text-sm text-soft">
-          By {{ v.tables.join('; ') || 'the placard' }}. In force since {{ spokenDay(v.put_at) }},
-          {{ v.put_by }}.
+          By {{ v.tables.join('; ') || 'the placard' }}. In force since {{ spokenDay(v.put_at) }}, {{ v.put_by }}.
         </p>
       </section>
       <footer class="mt-4 border-t border-hairline pt-2 text-sm text-soft">

@@ -9,8 +9,6 @@ const { id } = useFrame()
   <section class="mt-8 max-w-md">
     <h2>No target in force</h2>
     <p class="mt-1 text-soft">What the air does is told of a target. Put one in force first.</p>
-    <RouterLink :to="{ name: 'targets', params: { id } }" class="button button-next mt-4"
-      >Go to the target</RouterLink
-    >
+    <RouterLink :to="{ name: 'targets', params: { id } }" class="button button-next mt-4">Go to the target</RouterLink>
   </section>
 </template>

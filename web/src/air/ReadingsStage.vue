@@ -7,6 +7,7 @@ import Chart from '@/shared/Chart.vue'
 import type { ChartLine } from '@/shared/chartOption'
 import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
+import { provideRefusals } from '@/shared/refusals'
 import { figure, show, unitOf, type Entry } from '@/shared/units'
 import { useWork } from '@/shared/useWork'
 import AirPages from './AirPages.vue'
@@ -21,10 +22,11 @@ const work = useWork(
   computed(() => (sheet.value.targets ? { ...form } : null)),
   (now) => answer(api.POST('/api/v1/work/air/readings', { body: { rig: id.value, whole: false, ...now } })),
 )
+provideRefusals((name) => work.fields.value[name])
 const places = computed(
   () => work.answer.value?.axles[0]?.readings.map((r) => show('temperature', r.temperature_c)) ?? [],
 )
-function lines(a: Schemas['AxleReadingsOut']): ChartLine[] {
+function lines(a: Schemas['AxleReadings']): ChartLine[] {
   return [
     { name: 'the law', values: a.readings.map((r) => r.kpa), dash: 'solid', symbol: 'circle', color: 'teal' },
     {
@@ -36,7 +38,7 @@ function lines(a: Schemas['AxleReadingsOut']): ChartLine[] {
     },
   ]
 }
-const across = (a: Schemas['AxleReadingsOut']) => [
+const across = (a: Schemas['AxleReadings']) => [
   ...(a.floor_kpa === null ? [] : [{ name: 'floor', kpa: a.floor_kpa, toward: 'up' as const }]),
   ...(a.ceiling_kpa === null ? [] : [{ name: 'ceiling', kpa: a.ceiling_kpa, toward: 'down' as const }]),
 ]
@@ -47,28 +49,15 @@ const across = (a: Schemas['AxleReadingsOut']) => [
   <div class="flex flex-wrap items-start justify-between gap-4">
     <div>
       <h1>Cold readings by temperature</h1>
-      <p class="text-soft">
-        Set once, and nothing added: what a good gauge shows when it is colder or warmer.
-      </p>
+      <p class="text-soft">Set once, and nothing added: what a good gauge shows when it is colder or warmer.</p>
     </div>
     <RouterLink v-if="sheet.targets" :to="{ name: 'card', params: { id } }">On the pressure card</RouterLink>
   </div>
   <NoTarget v-if="!sheet.targets" />
   <template v-else>
     <div class="mt-5 grid max-w-md grid-cols-2 gap-4">
-      <QuantityField
-        v-model="form.set_in_c"
-        label="Set in air of"
-        kind="temperature"
-        :message="work.fields.value.set_in_c"
-      />
-      <QuantityField
-        v-model="form.elevation_m"
-        label="Elevation"
-        kind="length"
-        whole
-        :message="work.fields.value.elevation_m"
-      />
+      <QuantityField v-model="form.set_in_c" label="Set in air of" kind="temperature" name="set_in_c" />
+      <QuantityField v-model="form.elevation_m" label="Elevation" kind="length" whole name="elevation_m" />
     </div>
     <Refusal :message="Object.keys(work.fields.value).length ? '' : work.message.value" />
     <div v-if="work.answer.value" :class="{ stale: work.stale.value }">
@@ -97,11 +86,7 @@ const across = (a: Schemas['AxleReadingsOut']) => [
           </tbody>
         </table>
       </div>
-      <section
-        v-for="a in work.answer.value.axles"
-        :key="a.number"
-        class="mt-6 border-t border-hairline pt-4"
-      >
+      <section v-for="a in work.answer.value.axles" :key="a.number" class="mt-6 border-t border-hairline pt-4">
         <h2>{{ a.name }}, {{ show('pressure', a.target_kpa, 'up') }}</h2>
         <Chart
           class="mt-1"
@@ -112,8 +97,8 @@ const across = (a: Schemas['AxleReadingsOut']) => [
           :across="across(a)"
         />
         <p class="text-sm text-soft">
-          The thumb rule parts from the law the most at {{ show('temperature', a.parts_most.temperature_c) }}:
-          off by {{ show('pressure', Math.abs(a.parts_most.off_kpa)) }}.
+          The thumb rule parts from the law the most at {{ show('temperature', a.parts_most.temperature_c) }}: off by
+          {{ show('pressure', Math.abs(a.parts_most.off_kpa)) }}.
         </p>
       </section>
     </div>

@@ -15,6 +15,7 @@ import Refusal from '@/shared/Refusal.vue'
 import { queries, useSession } from '@/shared/session'
 import TextField from '@/shared/TextField.vue'
 import { figure, say, show, showWhole, unitOf, type Entry } from '@/shared/units'
+import { usePlaces } from '@/shared/usePlaces'
 import { useSave } from '@/shared/useSave'
 import { useWork } from '@/shared/useWork'
 import AirPages from './AirPages.vue'
@@ -51,15 +52,7 @@ watch(
   },
   { immediate: true },
 )
-const places = useQuery({ queryKey: ['places'], queryFn: () => answer(api.GET('/api/v1/weather/places')) })
-const choices = computed(() => [
-  { key: '', name: 'By hand' },
-  ...(places.data.value ?? []).map((p) => ({
-    key: p.key,
-    name: p.name,
-    note: showWhole('length', p.elevation_m),
-  })),
-])
+const { choices } = usePlaces()
 const begun = (l: Leg) => Boolean(l.place_key || l.elevation_m !== null || l.dawn_c !== null || l.name)
 /** Legs that hold anything; `at` leads a refusal back to its own line. */
 const used = computed(() => legs.value.map((leg, at) => ({ leg, at })).filter(({ leg }) => begun(leg)))
@@ -88,9 +81,7 @@ const bring = useSave(async (file: Schemas['FileIn']) => {
 const before = ref<Leg[] | null>(null)
 function no(at: number, field: string) {
   const i = used.value.findIndex((u) => u.at === at)
-  return i < 0
-    ? undefined
-    : (work.fields.value[`legs.${i}.${field}`] ?? keep.fields.value[`legs.${i}.${field}`])
+  return i < 0 ? undefined : (work.fields.value[`legs.${i}.${field}`] ?? keep.fields.value[`legs.${i}.${field}`])
 }
 const list = ref<HTMLElement>()
 async function more() {
@@ -105,10 +96,10 @@ function remove(at: number) {
 }
 const found = computed(() => work.answer.value)
 const nights = computed(() => ['Now', ...(found.value?.legs.map((l) => l.name) ?? [])])
-const name = (a: Schemas['AxleTripOut']) => (many.value ? `${a.rig_name}, ${a.name.toLowerCase()}` : a.name)
+const name = (a: Schemas['AxleTrip']) => (many.value ? `${a.rig_name}, ${a.name.toLowerCase()}` : a.name)
 const open = reactive<Record<string, boolean>>({})
-function lines(a: Schemas['AxleTripOut']): ChartLine[] {
-  const at = (pick: (r: Schemas['LegReadingOut']) => number | null) =>
+function lines(a: Schemas['AxleTrip']): ChartLine[] {
+  const at = (pick: (r: Schemas['LegReading']) => number | null) =>
     nights.value.map((_, i) => {
       const r = a.readings.find((x) => x.leg === i - 1)
       return r ? pick(r) : null
@@ -135,7 +126,7 @@ function lines(a: Schemas['AxleTripOut']): ChartLine[] {
       : []),
   ]
 }
-const across = (a: Schemas['AxleTripOut']) => [
+const across = (a: Schemas['AxleTrip']) => [
   ...(a.floor_kpa === null ? [] : [{ name: 'floor', kpa: a.floor_kpa, toward: 'up' as const }]),
   ...(a.ceiling_kpa === null ? [] : [{ name: 'ceiling', kpa: a.ceiling_kpa, toward: 'down' as const }]),
 ]
@@ -164,8 +155,8 @@ const elsewhere = computed(() =>
     <div class="min-w-64 flex-1">
       <h1>The trip</h1>
       <p class="text-soft">
-        A line for each night: where, and how cold its dawn is. One fill that stays inside the band
-        everywhere, or where to stop.
+        A line for each night: where, and how cold its dawn is. One fill that stays inside the band everywhere, or where
+        to stop.
       </p>
     </div>
     <button
@@ -185,8 +176,7 @@ const elsewhere = computed(() =>
       <p v-if="found.axles.length" class="mt-1 flex flex-wrap items-baseline gap-x-6">
         Set now, cold:
         <span v-for="a in found.axles" :key="`${a.rig}-${a.number}`" class="whitespace-nowrap"
-          >{{ name(a) }}
-          <b class="text-2xl text-ink">{{ figure('pressure', a.stretches[0]!.set_kpa, 'up') }}</b></span
+          >{{ name(a) }} <b class="text-2xl text-ink">{{ figure('pressure', a.stretches[0]!.set_kpa, 'up') }}</b></span
         >
         <span>{{ unitOf('pressure') }}</span>
       </p>
@@ -206,22 +196,11 @@ const elsewhere = computed(() =>
         />
         <TextField v-model="l.name" label="Name" :message="no(i, 'name')" />
         <TextField v-model="l.on" label="Morning of" type="date" :message="no(i, 'on')" />
-        <QuantityField
-          v-model="l.elevation_m"
-          label="Elevation"
-          kind="length"
-          whole
-          :message="no(i, 'elevation_m')"
-        />
+        <QuantityField v-model="l.elevation_m" label="Elevation" kind="length" whole :message="no(i, 'elevation_m')" />
         <QuantityField v-model="l.dawn_c" label="Dawn low" kind="temperature" :message="no(i, 'dawn_c')" />
         <QuantityField v-model="l.high_c" label="Day's high" kind="temperature" :message="no(i, 'high_c')" />
         <p v-if="resolved(i)" class="col-span-full text-sm text-soft lg:order-last">{{ resolved(i) }}</p>
-        <button
-          type="button"
-          class="link self-center pt-4"
-          :aria-label="`Remove night ${i + 1}`"
-          @click="remove(i)"
-        >
+        <button type="button" class="link self-center pt-4" :aria-label="`Remove night ${i + 1}`" @click="remove(i)">
           Remove
         </button>
       </li>
@@ -230,9 +209,7 @@ const elsewhere = computed(() =>
       <button v-if="legs.length < (session?.most_legs ?? 0)" type="button" class="link" @click="more">
         One more night
       </button>
-      <button v-if="before" type="button" class="link" @click="((legs = before), (before = null))">
-        Undo
-      </button>
+      <button v-if="before" type="button" class="link" @click="((legs = before), (before = null))">Undo</button>
     </p>
     <Opening label="From a CSV" class="text-sm">
       <FileField
@@ -287,8 +264,7 @@ const elsewhere = computed(() =>
         </button>
       </section>
       <p v-if="found.axles.length" class="mt-5 text-sm text-soft">
-        Set cold, where the rig stands now. Dawns are judged; the day's highs warm a standing tire too, and
-        are shown.
+        Set cold, where the rig stands now. Dawns are judged; the day's highs warm a standing tire too, and are shown.
       </p>
     </template>
   </template>

@@ -8,6 +8,7 @@ import ChoiceField from '@/shared/ChoiceField.vue'
 import Opening from '@/shared/Opening.vue'
 import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
+import { provideRefusals } from '@/shared/refusals'
 import Segments from '@/shared/Segments.vue'
 import TextField from '@/shared/TextField.vue'
 import { figure, say, show, unitOf, type Entry } from '@/shared/units'
@@ -39,11 +40,8 @@ const form = reactive({
   hot_kpa: null as Entry,
 })
 const warm = useWork(
-  computed(() =>
-    sheet.value.targets && known.value ? { ...form, standing_h: form.standing_h || null } : null,
-  ),
-  (now) =>
-    answer(api.POST('/api/v1/work/air/warm', { body: { rig: id.value, ...now } as Schemas['WarmIn'] })),
+  computed(() => (sheet.value.targets && known.value ? { ...form, standing_h: form.standing_h || null } : null)),
+  (now) => answer(api.POST('/api/v1/work/air/warm', { body: { rig: id.value, ...now } as Schemas['WarmIn'] })),
 )
 const WAYS = {
   shortfall: 'By the shortfall known cold',
@@ -51,14 +49,13 @@ const WAYS = {
   time: 'By the time parked',
 }
 const no = (field: string) => warm.fields.value[field]
+provideRefusals((name) => no(name) ?? elsewhere.fields.value[name])
 </script>
 
 <template>
   <AirPages />
   <h1>Warm, or somewhere else</h1>
-  <p class="text-soft">
-    Cold, outside, is what a target means. Here is what the gauge must show where it is not.
-  </p>
+  <p class="text-soft">Cold, outside, is what a target means. Here is what the gauge must show where it is not.</p>
   <NoTarget v-if="!sheet.targets" />
   <section v-else-if="!known" class="mt-6 max-w-md">
     <h2>The air outside is not known</h2>
@@ -72,14 +69,14 @@ const no = (field: string) => warm.fields.value[field]
           v-model="there.tire_c"
           label="The tires' own temperature there"
           kind="temperature"
-          :message="elsewhere.fields.value.tire_c"
+          name="tire_c"
         />
         <QuantityField
           v-model="there.at_elevation_m"
           label="Elevation there, if another"
           kind="length"
           whole
-          :message="elsewhere.fields.value.at_elevation_m"
+          name="at_elevation_m"
         />
       </div>
       <Refusal :message="Object.keys(elsewhere.fields.value).length ? '' : elsewhere.message.value" />
@@ -107,12 +104,7 @@ const no = (field: string) => warm.fields.value[field]
           label="Axle"
           :choices="sheet.rig.axles.map((a) => ({ key: a.number, name: a.name }))"
         />
-        <TextField
-          v-model="form.standing_h"
-          label="Parked for, hours"
-          inputmode="decimal"
-          :message="no('standing_h')"
-        />
+        <TextField v-model="form.standing_h" label="Parked for, hours" inputmode="decimal" name="standing_h" />
         <Segments
           v-model="form.driven"
           label="Driven before"
@@ -121,19 +113,9 @@ const no = (field: string) => warm.fields.value[field]
             { key: 'town', name: 'Town' },
           ]"
         />
-        <QuantityField v-model="form.reading" label="It reads now" kind="pressure" :message="no('reading')" />
-        <QuantityField
-          v-model="form.cold_kpa"
-          label="It read cold, this morning"
-          kind="pressure"
-          :message="no('cold_kpa')"
-        />
-        <QuantityField
-          v-model="form.tire_c"
-          label="The tire's temperature"
-          kind="temperature"
-          :message="no('tire_c')"
-        />
+        <QuantityField v-model="form.reading" label="It reads now" kind="pressure" name="reading" />
+        <QuantityField v-model="form.cold_kpa" label="It read cold, this morning" kind="pressure" name="cold_kpa" />
+        <QuantityField v-model="form.tire_c" label="The tire's temperature" kind="temperature" name="tire_c" />
       </div>
       <div v-if="warm.answer.value" :class="{ stale: warm.stale.value }">
         <p
@@ -144,8 +126,8 @@ const no = (field: string) => warm.fields.value[field]
           {{ say(warm.answer.value.waits) }}
         </p>
         <p v-if="warm.answer.value.here_kpa !== null" class="text-soft">
-          Its target, cold, here and now: {{ show('pressure', warm.answer.value.here_kpa, 'up') }}. Waiting is
-          the most trusted way; the others follow in the order of trust.
+          Its target, cold, here and now: {{ show('pressure', warm.answer.value.here_kpa, 'up') }}. Waiting is the most
+          trusted way; the others follow in the order of trust.
         </p>
         <ol>
           <li v-for="w in warm.answer.value.ways" :key="w.way" class="border-t border-hairline py-2">
@@ -172,13 +154,8 @@ const no = (field: string) => warm.fields.value[field]
     <section class="mt-6 border-t border-hairline pt-4">
       <h2>What it should read hot</h2>
       <div class="mt-2 grid max-w-2xl grid-cols-2 gap-4">
-        <QuantityField
-          v-model="form.set_in_c"
-          label="Air in which it was set"
-          kind="temperature"
-          :message="no('set_in_c')"
-        />
-        <QuantityField v-model="form.hot_kpa" label="It reads hot" kind="pressure" :message="no('hot_kpa')" />
+        <QuantityField v-model="form.set_in_c" label="Air in which it was set" kind="temperature" name="set_in_c" />
+        <QuantityField v-model="form.hot_kpa" label="It reads hot" kind="pressure" name="hot_kpa" />
       </div>
       <div v-if="warm.answer.value?.hot" class="mt-2" :class="{ stale: warm.stale.value }">
         <p>

@@ -4,7 +4,7 @@ import type { Schemas } from '@/shared/api/client'
 import { figure, show, unitOf } from '@/shared/units'
 
 const props = defineProps<{ answer: Schemas['AirAnswerOut']; many: boolean }>()
-const day = (d: Schemas['DayAheadOut']) =>
+const day = (d: Schemas['DayAhead']) =>
   d.date
     ? new Date(`${d.date}T12:00`).toLocaleDateString('en-US', { weekday: 'short', day: 'numeric' })
     : 'The coming one'
@@ -15,7 +15,7 @@ const clock = (iso: string | null) =>
         timeZone: props.answer.air.time_zone,
       })
     : ''
-const out = (d: Schemas['AxleDayOut'] | undefined) => d?.above_floor === false || d?.below_ceiling === false
+const out = (d: Schemas['AxleDay'] | undefined) => d?.above_floor === false || d?.below_ceiling === false
 </script>
 
 <template>
@@ -35,9 +35,7 @@ const out = (d: Schemas['AxleDayOut'] | undefined) => d?.above_floor === false |
             :class="{ 'text-ink': d.judged }"
           >
             {{ day(d) }}<br />
-            <span v-if="d.dawn_c !== null" :title="clock(d.dawn_at)">{{
-              show('temperature', d.dawn_c)
-            }}</span>
+            <span v-if="d.dawn_c !== null" :title="clock(d.dawn_at)">{{ show('temperature', d.dawn_c) }}</span>
           </th>
         </tr>
       </thead>
@@ -46,12 +44,7 @@ const out = (d: Schemas['AxleDayOut'] | undefined) => d?.above_floor === false |
           <th scope="row" class="font-semibold whitespace-nowrap">
             {{ many ? `${a.rig_name}, ${a.name.toLowerCase()}` : a.name }}
           </th>
-          <td
-            v-for="(d, i) in a.days"
-            :key="i"
-            class="figure"
-            :class="{ 'text-soft': !answer.air.week[i]?.judged }"
-          >
+          <td v-for="(d, i) in a.days" :key="i" class="figure" :class="{ 'text-soft': !answer.air.week[i]?.judged }">
             <template v-if="d.dawn_kpa !== null"
               ><b :class="{ 'text-rust': out(d) }">{{ figure('pressure', d.dawn_kpa) }}</b
               ><span v-if="out(d)" class="block text-xs text-rust">{{
@@ -78,7 +71,7 @@ const out = (d: Schemas['AxleDayOut'] | undefined) => d?.above_floor === false |
     </table>
   </div>
   <p class="mt-1 text-sm text-soft">
-    Dawns until the next check are judged; what a sound tire may lose until then is taken off. Highs warm a
-    standing tire too: shown, not judged.
+    Dawns until the next check are judged; what a sound tire may lose until then is taken off. Highs warm a standing
+    tire too: shown, not judged.
   </p>
 </template>

@@ -20,10 +20,7 @@ const keysShown = ref(false)
 watch(changes, () => void router.push('/'))
 
 function writing(target: EventTarget | null): boolean {
-  return (
-    target instanceof HTMLElement &&
-    (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
-  )
+  return target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
 }
 
 useEventListener(document, 'keydown', (event: KeyboardEvent) => {

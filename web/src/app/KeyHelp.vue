@@ -32,8 +32,7 @@ const KEYS: [string, string][] = [
           </div>
         </dl>
         <p class="mt-3 text-sm text-soft">
-          A pressure, weight, temperature or length may be typed with its unit: 6.2 bar, 3,150 kg, -4 C, 20
-          ft.
+          A pressure, weight, temperature or length may be typed with its unit: 6.2 bar, 3,150 kg, -4 C, 20 ft.
         </p>
         <button type="button" class="button mt-5" @click="open = false">Close</button>
       </DialogPanel>

@@ -8,8 +8,7 @@ import { useRegisterSW } from 'virtual:pwa-register/vue'
 const { needRefresh, updateServiceWorker } = useRegisterSW({
   onRegisteredSW(_, registration) {
     useEventListener(document, 'visibilitychange', () => {
-      if (document.visibilityState === 'visible' && navigator.onLine)
-        void registration?.update().catch(() => null)
+      if (document.visibilityState === 'visible' && navigator.onLine) void registration?.update().catch(() => null)
     })
   },
 })

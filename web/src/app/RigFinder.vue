@@ -12,8 +12,7 @@ const router = useRouter()
 const { data } = useQuery(yard)
 const typed = ref('')
 
-const name = (rig: { fleet_number: string; name: string }) =>
-  [rig.fleet_number, rig.name].filter(Boolean).join(' ')
+const name = (rig: { fleet_number: string; name: string }) => [rig.fleet_number, rig.name].filter(Boolean).join(' ')
 const current = computed(() => data.value?.rigs.find((r) => String(r.id) === route.params.id) ?? null)
 const found = computed(() => {
   const words = typed.value.toLowerCase().split(/\s+/).filter(Boolean)
@@ -30,9 +29,7 @@ function go(rig: { id: number } | null) {
 
 <template>
   <Combobox :model-value="current" by="id" nullable as="div" class="relative" @update:model-value="go">
-    <span
-      class="pointer-events-none absolute top-1/2 left-3 -translate-y-1/2 text-sm text-soft"
-      aria-hidden="true"
+    <span class="pointer-events-none absolute top-1/2 left-3 -translate-y-1/2 text-sm text-soft" aria-hidden="true"
       >Find</span
     >
     <ComboboxInput
@@ -48,9 +45,7 @@ function go(rig: { id: number } | null) {
       class="pointer-events-none absolute top-1/2 right-2 hidden -translate-y-1/2 rounded-sm border border-hairline px-1.5 text-xs text-soft sm:block"
       >/</kbd
     >
-    <ComboboxOptions
-      class="absolute z-30 mt-1 w-80 max-w-[90vw] border border-soft bg-paper py-1 outline-none"
-    >
+    <ComboboxOptions class="absolute z-30 mt-1 w-80 max-w-[90vw] border border-soft bg-paper py-1 outline-none">
       <ComboboxOption v-for="r in found" :key="r.id" v-slot="{ active }" :value="r" as="template">
         <li class="cursor-pointer px-3 py-2" :class="{ 'bg-tealwash': active }">
           <span class="font-semibold">{{ name(r) }}</span> <span class="text-soft">{{ r.kind_name }}</span>

@@ -3,6 +3,7 @@ import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
 import { answer, api } from '@/shared/api/client'
 import { system, type System } from '@/shared/units'
 import AirStrip from './AirStrip.vue'
+import MenuAction from './MenuAction.vue'
 import { light, switchLight } from './light'
 import Mark from '@/shared/Mark.vue'
 import RigFinder from './RigFinder.vue'
@@ -83,60 +84,24 @@ async function enter(workspace: string) {
             }}</RouterLink>
           </MenuItem>
           <div class="my-1 border-t border-hairline" />
-          <MenuItem
+          <MenuAction
             v-for="w in session.workspaces.filter((w) => Number(w.key) !== session.workspace?.id)"
             :key="w.key"
-            v-slot="{ active }"
+            @click="enter(w.key)"
+            >Go to {{ w.name }}</MenuAction
           >
-            <button
-              type="button"
-              class="block w-full px-4 py-2 text-left"
-              :class="{ 'bg-tealwash': active }"
-              @click="enter(w.key)"
-            >
-              Go to {{ w.name }}
-            </button>
-          </MenuItem>
-          <MenuItem v-for="s in SYSTEMS.filter((s) => s.key !== system)" :key="s.key" v-slot="{ active }">
-            <button
-              type="button"
-              class="block w-full px-4 py-2 text-left sm:hidden"
-              :class="{ 'bg-tealwash': active }"
-              @click="choose(s.key)"
-            >
-              Show {{ s.name }}
-            </button>
-          </MenuItem>
-          <MenuItem v-slot="{ active }">
-            <button
-              type="button"
-              class="block w-full px-4 py-2 text-left"
-              :class="{ 'bg-tealwash': active }"
-              @click="switchLight"
-            >
-              {{ light === 'day' ? 'Dusk: dark screen' : 'Day: light screen' }}
-            </button>
-          </MenuItem>
-          <MenuItem v-slot="{ active }">
-            <button
-              type="button"
-              class="block w-full px-4 py-2 text-left"
-              :class="{ 'bg-tealwash': active }"
-              @click="emit('keys')"
-            >
-              Keys <span class="text-soft">?</span>
-            </button>
-          </MenuItem>
-          <MenuItem v-slot="{ active }">
-            <button
-              type="button"
-              class="block w-full px-4 py-2 text-left"
-              :class="{ 'bg-tealwash': active }"
-              @click="leave()"
-            >
-              Leave
-            </button>
-          </MenuItem>
+          <MenuAction
+            v-for="s in SYSTEMS.filter((s) => s.key !== system)"
+            :key="s.key"
+            class="sm:hidden"
+            @click="choose(s.key)"
+            >Show {{ s.name }}</MenuAction
+          >
+          <MenuAction @click="switchLight">{{
+            light === 'day' ? 'Dusk: dark screen' : 'Day: light screen'
+          }}</MenuAction>
+          <MenuAction @click="emit('keys')">Keys <span class="text-soft">?</span></MenuAction>
+          <MenuAction @click="leave()">Leave</MenuAction>
         </MenuItems>
       </Menu>
     </div>

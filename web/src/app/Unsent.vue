@@ -74,13 +74,7 @@ function takeBack(u: Unsent): void {
   >
     <p class="flex flex-wrap items-center gap-x-4" role="status">
       <span class="font-semibold">{{ words }}.</span>
-      <button
-        v-if="session?.workspace"
-        type="button"
-        class="link"
-        :aria-expanded="open"
-        @click="open = !open"
-      >
+      <button v-if="session?.workspace" type="button" class="link" :aria-expanded="open" @click="open = !open">
         {{ open ? 'Close' : 'Look at them' }}
       </button>
       <span v-else>Sign in to send what is yours.</span>

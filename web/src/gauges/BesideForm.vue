@@ -3,6 +3,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { answer, api, type Schemas } from '@/shared/api/client'
+import EntryForm from '@/shared/EntryForm.vue'
 import Opening from '@/shared/Opening.vue'
 import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
@@ -44,7 +45,7 @@ const COLOR = { agree: 'text-green', watch: 'text-plum', apart: 'text-rust' }
   <section>
     <h2>Two gauges, one tire</h2>
     <p class="text-soft">One after the other on the same tire. With three, the odd one is named.</p>
-    <form class="mt-2" novalidate @submit.prevent="save()">
+    <EntryForm class="mt-2" @submit="save()">
       <div class="grid grid-cols-2 gap-4 sm:grid-cols-4">
         <QuantityField
           v-for="g in usable"
@@ -68,7 +69,7 @@ const COLOR = { agree: 'text-green', watch: 'text-plum', apart: 'text-rust' }
         </div>
         <Refusal :message="message" />
       </div>
-    </form>
+    </EntryForm>
     <Opening v-if="past?.length" label="Earlier ones" class="mt-2">
       <ul>
         <li v-for="p in past" :key="p.id ?? 0" class="border-t border-hairline py-1.5">

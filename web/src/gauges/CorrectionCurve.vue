@@ -23,16 +23,12 @@ const reach = computed(() => {
 })
 const low = computed(() => props.curve[0]?.reading_kpa ?? 0)
 const high = computed(() => props.curve.at(-1)?.reading_kpa ?? 1)
-const x = (kpa: number) =>
-  LEFT + ((kpa - low.value) / (high.value - low.value)) * Math.max(0, width.value - LEFT - 14)
+const x = (kpa: number) => LEFT + ((kpa - low.value) / (high.value - low.value)) * Math.max(0, width.value - LEFT - 14)
 const y = (kpa: number) => TOP + ((reach.value - kpa) / (2 * reach.value)) * (HEIGHT - TOP - BOTTOM)
-const path = (points: { x: number; y: number }[]) =>
-  points.map((p, i) => `${i ? 'L' : 'M'}${p.x} ${p.y}`).join('')
+const path = (points: { x: number; y: number }[]) => points.map((p, i) => `${i ? 'L' : 'M'}${p.x} ${p.y}`).join('')
 const band = computed(() => {
   const up = props.curve.map((p) => ({ x: x(p.reading_kpa), y: y(p.error_kpa + p.uncertainty_kpa) }))
-  const down = [...props.curve]
-    .reverse()
-    .map((p) => ({ x: x(p.reading_kpa), y: y(p.error_kpa - p.uncertainty_kpa) }))
+  const down = [...props.curve].reverse().map((p) => ({ x: x(p.reading_kpa), y: y(p.error_kpa - p.uncertainty_kpa) }))
   return `${path([...up, ...down])}Z`
 })
 const line = (outside: boolean, from: 'low' | 'high' | 'in') => {
@@ -69,13 +65,7 @@ const words = computed(() =>
       <path :d="band" fill="var(--water)" opacity="0.75" />
       <path :d="line(false, 'in')" fill="none" stroke="var(--teal)" stroke-width="2.5" />
       <path :d="line(true, 'low')" fill="none" stroke="var(--teal)" stroke-width="2" stroke-dasharray="5 4" />
-      <path
-        :d="line(true, 'high')"
-        fill="none"
-        stroke="var(--teal)"
-        stroke-width="2"
-        stroke-dasharray="5 4"
-      />
+      <path :d="line(true, 'high')" fill="none" stroke="var(--teal)" stroke-width="2" stroke-dasharray="5 4" />
       <path
         v-for="(p, i) in pairs"
         :key="i"
@@ -93,8 +83,8 @@ const words = computed(() =>
       </g>
     </svg>
     <p class="text-sm text-soft">
-      Shown on the gauge, {{ unitOf('pressure') }}. Wedges up: read going up; wedges down: coming down.
-      Dashed: outside what was compared.
+      Shown on the gauge, {{ unitOf('pressure') }}. Wedges up: read going up; wedges down: coming down. Dashed: outside
+      what was compared.
     </p>
   </div>
 </template>

@@ -4,6 +4,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { answer, api } from '@/shared/api/client'
+import EntryForm from '@/shared/EntryForm.vue'
 import Refusal from '@/shared/Refusal.vue'
 import { queries, useSession } from '@/shared/session'
 import { say, show, spokenDay } from '@/shared/units'
@@ -32,8 +33,8 @@ const { save, busy, fields, message } = useSave(async () => {
       <div>
         <h1>Gauges</h1>
         <p class="max-w-2xl text-soft">
-          Every gauge is off by something, differently at different pressures. One that was compared with a
-          master is corrected by it.
+          Every gauge is off by something, differently at different pressures. One that was compared with a master is
+          corrected by it.
         </p>
       </div>
       <div class="flex flex-wrap gap-3">
@@ -50,14 +51,14 @@ const { save, busy, fields, message } = useSave(async () => {
       </div>
     </div>
 
-    <form v-if="adding" class="mt-5 border-y border-hairline py-5" novalidate @submit.prevent="save()">
-      <GaugeParticulars v-model="form" :fields="fields" />
+    <EntryForm v-if="adding" :refused="fields" class="mt-5 border-y border-hairline py-5" @submit="save()">
+      <GaugeParticulars v-model="form" />
       <div class="mt-4 flex items-center gap-4">
         <button class="button button-next" :disabled="busy">Add it, then compare</button>
         <button type="button" class="link" @click="adding = false">Leave without saving</button>
         <Refusal :message="message" />
       </div>
-    </form>
+    </EntryForm>
 
     <p v-if="data && !data.length && !adding" class="mt-8 text-soft">
       The drawer is empty. Add the gauge you use, with its range and the smallest step it shows.
@@ -76,9 +77,7 @@ const { save, busy, fields, message } = useSave(async () => {
         <tbody>
           <tr v-for="g in data" :key="g.id" :class="{ 'text-soft': g.retired }">
             <td>
-              <RouterLink :to="{ name: 'gauge', params: { gauge: g.id } }" class="font-bold">{{
-                g.label
-              }}</RouterLink>
+              <RouterLink :to="{ name: 'gauge', params: { gauge: g.id } }" class="font-bold">{{ g.label }}</RouterLink>
               {{ g.kind_name.toLowerCase() }}{{ g.dual_foot ? ', dual foot' : '' }}
               <span v-if="g.keeper" class="block text-sm text-soft">{{ g.keeper }}</span>
             </td>

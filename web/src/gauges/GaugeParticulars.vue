@@ -7,7 +7,7 @@ import { pairs, useSession } from '@/shared/session'
 import TextField from '@/shared/TextField.vue'
 import type { Particulars } from './particulars'
 
-defineProps<{ fields: Record<string, string>; devices?: Schemas['DeviceOut'][] }>()
+defineProps<{ devices?: Schemas['DeviceOut'][] }>()
 const form = defineModel<Particulars>({ required: true })
 const { session } = useSession()
 </script>
@@ -15,35 +15,20 @@ const { session } = useSession()
 <template>
   <div>
     <div class="grid grid-cols-2 gap-4 sm:grid-cols-4">
-      <TextField v-model="form.label" label="Label" :message="fields.label" />
-      <ChoiceField
-        v-model="form.kind"
-        label="Kind"
-        :choices="pairs(session?.gauge_kinds)"
-        :message="fields.kind"
-      />
-      <QuantityField v-model="form.low_kpa" label="Range from" kind="pressure" :message="fields.low_kpa" />
-      <QuantityField v-model="form.high_kpa" label="Range to" kind="pressure" :message="fields.high_kpa" />
-      <QuantityField
-        v-model="form.resolution_kpa"
-        label="Smallest step"
-        kind="pressure"
-        :message="fields.resolution_kpa"
-      />
+      <TextField v-model="form.label" label="Label" name="label" />
+      <ChoiceField v-model="form.kind" label="Kind" :choices="pairs(session?.gauge_kinds)" name="kind" />
+      <QuantityField v-model="form.low_kpa" label="Range from" kind="pressure" name="low_kpa" />
+      <QuantityField v-model="form.high_kpa" label="Range to" kind="pressure" name="high_kpa" />
+      <QuantityField v-model="form.resolution_kpa" label="Smallest step" kind="pressure" name="resolution_kpa" />
       <QuantityField
         v-model="form.claimed_kpa"
         label="Accuracy claimed, either way"
         kind="pressure"
-        :message="fields.claimed_kpa"
+        name="claimed_kpa"
       />
-      <TextField v-model="form.keeper" label="Who keeps it" :message="fields.keeper" />
-      <TextField v-model="form.battery" label="Battery" :message="fields.battery" />
-      <TextField
-        v-model="form.every_days"
-        label="Compare again after, days"
-        inputmode="numeric"
-        :message="fields.every_days"
-      />
+      <TextField v-model="form.keeper" label="Who keeps it" name="keeper" />
+      <TextField v-model="form.battery" label="Battery" name="battery" />
+      <TextField v-model="form.every_days" label="Compare again after, days" inputmode="numeric" name="every_days" />
       <ChoiceField
         v-if="devices?.length"
         v-model="form.radio"
@@ -56,8 +41,7 @@ const { session } = useSession()
     </div>
     <div class="mt-3 flex flex-wrap gap-x-5 gap-y-2">
       <label class="flex items-center gap-2"
-        ><input v-model="form.dual_foot" type="checkbox" class="size-5 accent-teal" /> A foot for inner
-        duals</label
+        ><input v-model="form.dual_foot" type="checkbox" class="size-5 accent-teal" /> A foot for inner duals</label
       >
       <label class="flex items-center gap-2"
         ><input v-model="form.sealed" type="checkbox" class="size-5 accent-teal" /> A sensor sealed to a fixed

@@ -6,6 +6,7 @@ import ChoiceField from '@/shared/ChoiceField.vue'
 import Opening from '@/shared/Opening.vue'
 import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
+import { provideRefusals } from '@/shared/refusals'
 import TextField from '@/shared/TextField.vue'
 import { say, show, type Entry } from '@/shared/units'
 import { useWork } from '@/shared/useWork'
@@ -36,6 +37,7 @@ const inputs = computed(() => {
 const work = useWork(inputs, (body) => answer(api.POST('/api/v1/work/gauges/job', { body })))
 const fill = computed(() => work.answer.value?.fills[0])
 const of = (field: string) => work.fields.value[`tires.0.${field}`]
+provideRefusals(of)
 const other = computed(() => {
   const known = ['from_kpa', 'to_kpa', 'tire_size'].some(of)
   return known ? '' : work.message.value
@@ -52,17 +54,12 @@ const other = computed(() => {
         label="With"
         :choices="usable.map((i) => ({ key: i.id as number | null, name: i.label }))"
       />
-      <QuantityField v-model="form.from" label="From" kind="pressure" :message="of('from_kpa')" />
-      <QuantityField v-model="form.to" label="To" kind="pressure" :message="of('to_kpa')" />
-      <TextField v-model="form.size" label="Tire size" placeholder="235/80R22.5" :message="of('tire_size')" />
+      <QuantityField v-model="form.from" label="From" kind="pressure" name="from_kpa" />
+      <QuantityField v-model="form.to" label="To" kind="pressure" name="to_kpa" />
+      <TextField v-model="form.size" label="Tire size" placeholder="235/80R22.5" name="tire_size" />
       <TextField v-model="form.tires" label="Tires alike" inputmode="numeric" />
     </div>
-    <div
-      v-if="fill && work.answer.value"
-      class="mt-3"
-      :class="{ stale: work.stale.value }"
-      aria-live="polite"
-    >
+    <div v-if="fill && work.answer.value" class="mt-3" :class="{ stale: work.stale.value }" aria-live="polite">
       <p v-if="fill.able" class="text-2xl">
         Dial <b>{{ show('pressure', fill.dial_kpa, 'up') }}</b>
       </p>

@@ -4,6 +4,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { reactive, ref } from 'vue'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
+import EntryForm from '@/shared/EntryForm.vue'
 import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
 import { pairs, queries, useSession } from '@/shared/session'
@@ -103,13 +104,7 @@ const { save, busy, fields, message, newer } = useSave(async () => {
             </td>
             <td class="figure text-lg font-bold">{{ show('pressure', i.max_kpa, 'down') }}</td>
             <td class="figure">
-              {{
-                i.points.length
-                  ? `${i.points.length} points`
-                  : i.free_l_min
-                    ? `${i.free_l_min} L/min`
-                    : 'unknown'
-              }}
+              {{ i.points.length ? `${i.points.length} points` : i.free_l_min ? `${i.free_l_min} L/min` : 'unknown' }}
             </td>
             <td class="figure">{{ show('pressure', i.hose_loss_kpa + i.settling_kpa) }}</td>
             <td>{{ i.on_min ? `${i.on_min} min, rests ${i.rest_min}` : 'without rests' }}</td>
@@ -119,72 +114,45 @@ const { save, busy, fields, message, newer } = useSave(async () => {
       </table>
     </div>
     <p v-else-if="data && editing === null" class="mt-2 text-soft">None yet. Add the one you carry.</p>
-    <form
-      v-if="editing !== null"
-      class="mt-4 border-l-4 border-teal pl-4"
-      novalidate
-      @submit.prevent="save()"
-    >
+    <EntryForm v-if="editing !== null" :refused="fields" class="mt-4 border-l-4 border-teal pl-4" @submit="save()">
       <div class="grid grid-cols-2 gap-4 sm:grid-cols-4">
-        <TextField v-model="form.label" label="Label" :message="fields.label" />
+        <TextField v-model="form.label" label="Label" name="label" />
         <ChoiceField v-model="form.supply" label="Fed by" :choices="pairs(session?.supplies)" />
         <QuantityField
           v-model="form.max_kpa"
           :label="form.supply === 'tank' ? 'Pressure in it' : 'Stalls at'"
           kind="pressure"
-          :message="fields.max_kpa"
+          name="max_kpa"
         />
-        <TextField
-          v-model="form.free_l_min"
-          label="Free flow, L/min"
-          inputmode="decimal"
-          :message="fields.free_l_min"
-        />
+        <TextField v-model="form.free_l_min" label="Free flow, L/min" inputmode="decimal" name="free_l_min" />
         <QuantityField
           v-model="form.hose_loss_kpa"
           label="Lost as the hose comes off"
           kind="pressure"
-          :message="fields.hose_loss_kpa"
+          name="hose_loss_kpa"
         />
-        <QuantityField
-          v-model="form.settling_kpa"
-          label="Settles within minutes"
-          kind="pressure"
-          :message="fields.settling_kpa"
-        />
+        <QuantityField v-model="form.settling_kpa" label="Settles within minutes" kind="pressure" name="settling_kpa" />
         <template v-if="form.supply !== 'tank'">
-          <TextField
-            v-model="form.on_min"
-            label="Runs, minutes"
-            inputmode="decimal"
-            :message="fields.on_min"
-          />
-          <TextField
-            v-model="form.rest_min"
-            label="Then rests, minutes"
-            inputmode="decimal"
-            :message="fields.rest_min"
-          />
-          <TextField v-model="form.draws_a" label="Draws, A" inputmode="decimal" :message="fields.draws_a" />
+          <TextField v-model="form.on_min" label="Runs, minutes" inputmode="decimal" name="on_min" />
+          <TextField v-model="form.rest_min" label="Then rests, minutes" inputmode="decimal" name="rest_min" />
+          <TextField v-model="form.draws_a" label="Draws, A" inputmode="decimal" name="draws_a" />
           <TextField
             v-if="form.supply === 'socket'"
             v-model="form.socket_a"
             label="Socket gives, A"
             inputmode="decimal"
-            :message="fields.socket_a"
+            name="socket_a"
           />
         </template>
-        <QuantityField v-else v-model="form.tank_l" label="It holds" kind="volume" :message="fields.tank_l" />
+        <QuantityField v-else v-model="form.tank_l" label="It holds" kind="volume" name="tank_l" />
         <ChoiceField
           v-model="form.display"
           label="Its own display"
           :choices="[
             { key: null, name: 'Not in the drawer' },
-            ...gauges
-              .filter((g) => g.kind === 'inflator')
-              .map((g) => ({ key: g.id as number | null, name: g.label })),
+            ...gauges.filter((g) => g.kind === 'inflator').map((g) => ({ key: g.id as number | null, name: g.label })),
           ]"
-          :message="fields.display"
+          name="display"
         />
         <TextField
           v-model="form.points"
@@ -202,7 +170,7 @@ const { save, busy, fields, message, newer } = useSave(async () => {
         <button type="button" class="link" @click="editing = null">Leave it</button>
         <Refusal :message="message" />
       </div>
-    </form>
+    </EntryForm>
     <InflatorJob v-if="data?.some((i) => !i.retired)" :inflators="data" class="mt-8" />
   </section>
 </template>

@@ -47,17 +47,10 @@ async function settleAll() {
       >
       <template v-if="may('rounds')">
         <button type="button" class="link" @click="settle(e.uuid, true)">Take it in</button>
-        <button v-if="!e.settled" type="button" class="link" @click="settle(e.uuid, false)">
-          Leave it out
-        </button>
+        <button v-if="!e.settled" type="button" class="link" @click="settle(e.uuid, false)">Leave it out</button>
       </template>
     </p>
-    <button
-      v-if="may('rounds') && late.length > 1"
-      type="button"
-      class="link mt-1 font-semibold"
-      @click="settleAll"
-    >
+    <button v-if="may('rounds') && late.length > 1" type="button" class="link mt-1 font-semibold" @click="settleAll">
       Take all of them in
     </button>
     <Refusal :message="lateMessage" />

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** The pages of Look back. */
 import { useFrame } from '@/rigs/frame'
+import StagePages from '@/shared/StagePages.vue'
 
 const { id } = useFrame()
 const PAGES = [
@@ -10,14 +11,5 @@ const PAGES = [
 </script>
 
 <template>
-  <nav aria-label="Pages of Look back" class="mb-4 flex flex-wrap gap-1">
-    <RouterLink
-      v-for="p in PAGES"
-      :key="p.name"
-      :to="{ name: p.name, params: { id } }"
-      class="rounded-md px-3 py-1.5"
-      exact-active-class="bg-tealwash"
-      >{{ p.words }}</RouterLink
-    >
-  </nav>
+  <StagePages class="mb-4" label="Pages of Look back" :rig="id" :pages="PAGES" />
 </template>

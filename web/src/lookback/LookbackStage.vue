@@ -12,7 +12,7 @@ import { figure, say, show, showWhole, spokenDay, system, unitOf } from '@/share
 import { useSave } from '@/shared/useSave'
 import LookPages from './LookPages.vue'
 
-type Series = Schemas['SeriesOut']
+type Series = Schemas['Series']
 const { id, sheet, picked } = useFrame()
 const { data } = useQuery({
   queryKey: ['rig', id, 'lookback'],
@@ -21,9 +21,7 @@ const { data } = useQuery({
 const tires = computed(() => data.value?.tires ?? [])
 const named = computed(() => tires.value.filter((t) => t.named))
 /** The tire on the chart: the one picked on the plan, else the one that leaks, else the first. */
-const tire = computed(
-  () => tires.value.find((t) => t.code === picked.value) ?? named.value[0] ?? tires.value[0],
-)
+const tire = computed(() => tires.value.find((t) => t.code === picked.value) ?? named.value[0] ?? tires.value[0])
 watch(
   tire,
   (now) => {
@@ -116,8 +114,7 @@ const across = computed(() =>
     ? [{ name: 'target', kpa: tire.value.target, toward: 'up' as const }]
     : [],
 )
-const month = (t: Series) =>
-  t.rate_kpa_month === null ? '–' : figure('pressure', t.rate_kpa_month, 'nearest', 1)
+const month = (t: Series) => (t.rate_kpa_month === null ? '–' : figure('pressure', t.rate_kpa_month, 'nearest', 1))
 const range = (t: Series) => {
   void system.value
   return t.rate_low_kpa_month === null || t.rate_high_kpa_month === null
@@ -214,11 +211,7 @@ const record = computed(() => data.value?.record)
           <tbody>
             <tr v-for="t in tires" :key="t.code" :class="{ 'bg-tealwash': t.code === tire.code }">
               <td class="whitespace-nowrap">
-                <button
-                  type="button"
-                  class="cursor-pointer text-left hover:underline"
-                  @click="picked = t.code"
-                >
+                <button type="button" class="cursor-pointer text-left hover:underline" @click="picked = t.code">
                   {{ t.name }} <span class="text-soft">{{ t.code }}</span>
                 </button>
               </td>
@@ -237,9 +230,8 @@ const record = computed(() => data.value?.record)
         ><span class="text-soft">: {{ data.next_check_words.toLowerCase() }}.</span>
       </p>
       <p v-if="record?.measured" class="text-soft">
-        {{ record.measured }} predictions were measured by the next round:
-        {{ show('share', record.inside!) }} lay inside their range, half within
-        {{ show('pressure', record.typical_kpa!) }}.
+        {{ record.measured }} predictions were measured by the next round: {{ show('share', record.inside!) }} lay
+        inside their range, half within {{ show('pressure', record.typical_kpa!) }}.
       </p>
     </section>
 
@@ -249,15 +241,12 @@ const record = computed(() => data.value?.record)
         <li v-for="r in all ? listed : listed.slice(0, 12)" :key="r.id" class="border-t border-hairline py-3">
           <div class="flex flex-wrap items-baseline justify-between gap-x-6">
             <h3 class="font-bold">
-              <RouterLink :to="{ name: 'sealed', params: { id, round: r.id } }">{{
-                spokenDay(r.at)
-              }}</RouterLink>
+              <RouterLink :to="{ name: 'sealed', params: { id, round: r.id } }">{{ spokenDay(r.at) }}</RouterLink>
               <span class="font-normal text-soft"> · {{ r.summary }}</span>
             </h3>
             <p class="text-sm text-soft">
-              {{ r.by }}, gauge {{ r.gauge }}, {{ r.place || 'by hand' }}
-              {{ show('temperature', r.outside_c) }}, {{ showWhole('length', r.elevation_m)
-              }}{{ r.amended ? ', put right since' : '' }}
+              {{ r.by }}, gauge {{ r.gauge }}, {{ r.place || 'by hand' }} {{ show('temperature', r.outside_c) }},
+              {{ showWhole('length', r.elevation_m) }}{{ r.amended ? ', put right since' : '' }}
             </p>
           </div>
           <p v-for="(w, i) in r.words" :key="i" :class="{ 'font-medium text-rust': i === 0 && r.odd }">

@@ -13,8 +13,7 @@ const { data } = useQuery({
   queryFn: () => answer(api.GET('/api/v1/morning')),
 })
 const count = computed(() => {
-  const sum = (of: 'wanting' | 'holding' | 'unknown') =>
-    (data.value?.rigs ?? []).reduce((total, r) => total + r[of], 0)
+  const sum = (of: 'wanting' | 'holding' | 'unknown') => (data.value?.rigs ?? []).reduce((total, r) => total + r[of], 0)
   return { wanting: sum('wanting'), holding: sum('holding'), unknown: sum('unknown') }
 })
 const asking = computed(() =>
@@ -27,8 +26,7 @@ const quiet = computed(() => (data.value?.rigs ?? []).filter((r) => !asking.valu
   <main id="stage" class="mx-auto max-w-5xl px-4 py-6 lg:px-7">
     <h1>This morning, before anyone kneels</h1>
     <p class="max-w-2xl text-soft">
-      Predicted from each tire's last service, what it loses, and today's air. An estimate: it says which to
-      read first.
+      Predicted from each tire's last service, what it loses, and today's air. An estimate: it says which to read first.
     </p>
     <p v-if="data" class="mt-3 flex flex-wrap gap-x-8 text-3xl font-bold">
       <span v-if="count.wanting" class="text-rust"

@@ -11,9 +11,7 @@ type Tire = Schemas['ExpectedOut']
 const props = defineProps<{ rig: Schemas['MorningRigOut'] }>()
 const all = ref(false)
 const RANK = { add: 0, stop: 0, cannot_tell: 1, let_out: 2, hold: 3, not_checked: 4 }
-const sorted = computed(() =>
-  [...props.rig.tires].sort((a, b) => RANK[a.word] - RANK[b.word] || a.kpa - b.kpa),
-)
+const sorted = computed(() => [...props.rig.tires].sort((a, b) => RANK[a.word] - RANK[b.word] || a.kpa - b.kpa))
 const wanting = computed(() => sorted.value.filter((t) => t.word !== 'hold'))
 const shown = computed(() => (all.value ? sorted.value : wanting.value))
 const depth = (t: Tire) => (t.target_kpa ? Math.abs(t.target_kpa - t.kpa) / t.target_kpa / 0.15 : 0.5)

@@ -20,8 +20,8 @@ const { data } = useQuery({
   <LookPages />
   <h1>This morning, before anyone kneels</h1>
   <p class="max-w-2xl text-soft">
-    Each tire's last service, what it loses, and today's air. An estimate: it says which to read first, not
-    how much to let out.
+    Each tire's last service, what it loses, and today's air. An estimate: it says which to read first, not how much to
+    let out.
   </p>
   <section v-for="r in data?.rigs ?? []" :key="r.id" class="mt-5">
     <h2>

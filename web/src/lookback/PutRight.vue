@@ -5,6 +5,7 @@ import { v4 as uuid } from 'uuid'
 import { computed, reactive } from 'vue'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
+import EntryForm from '@/shared/EntryForm.vue'
 import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
 import TextField from '@/shared/TextField.vue'
@@ -49,18 +50,12 @@ const CAP = [
   { key: 'missing' as const, name: 'Missing' },
   { key: 'fitted' as const, name: 'Fitted' },
 ]
-const VALVE = [
-  AS_IT_WAS,
-  { key: 'good' as const, name: 'Good' },
-  { key: 'damaged' as const, name: 'Damaged' },
-]
+const VALVE = [AS_IT_WAS, { key: 'good' as const, name: 'Good' }, { key: 'damaged' as const, name: 'Damaged' }]
 /** The gauge of the reading as it stands: of the last that put it right, else its own. */
 const readWith = computed(() => {
   const after = form.after === 'left'
   const since = props.sealed.amendments.filter((a) => a.wheel === form.wheel && a.after === after).at(-1)
-  return (
-    since?.gauge ?? (after ? amended.value?.after : amended.value?.before)?.gauge ?? props.sealed.gauge_label
-  )
+  return since?.gauge ?? (after ? amended.value?.after : amended.value?.before)?.gauge ?? props.sealed.gauge_label
 })
 const others = computed(() =>
   (gauges.data.value ?? []).filter((g) => g.in_hand && !g.retired && g.label !== readWith.value),
@@ -103,10 +98,8 @@ const { save, busy, fields, message } = useSave(async () => {
 </script>
 
 <template>
-  <form class="border-l-4 border-teal pl-4" novalidate @submit.prevent="save()">
-    <p class="text-soft">
-      What was entered stays as it was; what is right stands beside it, with the reason.
-    </p>
+  <EntryForm :refused="fields" class="border-l-4 border-teal pl-4" @submit="save()">
+    <p class="text-soft">What was entered stays as it was; what is right stands beside it, with the reason.</p>
     <div class="mt-2 grid gap-4 sm:grid-cols-3 lg:grid-cols-5">
       <ChoiceField
         v-model="form.what"
@@ -122,15 +115,15 @@ const { save, busy, fields, message } = useSave(async () => {
         v-model="form.wheel"
         label="Wheel"
         :choices="sealed.now.map((w) => ({ key: w.code, name: `${w.name} · ${w.code}` }))"
-        :message="fields.wheel"
+        name="wheel"
       />
       <template v-if="form.what === 'seen'">
         <ChoiceField v-model="form.leak" label="Leak" :choices="LEAK" />
         <ChoiceField v-model="form.cap" label="Cap" :choices="CAP" />
         <ChoiceField v-model="form.valve" label="Valve" :choices="VALVE" />
-        <TextField v-model="form.damage" label="Damage" :message="fields['seen.damage']" />
+        <TextField v-model="form.damage" label="Damage" name="seen.damage" />
         <TextField v-model="form.inspected" label="An inspection found" />
-        <TextField v-model="form.note" label="Note" :message="fields['seen.note']" />
+        <TextField v-model="form.note" label="Note" name="seen.note" />
       </template>
       <template v-if="form.what === 'air'">
         <QuantityField
@@ -139,26 +132,15 @@ const { save, busy, fields, message } = useSave(async () => {
           kind="temperature"
           :message="fields['air.outside_c'] ?? fields.air"
         />
-        <QuantityField
-          v-model="form.elevation"
-          label="Elevation"
-          kind="length"
-          whole
-          :message="fields['air.elevation_m']"
-        />
-        <TextField v-model="form.stood" label="Stood, hours" :message="fields['air.standing_h']" />
-        <QuantityField
-          v-model="form.shop"
-          label="In a shop of"
-          kind="temperature"
-          :message="fields['air.shop_c']"
-        />
+        <QuantityField v-model="form.elevation" label="Elevation" kind="length" whole name="air.elevation_m" />
+        <TextField v-model="form.stood" label="Stood, hours" name="air.standing_h" />
+        <QuantityField v-model="form.shop" label="In a shop of" kind="temperature" name="air.shop_c" />
         <TextField
           v-model="form.at"
           type="datetime-local"
           label="Read at"
           hint="By the clock of its place"
-          :message="fields['air.read_at']"
+          name="air.read_at"
         />
       </template>
       <ChoiceField
@@ -180,21 +162,21 @@ const { save, busy, fields, message } = useSave(async () => {
           { key: null as number | null, name: `${readWith}, as entered` },
           ...others.map((g) => ({ key: g.id as number | null, name: g.label })),
         ]"
-        :message="fields.gauge"
+        name="gauge"
       />
       <QuantityField
         v-if="form.what === 'reading'"
         v-model="form.pressure"
         :label="`${shown} showed`"
         kind="pressure"
-        :message="fields.pressure"
+        name="pressure"
       />
-      <TextField v-model="form.reason" label="Reason" :message="fields.reason" />
+      <TextField v-model="form.reason" label="Reason" name="reason" />
     </div>
     <div class="mt-3 flex items-center gap-4">
       <button class="button button-next" :disabled="busy">Put it right</button>
       <button type="button" class="link" @click="emit('leave')">Leave it</button>
       <Refusal :message="message && !Object.keys(fields).length ? message : ''" />
     </div>
-  </form>
+  </EntryForm>
 </template>

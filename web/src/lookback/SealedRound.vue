@@ -21,8 +21,7 @@ const { may } = useSession()
 const round = toRef(props, 'round')
 const { data, error } = useQuery({
   queryKey: ['rig', id, 'sealed', round],
-  queryFn: () =>
-    answer(api.GET('/api/v1/rounds/{round_id}/sealed', { params: { path: { round_id: round.value } } })),
+  queryFn: () => answer(api.GET('/api/v1/rounds/{round_id}/sealed', { params: { path: { round_id: round.value } } })),
 })
 const when = (iso: string, zone: string) =>
   new Date(iso).toLocaleString('en-US', { dateStyle: 'long', timeStyle: 'short', timeZone: zone })
@@ -98,9 +97,7 @@ async function take(now: Schemas['SealedOut']) {
               <span v-if="w.seen.note" class="block text-sm text-soft">{{ w.seen.note }}</span>
             </td>
             <td class="figure text-soft">
-              {{
-                w.here_kpa === null ? '–' : figure('pressure', w.here_kpa, toward(w.here_kpa, w.ceiling_kpa))
-              }}
+              {{ w.here_kpa === null ? '–' : figure('pressure', w.here_kpa, toward(w.here_kpa, w.ceiling_kpa)) }}
             </td>
             <td class="figure" :title="w.before ? `typed ${w.before.typed}` : ''">
               <s v-if="was(w.code, 'before')" class="text-soft">{{
@@ -130,8 +127,8 @@ async function take(now: Schemas['SealedOut']) {
       <h2>Put right since</h2>
       <p v-for="(a, i) in data.amendments" :key="i">
         <template v-if="a.kind === 'reading'">
-          {{ a.name }}, {{ a.after ? 'left' : 'found' }}: <s>{{ a.was }}</s> <b>{{ a.typed }}</b> on
-          {{ a.gauge }}, true {{ show('pressure', a.corrected_kpa!) }}.
+          {{ a.name }}, {{ a.after ? 'left' : 'found' }}: <s>{{ a.was }}</s> <b>{{ a.typed }}</b> on {{ a.gauge }}, true
+          {{ show('pressure', a.corrected_kpa!) }}.
         </template>
         <template v-else>
           {{ a.name || 'The round' }}: <b>{{ a.words.map((w) => say(w)).join(', ') }}</b>.
@@ -145,9 +142,7 @@ async function take(now: Schemas['SealedOut']) {
     </p>
 
     <template v-if="may('rounds') && read.length">
-      <button v-if="!righting" type="button" class="link mt-3" @click="righting = true">
-        Put something right
-      </button>
+      <button v-if="!righting" type="button" class="link mt-3" @click="righting = true">Put something right</button>
       <PutRight v-else class="mt-3" :sealed="data" @done="take" @leave="righting = false" />
     </template>
   </template>

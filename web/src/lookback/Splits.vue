@@ -1,13 +1,9 @@
 <script setup lang="ts">
 /** A round taken apart, tire by tire: weather, the usual loss, what all share, what one did alone. */
 import type { Schemas } from '@/shared/api/client'
-import { figure, unitOf } from '@/shared/units'
+import { signed, unitOf } from '@/shared/units'
 
-defineProps<{ parts: Schemas['SplitPartOut'][] }>()
-const signed = (kpa: number) => {
-  const text = figure('pressure', kpa)
-  return kpa > 0 && text !== '0' ? `+${text}` : text
-}
+defineProps<{ parts: Schemas['Part'][] }>()
 </script>
 
 <template>
@@ -27,12 +23,12 @@ const signed = (kpa: number) => {
         <tr v-for="p in parts" :key="p.name">
           <td class="min-w-24">{{ p.name }}</td>
           <td class="figure font-bold" :class="{ 'text-rust': p.stands_out }">
-            {{ signed(p.own_kpa) }}{{ p.stands_out ? ' stands out' : '' }}
+            {{ signed('pressure', p.own_kpa) }}{{ p.stands_out ? ' stands out' : '' }}
           </td>
-          <td class="figure">{{ signed(p.changed_kpa) }}</td>
-          <td class="figure">{{ signed(p.weather_kpa) }}</td>
-          <td class="figure">{{ signed(p.usual_kpa) }}</td>
-          <td class="figure">{{ signed(p.shared_kpa) }}</td>
+          <td class="figure">{{ signed('pressure', p.changed_kpa) }}</td>
+          <td class="figure">{{ signed('pressure', p.weather_kpa) }}</td>
+          <td class="figure">{{ signed('pressure', p.usual_kpa) }}</td>
+          <td class="figure">{{ signed('pressure', p.shared_kpa) }}</td>
         </tr>
       </tbody>
     </table>

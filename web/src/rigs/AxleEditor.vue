@@ -121,12 +121,8 @@ const at = computed(() => Math.min(chosen.value, props.axles.length - 1))
       <button v-if="!solo" type="button" class="link" @click="emit('dual', at)">
         {{ axle.wheels === 4 ? 'Make it single' : 'Make it dual' }}
       </button>
-      <button v-if="axles.length < 9" type="button" class="link" @click="emit('add', at)">
-        Add an axle behind it
-      </button>
-      <button v-if="axles.length > 1" type="button" class="link" @click="emit('remove', at)">
-        Remove it
-      </button>
+      <button v-if="axles.length < 9" type="button" class="link" @click="emit('add', at)">Add an axle behind it</button>
+      <button v-if="axles.length > 1" type="button" class="link" @click="emit('remove', at)">Remove it</button>
       <span class="text-soft max-sm:hidden">Drag, or ← → · D dual · A add · Delete</span>
     </div>
   </div>

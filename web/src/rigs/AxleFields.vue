@@ -3,12 +3,13 @@
 import type { Schemas } from '@/shared/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
 import QuantityField from '@/shared/QuantityField.vue'
+import { refusalsUnder } from '@/shared/refusals'
 import TextField from '@/shared/TextField.vue'
 import { understood, type AxleForm } from './rigForm'
 import SeldomFields from './SeldomFields.vue'
 
 const a = defineModel<AxleForm>({ required: true })
-defineProps<{
+const props = defineProps<{
   /** Counts from the front, beginning at 0. */
   at: number
   count: number
@@ -16,9 +17,9 @@ defineProps<{
   group: string
   size: Schemas['SizeRead'] | undefined
   /** What is wrong with a field, and what is odd about it. */
-  no: (field: string) => string | undefined
   caution: (field: string) => string | undefined
 }>()
+refusalsUnder(() => `axles.${props.at}`)
 const emit = defineEmits<{ touched: []; same: []; remove: [] }>()
 const WHEELS = [
   { key: 2 as const, name: 'Two, single' },
@@ -43,7 +44,7 @@ const WHEELS = [
         v-model="a.position_m"
         label="Behind the first axle"
         kind="length"
-        :message="no('position_m')"
+        name="position_m"
         @input="emit('touched')"
       />
       <QuantityField
@@ -51,20 +52,20 @@ const WHEELS = [
         label="Track"
         kind="length"
         hint="Across, wheel center to center"
-        :message="no('track_m')"
+        name="track_m"
       />
       <ChoiceField
         v-model="a.wheels"
         label="Wheels"
         :choices="WHEELS"
-        :message="no('wheels')"
+        name="wheels"
         @update:model-value="emit('touched')"
       />
       <QuantityField
         v-model="a.gawr_kg"
         label="GAWR"
         kind="mass"
-        :message="no('gawr_kg')"
+        name="gawr_kg"
         :hint="caution('gawr_kg') ?? 'Axle rating, from the label'"
       />
       <QuantityField
@@ -72,21 +73,21 @@ const WHEELS = [
         label="Placard pressure"
         kind="pressure"
         hint="For the size that is fitted"
-        :message="no('placard_kpa')"
+        name="placard_kpa"
       />
       <TextField
         v-model="a.tire_size"
         upper
         label="Size on the sidewall"
         placeholder="245/70R19.5 135/133M"
-        :message="no('tire_size')"
+        name="tire_size"
         :hint="caution('tire_size') ?? understood(size) ?? 'With its service description'"
       />
       <TextField
         v-model="a.load_index_single"
         label="Load index, single"
         inputmode="numeric"
-        :message="no('load_index_single')"
+        name="load_index_single"
         :hint="caution('load_index_single') ?? 'If not in the size'"
       />
       <TextField
@@ -94,38 +95,33 @@ const WHEELS = [
         v-model="a.load_index_dual"
         label="Load index, dual"
         inputmode="numeric"
-        :message="no('load_index_dual')"
+        name="load_index_dual"
         :hint="caution('load_index_dual') ?? 'If not in the size'"
       />
-      <TextField v-model="a.load_range" upper label="Load range" :message="no('load_range')" />
+      <TextField v-model="a.load_range" upper label="Load range" name="load_range" />
       <QuantityField
         v-model="a.sidewall_max_kpa"
         label="Sidewall maximum, cold"
         kind="pressure"
-        :message="no('sidewall_max_kpa')"
+        name="sidewall_max_kpa"
         :hint="caution('sidewall_max_kpa') ?? 'The ceiling'"
       />
       <QuantityField
         v-model="a.max_load_single_kg"
         label="Sidewall load, single"
         kind="mass"
-        :message="no('max_load_single_kg')"
+        name="max_load_single_kg"
       />
       <QuantityField
         v-if="a.wheels === 4"
         v-model="a.max_load_dual_kg"
         label="Sidewall load, dual"
         kind="mass"
-        :message="no('max_load_dual_kg')"
+        name="max_load_dual_kg"
       />
-      <QuantityField
-        v-model="a.wheel_max_kpa"
-        label="Wheel's rated pressure"
-        kind="pressure"
-        :message="no('wheel_max_kpa')"
-      />
-      <TextField v-model="a.tire_make" label="Tire make and model" :message="no('tire_make')" />
+      <QuantityField v-model="a.wheel_max_kpa" label="Wheel's rated pressure" kind="pressure" name="wheel_max_kpa" />
+      <TextField v-model="a.tire_make" label="Tire make and model" name="tire_make" />
     </div>
-    <SeldomFields v-model="a" :count="count" :no="no" :caution="caution" />
+    <SeldomFields v-model="a" :count="count" :caution="caution" />
   </fieldset>
 </template>

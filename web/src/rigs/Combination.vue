@@ -5,6 +5,7 @@ import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { answer, api } from '@/shared/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
+import EntryForm from '@/shared/EntryForm.vue'
 import Refusal from '@/shared/Refusal.vue'
 import RigDrawing from '@/shared/RigDrawing.vue'
 import { useSession } from '@/shared/session'
@@ -38,9 +39,7 @@ const {
 } = useSave(async (trailer: number, behind: number | null, words: string) => {
   const before = train.value.findIndex((t) => t.id === trailer)
   const was = before > 0 ? train.value[before - 1]!.id : null
-  await answer(
-    api.PUT('/api/v1/rigs/{rig_id}/hitch', { params: { path: { rig_id: trailer } }, body: { behind } }),
-  )
+  await answer(api.PUT('/api/v1/rigs/{rig_id}/hitch', { params: { path: { rig_id: trailer } }, body: { behind } }))
   chosen.value = null
   last.value = { trailer, behind: was, words }
   await refreshAll()
@@ -87,9 +86,7 @@ function drop(event: DragEvent, behind: number) {
           @dragleave="over = null"
           @drop.prevent="drop($event, t.id)"
         >
-          <RouterLink v-if="t.id !== id" :to="{ name: 'rig', params: { id: t.id } }">{{
-            rigName(t)
-          }}</RouterLink>
+          <RouterLink v-if="t.id !== id" :to="{ name: 'rig', params: { id: t.id } }">{{ rigName(t) }}</RouterLink>
           <b v-else>{{ rigName(t) }}</b>
           <button
             v-if="i && may('fit')"
@@ -103,11 +100,11 @@ function drop(event: DragEvent, behind: number) {
         </span>
       </li>
     </ol>
-    <form
+    <EntryForm
       v-if="may('fit') && choices.length"
+      :refused="fields"
       class="mt-3 flex flex-wrap items-end gap-4"
-      novalidate
-      @submit.prevent="go"
+      @submit="go"
     >
       <ChoiceField
         v-model="chosen"
@@ -115,10 +112,10 @@ function drop(event: DragEvent, behind: number) {
         :label="looksForFront ? 'Hitch it behind' : `Hitch behind ${train.at(-1)!.name}`"
         :choices="choices"
         empty="Choose"
-        :message="fields.behind"
+        name="behind"
       />
       <button class="button" :disabled="busy || chosen === null">Hitch</button>
-    </form>
+    </EntryForm>
     <ul v-if="may('fit') && choices.length" class="mt-3 flex flex-wrap gap-2 text-sm max-lg:hidden">
       <li
         v-for="c in choices"

@@ -1,30 +1,23 @@
 <script setup lang="ts">
 /** A fleet from a CSV: looked at row by row before anything is saved. */
-import { ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { answer, api, type Schemas } from '@/shared/api/client'
+import { answer, api } from '@/shared/api/client'
 import FileField from '@/shared/FileField.vue'
 import Refusal from '@/shared/Refusal.vue'
 import { useSession } from '@/shared/session'
-import { useSave } from '@/shared/useSave'
+import { useFileImport } from '@/shared/useFileImport'
 import { refreshAll } from './queries'
 
 const { may } = useSession()
 const router = useRouter()
-const file = ref<Schemas['FileIn'] | null>(null)
-const preview = ref<Schemas['ImportOut'] | null>(null)
-
-const look = useSave(async (chosen: Schemas['FileIn']) => {
-  file.value = chosen
-  preview.value = null
-  preview.value = await answer(api.POST('/api/v1/work/rigs/import', { body: chosen }))
-})
-const take = useSave(async () => {
-  preview.value = await answer(api.POST('/api/v1/rigs/import', { body: file.value! }))
-  if (!preview.value.saved) return
-  await refreshAll()
-  await router.push('/')
-})
+const { preview, look, take } = useFileImport(
+  (body) => answer(api.POST('/api/v1/work/rigs/import', { body })),
+  (body) => answer(api.POST('/api/v1/rigs/import', { body })),
+  async () => {
+    await refreshAll()
+    await router.push('/')
+  },
+)
 const count = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : many}`
 </script>
 
@@ -32,8 +25,8 @@ const count = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : 
   <main id="stage" class="mx-auto max-w-5xl px-4 py-6 lg:px-7">
     <h1>Import a fleet</h1>
     <p class="max-w-2xl text-soft">
-      A CSV with a row for every rig, axle, spare and tire. Nothing is saved before you have seen what was
-      understood, and then all of it or nothing.
+      A CSV with a row for every rig, axle, spare and tire. Nothing is saved before you have seen what was understood,
+      and then all of it or nothing.
       <a href="/api/v1/rigs/import.csv" download>Fetch a file to start from</a>
     </p>
     <p v-if="!may('rigs')" class="mt-6">A manager of this workspace imports rigs.</p>
@@ -51,8 +44,8 @@ const count = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : 
           <p role="status">
             <b>{{ count(preview.rigs, 'rig', 'rigs') }} and {{ count(preview.tires, 'tire', 'tires') }}</b>
             understood<template v-if="preview.refused"
-              >, <b class="text-rust">{{ count(preview.refused, 'row is', 'rows are') }} refused</b>: mend
-              them in the file and choose it again</template
+              >, <b class="text-rust">{{ count(preview.refused, 'row is', 'rows are') }} refused</b>: mend them in the
+              file and choose it again</template
             >.
           </p>
           <button

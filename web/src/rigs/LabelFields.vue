@@ -10,7 +10,6 @@ const form = defineModel<RigValue>({ required: true })
 defineProps<{
   trailer: boolean
   pulled: boolean
-  no: (field: string) => string | undefined
   caution: (field: string) => string | undefined
 }>()
 const { kinds } = useSession()
@@ -18,24 +17,14 @@ const { kinds } = useSession()
 
 <template>
   <div class="grid gap-4 sm:grid-cols-2 lg:grid-cols-4">
-    <ChoiceField
-      v-model="form.kind"
-      label="Kind"
-      :choices="pairs<RigValue['kind']>(kinds)"
-      :message="no('kind')"
-    />
-    <TextField v-model="form.name" label="Name" :message="no('name')" />
-    <TextField
-      v-model="form.fleet_number"
-      label="Fleet number"
-      hint="If it has one"
-      :message="no('fleet_number')"
-    />
+    <ChoiceField v-model="form.kind" label="Kind" :choices="pairs<RigValue['kind']>(kinds)" name="kind" />
+    <TextField v-model="form.name" label="Name" name="name" />
+    <TextField v-model="form.fleet_number" label="Fleet number" hint="If it has one" name="fleet_number" />
     <QuantityField
       v-model="form.gvwr_kg"
       label="GVWR"
       kind="mass"
-      :message="no('gvwr_kg')"
+      name="gvwr_kg"
       :hint="caution('gvwr_kg') ?? 'Gross rating, from the label'"
     />
     <QuantityField
@@ -43,21 +32,21 @@ const { kinds } = useSession()
       v-model="form.gcwr_kg"
       label="GCWR"
       kind="mass"
-      :message="no('gcwr_kg')"
+      name="gcwr_kg"
       hint="With a trailer, if it tows"
     />
     <QuantityField
       v-model="form.hitch_max_kg"
       :label="trailer ? 'Coupling or pin limit' : 'Hitch limit'"
       kind="mass"
-      :message="no('hitch_max_kg')"
+      name="hitch_max_kg"
       hint="What it may carry, bars slack"
     />
     <QuantityField
       v-model="form.cargo_kg"
       label="Cargo carrying capacity"
       kind="mass"
-      :message="no('cargo_kg')"
+      name="cargo_kg"
       hint="As its label says"
     />
     <QuantityField
@@ -65,14 +54,14 @@ const { kinds } = useSession()
       v-model="form.coupler_m"
       label="Coupling ahead of axle 1"
       kind="length"
-      :message="no('coupler_m')"
+      name="coupler_m"
       hint="Ball, pin or eye to first axle"
     />
     <QuantityField
       v-model="form.hitch_m"
       label="Hitch behind axle 1"
       kind="length"
-      :message="no('hitch_m')"
+      name="hitch_m"
       hint="If something hangs on it"
     />
     <QuantityField
@@ -80,14 +69,14 @@ const { kinds } = useSession()
       v-model="form.wheelbase_m"
       label="Wheelbase"
       kind="length"
-      :message="no('wheelbase_m')"
+      name="wheelbase_m"
       hint="Checked against the axles"
     />
     <QuantityField
       v-model="form.top_speed_kmh"
       label="Driven at most at"
       kind="speed"
-      :message="no('top_speed_kmh')"
+      name="top_speed_kmh"
       hint="Held against the speed symbols"
     />
     <TextField
@@ -95,8 +84,8 @@ const { kinds } = useSession()
       label="Replace tires at, years"
       inputmode="numeric"
       :hint="trailer ? 'Empty: 10; many replace a trailer\'s at 6' : 'Empty: 10'"
-      :message="no('replace_years')"
+      name="replace_years"
     />
-    <TextField v-model="form.note" class="sm:col-span-2" label="Note" :message="no('note')" />
+    <TextField v-model="form.note" class="sm:col-span-2" label="Note" name="note" />
   </div>
 </template>

@@ -5,6 +5,7 @@ import { computed, nextTick, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { useSession } from '@/shared/session'
 import { answer, api } from '@/shared/api/client'
+import EntryForm from '@/shared/EntryForm.vue'
 import Field from '@/shared/Field.vue'
 import Refusal from '@/shared/Refusal.vue'
 import RigPlan from '@/shared/RigPlan.vue'
@@ -126,9 +127,7 @@ async function submit() {
 function no(field: string): string | undefined {
   const told = fields.value[field] ?? work.fields.value[field]
   if (!told || tried.value) return told
-  const value = field
-    .split('.')
-    .reduce<unknown>((at, key) => (at as Record<string, unknown>)?.[key], form.value)
+  const value = field.split('.').reduce<unknown>((at, key) => (at as Record<string, unknown>)?.[key], form.value)
   return value === '' || value === null || value === undefined ? undefined : told
 }
 function caution(field: string): string | undefined {
@@ -174,15 +173,13 @@ const vehicles = computed(() => [
     </aside>
     <main id="stage" class="min-w-0 flex-1 px-4 py-6 lg:px-7">
       <h1>
-        {{
-          id ? `Change ${stored?.name ?? 'rig'}` : copy ? `A rig like ${stored?.name ?? 'that'}` : 'Add a rig'
-        }}
+        {{ id ? `Change ${stored?.name ?? 'rig'}` : copy ? `A rig like ${stored?.name ?? 'that'}` : 'Add a rig' }}
       </h1>
       <p class="text-soft">
         As its labels and sidewalls say. Leave empty what you do not know: unknown is never taken for zero.
       </p>
-      <form class="mt-5 max-w-4xl" novalidate @submit.prevent="submit">
-        <LabelFields v-model="form" :trailer="trailer" :pulled="pulled" :no="no" :caution="caution" />
+      <EntryForm :refused="no" class="mt-5 max-w-4xl" @submit="submit">
+        <LabelFields v-model="form" :trailer="trailer" :pulled="pulled" :caution="caution" />
 
         <section class="mt-6 border-t border-hairline pt-4" aria-label="Axles on the plan">
           <AxleEditor
@@ -212,19 +209,14 @@ const vehicles = computed(() => [
           :name="axleName(i)"
           :group="work.answer.value?.groups[i] ?? ''"
           :size="work.answer.value?.sizes[i]"
-          :no="(field) => no(`axles.${i}.${field}`)"
           :caution="(field) => caution(`axles.${i}.${field}`)"
           @touched="touchedAxles = true"
           @same="sameAsFirst(i)"
           @remove="removeAxle(i)"
         />
         <p class="mt-4 flex flex-wrap gap-4">
-          <button v-if="form.axles.length < 9" type="button" class="button" @click="addAxle()">
-            Add an axle
-          </button>
-          <button v-if="form.spares.length < 3" type="button" class="button" @click="addSpare">
-            Add a spare
-          </button>
+          <button v-if="form.axles.length < 9" type="button" class="button" @click="addAxle()">Add an axle</button>
+          <button v-if="form.spares.length < 3" type="button" class="button" @click="addSpare">Add a spare</button>
         </p>
 
         <SpareFields
@@ -234,7 +226,6 @@ const vehicles = computed(() => [
           :at="i"
           :count="form.spares.length"
           :size="work.answer.value?.spares[i]"
-          :no="(field) => no(`spares.${i}.${field}`)"
           @remove="form.spares.splice(i, 1)"
         />
 
@@ -260,12 +251,10 @@ const vehicles = computed(() => [
           <button class="button button-next" :disabled="busy || !may('rigs')">
             {{ id ? 'Save the changes' : 'Add it, then weigh' }}
           </button>
-          <RouterLink :to="id ? { name: 'rig', params: { id } } : '/'" class="link"
-            >Leave without saving</RouterLink
-          >
+          <RouterLink :to="id ? { name: 'rig', params: { id } } : '/'" class="link">Leave without saving</RouterLink>
           <Refusal :message="message" />
         </div>
-      </form>
+      </EntryForm>
     </main>
   </div>
 </template>

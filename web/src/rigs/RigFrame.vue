@@ -68,9 +68,7 @@ watch(
   { immediate: true, flush: 'post' },
 )
 /** What is made up, and what is fitted and not described, is said on every screen of the rig. */
-const stamps = computed(() =>
-  [...(data.value?.targets?.stamps ?? []), data.value?.air.air.stamp ?? ''].filter(Boolean),
-)
+const stamps = computed(() => [...(data.value?.targets?.stamps ?? []), data.value?.air.air.stamp ?? ''].filter(Boolean))
 const unlike = computed(() => (data.value?.rig.axles ?? []).flatMap((a) => a.unlike))
 </script>
 
@@ -93,9 +91,7 @@ const unlike = computed(() => (data.value?.rig.axles ?? []).flatMap((a) => a.unl
         </div>
         <p v-if="behind" class="mb-2 text-sm text-soft">
           Hitched behind
-          <RouterLink :to="{ name: String(route.name), params: { id: behind.id } }">{{
-            behind.name
-          }}</RouterLink>
+          <RouterLink :to="{ name: String(route.name), params: { id: behind.id } }">{{ behind.name }}</RouterLink>
         </p>
         <RigPlan
           :vehicles="vehicles"

@@ -55,16 +55,9 @@ const MOUNT: Record<number, string> = { 1: 'one wheel', 2: 'singles', 4: 'duals'
       <p v-if="rig.note" class="mt-1">{{ rig.note }}</p>
     </div>
     <div class="flex flex-wrap gap-3">
-      <RouterLink v-if="may('rigs')" :to="{ name: 'rig-new', query: { like: id } }" class="button"
-        >Copy</RouterLink
-      >
-      <RouterLink v-if="may('rigs')" :to="{ name: 'rig-edit', params: { id } }" class="button"
-        >Change</RouterLink
-      >
-      <RouterLink
-        v-if="next && next.key !== 'rig'"
-        :to="{ name: next.key, params: { id } }"
-        class="button button-next"
+      <RouterLink v-if="may('rigs')" :to="{ name: 'rig-new', query: { like: id } }" class="button">Copy</RouterLink>
+      <RouterLink v-if="may('rigs')" :to="{ name: 'rig-edit', params: { id } }" class="button">Change</RouterLink>
+      <RouterLink v-if="next && next.key !== 'rig'" :to="{ name: next.key, params: { id } }" class="button button-next"
         >{{ next.name }}: {{ say(next.words) }}</RouterLink
       >
     </div>
@@ -82,9 +75,7 @@ const MOUNT: Record<number, string> = { 1: 'one wheel', 2: 'singles', 4: 'duals'
       <h2>
         {{ a.name }}
         <span class="font-normal text-soft">{{
-          [MOUNT[a.wheels], a.group === 'single axle' ? '' : a.group, a.lift ? 'lifts' : '']
-            .filter(Boolean)
-            .join(', ')
+          [MOUNT[a.wheels], a.group === 'single axle' ? '' : a.group, a.lift ? 'lifts' : ''].filter(Boolean).join(', ')
         }}</span>
       </h2>
       <p class="text-xl font-bold">{{ a.tire_size }}</p>
@@ -153,9 +144,7 @@ const MOUNT: Record<number, string> = { 1: 'one wheel', 2: 'singles', 4: 'duals'
         <span class="font-normal text-soft"
           >a tire too:
           {{
-            s.required_kpa === null
-              ? 'its pressure is not known'
-              : `needs ${show('pressure', s.required_kpa, 'up')}`
+            s.required_kpa === null ? 'its pressure is not known' : `needs ${show('pressure', s.required_kpa, 'up')}`
           }}</span
         >
       </h2>

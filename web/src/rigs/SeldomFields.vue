@@ -5,14 +5,15 @@ import ChoiceField from '@/shared/ChoiceField.vue'
 import Opening from '@/shared/Opening.vue'
 import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
+import { useRefusals } from '@/shared/refusals'
 import { pairs, useSession } from '@/shared/session'
 import TextField from '@/shared/TextField.vue'
 import type { AxleForm } from './rigForm'
 
 const a = defineModel<AxleForm>({ required: true })
-const props = defineProps<{
+const no = useRefusals()
+defineProps<{
   count: number
-  no: (field: string) => string | undefined
   caution: (field: string) => string | undefined
 }>()
 const { session } = useSession()
@@ -27,77 +28,56 @@ const SELDOM = [
   'share',
   'lift',
 ] as const satisfies (keyof AxleForm)[]
-const seldom = computed(() => SELDOM.some((key) => Boolean(a.value[key]) || Boolean(props.no(key))))
+const seldom = computed(() => SELDOM.some((key) => Boolean(a.value[key]) || Boolean(no(key))))
 </script>
 
 <template>
   <Opening class="mt-2 text-sm" label="Wheel, rim, second placard, kind of axle" :open="seldom">
     <div class="grid gap-4 text-base sm:grid-cols-2 lg:grid-cols-4">
-      <QuantityField
-        v-model="a.wheel_max_load_kg"
-        label="Wheel's rated load"
-        kind="mass"
-        :message="no('wheel_max_load_kg')"
-      />
+      <QuantityField v-model="a.wheel_max_load_kg" label="Wheel's rated load" kind="mass" name="wheel_max_load_kg" />
       <TextField
         v-model="a.rim_width_in"
         label="Rim width, inches"
         inputmode="decimal"
-        :message="no('rim_width_in')"
+        name="rim_width_in"
         :hint="caution('rim_width_in')"
       />
-      <TextField
-        v-model="a.rim_low_in"
-        label="Approved rim from"
-        inputmode="decimal"
-        :message="no('rim_low_in')"
-      />
-      <TextField
-        v-model="a.rim_high_in"
-        label="Approved rim to"
-        inputmode="decimal"
-        :message="no('rim_high_in')"
-      />
+      <TextField v-model="a.rim_low_in" label="Approved rim from" inputmode="decimal" name="rim_low_in" />
+      <TextField v-model="a.rim_high_in" label="Approved rim to" inputmode="decimal" name="rim_high_in" />
       <QuantityField
         v-model="a.placard_light_kpa"
         label="Placard, light load"
         kind="pressure"
         hint="Where the label gives two"
-        :message="no('placard_light_kpa')"
+        name="placard_light_kpa"
       />
       <TextField
         v-model="a.placard_size"
         upper
         label="Placard's size"
         hint="Where it is for another than is fitted"
-        :message="no('placard_size')"
+        name="placard_size"
       />
       <QuantityField
         v-model="a.lamp_kpa"
         label="Lamp lights below"
         kind="pressure"
         hint="The vehicle's own warning, where its threshold is known or was changed"
-        :message="no('lamp_kpa')"
+        name="lamp_kpa"
       />
-      <ChoiceField
-        v-if="count > 2"
-        v-model="a.role"
-        label="Kind of axle"
-        :choices="roles"
-        :message="no('role')"
-      />
+      <ChoiceField v-if="count > 2" v-model="a.role" label="Kind of axle" :choices="roles" name="role" />
       <TextField
         v-model="a.share"
         label="Its share of the group"
         inputmode="decimal"
         hint="Empty: shared equally; 0.3 is 30 %"
-        :message="no('share')"
+        name="share"
       />
       <div v-if="count > 1">
         <label class="flex min-h-10 items-center gap-2 sm:mt-6">
           <input v-model="a.lift" type="checkbox" class="size-5 accent-teal" /> Lift axle
         </label>
-        <Refusal :message="no('lift')" />
+        <Refusal name="lift" />
       </div>
     </div>
   </Opening>

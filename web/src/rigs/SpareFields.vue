@@ -2,16 +2,17 @@
 /** A spare as its sidewall says, with the pressure that is required of it. */
 import type { Schemas } from '@/shared/api/client'
 import QuantityField from '@/shared/QuantityField.vue'
+import { refusalsUnder } from '@/shared/refusals'
 import TextField from '@/shared/TextField.vue'
 import { understood, type SpareForm } from './rigForm'
 
 const s = defineModel<SpareForm>({ required: true })
-defineProps<{
+const props = defineProps<{
   at: number
   count: number
   size: Schemas['SizeRead'] | undefined
-  no: (field: string) => string | undefined
 }>()
+refusalsUnder(() => `spares.${props.at}`)
 const emit = defineEmits<{ remove: [] }>()
 </script>
 
@@ -22,27 +23,21 @@ const emit = defineEmits<{ remove: [] }>()
       <button type="button" class="link" @click="emit('remove')">Remove</button>
     </p>
     <div class="mt-3 grid clear-both gap-4 sm:grid-cols-2 lg:grid-cols-4">
-      <TextField
-        v-model="s.tire_size"
-        upper
-        label="Size on the sidewall"
-        :hint="understood(size)"
-        :message="no('tire_size')"
-      />
+      <TextField v-model="s.tire_size" upper label="Size on the sidewall" :hint="understood(size)" name="tire_size" />
       <QuantityField
         v-model="s.required_kpa"
         label="Required pressure"
         kind="pressure"
         hint="Its own, from placard or marking"
-        :message="no('required_kpa')"
+        name="required_kpa"
       />
       <QuantityField
         v-model="s.sidewall_max_kpa"
         label="Sidewall maximum, cold"
         kind="pressure"
-        :message="no('sidewall_max_kpa')"
+        name="sidewall_max_kpa"
       />
-      <TextField v-model="s.tire_make" label="Tire make and model" :message="no('tire_make')" />
+      <TextField v-model="s.tire_make" label="Tire make and model" name="tire_make" />
     </div>
   </fieldset>
 </template>

@@ -48,13 +48,7 @@ watch(
           </span>
           <span
             class="block max-w-52 truncate text-sm font-normal"
-            :class="
-              s.state === 'attention'
-                ? 'font-medium text-rust'
-                : s.state === 'todo'
-                  ? 'text-ink'
-                  : 'text-soft'
-            "
+            :class="s.state === 'attention' ? 'font-medium text-rust' : s.state === 'todo' ? 'text-ink' : 'text-soft'"
             >{{ say(s.words) }}</span
           >
         </RouterLink>

@@ -48,6 +48,14 @@ export async function refreshAll(): Promise<void> {
   await Promise.all(['sheet', 'yard', 'rig'].map((key) => queries.invalidateQueries({ queryKey: [key] })))
 }
 
+/** A tire just taken off, to be put back with one press. */
+export interface TakenOff {
+  wheel: string
+  tire: number
+  on: string
+  retired: boolean
+  name: string
+}
 export type Sheet = Schemas['SheetOut']
 /** The wheels of the whole in the order in which it is walked. */
 export const walked = (sheet: Sheet) => {

@@ -161,9 +161,7 @@ export function tireOf(axle: AxleForm): TireForm {
 /** What was read of a size, in a line. */
 export const understood = (size?: Schemas['SizeRead']) =>
   size &&
-  [size.words, size.asked_for.length ? `still asked for: ${size.asked_for.join(', ')}` : '']
-    .filter(Boolean)
-    .join('; ')
+  [size.words, size.asked_for.length ? `still asked for: ${size.asked_for.join(', ')}` : ''].filter(Boolean).join('; ')
 
 /** What was typed of a number; nothing where nothing was. */
 const given = (text: string) => text.trim() || null

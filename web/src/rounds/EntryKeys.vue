@@ -17,9 +17,7 @@ const { may } = useSession()
       :class="{ 'button-next': here.unread.length || typing.entry !== null, 'max-lg:hidden': touch }"
       @click="typing.keep"
     >
-      {{
-        typing.entry === null ? (typing.after ? 'No second reading, next' : 'Next wheel') : 'Keep, next wheel'
-      }}
+      {{ typing.entry === null ? (typing.after ? 'No second reading, next' : 'Next wheel') : 'Keep, next wheel' }}
       <span aria-hidden="true">↵</span>
     </button>
     <button
@@ -33,16 +31,8 @@ const { may } = useSession()
     >
       {{ typing.notRolled ? '✓ ' : '' }}Has not rolled like this
     </button>
-    <button v-if="wheel.before" type="button" class="button" title="Alt+R" @click="typing.readAgain">
-      Read again
-    </button>
-    <button
-      v-if="typing.lastMine"
-      type="button"
-      class="button max-lg:hidden"
-      title="Alt+U"
-      @click="typing.undo()"
-    >
+    <button v-if="wheel.before" type="button" class="button" title="Alt+R" @click="typing.readAgain">Read again</button>
+    <button v-if="typing.lastMine" type="button" class="button max-lg:hidden" title="Alt+U" @click="typing.undo()">
       Take {{ typing.lastMine.wheel }} back
     </button>
     <button

@@ -10,8 +10,7 @@ import Working from '@/shared/Working.vue'
 const { id } = useFrame()
 const { data } = useQuery({
   queryKey: ['rig', id, 'equipment'],
-  queryFn: () =>
-    answer(api.GET('/api/v1/rigs/{rig_id}/equipment', { params: { path: { rig_id: id.value } } })),
+  queryFn: () => answer(api.GET('/api/v1/rigs/{rig_id}/equipment', { params: { path: { rig_id: id.value } } })),
   staleTime: 0,
 })
 const best = (a: Schemas['SuitedAxleOut']) => a.gauges.find((g) => g.best)
@@ -37,9 +36,7 @@ const best = (a: Schemas['SuitedAxleOut']) => a.gauges.find((g) => g.best)
           <p v-for="g in a.gauges.filter((x) => !x.best)" :key="g.gauge" :class="{ 'text-soft': !g.able }">
             <b>{{ g.label }}</b>{{ g.able ? '' : ': no'
             }}{{
-              g.able && g.uncertainty_kpa != null
-                ? `, sure within ${show('pressure', g.uncertainty_kpa, 'up')}`
-                : ''
+              g.able && g.uncertainty_kpa != null ? `, sure within ${show('pressure', g.uncertainty_kpa, 'up')}` : ''
             }}. {{ g.notes.map(say).join(' ') }}
           </p>
         </Opening>

@@ -21,8 +21,7 @@ const { may } = useSession()
 /** What earlier rounds left to be seen to. */
 const left = useQuery({
   queryKey: ['rig', id, 'left'],
-  queryFn: () =>
-    answer(api.GET('/api/v1/rigs/{rig_id}/rounds/left', { params: { path: { rig_id: id.value } } })),
+  queryFn: () => answer(api.GET('/api/v1/rigs/{rig_id}/rounds/left', { params: { path: { rig_id: id.value } } })),
 })
 const { save: back, message: backMessage } = useSave(async () => {
   const made = await answer(
@@ -53,14 +52,12 @@ async function begin(body: Schemas['ConditionsIn'], done: (error?: unknown) => v
 <template>
   <h1>Open a round</h1>
   <p class="max-w-2xl text-soft">
-    Every tire, the spares too, with one gauge, before the sun or the road has warmed them. Park level, brake
-    on, wheels chocked.
+    Every tire, the spares too, with one gauge, before the sun or the road has warmed them. Park level, brake on, wheels
+    chocked.
   </p>
   <Banner v-if="left.data.value?.late" loud class="mt-4">
     {{ say(left.data.value.late.words) }}.
-    <RouterLink :to="{ name: 'sealed', params: { id, round: left.data.value.late.round } }"
-      >Look at them</RouterLink
-    >
+    <RouterLink :to="{ name: 'sealed', params: { id, round: left.data.value.late.round } }">Look at them</RouterLink>
   </Banner>
   <Banner v-if="left.data.value?.put_away" class="mt-4">
     The round of {{ spokenDay(left.data.value.put_away.opened_at) }} was abandoned by
@@ -77,8 +74,8 @@ async function begin(body: Schemas['ConditionsIn'], done: (error?: unknown) => v
     <RouterLink v-if="may('targets')" :to="{ name: 'targets', params: { id } }">Go to the target</RouterLink>
   </Banner>
   <Banner v-else-if="sheet.targets.out_of_date.length" loud class="mt-4">
-    The target is out of date: {{ sheet.targets.out_of_date.join(', ') }}. Put it in force again first: what
-    held then may not carry the load now.
+    The target is out of date: {{ sheet.targets.out_of_date.join(', ') }}. Put it in force again first: what held then
+    may not carry the load now.
     <RouterLink v-if="may('targets')" :to="{ name: 'targets', params: { id } }">Go to the target</RouterLink>
   </Banner>
   <WalkOrder v-if="ordering" class="mt-5" @done="ordering = false" />

@@ -92,9 +92,7 @@ function onward(event: KeyboardEvent) {
     <label class="block max-w-72">
       <span class="block text-sm text-soft">Read at, as on the sheet</span>
       <input v-model="readAt" type="datetime-local" class="field mt-1 w-full" />
-      <span v-if="fields.read_at" class="text-sm font-medium text-rust" role="alert">{{
-        fields.read_at
-      }}</span>
+      <span v-if="fields.read_at" class="text-sm font-medium text-rust" role="alert">{{ fields.read_at }}</span>
       <span v-else class="text-sm text-soft">Empty: now</span>
     </label>
     <div ref="form" class="mt-3 max-w-3xl">

@@ -11,8 +11,7 @@ const emit = defineEmits<{ right: [reading: Schemas['ReadingOut']] }>()
 <template>
   <div v-if="wheel.others.length" class="mt-3 border-l-4 border-rust pl-3">
     <p class="font-bold text-rust">
-      Read twice, neither knowing of the other. Both are kept: read it once more, or keep the one that is
-      right.
+      Read twice, neither knowing of the other. Both are kept: read it once more, or keep the one that is right.
     </p>
     <p v-for="r in [wheel.before!, ...wheel.others]" :key="r.uuid">
       {{ r.by }}, {{ clock(r.at) }}: <b>{{ r.typed }}</b> on {{ r.gauge }}, true

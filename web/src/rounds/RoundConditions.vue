@@ -4,10 +4,12 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, reactive, ref, watch } from 'vue'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
+import EntryForm from '@/shared/EntryForm.vue'
 import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
 import TextField from '@/shared/TextField.vue'
 import { say, show, type Entry, showWhole } from '@/shared/units'
+import { usePlaces } from '@/shared/usePlaces'
 import { useSave } from '@/shared/useSave'
 import { useWork } from '@/shared/useWork'
 
@@ -20,7 +22,7 @@ const props = defineProps<{
 const emit = defineEmits<{ save: [body: Schemas['ConditionsIn'], done: (error?: unknown) => void] }>()
 
 const gauges = useQuery({ queryKey: ['gauges'], queryFn: () => answer(api.GET('/api/v1/gauges')) })
-const places = useQuery({ queryKey: ['places'], queryFn: () => answer(api.GET('/api/v1/weather/places')) })
+const { places } = usePlaces()
 const usable = computed(() => (gauges.data.value ?? []).filter((g) => g.in_hand && !g.retired))
 const from = props.round
 const form = reactive({
@@ -86,17 +88,15 @@ const { save, busy, fields, message, newer } = useSave(async () => {
         place_key: form.place_key,
       }
   await new Promise<void>((resolve, reject) =>
-    emit(
-      'save',
-      { ...body, version: newer.value || (from?.version ?? '') } as Schemas['ConditionsIn'],
-      (error) => (error ? reject(error) : resolve()),
+    emit('save', { ...body, version: newer.value || (from?.version ?? '') } as Schemas['ConditionsIn'], (error) =>
+      error ? reject(error) : resolve(),
     ),
   )
 })
 </script>
 
 <template>
-  <form class="max-w-3xl" novalidate @submit.prevent="save()">
+  <EntryForm :refused="fields" class="max-w-3xl" @submit="save()">
     <div class="grid gap-5 sm:grid-cols-2">
       <div>
         <ChoiceField
@@ -109,7 +109,7 @@ const { save, busy, fields, message, newer } = useSave(async () => {
               ...(g.condition ? { note: say(g.condition) } : {}),
             }))
           "
-          :message="fields.gauge"
+          name="gauge"
         />
         <p v-if="gauge?.condition" class="mt-1 text-sm font-medium text-rust">{{ say(gauge.condition) }}</p>
         <p v-else-if="gauge" class="mt-1 text-sm text-soft">
@@ -121,12 +121,7 @@ const { save, busy, fields, message, newer } = useSave(async () => {
         </p>
       </div>
       <div>
-        <TextField
-          v-model="form.standing_h"
-          label="Stood for, hours"
-          inputmode="decimal"
-          :message="fields.standing_h"
-        />
+        <TextField v-model="form.standing_h" label="Stood for, hours" inputmode="decimal" name="standing_h" />
         <div class="mt-1.5 flex flex-wrap items-center gap-1 text-sm">
           <button
             v-for="s in STOOD"
@@ -143,12 +138,9 @@ const { save, busy, fields, message, newer } = useSave(async () => {
           >
             {{ s.name }}
           </button>
-          <span
-            v-if="work.answer.value"
-            class="ml-2"
-            :class="cold ? 'text-green' : 'font-medium text-rust'"
-            >{{ say(work.answer.value.words) }}</span
-          >
+          <span v-if="work.answer.value" class="ml-2" :class="cold ? 'text-green' : 'font-medium text-rust'">{{
+            say(work.answer.value.words)
+          }}</span>
         </div>
       </div>
       <ChoiceField
@@ -159,52 +151,36 @@ const { save, busy, fields, message, newer } = useSave(async () => {
           { key: 'highway' as const, name: 'Highway' },
           { key: 'town' as const, name: 'Town' },
         ]"
-        :message="fields.driven"
+        name="driven"
       />
       <ChoiceField
         v-if="!byHand"
         v-model="form.place_key"
         label="Air at"
         :choices="
-          (places.data.value ?? []).map((p) => ({
+          places.map((p) => ({
             key: p.key,
             name: p.name,
             note: showWhole('length', p.elevation_m),
           }))
         "
-        :message="fields.place_key"
+        name="place_key"
       />
     </div>
     <div v-if="byHand" class="mt-4 grid grid-cols-2 gap-4 sm:grid-cols-4">
-      <QuantityField
-        v-model="form.outside_c"
-        label="Outside now"
-        kind="temperature"
-        :message="fields.outside_c"
-      />
-      <QuantityField
-        v-model="form.elevation_m"
-        label="Elevation"
-        kind="length"
-        whole
-        :message="fields.elevation_m"
-      />
+      <QuantityField v-model="form.outside_c" label="Outside now" kind="temperature" name="outside_c" />
+      <QuantityField v-model="form.elevation_m" label="Elevation" kind="length" whole name="elevation_m" />
       <QuantityField
         v-model="form.morning_c"
         label="This morning's low"
         kind="temperature"
         hint="If it is later in the day"
-        :message="fields.morning_c"
+        name="morning_c"
       />
-      <QuantityField
-        v-model="form.dawn_c"
-        label="Coming dawn low"
-        kind="temperature"
-        :message="fields.dawn_c"
-      />
+      <QuantityField v-model="form.dawn_c" label="Coming dawn low" kind="temperature" name="dawn_c" />
     </div>
     <div class="mt-4 grid grid-cols-2 items-end gap-4 sm:grid-cols-3">
-      <QuantityField v-model="form.odometer" label="Odometer" kind="distance" :message="fields.odometer" />
+      <QuantityField v-model="form.odometer" label="Odometer" kind="distance" name="odometer" />
       <ChoiceField
         v-model="form.sunny"
         label="Sun on"
@@ -213,22 +189,19 @@ const { save, busy, fields, message, newer } = useSave(async () => {
           { key: 'left' as const, name: 'The left side' },
           { key: 'right' as const, name: 'The right side' },
         ]"
-        :message="fields.sunny"
+        name="sunny"
       />
       <label class="col-span-2 flex min-h-10 items-center gap-2 sm:col-span-1"
-        ><input v-model="form.rolled" type="checkbox" class="size-5 accent-teal" /> Rolled since the last
-        round</label
+        ><input v-model="form.rolled" type="checkbox" class="size-5 accent-teal" /> Rolled since the last round</label
       >
     </div>
     <p v-if="byHand && air.old && !from" class="mt-2 text-sm font-medium text-rust">
       {{ say(air.age_words!) }}:
-      <button type="button" class="link" @click="still">
-        it is still {{ show('temperature', air.outside_c!) }}
-      </button>
+      <button type="button" class="link" @click="still">it is still {{ show('temperature', air.outside_c!) }}</button>
     </p>
     <label class="mt-3 flex min-h-10 items-center gap-2"
-      ><input v-model="inShop" type="checkbox" class="size-5 accent-teal" @change="form.shop_c = null" /> It
-      stands in a heated shop</label
+      ><input v-model="inShop" type="checkbox" class="size-5 accent-teal" @change="form.shop_c = null" /> It stands in a
+      heated shop</label
     >
     <QuantityField
       v-if="inShop"
@@ -237,15 +210,10 @@ const { save, busy, fields, message, newer } = useSave(async () => {
       label="Temperature in the shop"
       kind="temperature"
       hint="The tires are as warm as that; the target is for the air outside"
-      :message="fields.shop_c"
+      name="shop_c"
     />
     <p v-if="!byHand && air.stamp" class="mt-2 text-sm font-semibold text-rust">{{ air.stamp }}</p>
-    <button
-      v-if="byHand ? (places.data.value ?? []).length : true"
-      type="button"
-      class="link mt-2 text-sm"
-      @click="byHand = !byHand"
-    >
+    <button v-if="byHand ? places.length : true" type="button" class="link mt-2 text-sm" @click="byHand = !byHand">
       {{ byHand ? 'Ask the weather service instead' : 'Enter the air by hand' }}
     </button>
     <div class="mt-5 flex flex-wrap items-center gap-4">
@@ -253,5 +221,5 @@ const { save, busy, fields, message, newer } = useSave(async () => {
       <slot />
       <Refusal :message="message && !Object.keys(fields).length ? message : fields.rig" />
     </div>
-  </form>
+  </EntryForm>
 </template>

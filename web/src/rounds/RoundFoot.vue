@@ -40,9 +40,7 @@ const abandon = useSave(async () => {
   await refreshRig(props.here.id)
 })
 /** One's own round, or anybody's with the right to. */
-const mayAbandon = computed(
-  () => may('rounds') && (props.round.opened_by_id === props.here.me?.person || may('rigs')),
-)
+const mayAbandon = computed(() => may('rounds') && (props.round.opened_by_id === props.here.me?.person || may('rigs')))
 const lastStored = computed(() =>
   props.here.wheels
     .flatMap((w) => [w.before, w.after])
@@ -53,14 +51,10 @@ const lastStored = computed(() =>
 </script>
 
 <template>
-  <p
-    class="mt-2 text-sm"
-    :class="here.waiting.length ? 'font-semibold text-rust' : 'text-soft'"
-    role="status"
-  >
+  <p class="mt-2 text-sm" :class="here.waiting.length ? 'font-semibold text-rust' : 'text-soft'" role="status">
     <template v-if="here.waiting.length">
-      {{ here.waiting.length }} {{ here.waiting.length === 1 ? 'entry is' : 'entries are' }} kept in this
-      browser and not yet on the server. Sent as soon as it answers.
+      {{ here.waiting.length }} {{ here.waiting.length === 1 ? 'entry is' : 'entries are' }} kept in this browser and
+      not yet on the server. Sent as soon as it answers.
     </template>
     <template v-else-if="lastStored"
       >Kept on the server, {{ clock(lastStored) }}. Pressures in {{ unitOf('pressure') }}.</template

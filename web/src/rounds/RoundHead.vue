@@ -10,9 +10,7 @@ defineProps<{ here: OpenRound; round: NonNullable<OpenRound['round']>; wheel: Wh
 const { sheet } = useFrame()
 /** What a gauge shows at the ceiling is not rounded past it. */
 const shownToward = (w: Wheel) =>
-  w.here_kpa !== null && toward(w.here_kpa, w.ceiling_kpa) === 'down'
-    ? ('down' as const)
-    : ('nearest' as const)
+  w.here_kpa !== null && toward(w.here_kpa, w.ceiling_kpa) === 'down' ? ('down' as const) : ('nearest' as const)
 </script>
 
 <template>
@@ -24,9 +22,7 @@ const shownToward = (w: Wheel) =>
       {{ round.cold ? 'cold' : 'warm, an estimate' }}
       <template v-if="wheel.here_kpa !== null">
         · target here
-        <b class="text-ink">{{
-          figure('pressure', wheel.here_kpa, toward(wheel.here_kpa, wheel.ceiling_kpa))
-        }}</b>
+        <b class="text-ink">{{ figure('pressure', wheel.here_kpa, toward(wheel.here_kpa, wheel.ceiling_kpa)) }}</b>
         <template v-if="wheel.shows_kpa !== null">
           · {{ here.gaugeLabel }} should show
           <b class="text-ink">{{ figure('pressure', wheel.shows_kpa, shownToward(wheel)) }}</b>
@@ -44,8 +40,8 @@ const shownToward = (w: Wheel) =>
     >No network: the round goes on. What you enter is kept in this browser and sent by itself.</Banner
   >
   <Banner v-if="sheet.targets?.out_of_date.length" loud class="mt-2 text-sm">
-    The targets of this round are out of date: {{ sheet.targets.out_of_date.join(', ') }}. What holds here may
-    not carry the load now.
+    The targets of this round are out of date: {{ sheet.targets.out_of_date.join(', ') }}. What holds here may not carry
+    the load now.
   </Banner>
   <p v-for="(u, i) in round.unlike" :key="`u${i}`" class="mt-2 text-sm font-semibold text-rust">
     {{ say(u) }}

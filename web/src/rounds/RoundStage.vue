@@ -4,6 +4,7 @@ import { useActiveElement, useMediaQuery } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import Answer from '@/shared/Answer.vue'
 import Band from '@/shared/Band.vue'
+import EntryForm from '@/shared/EntryForm.vue'
 import Opening from '@/shared/Opening.vue'
 import { withdraw } from '@/shared/outbox'
 import QuantityField from '@/shared/QuantityField.vue'
@@ -62,18 +63,13 @@ function onKey(event: KeyboardEvent) {
   if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
     event.preventDefault()
     here.step(event.key === 'ArrowUp' ? -1 : 1)
-  } else if (
-    event.altKey &&
-    (ALT[event.code] ?? (() => notes.value?.letter(event.code) ?? false))() !== false
-  )
+  } else if (event.altKey && (ALT[event.code] ?? (() => notes.value?.letter(event.code) ?? false))() !== false)
     event.preventDefault()
 }
 /** A text is being written: the keys of the phone itself are up. */
 const active = useActiveElement()
 const writingElsewhere = computed(
-  () =>
-    touch.value &&
-    Boolean(active.value?.matches('textarea, input:not([inputmode="none"]):not([type="checkbox"])')),
+  () => touch.value && Boolean(active.value?.matches('textarea, input:not([inputmode="none"]):not([type="checkbox"])')),
 )
 const notesWaiting = computed(() =>
   here.waiting.flatMap((u) => (u.note && u.note.wheel === wheel.value?.code && !u.refused ? [u.note] : [])),
@@ -100,7 +96,7 @@ const unsentOf = (code: string) => here.waitingFor(code)?.reading.pressure as En
     <RoundHead :here="here" :round="round" :wheel="wheel" />
     <HandsFree v-if="large" :name="wheel.name" :answer="typing.shown" :target="wheel.here_kpa" />
     <div class="mt-3 gap-7 sm:flex sm:min-h-40">
-      <form class="w-full shrink-0 sm:w-64" novalidate @submit.prevent="typing.keep" @keydown="onKey">
+      <EntryForm class="w-full shrink-0 sm:w-64" @submit="typing.keep" @keydown="onKey">
         <QuantityField
           ref="field"
           v-model="typing.entry"
@@ -113,7 +109,7 @@ const unsentOf = (code: string) => here.waitingFor(code)?.reading.pressure as En
           :message="typing.message"
         />
         <button class="sr-only" tabindex="-1" type="submit">Keep</button>
-      </form>
+      </EntryForm>
       <!-- On a phone of one height, whatever stands in it: nothing under the thumb moves. -->
       <div
         ref="verdict"

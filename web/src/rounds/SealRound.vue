@@ -5,6 +5,7 @@ import { useRouter } from 'vue-router'
 import { useFrame } from '@/rigs/frame'
 import { refreshRig } from '@/rigs/queries'
 import { answer, api, type Schemas } from '@/shared/api/client'
+import EntryForm from '@/shared/EntryForm.vue'
 import Refusal from '@/shared/Refusal.vue'
 import { useSession } from '@/shared/session'
 import TextField from '@/shared/TextField.vue'
@@ -54,7 +55,7 @@ const {
 </script>
 
 <template>
-  <form class="border-l-4 border-buoy pl-4" novalidate @submit.prevent="seal()">
+  <EntryForm :refused="fields" class="border-l-4 border-buoy pl-4" @submit="seal()">
     <h2>Seal the round</h2>
     <p class="font-medium first-letter:uppercase">{{ round.summary }}</p>
     <ul v-if="round.open_matters.length">
@@ -76,7 +77,7 @@ const {
         v-model="reason"
         class="min-w-60 flex-1"
         :label="`Not read: ${unread.map((w) => w.name).join(', ')}. Why?`"
-        :message="fields.unread_reason"
+        name="unread_reason"
       />
       <TextField v-model="signed" class="min-w-48" label="Signed" :placeholder="me?.name" />
       <button
@@ -88,5 +89,5 @@ const {
       <button type="button" class="link min-h-10" @click="emit('leave')">Go on reading</button>
     </div>
     <Refusal v-if="!fields.unread_reason" :message="message" />
-  </form>
+  </EntryForm>
 </template>

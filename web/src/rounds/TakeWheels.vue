@@ -51,9 +51,7 @@ const { save, busy, message } = useSave(async (wheels: string[]) => {
         class="w-52"
         label="My gauge"
         :choices="
-          (gauges.data.value ?? [])
-            .filter((g) => g.in_hand && !g.retired)
-            .map((g) => ({ key: g.id, name: g.label }))
+          (gauges.data.value ?? []).filter((g) => g.in_hand && !g.retired).map((g) => ({ key: g.id, name: g.label }))
         "
       />
       <button
@@ -81,12 +79,8 @@ const { save, busy, message } = useSave(async (wheels: string[]) => {
       </button>
     </div>
     <div class="mt-2 flex flex-wrap items-center gap-4">
-      <button type="button" class="button" :disabled="busy || !picked.length" @click="save(picked)">
-        Take these
-      </button>
-      <button v-if="mine" type="button" class="link" @click="((picked = []), save([]))">
-        Give mine back
-      </button>
+      <button type="button" class="button" :disabled="busy || !picked.length" @click="save(picked)">Take these</button>
+      <button v-if="mine" type="button" class="link" @click="((picked = []), save([]))">Give mine back</button>
       <Refusal :message="message" />
     </div>
   </Opening>

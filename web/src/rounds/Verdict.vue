@@ -18,13 +18,14 @@ defineProps<{ typing: Typing; wheel: Wheel; gauge: string; touch: boolean }>()
   <template v-else-if="typing.shown">
     <Answer :answer="typing.shown" :target="wheel.here_kpa" size="large" />
     <p v-if="typing.shown.word === 'add' && typing.dial !== null" class="mt-1">
-      Fill until {{ gauge }} shows <b>{{ show('pressure', typing.dial, 'nearest') }}</b>: its error is in
-      that<template v-if="typing.shown.estimate">, and the warmth of the tire</template>.
+      Fill until {{ gauge }} shows <b>{{ show('pressure', typing.dial, 'nearest') }}</b>: its error is in that<template
+        v-if="typing.shown.estimate"
+        >, and the warmth of the tire</template
+      >.
       <template v-if="!typing.after && typing.entry === null">Then read again.</template>
     </p>
     <p v-if="typing.shown.cold_kpa !== null" class="text-soft">
-      True {{ show('pressure', typing.shown.cold_kpa) }} ±
-      {{ show('pressure', typing.shown.uncertainty_kpa!, 'up')
+      True {{ show('pressure', typing.shown.cold_kpa) }} ± {{ show('pressure', typing.shown.uncertainty_kpa!, 'up')
       }}{{ typing.shown.estimate ? ', as if cold: an estimate' : '' }}
     </p>
     <p

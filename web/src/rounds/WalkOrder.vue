@@ -39,26 +39,14 @@ const { save, busy, message, fields, newer } = useSave(async (codes: string[]) =
         <span class="min-w-0 flex-1"
           >{{ w.name }} <span class="text-soft">{{ w.code }}</span></span
         >
-        <button
-          type="button"
-          class="link min-h-9 px-2"
-          :aria-label="`${w.name} earlier`"
-          @click="move(i, -1)"
-        >
+        <button type="button" class="link min-h-9 px-2" :aria-label="`${w.name} earlier`" @click="move(i, -1)">
           ▲
         </button>
-        <button type="button" class="link min-h-9 px-2" :aria-label="`${w.name} later`" @click="move(i, 1)">
-          ▼
-        </button>
+        <button type="button" class="link min-h-9 px-2" :aria-label="`${w.name} later`" @click="move(i, 1)">▼</button>
       </li>
     </ol>
     <div class="mt-2 flex flex-wrap items-center gap-4">
-      <button
-        type="button"
-        class="button button-next"
-        :disabled="busy"
-        @click="save(order.map((w) => w.code))"
-      >
+      <button type="button" class="button button-next" :disabled="busy" @click="save(order.map((w) => w.code))">
         Keep this order
       </button>
       <button type="button" class="link" @click="save([])">Back to the usual one</button>

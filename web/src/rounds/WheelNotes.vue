@@ -4,6 +4,7 @@ import { computed, reactive, ref, watch } from 'vue'
 import { useQuery } from '@tanstack/vue-query'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
+import EntryForm from '@/shared/EntryForm.vue'
 import Opening from '@/shared/Opening.vue'
 import { jot } from '@/shared/outbox'
 import QuantityField from '@/shared/QuantityField.vue'
@@ -17,8 +18,7 @@ const props = defineProps<{
   pending: Schemas['WheelNoteIn'][]
 }>()
 type Note = Omit<Schemas['WheelNoteIn'], 'wheel'>
-const tell = (note: Note) =>
-  jot(props.round, props.rig, { wheel: props.wheel.code, ...note } as Schemas['WheelNoteIn'])
+const tell = (note: Note) => jot(props.round, props.rig, { wheel: props.wheel.code, ...note } as Schemas['WheelNoteIn'])
 /** What stands, with what is still on its way laid over it. */
 const seen = computed(() => {
   const now: Schemas['WheelNoteOut'] = { ...props.wheel.seen }
@@ -37,7 +37,7 @@ const TOGGLES = [
 function toggle(t: (typeof TOGGLES)[number]) {
   void tell({ [t.key]: seen.value[t.key] === t.on ? t.off : t.on })
 }
-const more = reactive({
+const blank = () => ({
   damage: '',
   note: '',
   inner: null as Entry,
@@ -45,10 +45,10 @@ const more = reactive({
   outer: null as Entry,
   sensor: null as Entry,
   display: null as Entry,
-  whose: null as number | null,
   rolled: false,
   inspected: '',
 })
+const more = reactive({ ...blank(), whose: null as number | null })
 /** Displays that can learn their offset here: of inflators, dashboards and sensors. */
 const gauges = useQuery({ queryKey: ['gauges'], queryFn: () => answer(api.GET('/api/v1/gauges')) })
 const displays = computed(() => (gauges.data.value ?? []).filter((g) => g.learns && !g.retired))
@@ -57,16 +57,7 @@ const why = ref('')
 watch(
   () => props.wheel.code,
   () => {
-    Object.assign(more, {
-      damage: '',
-      note: '',
-      inner: null,
-      centre: null,
-      outer: null,
-      sensor: null,
-      display: null,
-      inspected: '',
-    })
+    Object.assign(more, blank())
     skipping.value = false
     why.value = ''
   },
@@ -85,16 +76,7 @@ function keepMore() {
   if (more.inner !== null || more.centre !== null || more.outer !== null)
     note.tread = { inner: more.inner, centre: more.centre, outer: more.outer }
   if (Object.keys(note).length) void tell(note)
-  Object.assign(more, {
-    damage: '',
-    note: '',
-    inner: null,
-    centre: null,
-    outer: null,
-    sensor: null,
-    display: null,
-    rolled: false,
-  })
+  Object.assign(more, { ...blank(), inspected: more.inspected })
 }
 function skip() {
   void tell({ skipped: why.value.trim() })
@@ -117,11 +99,8 @@ defineExpose({
 const treads = computed(() => {
   const t = props.wheel.seen.tread
   if (!t) return ''
-  const of = (name: string, mm: number | null) =>
-    mm === null ? '' : `${name} ${tread(mm).replace(' tread', '')}`
-  return [of('inner', t.inner_mm), of('centre', t.centre_mm), of('outer', t.outer_mm)]
-    .filter(Boolean)
-    .join(', ')
+  const of = (name: string, mm: number | null) => (mm === null ? '' : `${name} ${tread(mm).replace(' tread', '')}`)
+  return [of('inner', t.inner_mm), of('centre', t.centre_mm), of('outer', t.outer_mm)].filter(Boolean).join(', ')
 })
 </script>
 
@@ -133,9 +112,7 @@ const treads = computed(() => {
         :key="t.words"
         type="button"
         class="min-h-10 cursor-pointer rounded-md border px-3"
-        :class="
-          seen[t.key] === t.on ? 'border-rust bg-rustwash font-bold text-rust' : 'border-hairline bg-paper'
-        "
+        :class="seen[t.key] === t.on ? 'border-rust bg-rustwash font-bold text-rust' : 'border-hairline bg-paper'"
         :aria-pressed="seen[t.key] === t.on"
         :title="t.letter ? `Alt+${t.letter}` : undefined"
         @click="toggle(t)"
@@ -156,34 +133,26 @@ const treads = computed(() => {
       Skipped: {{ seen.skipped }}. It stays open in the Yard.
       <button type="button" class="link" @click="tell({ skipped: '' })">Read it after all</button>
     </p>
-    <form v-if="skipping" class="mt-2 flex max-w-xl flex-wrap items-end gap-3" @submit.prevent="skip">
-      <TextField
-        v-model="why"
-        class="min-w-52 flex-1"
-        :label="`Why is ${wheel.name.toLowerCase()} not read?`"
-      />
+    <EntryForm v-if="skipping" class="mt-2 flex max-w-xl flex-wrap items-end gap-3" @submit="skip">
+      <TextField v-model="why" class="min-w-52 flex-1" :label="`Why is ${wheel.name.toLowerCase()} not read?`" />
       <button class="button" :disabled="!why.trim()">Skip it</button>
       <button type="button" class="link min-h-10" @click="skipping = false">Read it</button>
-    </form>
-    <form v-if="wheel.locked" class="mt-2 border-l-4 border-rust pl-3" @submit.prevent="inspect">
+    </EntryForm>
+    <EntryForm v-if="wheel.locked" class="mt-2 border-l-4 border-rust pl-3" @submit="inspect">
       <p class="font-medium text-rust">
         Locked: no air is recorded before an inspection is. Has it not rolled like this, say so above.
       </p>
       <div class="mt-1 flex max-w-xl flex-wrap items-end gap-3">
-        <TextField
-          v-model="more.inspected"
-          class="min-w-52 flex-1"
-          label="What the inspection found, and by whom"
-        />
+        <TextField v-model="more.inspected" class="min-w-52 flex-1" label="What the inspection found, and by whom" />
         <button class="button" :disabled="!more.inspected.trim()">Record the inspection</button>
       </div>
-    </form>
+    </EntryForm>
     <p v-for="(w, i) in wheel.seen.words" :key="i" class="mt-1 text-sm font-medium">{{ say(w) }}</p>
     <p v-if="treads || wheel.seen.note" class="mt-1 text-sm text-soft">
       {{ [treads, wheel.seen.note].filter(Boolean).join('. ') }}
     </p>
     <Opening label="Tread, damage, its own sensor, a note" class="mt-1">
-      <form @submit.prevent="keepMore">
+      <EntryForm @submit="keepMore">
         <div class="grid max-w-3xl grid-cols-2 gap-3 sm:grid-cols-3">
           <TextField v-model="more.damage" label="Damage" />
           <QuantityField v-model="more.sensor" label="Its sensor shows" kind="pressure" />
@@ -197,11 +166,9 @@ const treads = computed(() => {
             ]"
           />
           <QuantityField v-model="more.display" label="The display shows" kind="pressure" />
-          <label
-            v-if="more.display !== null"
-            class="col-span-2 flex min-h-10 items-center gap-2 sm:col-span-3"
-            ><input v-model="more.rolled" type="checkbox" class="size-5 accent-teal" /> It has rolled since
-            that number last changed: held against what was read here last</label
+          <label v-if="more.display !== null" class="col-span-2 flex min-h-10 items-center gap-2 sm:col-span-3"
+            ><input v-model="more.rolled" type="checkbox" class="size-5 accent-teal" /> It has rolled since that number
+            last changed: held against what was read here last</label
           >
           <TextField v-model="more.inner as string" label="Tread, inner" hint="6 mm or 7/32 in" />
           <TextField v-model="more.centre as string" label="Tread, center" />
@@ -209,7 +176,7 @@ const treads = computed(() => {
           <TextField v-model="more.note" class="col-span-2" label="Note" />
         </div>
         <button class="button mt-3">Note it</button>
-      </form>
+      </EntryForm>
     </Opening>
   </div>
 </template>

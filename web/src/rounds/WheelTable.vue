@@ -31,18 +31,13 @@ const emit = defineEmits<{ pick: [code: string] }>()
       <tbody>
         <tr v-for="w in wheels" :key="w.code" :class="{ 'bg-tealwash': w.code === current }">
           <td>
-            <button
-              type="button"
-              class="cursor-pointer text-left hover:underline"
-              @click="emit('pick', w.code)"
-            >
+            <button type="button" class="cursor-pointer text-left hover:underline" @click="emit('pick', w.code)">
               {{ w.name }} <span class="text-soft">{{ w.code }}</span>
             </button>
           </td>
           <td class="figure">
             <template v-if="waiting(w.code) !== undefined"
-              >{{ inField('pressure', waiting(w.code)!) }}
-              <span class="text-sm text-rust">unsent</span></template
+              >{{ inField('pressure', waiting(w.code)!) }} <span class="text-sm text-rust">unsent</span></template
             >
             <template v-else>{{ w.before ? figure('pressure', w.before.raw_kpa) : '–' }}</template>
           </td>
@@ -50,9 +45,7 @@ const emit = defineEmits<{ pick: [code: string] }>()
             {{ w.before ? figure('pressure', w.before.corrected_kpa) : '–' }}
           </td>
           <td class="figure text-soft">
-            {{
-              w.here_kpa === null ? '–' : figure('pressure', w.here_kpa, toward(w.here_kpa, w.ceiling_kpa))
-            }}
+            {{ w.here_kpa === null ? '–' : figure('pressure', w.here_kpa, toward(w.here_kpa, w.ceiling_kpa)) }}
           </td>
           <td class="pl-5!">
             <Answer :answer="answer(w)" :target="w.here_kpa" />

@@ -24,13 +24,10 @@ export function decide(
   const span = b.reading_kpa - a.reading_kpa
   const share = span > 0 ? (kpa - a.reading_kpa) / span : 0
   const between = (from: number, to: number) => from + (to - from) * share
-  const fill =
-    a.fill_kpa !== null && b.fill_kpa !== null ? between(a.fill_kpa, b.fill_kpa) : (a.fill_kpa ?? b.fill_kpa)
+  const fill = a.fill_kpa !== null && b.fill_kpa !== null ? between(a.fill_kpa, b.fill_kpa) : (a.fill_kpa ?? b.fill_kpa)
   const change = fill === null ? null : fill - between(a.true_kpa, b.true_kpa)
   const shows =
-    a.shows_kpa !== null && b.shows_kpa !== null
-      ? between(a.shows_kpa, b.shows_kpa)
-      : (a.shows_kpa ?? b.shows_kpa)
+    a.shows_kpa !== null && b.shows_kpa !== null ? between(a.shows_kpa, b.shows_kpa) : (a.shows_kpa ?? b.shows_kpa)
   const values =
     stretch.changes && change !== null
       ? [

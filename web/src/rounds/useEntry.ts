@@ -74,9 +74,7 @@ export function useEntry(here: OpenRound, speak: (said: Answered) => void, focus
       ? (shown.value.shows_kpa ?? null)
       : (shown.value?.shows_kpa ?? here.wheel?.shows_kpa ?? null),
   )
-  const dimmed = computed(
-    () => entry.value !== null && work.stale.value && !work.unreachable.value && !shown.value,
-  )
+  const dimmed = computed(() => entry.value !== null && work.stale.value && !work.unreachable.value && !shown.value)
   /** What is wrong with what is typed, or why it has no verdict. */
   const message = computed(() => {
     if (entry.value === null) return undefined

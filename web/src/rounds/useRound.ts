@@ -25,9 +25,7 @@ function useBundle(roundId: { readonly value: number | null }) {
     queryKey: ['round', roundId, 'offline'],
     queryFn: () =>
       kept(`offline ${roundId.value}`, () =>
-        answer(
-          api.GET('/api/v1/rounds/{round_id}/offline', { params: { path: { round_id: roundId.value! } } }),
-        ),
+        answer(api.GET('/api/v1/rounds/{round_id}/offline', { params: { path: { round_id: roundId.value! } } })),
       ),
     enabled: computed(() => roundId.value !== null),
     staleTime: 60_000,
@@ -63,22 +61,14 @@ export function useRound() {
   const isRead = (w: Wheel) => w.before !== null || Boolean(waitingFor(w.code))
   /** Read, or skipped with a reason: nothing is left to do there. */
   const isDone = (w: Wheel) =>
-    isRead(w) ||
-    Boolean(w.seen.skipped) ||
-    waiting.value.some((u) => u.note?.wheel === w.code && u.note.skipped)
+    isRead(w) || Boolean(w.seen.skipped) || waiting.value.some((u) => u.note?.wheel === w.code && u.note.skipped)
   const unread = computed(() => wheels.value.filter((w) => !isDone(w)))
 
   /** The person's own gauge in this round, else the round's. */
   const own = computed(() => round.value?.takes.find((t) => t.person === me.value?.person))
   const gaugeLabel = computed(() => own.value?.gauge_label ?? round.value?.gauge_label ?? '')
   const bySheets = (w: Wheel, pressure: Entry, rolled: boolean) =>
-    decide(
-      bundle.value?.decisions ?? [],
-      w.code,
-      own.value?.gauge ?? round.value?.gauge ?? 0,
-      rolled,
-      pressure,
-    )
+    decide(bundle.value?.decisions ?? [], w.code, own.value?.gauge ?? round.value?.gauge ?? 0, rolled, pressure)
   /** What the sheets say; nothing where the other of two duals may have been stopped meanwhile: the server says what that means. */
   function locally(w: Wheel, pressure: Entry, rolled: boolean) {
     const mate = wheels.value.find((m) => m.code === bundle.value?.mates[w.code])
@@ -119,8 +109,7 @@ export function useRound() {
     const order = [...wheels.value.slice(at() + 1), ...wheels.value.slice(0, at())]
     // Of what somebody else took, nothing is offered while there is something of one's own.
     const mine = (w: Wheel) => !w.taken_by || w.taken_by_id === me.value?.person
-    const next =
-      order.find((w) => !isDone(w) && mine(w)) ?? order.find((w) => !isDone(w)) ?? wheels.value[at() + 1]
+    const next = order.find((w) => !isDone(w) && mine(w)) ?? order.find((w) => !isDone(w)) ?? wheels.value[at() + 1]
     if (next) picked.value = next.code
   }
   return reactive({

@@ -20,12 +20,7 @@ const depth = computed(() =>
     class="inline-flex items-center align-middle"
     :class="[COLOR[answer.word], size === 'large' ? 'gap-3 text-3xl font-bold' : 'gap-2 font-medium']"
   >
-    <Shape
-      :word="answer.word"
-      :depth="depth"
-      :estimate="answer.estimate"
-      :size="size === 'large' ? 34 : 16"
-    />
+    <Shape :word="answer.word" :depth="depth" :estimate="answer.estimate" :size="size === 'large' ? 34 : 16" />
     <span>{{ say(answer.words) }}</span>
   </span>
 </template>

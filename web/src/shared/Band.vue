@@ -108,31 +108,12 @@ const spoken = computed(() => {
 
 <template>
   <div ref="box" class="w-full">
-    <svg
-      v-if="width > 0"
-      :width="width"
-      :height="height"
-      role="img"
-      :aria-label="spoken"
-      class="block text-ink"
-    >
+    <svg v-if="width > 0" :width="width" :height="height" role="img" :aria-label="spoken" class="block text-ink">
       <defs>
-        <pattern
-          :id="`${id}-out`"
-          width="7"
-          height="7"
-          patternUnits="userSpaceOnUse"
-          patternTransform="rotate(45)"
-        >
+        <pattern :id="`${id}-out`" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
           <rect width="1.4" height="7" class="fill-hairline" />
         </pattern>
-        <pattern
-          :id="`${id}-dawn`"
-          width="5"
-          height="5"
-          patternUnits="userSpaceOnUse"
-          patternTransform="rotate(45)"
-        >
+        <pattern :id="`${id}-dawn`" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
           <rect width="2" height="5" class="fill-teal" />
         </pattern>
       </defs>
@@ -190,9 +171,7 @@ const spoken = computed(() => {
       />
       <path
         v-if="target !== null"
-        :d="
-          size === 'row' ? `M${x(target) - 5} ${top - 4}h10l-5 8z` : `M${x(target) - 9} ${top - 8}h18l-9 13z`
-        "
+        :d="size === 'row' ? `M${x(target) - 5} ${top - 4}h10l-5 8z` : `M${x(target) - 9} ${top - 8}h18l-9 13z`"
         class="fill-buoy"
         stroke="currentColor"
       />

@@ -11,9 +11,7 @@ import { chartOption, dashOf, symbolOf, type Charted } from './chartOption'
 import { figure, show, system, unitOf } from './units'
 
 const props = withDefaults(
-  defineProps<
-    Partial<Charted> & Pick<Charted, 'places' | 'along' | 'lines'> & { label: string; height?: number }
-  >(),
+  defineProps<Partial<Charted> & Pick<Charted, 'places' | 'along' | 'lines'> & { label: string; height?: number }>(),
   { kind: 'pressure', days: () => [], across: () => [], marks: () => [], air: () => [], height: 260 },
 )
 
@@ -130,9 +128,7 @@ const spoken = computed(() => {
           <thead>
             <tr>
               <th scope="col">{{ along }}</th>
-              <th v-for="l in lines" :key="l.name" scope="col" class="figure">
-                {{ l.name }}, {{ unitOf(kind) }}
-              </th>
+              <th v-for="l in lines" :key="l.name" scope="col" class="figure">{{ l.name }}, {{ unitOf(kind) }}</th>
               <th v-if="air.length" scope="col" class="figure">Air, {{ unitOf('temperature') }}</th>
             </tr>
           </thead>

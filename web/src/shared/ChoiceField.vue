@@ -3,14 +3,18 @@
 import { Listbox, ListboxButton, ListboxLabel, ListboxOption, ListboxOptions } from '@headlessui/vue'
 import { computed } from 'vue'
 import Refusal from './Refusal.vue'
+import { useRefusal } from './refusals'
 
 const props = defineProps<{
   label: string
+  /** As the API names it: what was refused of it is found by it. */
+  name?: string
   choices: { key: T; name: string; note?: string }[]
   message?: string | undefined
   empty?: string
 }>()
 const model = defineModel<T>({ required: true })
+const refusal = useRefusal(props)
 const chosen = computed(() => props.choices.find((c) => c.key === model.value))
 </script>
 
@@ -19,7 +23,7 @@ const chosen = computed(() => props.choices.find((c) => c.key === model.value))
     <ListboxLabel class="label">{{ label }}</ListboxLabel>
     <ListboxButton
       class="input flex items-center justify-between gap-2 text-left"
-      :aria-invalid="message ? true : undefined"
+      :aria-invalid="refusal ? true : undefined"
     >
       <span class="truncate" :class="{ 'text-soft': !chosen }">{{ chosen?.name ?? empty ?? 'Choose' }}</span>
       <svg width="12" height="12" viewBox="0 0 12 12" aria-hidden="true" class="shrink-0">
@@ -42,6 +46,6 @@ const chosen = computed(() => props.choices.find((c) => c.key === model.value))
         </li>
       </ListboxOption>
     </ListboxOptions>
-    <Refusal :message="message" />
+    <Refusal :message="refusal" />
   </Listbox>
 </template>

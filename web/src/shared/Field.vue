@@ -16,11 +16,7 @@ const id = useId()
 <template>
   <div class="min-w-0">
     <label :for="id" class="label" :class="{ 'sr-only': bare }">{{ label }}</label>
-    <slot
-      :id="id"
-      :described="message ? `${id}-no` : hint ? `${id}-hint` : undefined"
-      :invalid="Boolean(message)"
-    />
+    <slot :id="id" :described="message ? `${id}-no` : hint ? `${id}-hint` : undefined" :invalid="Boolean(message)" />
     <p v-if="hint && !message" :id="`${id}-hint`" class="mt-1 text-sm text-soft">{{ hint }}</p>
     <Refusal :id="`${id}-no`" :message="message" />
   </div>

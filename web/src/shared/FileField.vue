@@ -3,12 +3,20 @@
 import { computed, ref, useId } from 'vue'
 import type { Schemas } from './api/client'
 import Refusal from './Refusal.vue'
+import { useRefusal } from './refusals'
 import { useSession } from './session'
 
-defineProps<{ label: string; accept: string; busy?: boolean; message?: string | undefined }>()
+const props = defineProps<{
+  label: string
+  name?: string
+  accept: string
+  busy?: boolean
+  message?: string | undefined
+}>()
 const emit = defineEmits<{ chosen: [file: Schemas['FileIn']] }>()
+const refusal = useRefusal(props)
 const id = useId()
-const name = ref('')
+const chosen = ref('')
 const tooLarge = ref('')
 const over = ref(false)
 const { session } = useSession()
@@ -17,7 +25,7 @@ const most = computed(() => session.value?.most_file_bytes ?? 0)
 
 async function take(file: File | undefined) {
   if (!file) return
-  name.value = file.name
+  chosen.value = file.name
   tooLarge.value = ''
   if (file.size > most.value) {
     tooLarge.value = `The file has ${file.size.toLocaleString('en-US')} bytes, the most is ${most.value.toLocaleString('en-US')}. Split it.`
@@ -50,11 +58,11 @@ function choose(event: Event) {
       type="file"
       :accept="accept"
       class="block w-full max-w-full text-sm file:mr-3 file:cursor-pointer file:rounded-md file:border file:border-teal file:bg-paper file:px-3 file:py-1.5 file:font-semibold file:text-teal"
-      :aria-invalid="message || tooLarge ? true : undefined"
-      :aria-describedby="message || tooLarge ? `${id}-no` : undefined"
+      :aria-invalid="refusal || tooLarge ? true : undefined"
+      :aria-describedby="refusal || tooLarge ? `${id}-no` : undefined"
       @change="choose"
     />
-    <p v-if="name" class="mt-1 text-sm text-soft">{{ busy ? `Reading ${name} …` : name }}</p>
-    <Refusal :id="`${id}-no`" :message="tooLarge || message" />
+    <p v-if="chosen" class="mt-1 text-sm text-soft">{{ busy ? `Reading ${chosen} …` : chosen }}</p>
+    <Refusal :id="`${id}-no`" :message="tooLarge || refusal" />
   </div>
 </template>

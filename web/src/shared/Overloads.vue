@@ -4,7 +4,7 @@ import type { Schemas } from './api/client'
 import Banner from './Banner.vue'
 import { say } from './units'
 
-defineProps<{ over: Schemas['PhraseOut'][]; caution?: string | undefined }>()
+defineProps<{ over: Schemas['Phrase'][]; caution?: string | undefined }>()
 </script>
 
 <template>

@@ -5,11 +5,14 @@
  */
 import { computed, ref, useAttrs, watch } from 'vue'
 import Field from './Field.vue'
+import { useRefusal } from './refusals'
 import { inField, spelled, system, unitOf, type Entry, type Kind } from './units'
 
 defineOptions({ inheritAttrs: false })
 const props = defineProps<{
   label: string
+  /** As the API names it: what was refused of it is found by it. */
+  name?: string
   kind: Kind
   hint?: string
   message?: string | undefined
@@ -19,6 +22,7 @@ const props = defineProps<{
 }>()
 const model = defineModel<Entry>({ required: true })
 
+const refusal = useRefusal(props)
 const attrs = useAttrs()
 const rest = computed(() => ({ ...attrs, class: undefined }))
 const input = ref<HTMLInputElement>()
@@ -27,8 +31,7 @@ const unit = computed(() => unitOf(props.kind))
 let own: Entry = model.value
 
 watch([model, system], ([now]) => {
-  if (now !== own || document.activeElement !== input.value)
-    text.value = inField(props.kind, now, props.whole)
+  if (now !== own || document.activeElement !== input.value) text.value = inField(props.kind, now, props.whole)
   own = now
 })
 
@@ -47,7 +50,7 @@ defineExpose({ focus: () => input.value?.focus(), select: () => input.value?.sel
     :class="attrs.class"
     :label="label"
     :hint="hint"
-    :message="message"
+    :message="refusal"
     :bare="bare ?? false"
   >
     <span class="relative block">

@@ -1,8 +1,11 @@
 <script setup lang="ts">
 /** What is wrong, beside what it is about. */
-defineProps<{ id?: string; message?: string | undefined }>()
+import { useRefusal } from './refusals'
+
+const props = defineProps<{ id?: string; name?: string; message?: string | undefined }>()
+const refusal = useRefusal(props)
 </script>
 
 <template>
-  <p v-if="message" :id="id" class="refusal" role="alert">{{ message }}</p>
+  <p v-if="refusal" :id="id" class="refusal" role="alert">{{ refusal }}</p>
 </template>

@@ -69,13 +69,7 @@ defineExpose({ meters })
             v-if="!p.trailer"
             :d="`M${px(p.nose + 0.45)} ${py(-p.width / 2 + 0.2)}q${-0.28 * scale} ${(p.width / 2 - 0.2) * scale} 0 ${(p.width - 0.4) * scale}`"
           />
-          <circle
-            v-if="p.trailer"
-            :cx="px(p.at - (p.coupler_m ?? 2.5))"
-            :cy="py(0)"
-            r="5"
-            class="fill-ground"
-          />
+          <circle v-if="p.trailer" :cx="px(p.at - (p.coupler_m ?? 2.5))" :cy="py(0)" r="5" class="fill-ground" />
         </g>
         <g v-for="a in p.axles" :key="a.number">
           <line

@@ -23,13 +23,7 @@ const tall = computed(() => 6 + 10 * Math.min(1, Math.max(0, props.depth)))
     class="shrink-0"
   >
     <defs>
-      <pattern
-        :id="`${id}-hatch`"
-        width="3"
-        height="3"
-        patternUnits="userSpaceOnUse"
-        patternTransform="rotate(45)"
-      >
+      <pattern :id="`${id}-hatch`" width="3" height="3" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
         <rect width="1.6" height="3" fill="currentColor" />
       </pattern>
     </defs>

@@ -1,16 +1,20 @@
 <script setup lang="ts">
 import { computed, useAttrs } from 'vue'
 import Field from './Field.vue'
+import { useRefusal } from './refusals'
 
 defineOptions({ inheritAttrs: false })
-defineProps<{
+const props = defineProps<{
   label: string
+  /** As the API names it: what was refused of it is found by it. */
+  name?: string
   hint?: string
   message?: string | undefined
   type?: string
   suggest?: string[]
   upper?: boolean
 }>()
+const refusal = useRefusal(props)
 const attrs = useAttrs()
 // The class places the whole field; everything else is the input's.
 const rest = computed(() => ({ ...attrs, class: undefined }))
@@ -18,13 +22,7 @@ const model = defineModel<string>({ required: true })
 </script>
 
 <template>
-  <Field
-    v-slot="{ id, described, invalid }"
-    :class="attrs.class"
-    :label="label"
-    :hint="hint"
-    :message="message"
-  >
+  <Field v-slot="{ id, described, invalid }" :class="attrs.class" :label="label" :hint="hint" :message="refusal">
     <input
       :id="id"
       v-model="model"

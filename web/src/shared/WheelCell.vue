@@ -63,9 +63,7 @@ const inside = computed(() => figureIn(props.state))
       fill="none"
       stroke="currentColor"
       stroke-width="1.4"
-      :stroke-dasharray="
-        state.word === 'not_checked' && state.level === null && !state.text ? '4 3' : undefined
-      "
+      :stroke-dasharray="state.word === 'not_checked' && state.level === null && !state.text ? '4 3' : undefined"
     />
     <text
       v-if="inside"

@@ -3,9 +3,9 @@
 import type { Schemas } from './api/client'
 import { say, show } from './units'
 
-defineProps<{ lines: Schemas['LineOut'][]; title?: string }>()
+defineProps<{ lines: Schemas['Line'][]; title?: string }>()
 
-function result(of: Schemas['LineOut']['result']): string {
+function result(of: Schemas['Line']['result']): string {
   if (!of) return ''
   return 'text' in of ? say(of) : show(of.kind, of.value, of.toward)
 }

@@ -32,10 +32,8 @@ const SYMBOLS = ['circle', 'rect', 'triangle', 'diamond'] as const
 const DASHES = ['solid', 'dashed', 'dotted', 'solid'] as const
 export const symbolOf = (l: ChartLine, i: number) => l.symbol ?? SYMBOLS[i % SYMBOLS.length]!
 export const dashOf = (l: ChartLine, i: number) => l.dash ?? DASHES[i % DASHES.length]!
-const color = (name: string) =>
-  getComputedStyle(document.documentElement).getPropertyValue(`--${name}`).trim()
-const plain = (kind: Kind, value: number) =>
-  Number(figure(kind, value).replace(/,/g, '').replace('\u2212', '-'))
+const color = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(`--${name}`).trim()
+const plain = (kind: Kind, value: number) => Number(figure(kind, value).replace(/,/g, '').replace('\u2212', '-'))
 
 /** How a time axis says its ticks. */
 const TIMES = { year: '{yyyy}', month: '{MMM}', day: '{MMM} {d}', hour: '{HH}:{mm}', minute: '{HH}:{mm}' }

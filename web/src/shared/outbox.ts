@@ -52,9 +52,7 @@ const plain = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
 
 /** Entries of before owners were kept belong to nobody: whoever is here decides. */
 export const isMine = (item: Unsent) =>
-  item.owner !== null &&
-  item.owner.person === me.value?.person &&
-  item.owner.workspace === me.value?.workspace
+  item.owner !== null && item.owner.person === me.value?.person && item.owner.workspace === me.value?.workspace
 export const mine = computed(() => unsent.value.filter(isMine))
 /** What waits for somebody else, or for another workspace. */
 export const others = computed(() => unsent.value.filter((u) => !isMine(u)))
@@ -168,8 +166,7 @@ export async function send(): Promise<void> {
 
 /** Sends all that waits at once, also what was passed by; what was refused, again as it is. */
 export async function sendNow(): Promise<void> {
-  for (const item of mine.value)
-    if (item.again || item.refused) await keep({ ...item, again: 0, refused: '' })
+  for (const item of mine.value) if (item.again || item.refused) await keep({ ...item, again: 0, refused: '' })
   await send()
 }
 

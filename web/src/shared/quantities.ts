@@ -4,7 +4,7 @@
  */
 import type { Schemas } from './api/client'
 
-export type Kind = Schemas['MeasureOut']['kind']
+export type Kind = Schemas['Measure']['kind']
 export type Unit = Pick<Schemas['UnitOut'], 'symbol' | 'kind' | 'factor' | 'offset' | 'also'>
 /** What an entry holds: a canonical number that was not touched, words as typed, or nothing. */
 export type Entry = number | string | null

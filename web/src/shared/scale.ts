@@ -15,9 +15,7 @@ export interface Scale {
 }
 
 export function scaleOf(limits: Limits, others: number[] = []): Scale {
-  const known = [limits.floor, limits.target, limits.ceiling, ...others].filter(
-    (v): v is number => v !== null,
-  )
+  const known = [limits.floor, limits.target, limits.ceiling, ...others].filter((v): v is number => v !== null)
   const base = limits.floor ?? limits.target ?? Math.min(...known)
   const top = Math.max(limits.ceiling ?? (limits.target ?? base) * 1.2, ...others)
   const low = known.length ? Math.min(base * 0.72, ...others.map((v) => v * 0.97)) : 0

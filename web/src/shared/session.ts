@@ -1,15 +1,7 @@
 /** Who is here, and what they may do: asked once, changed by signing in and out. */
 import { QueryClient, useQuery } from '@tanstack/vue-query'
 import { computed, ref, shallowRef, watch } from 'vue'
-import {
-  answer,
-  api,
-  refusedOf,
-  signedIn,
-  signInExpired,
-  somebodyElse,
-  type Schemas,
-} from '@/shared/api/client'
+import { answer, api, refusedOf, signedIn, signInExpired, somebodyElse, type Schemas } from '@/shared/api/client'
 import { adrift, forgetAll, keep, kept } from '@/shared/kept'
 import { isHere } from '@/shared/outbox'
 import { takeUnits } from '@/shared/units'

@@ -6,7 +6,7 @@ import { quantity, type Entry, type Kind } from './quantities'
 export type { Entry, Kind }
 
 export type System = 'us' | 'metric'
-export type Toward = Schemas['MeasureOut']['toward']
+export type Toward = Schemas['Measure']['toward']
 type Unit = Schemas['UnitOut']
 
 const table = ref<Record<string, Unit>>({})
@@ -58,10 +58,9 @@ export function showWhole(kind: Kind, value: number): string {
 }
 
 /** As `core.working.toward`, held against its cases: up, but never past the shown bound above it (1 kPa is the coarsest step). */
-export const toward = (kpa: number, bound: number | null): Toward =>
-  bound !== null && kpa > bound - 1 ? 'down' : 'up'
+export const toward = (kpa: number, bound: number | null): Toward => (bound !== null && kpa > bound - 1 ? 'down' : 'up')
 
-export function say(phrase: Schemas['PhraseOut']): string {
+export function say(phrase: Schemas['Phrase']): string {
   return phrase.text.replace(/\{(\d+)\}/g, (_, i: string) => {
     const measure = phrase.values[Number(i)]
     return measure ? show(measure.kind, measure.value, measure.toward) : ''
@@ -102,9 +101,7 @@ export function inField(kind: Kind, entry: Entry, whole = false): string {
 
 /** Tread depth: millimeters, or 32nds of an inch where inches are used. */
 export function tread(mm: number): string {
-  return system.value === 'us'
-    ? `${Math.round((mm / 25.4) * 32)}/32 in tread`
-    : `${digits(mm, 1, 'nearest')} mm tread`
+  return system.value === 'us' ? `${Math.round((mm / 25.4) * 32)}/32 in tread` : `${digits(mm, 1, 'nearest')} mm tread`
 }
 
 export const today = (): string => new Date().toLocaleDateString('en-CA')
@@ -132,3 +129,9 @@ export const pressureOf = (entry: Entry) => read('pressure', entry)
 
 /** A plain number, to a tenth. */
 export const tenths = (value: number): string => digits(value, 1, 'nearest')
+
+/** A difference with its sign; what rounds to nothing has none. */
+export function signed(kind: Kind, value: number): string {
+  const text = figure(kind, value)
+  return value > 0 && text !== '0' ? `+${text}` : text
+}

@@ -1,31 +1,24 @@
 <script setup lang="ts">
 /** Several tables from one file: each looked at, its curve and its odd cells, before any is saved. */
-import { ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import FileField from '@/shared/FileField.vue'
 import Refusal from '@/shared/Refusal.vue'
 import { queries, useSession } from '@/shared/session'
 import { say, show } from '@/shared/units'
-import { useSave } from '@/shared/useSave'
+import { useFileImport } from '@/shared/useFileImport'
 import TableCurve from './TableCurve.vue'
 
 const { may } = useSession()
 const router = useRouter()
-const file = ref<Schemas['FileIn'] | null>(null)
-const preview = ref<Schemas['TablesImportOut'] | null>(null)
-
-const look = useSave(async (chosen: Schemas['FileIn']) => {
-  file.value = chosen
-  preview.value = null
-  preview.value = await answer(api.POST('/api/v1/work/tables/import', { body: chosen }))
-})
-const take = useSave(async () => {
-  preview.value = await answer(api.POST('/api/v1/tables/import', { body: file.value! }))
-  if (!preview.value.saved) return
-  await queries.invalidateQueries({ queryKey: ['tables'] })
-  await router.push('/tables')
-})
+const { preview, look, take } = useFileImport(
+  (body) => answer(api.POST('/api/v1/work/tables/import', { body })),
+  (body) => answer(api.POST('/api/v1/tables/import', { body })),
+  async () => {
+    await queries.invalidateQueries({ queryKey: ['tables'] })
+    await router.push('/tables')
+  },
+)
 const bad = (tables: Schemas['ImportedOut'][]) => tables.filter((t) => t.problems.length).length
 </script>
 
@@ -33,8 +26,8 @@ const bad = (tables: Schemas['ImportedOut'][]) => tables.filter((t) => t.problem
   <main id="stage" class="mx-auto max-w-5xl px-4 py-6 lg:px-7">
     <h1>Import load-inflation tables</h1>
     <p class="max-w-2xl text-soft">
-      CSV with a line for every column of a table, or JSON, several tables in one file. Nothing is saved
-      before you have seen what was understood, and then all of it or nothing.
+      CSV with a line for every column of a table, or JSON, several tables in one file. Nothing is saved before you have
+      seen what was understood, and then all of it or nothing.
       <a href="/api/v1/tables/blank.csv" download>Fetch a file to start from</a>
     </p>
     <p v-if="!may('tables')" class="mt-6">A manager of this workspace enters tables.</p>
@@ -52,8 +45,7 @@ const bad = (tables: Schemas['ImportedOut'][]) => tables.filter((t) => t.problem
           <p role="status">
             <b>{{ preview.tables.length }} {{ preview.tables.length === 1 ? 'table' : 'tables' }}</b>
             read<template v-if="!preview.ready"
-              >, <b class="text-rust">{{ bad(preview.tables) }} refused</b>: mend the file and choose it
-              again</template
+              >, <b class="text-rust">{{ bad(preview.tables) }} refused</b>: mend the file and choose it again</template
             >.
           </p>
           <button
@@ -74,20 +66,14 @@ const bad = (tables: Schemas['ImportedOut'][]) => tables.filter((t) => t.problem
             <p v-for="p in t.problems" :key="p" class="font-medium text-rust">{{ p }}</p>
             <template v-if="t.grid">
               <p class="text-sm text-soft">
-                {{ t.grid.steps_kpa.length }} columns, up to
-                {{ show('pressure', t.grid.steps_kpa.at(-1)!) }} and
+                {{ t.grid.steps_kpa.length }} columns, up to {{ show('pressure', t.grid.steps_kpa.at(-1)!) }} and
                 {{ show('mass', t.grid.single_kg.at(-1)!) }} single{{
                   t.grid.dual_kg ? `, ${show('mass', t.grid.dual_kg.at(-1)!)} dual` : ', no dual row'
                 }}.
               </p>
-              <p
-                v-for="s in t.grid.suspicions"
-                :key="`${s.row}${s.index}`"
-                class="text-sm font-medium text-rust"
-              >
-                {{ s.row === 'single' ? 'Single' : 'Dual' }}, column {{ s.index + 1 }},
-                {{ show('mass', s.load_kg) }}: {{ say(s.words) }} Its neighbors suggest about
-                {{ show('mass', s.suggested_kg) }}.
+              <p v-for="s in t.grid.suspicions" :key="`${s.row}${s.index}`" class="text-sm font-medium text-rust">
+                {{ s.row === 'single' ? 'Single' : 'Dual' }}, column {{ s.index + 1 }}, {{ show('mass', s.load_kg) }}:
+                {{ say(s.words) }} Its neighbors suggest about {{ show('mass', s.suggested_kg) }}.
               </p>
               <p v-for="(o, i) in t.grid.odd" :key="i" class="text-sm font-medium text-rust">{{ say(o) }}</p>
               <TableCurve class="mt-1 max-w-xl" :grid="t.grid" />

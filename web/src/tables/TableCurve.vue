@@ -49,14 +49,7 @@ const spoken = computed(
 
 <template>
   <div ref="box" class="w-full">
-    <svg
-      v-if="width > 0"
-      :width="width"
-      :height="HEIGHT"
-      role="img"
-      :aria-label="spoken"
-      class="block text-ink"
-    >
+    <svg v-if="width > 0" :width="width" :height="HEIGHT" role="img" :aria-label="spoken" class="block text-ink">
       <rect
         :x="PAD.left"
         :y="PAD.top"

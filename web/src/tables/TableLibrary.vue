@@ -28,9 +28,7 @@ const { save: take, message } = useSave(async (key: string) => {
 const checking = ref<number | null>(null)
 const { save: check, message: checkMessage } = useSave(async (table: number, checked: boolean) => {
   checking.value = table
-  await answer(
-    api.PUT('/api/v1/tables/{table_id}/check', { params: { path: { table_id: table } }, body: { checked } }),
-  )
+  await answer(api.PUT('/api/v1/tables/{table_id}/check', { params: { path: { table_id: table } }, body: { checked } }))
   await Promise.all(['tables', 'sheet'].map((key) => queries.invalidateQueries({ queryKey: [key] })))
 })
 const own = computed(() => (data.value ?? []).filter((t) => !t.sample))
@@ -49,8 +47,8 @@ const shown = computed(() => {
       <div>
         <h1>Load-inflation tables</h1>
         <p class="max-w-2xl text-soft">
-          What a tire carries at each cold pressure, as its maker prints it. A workspace starts with none:
-          enter the table of the maker for the size that is fitted.
+          What a tire carries at each cold pressure, as its maker prints it. A workspace starts with none: enter the
+          table of the maker for the size that is fitted.
         </p>
       </div>
       <div class="flex flex-wrap items-center gap-4">
@@ -77,12 +75,7 @@ const shown = computed(() => {
     />
     <p v-if="sought && !shown.length" class="mt-3 text-soft">No table with “{{ sought }}”.</p>
     <ul class="mt-5">
-      <li
-        v-for="t in shown"
-        :key="t.id"
-        class="border-t border-hairline py-4"
-        :class="{ 'text-soft': t.replaced }"
-      >
+      <li v-for="t in shown" :key="t.id" class="border-t border-hairline py-4" :class="{ 'text-soft': t.replaced }">
         <div class="flex flex-wrap items-baseline justify-between gap-x-6 gap-y-1">
           <h2>
             {{ t.size }}
@@ -119,9 +112,7 @@ const shown = computed(() => {
         <Refusal :message="checking === t.id ? checkMessage : ''" />
         <p v-if="t.replaced">Replaced by a newer edition.</p>
         <TableGrid class="mt-1" :table="t" />
-        <Opening v-if="!t.sample" label="Its curve" class="text-sm"
-          ><TableCurve class="max-w-2xl" :grid="t"
-        /></Opening>
+        <Opening v-if="!t.sample" label="Its curve" class="text-sm"><TableCurve class="max-w-2xl" :grid="t" /></Opening>
         <p v-for="(o, i) in t.odd" :key="i" class="mt-1 text-sm font-medium text-rust">{{ say(o) }}</p>
       </li>
     </ul>

@@ -50,9 +50,7 @@ const WORDS: Record<string, string> = { 'no table': 'No table', 'not weighed': '
       <p v-if="has" class="text-soft">
         <span v-if="target.state === 'provisional'" class="mr-3 font-semibold text-rust">provisional</span>
         <span v-if="target.trial" class="mr-3 font-semibold text-rust">on trial</span>
-        <template v-if="target.reserve_left !== null"
-          >{{ show('share', target.reserve_left) }} over the load</template
-        >
+        <template v-if="target.reserve_left !== null">{{ show('share', target.reserve_left) }} over the load</template>
         <span class="ml-3 text-4xl font-bold text-ink">{{
           figure('pressure', target.target_kpa!, toward(target.target_kpa!, target.ceiling_kpa))
         }}</span>
@@ -78,8 +76,7 @@ const WORDS: Record<string, string> = { 'no table': 'No table', 'not weighed': '
     <p v-if="target.ceiling_kpa !== null" class="text-sm text-soft">
       Ceiling by the {{ target.ceiling_from
       }}<template v-if="target.floor_kpa !== null"
-        >; {{ target.at_least.length ? 'floor at least, by' : 'floor by' }}
-        {{ FLOOR[target.floor_from] }}</template
+        >; {{ target.at_least.length ? 'floor at least, by' : 'floor by' }} {{ FLOOR[target.floor_from] }}</template
       >.
     </p>
     <ul v-if="target.notes.length" class="mt-1">
@@ -115,9 +112,7 @@ const WORDS: Record<string, string> = { 'no table': 'No table', 'not weighed': '
             hint="Between floor and ceiling"
             :message="ownMessage"
           />
-          <button type="button" class="link pb-2.5" @click="((own = null), (choosing = false))">
-            Leave it
-          </button>
+          <button type="button" class="link pb-2.5" @click="((own = null), (choosing = false))">Leave it</button>
         </div>
       </div>
       <div>

@@ -5,6 +5,7 @@ import { reactive, ref } from 'vue'
 import { useFrame } from '@/rigs/frame'
 import { answer, api } from '@/shared/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
+import EntryForm from '@/shared/EntryForm.vue'
 import Opening from '@/shared/Opening.vue'
 import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
@@ -52,11 +53,7 @@ const withdraw = useSave(async (result: number, withdrawn: boolean) => {
 <template>
   <Opening label="Chalk results">
     <ul v-if="data?.length">
-      <li
-        v-for="r in data"
-        :key="r.id"
-        class="flex flex-wrap justify-between gap-x-6 border-t border-hairline py-1.5"
-      >
+      <li v-for="r in data" :key="r.id" class="flex flex-wrap justify-between gap-x-6 border-t border-hairline py-1.5">
         <span
           >{{ r.name }}, {{ r.load_state }}: <b>{{ show('pressure', r.kpa) }}</b></span
         >
@@ -72,30 +69,23 @@ const withdraw = useSave(async (result: number, withdrawn: boolean) => {
     <p v-if="gone !== null" class="text-sm">
       Taken back. <button type="button" class="link" @click="withdraw.save(gone, false)">Undo</button>
     </p>
-    <form
+    <EntryForm
       v-if="may('targets')"
+      :refused="add.fields.value"
       class="mt-3 grid gap-4 sm:grid-cols-4"
-      novalidate
-      @submit.prevent="add.save()"
+      @submit="add.save()"
     >
       <ChoiceField
         v-model="form.number"
         label="Axle"
         :choices="sheet.rig.axles.map((a) => ({ key: a.number, name: a.name }))"
-        :message="add.fields.value.number"
+        name="number"
       />
-      <QuantityField
-        v-model="form.pressure"
-        label="Where it went evenly"
-        kind="pressure"
-        :message="add.fields.value.pressure"
-      />
-      <TextField v-model="form.done_on" label="Done on" type="date" :message="add.fields.value.done_on" />
-      <TextField v-model="form.note" label="Note" :message="add.fields.value.note" />
+      <QuantityField v-model="form.pressure" label="Where it went evenly" kind="pressure" name="pressure" />
+      <TextField v-model="form.done_on" label="Done on" type="date" name="done_on" />
+      <TextField v-model="form.note" label="Note" name="note" />
       <p><button class="button" :disabled="add.busy.value">Record it</button></p>
-      <Refusal
-        :message="add.message.value && !Object.keys(add.fields.value).length ? add.message.value : ''"
-      />
-    </form>
+      <Refusal :message="add.message.value && !Object.keys(add.fields.value).length ? add.message.value : ''" />
+    </EntryForm>
   </Opening>
 </template>

@@ -23,14 +23,13 @@ const { data } = useQuery({
         <span v-if="i === 0" class="text-green">· the newest</span>
       </p>
       <p class="text-sm text-soft">
-        {{ show('share', s.reserve) }} reserve, {{ show('share', s.edge) }} edge, {{ s.between }}, steps of
-        {{ s.step }}{{ s.table_names.length ? `; ${s.table_names.join('; ')}` : ''
+        {{ show('share', s.reserve) }} reserve, {{ show('share', s.edge) }} edge, {{ s.between }}, steps of {{ s.step
+        }}{{ s.table_names.length ? `; ${s.table_names.join('; ')}` : ''
         }}{{ s.trials.some(Boolean) ? `; trial: ${s.trials.filter(Boolean).join(', ')}` : '' }}
       </p>
       <p class="flex flex-wrap gap-x-6">
         <span v-for="a in s.axles" :key="a.number"
-          >{{ a.name }}
-          <b>{{ a.target_kpa === null ? say(a.words) : show('pressure', a.target_kpa, 'up') }}</b></span
+          >{{ a.name }} <b>{{ a.target_kpa === null ? say(a.words) : show('pressure', a.target_kpa, 'up') }}</b></span
         >
       </p>
       <Opening label="Its working" class="text-sm">

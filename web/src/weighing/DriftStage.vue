@@ -21,8 +21,7 @@ const lines = computed(() => {
   const points = data.value?.points ?? []
   const axles = sheet.value.rig.axles
   const of = (p: Point, n: number) => p.axles.find((a) => a.number === n)
-  if (!ends.value)
-    return axles.map((a) => ({ name: a.name, at: points.map((p) => of(p, a.number)?.total_kg ?? null) }))
+  if (!ends.value) return axles.map((a) => ({ name: a.name, at: points.map((p) => of(p, a.number)?.total_kg ?? null) }))
   return axles.flatMap((a) => [
     { name: `${a.name} left`, at: points.map((p) => of(p, a.number)?.left_kg ?? null) },
     { name: `${a.name} right`, at: points.map((p) => of(p, a.number)?.right_kg ?? null) },
@@ -83,9 +82,7 @@ const share = (c: Schemas['DriftChangeOut']) =>
           </table>
         </div>
       </section>
-      <p v-else class="mt-4 text-soft">
-        One weighing in this load state so far: the next shows what changed.
-      </p>
+      <p v-else class="mt-4 text-soft">One weighing in this load state so far: the next shows what changed.</p>
 
       <section v-if="data.points.length > 1 && values.length" class="mt-6 border-t border-hairline pt-4">
         <div class="flex flex-wrap items-baseline justify-between gap-4">

@@ -85,19 +85,14 @@ async function read(i: number) {
     </ol>
     <p v-if="remark" class="mt-2 font-semibold" role="status">{{ remark }}</p>
     <div v-if="ticket" class="mt-3" :class="{ stale }">
-      <p
-        v-for="(n, i) in ticket.notes"
-        :key="i"
-        :class="ticket.doubt.length ? 'font-semibold text-rust' : ''"
-      >
+      <p v-for="(n, i) in ticket.notes" :key="i" :class="ticket.doubt.length ? 'font-semibold text-rust' : ''">
         {{ say(n) }}
       </p>
       <p v-if="ticket.unknown.length" class="mt-1">
         <span class="font-semibold">Still unknown:</span> {{ ticket.unknown.join(', ') }}.
       </p>
       <p v-if="ticket.next" class="mt-1">
-        <span class="font-semibold">One more pass:</span> {{ ticket.next.words }}. It tells
-        {{ ticket.next_tells }}.
+        <span class="font-semibold">One more pass:</span> {{ ticket.next.words }}. It tells {{ ticket.next_tells }}.
       </p>
       <Opening v-if="ticket.working.length" label="Working" class="mt-1 max-w-xl text-sm">
         <Working :lines="ticket.working" />

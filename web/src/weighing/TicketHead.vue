@@ -20,7 +20,6 @@ defineProps<{
   brought: boolean
   told: string[]
   simulated: boolean
-  message: (field: string) => string | undefined
 }>()
 const emit = defineEmits<{ afresh: [] }>()
 const { id, sheet } = useFrame()
@@ -42,28 +41,18 @@ const WAYS: { key: Way; name: string; note: string }[] = [
 
 <template>
   <div class="grid grid-cols-2 gap-4 lg:grid-cols-4">
-    <TextField
-      v-model="form.load_state"
-      label="Load state"
-      :suggest="suggested"
-      :message="message('load_state')"
-    />
-    <TextField v-model="form.weighed_on" label="Weighed on" type="date" :message="message('weighed_on')" />
-    <TextField v-model="form.scale" label="Scale" :message="message('scale')" />
-    <QuantityField
-      v-model="form.resolution_kg"
-      label="Scale's step"
-      kind="mass"
-      :message="message('resolution_kg')"
-    />
-    <ChoiceField v-model="form.way" label="How it is weighed" :choices="WAYS" :message="message('way')" />
-    <QuantityField v-model="form.odometer" label="Odometer" kind="distance" :message="message('odometer')" />
+    <TextField v-model="form.load_state" label="Load state" :suggest="suggested" name="load_state" />
+    <TextField v-model="form.weighed_on" label="Weighed on" type="date" name="weighed_on" />
+    <TextField v-model="form.scale" label="Scale" name="scale" />
+    <QuantityField v-model="form.resolution_kg" label="Scale's step" kind="mass" name="resolution_kg" />
+    <ChoiceField v-model="form.way" label="How it is weighed" :choices="WAYS" name="way" />
+    <QuantityField v-model="form.odometer" label="Odometer" kind="distance" name="odometer" />
     <ChoiceField
       v-if="tows || rig.pulled"
       v-model="form.bars"
       label="Weight-distribution bars"
       :choices="BARS"
-      :message="message('bars')"
+      name="bars"
     />
     <QuantityField
       v-if="!form.with_trailers && (rig.pulled || rig.hitch_max_kg !== null)"
@@ -71,7 +60,7 @@ const WAYS: { key: Way; name: string; note: string }[] = [
       :label="rig.pulled ? 'Its load on the hitch' : 'Load on its hitch'"
       kind="mass"
       hint="If you weighed it; a scale finds it"
-      :message="message('hitch_kg')"
+      name="hitch_kg"
     />
   </div>
   <div class="mt-3 flex flex-wrap items-center gap-x-6 gap-y-2">
@@ -91,6 +80,6 @@ const WAYS: { key: Way; name: string; note: string }[] = [
     </p>
     <p v-for="n in told" :key="n" role="status" class="w-full font-semibold text-rust">{{ n }}</p>
     <p v-if="simulated" class="stamp">Simulated scale: made up, not for the road</p>
-    <Refusal :message="message('with_trailers')" />
+    <Refusal name="with_trailers" />
   </div>
 </template>

@@ -37,9 +37,7 @@ const scale = defineModel<Scale>('scale', { required: true })
         <button type="button" class="link min-h-10" @click="scale.issue('csv')">Ticket as CSV</button>
       </template>
     </div>
-    <p v-else-if="scale.known" class="mt-2 text-sm text-soft">
-      Choose how it is weighed to read a connected scale.
-    </p>
+    <p v-else-if="scale.known" class="mt-2 text-sm text-soft">Choose how it is weighed to read a connected scale.</p>
     <Refusal :message="scale.message" />
   </Opening>
 </template>

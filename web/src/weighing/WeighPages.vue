@@ -5,8 +5,10 @@ import { ref } from 'vue'
 import { useFrame } from '@/rigs/frame'
 import { refreshRig } from '@/rigs/queries'
 import { answer, api } from '@/shared/api/client'
+import EntryForm from '@/shared/EntryForm.vue'
 import Refusal from '@/shared/Refusal.vue'
 import { useSession } from '@/shared/session'
+import StagePages from '@/shared/StagePages.vue'
 import TextField from '@/shared/TextField.vue'
 import { spokenDay } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
@@ -53,17 +55,7 @@ const drop = useSave(async (state: number) => {
 
 <template>
   <div class="mb-4 flex flex-wrap items-center justify-between gap-x-6 gap-y-2">
-    <nav aria-label="Pages of Weigh" class="flex gap-1">
-      <RouterLink
-        v-for="p in PAGES"
-        :key="p.name"
-        :to="{ name: p.name, params: { id } }"
-        class="rounded-md px-3 py-1.5 hover:no-underline"
-        active-class=""
-        exact-active-class="bg-tealwash font-bold"
-        >{{ p.words }}</RouterLink
-      >
-    </nav>
+    <StagePages label="Pages of Weigh" :rig="id" :pages="PAGES" />
     <div v-if="states?.length" class="flex flex-wrap items-center gap-1.5 text-sm">
       <span class="text-soft">Load state in force</span>
       <button
@@ -85,24 +77,22 @@ const drop = useSave(async (state: number) => {
         ><span v-else-if="!s.weighed_on" class="font-normal">, not weighed</span>
       </button>
       <template v-for="s in states" :key="`d${s.id}`">
-        <button
-          v-if="may('weigh') && !s.in_force && !s.weighed_on"
-          type="button"
-          class="link"
-          @click="drop.save(s.id)"
-        >
+        <button v-if="may('weigh') && !s.in_force && !s.weighed_on" type="button" class="link" @click="drop.save(s.id)">
           Drop {{ s.name }}
         </button>
       </template>
-      <button v-if="may('weigh') && !adding" type="button" class="link ml-1" @click="adding = true">
-        Another
-      </button>
+      <button v-if="may('weigh') && !adding" type="button" class="link ml-1" @click="adding = true">Another</button>
     </div>
-    <form v-if="adding" class="flex w-full flex-wrap items-end gap-3" novalidate @submit.prevent="add.save()">
-      <TextField v-model="name" class="w-56" label="New load state" :message="add.fields.value.name" />
+    <EntryForm
+      v-if="adding"
+      :refused="add.fields.value"
+      class="flex w-full flex-wrap items-end gap-3"
+      @submit="add.save()"
+    >
+      <TextField v-model="name" class="w-56" label="New load state" name="name" />
       <button class="button" :disabled="!name.trim()">Add it</button>
       <button type="button" class="link" @click="adding = false">Leave it</button>
-    </form>
+    </EntryForm>
     <Refusal :message="use.message.value || drop.message.value" />
   </div>
 </template>

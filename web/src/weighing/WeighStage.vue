@@ -5,6 +5,7 @@ import { useFrame } from '@/rigs/frame'
 import { refreshAll } from '@/rigs/queries'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import Banner from '@/shared/Banner.vue'
+import EntryForm from '@/shared/EntryForm.vue'
 import Opening from '@/shared/Opening.vue'
 import Overloads from '@/shared/Overloads.vue'
 import QuantityField from '@/shared/QuantityField.vue'
@@ -39,9 +40,7 @@ const guided = computed(() => form.value.way !== 'ticket')
 const typed = computed(() =>
   guided.value
     ? passes.value.some((p) => p.kg !== null)
-    : form.value.axles.some(
-        (a) => a.whole_kg !== null || a.left_kg !== null || a.right_kg !== null || a.lifted,
-      ),
+    : form.value.axles.some((a) => a.whole_kg !== null || a.left_kg !== null || a.right_kg !== null || a.lifted),
 )
 const reading = computed(() => ({
   way: form.value.way,
@@ -51,9 +50,7 @@ const reading = computed(() => ({
   hitch_kg: form.value.hitch_kg,
   axles: guided.value ? [] : form.value.axles.map((a) => ({ ...a })),
   passes: guided.value
-    ? passes.value
-        .filter((p) => p.kg !== null)
-        .map((p) => ({ words: p.words, on: p.on, apart: p.apart, kg: p.kg! }))
+    ? passes.value.filter((p) => p.kg !== null).map((p) => ({ words: p.words, on: p.on, apart: p.apart, kg: p.kg! }))
     : [],
 }))
 const inputs = computed(() => (typed.value ? { rig: id.value, ...reading.value } : null))
@@ -69,9 +66,7 @@ const scale = useScale(form.value)
 const told = ref<string[]>([])
 const bring = reactive(
   useSave(async (file: Schemas['FileIn']) => {
-    const ticket = await answer(
-      api.POST('/api/v1/work/weighing/ticket', { body: { ...file, rig: id.value } }),
-    )
+    const ticket = await answer(api.POST('/api/v1/work/weighing/ticket', { body: { ...file, rig: id.value } }))
     take(ticket, ticket.passes)
     told.value = ticket.notes
     Object.assign(form.value, {
@@ -189,7 +184,7 @@ const saved = computed(() => !typed.value && sheet.value.weighing)
     <button type="button" class="link" @click="stopAmending">Leave it as it was</button>
   </Banner>
 
-  <form class="mt-5" novalidate @submit.prevent="submit">
+  <EntryForm :refused="no" class="mt-5" @submit="submit">
     <template v-if="may('weigh')">
       <Opening class="mb-4" :label="`Ready to roll: ${form.ready.length} of ${rig.checklist.length} seen to`">
         <ul class="grid gap-x-6 gap-y-1 sm:grid-cols-2">
@@ -211,7 +206,6 @@ const saved = computed(() => !typed.value && sheet.value.weighing)
         :brought="brought"
         :told="told"
         :simulated="Boolean(form.made_up || (saved && sheet.weighing?.made_up))"
-        :message="no"
         @afresh="leaveTicket"
       />
       <TicketSource :guided="guided" :scale="scale" :bring="bring" />
@@ -221,20 +215,14 @@ const saved = computed(() => !typed.value && sheet.value.weighing)
         class="mt-4"
         :ticket="typed ? (loads?.ticket ?? null) : null"
         :stale="stale"
-        :message="no"
         :ask="scale.connected ? scale.ask : undefined"
         :remark="scale.remark"
+        :message="no"
         @stand="standing = $event"
       />
     </template>
 
-    <AxleLoads
-      v-for="(a, i) in rig.axles"
-      :key="a.number"
-      :name="a.name"
-      :axle="loadOf(a.number)"
-      :stale="stale"
-    >
+    <AxleLoads v-for="(a, i) in rig.axles" :key="a.number" :name="a.name" :axle="loadOf(a.number)" :stale="stale">
       <div v-if="may('weigh') && !guided" class="mt-2 grid grid-cols-2 gap-4 sm:grid-cols-3">
         <template v-if="!form.axles[i]!.lifted">
           <QuantityField
@@ -242,20 +230,20 @@ const saved = computed(() => !typed.value && sheet.value.weighing)
             v-model="form.axles[i]!.left_kg"
             :label="`${a.name} left end`"
             kind="mass"
-            :message="no(`axles.${i}.left_kg`)"
+            :name="`axles.${i}.left_kg`"
           />
           <QuantityField
             v-if="a.wheels > 1"
             v-model="form.axles[i]!.right_kg"
             :label="`${a.name} right end`"
             kind="mass"
-            :message="no(`axles.${i}.right_kg`)"
+            :name="`axles.${i}.right_kg`"
           />
           <QuantityField
             v-model="form.axles[i]!.whole_kg"
             :label="`${a.name} whole axle`"
             kind="mass"
-            :message="no(`axles.${i}.whole_kg`)"
+            :name="`axles.${i}.whole_kg`"
           />
         </template>
         <label v-if="a.lift" class="flex min-h-10 items-center gap-2.5 self-end">
@@ -273,12 +261,7 @@ const saved = computed(() => !typed.value && sheet.value.weighing)
 
     <div class="mt-6 flex flex-wrap items-end gap-4 border-t border-hairline pt-5">
       <template v-if="may('weigh')">
-        <TextField
-          v-model="form.note"
-          class="w-full"
-          label="Note: tanks, people, what is aboard"
-          :message="no('note')"
-        />
+        <TextField v-model="form.note" class="w-full" label="Note: tanks, people, what is aboard" name="note" />
         <button class="button" :class="{ 'button-next': typed }" :disabled="busy || !typed">
           {{ amending ? 'Save the amendment' : 'Save the weighing' }}
         </button>
@@ -291,10 +274,8 @@ const saved = computed(() => !typed.value && sheet.value.weighing)
         >
       </template>
       <p v-else class="text-soft">You may look, not weigh.</p>
-      <Refusal
-        :message="message || (typed && !Object.keys(work.fields.value).length ? work.message.value : '')"
-      />
+      <Refusal :message="message || (typed && !Object.keys(work.fields.value).length ? work.message.value : '')" />
     </div>
-  </form>
+  </EntryForm>
   <WeighingTickets class="mt-8" @amend="amend" />
 </template>

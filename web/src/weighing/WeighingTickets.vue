@@ -11,8 +11,7 @@ const { id } = useFrame()
 const { may } = useSession()
 const weighings = useQuery({
   queryKey: ['rig', id, 'weighings'],
-  queryFn: () =>
-    answer(api.GET('/api/v1/rigs/{rig_id}/weighings', { params: { path: { rig_id: id.value } } })),
+  queryFn: () => answer(api.GET('/api/v1/rigs/{rig_id}/weighings', { params: { path: { rig_id: id.value } } })),
 })
 const HOW: Record<string, string> = {
   ticket: 'axles and ends',

@@ -15,13 +15,11 @@ export function useLoadsOnPlan(loads: Ref<Schemas['LoadsOut'] | null>, typed: Re
     () => {
       const found: Record<string, WheelState> = {}
       for (const vehicle of tows.value ? train.value : [rig.value]) {
-        const own =
-          vehicle.id === id.value ? loads.value : loads.value?.others.find((o) => o.rig === vehicle.id)
+        const own = vehicle.id === id.value ? loads.value : loads.value?.others.find((o) => o.rig === vehicle.id)
         for (const wheel of vehicle.wheels) {
           const axle = wheel.axle ? own?.axles.find((a) => a.number === wheel.axle) : undefined
           const across = vehicle.axles.find((a) => a.number === wheel.axle)?.wheels ?? 2
-          const end =
-            wheel.side === 'L' ? axle?.left_kg : wheel.side === 'R' ? axle?.right_kg : axle?.total_kg
+          const end = wheel.side === 'L' ? axle?.left_kg : wheel.side === 'R' ? axle?.right_kg : axle?.total_kg
           const weighed = end === null || end === undefined ? undefined : across === 4 ? end / 2 : end
           const load = weighed ?? axle?.per_tire_kg
           found[wheel.code] = {

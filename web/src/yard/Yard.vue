@@ -23,23 +23,17 @@ const archived = useQuery({
 
 const ORDER: Record<string, (a: Line, b: Line) => number> = {
   urgency: () => 0,
-  number: (a, b) =>
-    (a.fleet_number || a.name).localeCompare(b.fleet_number || b.name, 'en', { numeric: true }),
+  number: (a, b) => (a.fleet_number || a.name).localeCompare(b.fleet_number || b.name, 'en', { numeric: true }),
   weighed: (a, b) => (a.weighed_on ?? '').localeCompare(b.weighed_on ?? ''),
   read: (a, b) => (a.last_round ?? '').localeCompare(b.last_round ?? ''),
 }
 const shown = computed(() => {
   const words = typed.value.toLowerCase().split(/\s+/).filter(Boolean)
   const text = (r: Line) => `${r.fleet_number} ${r.name} ${r.kind_name} ${say(r.words)}`.toLowerCase()
-  return (data.value?.rigs ?? [])
-    .filter((r) => words.every((w) => text(r).includes(w)))
-    .sort(ORDER[sort.value])
+  return (data.value?.rigs ?? []).filter((r) => words.every((w) => text(r).includes(w))).sort(ORDER[sort.value])
 })
-const asking = computed(
-  () => data.value?.rigs.filter((r) => r.state === 'attention' || r.state === 'todo').length ?? 0,
-)
-const tiresSaid = (r: Line) =>
-  `Last round: ${r.tires.map((t) => `${t.code} ${t.word.replace('_', ' ')}`).join(', ')}`
+const asking = computed(() => data.value?.rigs.filter((r) => r.state === 'attention' || r.state === 'todo').length ?? 0)
+const tiresSaid = (r: Line) => `Last round: ${r.tires.map((t) => `${t.code} ${t.word.replace('_', ' ')}`).join(', ')}`
 async function restore(id: number) {
   await answer(api.POST('/api/v1/rigs/{rig_id}/restore', { params: { path: { rig_id: id } } }))
   await Promise.all([refreshRig(id), archived.refetch()])
@@ -68,11 +62,7 @@ async function restore(id: number) {
         <RouterLink to="/gauges" class="button">Gauges</RouterLink>
         <RouterLink to="/tables" class="button">Tables</RouterLink>
         <RouterLink v-if="may('rigs')" to="/rigs/import" class="button">Import</RouterLink>
-        <RouterLink
-          v-if="may('rigs')"
-          to="/rigs/new"
-          class="button"
-          :class="{ 'button-next': !data?.rigs.length }"
+        <RouterLink v-if="may('rigs')" to="/rigs/new" class="button" :class="{ 'button-next': !data?.rigs.length }"
           >Add a rig</RouterLink
         >
       </div>
@@ -152,18 +142,12 @@ async function restore(id: number) {
                 {{ say(r.words) }}
               </span>
               <span v-for="(m, i) in r.more" :key="i" class="block text-sm text-soft">{{ say(m) }}</span>
-              <span
-                v-if="r.tires.length"
-                class="mt-1.5 flex flex-wrap gap-1.5"
-                role="img"
-                :aria-label="tiresSaid(r)"
-              >
+              <span v-if="r.tires.length" class="mt-1.5 flex flex-wrap gap-1.5" role="img" :aria-label="tiresSaid(r)">
                 <Shape v-for="t in r.tires" :key="t.code" :word="t.word" :size="15" />
               </span>
             </span>
             <span class="text-sm text-soft max-sm:order-4"
-              >weighed
-              <span class="block text-ink">{{ r.weighed_on ? spokenDay(r.weighed_on) : 'never' }}</span></span
+              >weighed <span class="block text-ink">{{ r.weighed_on ? spokenDay(r.weighed_on) : 'never' }}</span></span
             >
             <span class="text-sm text-soft max-sm:order-4"
               >last round
@@ -187,12 +171,8 @@ async function restore(id: number) {
           :key="r.id"
           class="flex items-center gap-4 border-t border-hairline py-2"
         >
-          <RouterLink :to="{ name: 'rig', params: { id: r.id } }"
-            >{{ r.fleet_number }} {{ r.name }}</RouterLink
-          >
-          <button v-if="may('rigs')" type="button" class="link text-sm" @click="restore(r.id)">
-            Bring back
-          </button>
+          <RouterLink :to="{ name: 'rig', params: { id: r.id } }">{{ r.fleet_number }} {{ r.name }}</RouterLink>
+          <button v-if="may('rigs')" type="button" class="link text-sm" @click="restore(r.id)">Bring back</button>
         </li>
       </ul>
     </section>

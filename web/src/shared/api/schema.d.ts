@@ -2227,9 +2227,9 @@ export interface components {
         AirAnswerOut: {
             air: components["schemas"]["AirOut"];
             /** Axles */
-            axles: components["schemas"]["AxleAirOut"][];
+            axles: components["schemas"]["AxleAir"][];
             way: components["schemas"]["WayOut"];
-            words: components["schemas"]["PhraseOut"];
+            words: components["schemas"]["Phrase"];
         };
         /**
          * AirKeptIn
@@ -2266,8 +2266,8 @@ export interface components {
         AirOut: {
             /** Age H */
             age_h: number | null;
-            age_words: components["schemas"]["PhraseOut"] | null;
-            by_hand: components["schemas"]["ByHandOut"] | null;
+            age_words: components["schemas"]["Phrase"] | null;
+            by_hand: components["schemas"]["ByHand"] | null;
             /** Dawn At */
             dawn_at: string | null;
             /** Dawn C */
@@ -2304,7 +2304,7 @@ export interface components {
             /** Version */
             version: string;
             /** Week */
-            week: components["schemas"]["DayAheadOut"][];
+            week: components["schemas"]["DayAhead"][];
         };
         /**
          * AmendAirIn
@@ -2357,44 +2357,6 @@ export interface components {
              */
             wheel: string;
         };
-        /**
-         * AmendmentOut
-         * @description `words` say what is so by now; `was` what was entered before, where something was.
-         */
-        AmendmentOut: {
-            /** After */
-            after: boolean;
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /** By */
-            by: string;
-            /** Corrected Kpa */
-            corrected_kpa: number | null;
-            /** Gauge */
-            gauge: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "reading" | "seen" | "air";
-            /** Name */
-            name: string;
-            /** Raw Kpa */
-            raw_kpa: number | null;
-            /** Reason */
-            reason: string;
-            /** Typed */
-            typed: string;
-            /** Was */
-            was: string;
-            /** Wheel */
-            wheel: string;
-            /** Words */
-            words: components["schemas"]["PhraseOut"][];
-        };
         /** AnswerOut */
         AnswerOut: {
             /** Asks For Air */
@@ -2406,16 +2368,16 @@ export interface components {
             /** Estimate */
             estimate: boolean;
             /** Fill Kpa */
-            fill_kpa?: number | null;
+            fill_kpa: number | null;
             /**
              * Locked
              * @default false
              */
             locked: boolean;
             /** Notes */
-            notes: components["schemas"]["PhraseOut"][];
+            notes: components["schemas"]["Phrase"][];
             /** Shows Kpa */
-            shows_kpa?: number | null;
+            shows_kpa: number | null;
             /** Uncertainty Kpa */
             uncertainty_kpa: number | null;
             /**
@@ -2423,28 +2385,15 @@ export interface components {
              * @enum {string}
              */
             word: "stop" | "add" | "let_out" | "hold" | "cannot_tell" | "not_checked";
-            words: components["schemas"]["PhraseOut"];
+            words: components["schemas"]["Phrase"];
             /** Working */
-            working: components["schemas"]["LineOut"][];
-        };
-        /** AtTemperatureOut */
-        AtTemperatureOut: {
-            /** Above Floor */
-            above_floor: boolean | null;
-            /** Below Ceiling */
-            below_ceiling: boolean | null;
-            /** Kpa */
-            kpa: number;
-            /** Temperature C */
-            temperature_c: number;
+            working: components["schemas"]["Line"][];
         };
         /**
-         * AxleAirOut
-         * @description One axle's target in this air: what to set here now, what it reads at dawn, and whether that holds.
-         *
-         *     `eaten` is the share of what lies over the floor that the coldest dawn before the next check eats.
+         * AxleAir
+         * @description An axle's target in this air [kPa]: what to set here now, what it reads at dawn, and whether that holds.
          */
-        AxleAirOut: {
+        AxleAir: {
             /** Above Floor */
             above_floor: boolean | null;
             /** Below Ceiling */
@@ -2458,7 +2407,7 @@ export interface components {
             /** Dawn Kpa */
             dawn_kpa: number | null;
             /** Days */
-            days: components["schemas"]["AxleDayOut"][];
+            days: components["schemas"]["AxleDay"][];
             /** Eaten */
             eaten: number | null;
             /** Floor Kpa */
@@ -2474,7 +2423,7 @@ export interface components {
             /** Name */
             name: string;
             /** Notes */
-            notes: components["schemas"]["PhraseOut"][];
+            notes: components["schemas"]["Phrase"][];
             /** Number */
             number: number;
             /** Raised */
@@ -2485,15 +2434,15 @@ export interface components {
             rig_name: string;
             /** Target Kpa */
             target_kpa: number;
-            words: components["schemas"]["PhraseOut"];
+            words: components["schemas"]["Phrase"];
             /** Working */
-            working: components["schemas"]["LineOut"][];
+            working: components["schemas"]["Line"][];
         };
         /**
-         * AxleDayOut
-         * @description What an axle set here and now reads at a coming dawn, and at that day's high (shown, not judged).
+         * AxleDay
+         * @description What an axle set here and now reads at a coming dawn, and at that day's high (shown, not judged) [kPa].
          */
-        AxleDayOut: {
+        AxleDay: {
             /** Above Floor */
             above_floor: boolean | null;
             /** Below Ceiling */
@@ -2600,7 +2549,7 @@ export interface components {
             /** Name */
             name: string;
             /** Notes */
-            notes: components["schemas"]["PhraseOut"][];
+            notes: components["schemas"]["Phrase"][];
             /** Number */
             number: number;
             /** Per Tire Kg */
@@ -2610,7 +2559,7 @@ export interface components {
             /** Total Kg */
             total_kg: number | null;
             /** Working */
-            working: components["schemas"]["LineOut"][];
+            working: components["schemas"]["Line"][];
         };
         /** AxleOut */
         AxleOut: {
@@ -2670,7 +2619,7 @@ export interface components {
             /** Track M */
             track_m: number;
             /** Unlike */
-            unlike: components["schemas"]["PhraseOut"][];
+            unlike: components["schemas"]["Phrase"][];
             /** Wheel Max Kpa */
             wheel_max_kpa: number | null;
             /** Wheel Max Load Kg */
@@ -2681,8 +2630,11 @@ export interface components {
              */
             wheels: 1 | 2 | 4;
         };
-        /** AxleReadingsOut */
-        AxleReadingsOut: {
+        /**
+         * AxleReadings
+         * @description An axle's cold readings by temperature, and where law and thumb rule part [kPa].
+         */
+        AxleReadings: {
             /** Ceiling Kpa */
             ceiling_kpa: number | null;
             /** Floor Kpa */
@@ -2692,10 +2644,10 @@ export interface components {
             /** Number */
             number: number;
             /** Parting */
-            parting: components["schemas"]["PartOut"][];
-            parts_most: components["schemas"]["PartOut"];
+            parting: components["schemas"]["Parting"][];
+            parts_most: components["schemas"]["Parting"];
             /** Readings */
-            readings: components["schemas"]["AtTemperatureOut"][];
+            readings: components["schemas"]["Reading"][];
             /** Rig */
             rig: number;
             /** Rig Name */
@@ -2706,7 +2658,7 @@ export interface components {
         /** AxleTargetOut */
         AxleTargetOut: {
             /** As Rated Kpa */
-            as_rated_kpa?: number | null;
+            as_rated_kpa: number | null;
             /**
              * At Least
              * @default []
@@ -2741,7 +2693,7 @@ export interface components {
             /** Name */
             name: string;
             /** Notes */
-            notes: components["schemas"]["PhraseOut"][];
+            notes: components["schemas"]["Phrase"][];
             /** Number */
             number: number;
             /** Over */
@@ -2749,7 +2701,7 @@ export interface components {
             /** Reserve Left */
             reserve_left: number | null;
             /** School */
-            school?: ("table" | "ratio" | "curve" | "placard" | "placard light" | "chalk" | "sidewall" | "own") | null;
+            school: ("table" | "ratio" | "curve" | "placard" | "placard light" | "chalk" | "sidewall" | "own") | null;
             /**
              * State
              * @enum {string}
@@ -2762,12 +2714,15 @@ export interface components {
              * @default false
              */
             trial: boolean;
-            words: components["schemas"]["PhraseOut"];
+            words: components["schemas"]["Phrase"];
             /** Working */
-            working: components["schemas"]["LineOut"][];
+            working: components["schemas"]["Line"][];
         };
-        /** AxleTripOut */
-        AxleTripOut: {
+        /**
+         * AxleTrip
+         * @description An axle along the trip [kPa]: the stretches that one fill holds, what it reads each night, where none can hold.
+         */
+        AxleTrip: {
             /** Ceiling Kpa */
             ceiling_kpa: number | null;
             /** Clash */
@@ -2779,20 +2734,20 @@ export interface components {
             /** Name */
             name: string;
             /** Notes */
-            notes: components["schemas"]["PhraseOut"][];
+            notes: components["schemas"]["Phrase"][];
             /** Number */
             number: number;
             /** Readings */
-            readings: components["schemas"]["LegReadingOut"][];
+            readings: components["schemas"]["LegReading"][];
             /** Rig */
             rig: number;
             /** Rig Name */
             rig_name: string;
             /** Stretches */
-            stretches: components["schemas"]["StretchOut"][];
+            stretches: components["schemas"]["Stretch"][];
             /** Target Kpa */
             target_kpa: number;
-            words: components["schemas"]["PhraseOut"];
+            words: components["schemas"]["Phrase"];
         };
         /** AxleWeightIn */
         AxleWeightIn: {
@@ -2842,9 +2797,9 @@ export interface components {
              */
             by: string;
             /** Done At */
-            done_at?: string | null;
+            done_at: string | null;
             /** Id */
-            id?: number | null;
+            id: number | null;
             /** Readings */
             readings: components["schemas"]["BesideReadingOut"][];
             /**
@@ -2852,9 +2807,9 @@ export interface components {
              * @enum {string}
              */
             verdict: "agree" | "watch" | "apart";
-            words: components["schemas"]["PhraseOut"];
+            words: components["schemas"]["Phrase"];
             /** Working */
-            working: components["schemas"]["LineOut"][];
+            working: components["schemas"]["Line"][];
         };
         /** BesideReadingIn */
         BesideReadingIn: {
@@ -2898,14 +2853,14 @@ export interface components {
             told: components["schemas"]["ToldOut"][];
         };
         /**
-         * ByHandOut
-         * @description What was typed by hand, kept while a place is used.
+         * ByHand
+         * @description What was typed by hand, kept while a place is used as well.
          */
-        ByHandOut: {
+        ByHand: {
             /** Dawn C */
             dawn_c: number | null;
             /** Elevation M */
-            elevation_m: number;
+            elevation_m: number | null;
             /** High C */
             high_c: number | null;
             /** Outside C */
@@ -2976,40 +2931,51 @@ export interface components {
             /** Reference */
             reference: string;
             /** Remarks */
-            remarks: components["schemas"]["PhraseOut"][];
+            remarks: components["schemas"]["Phrase"][];
         };
         /**
-         * CardAxleOut
-         * @description An axle of the card: its band, and what it reads cold at each temperature.
+         * CameLate
+         * @description An entry that came when the round was sealed already.
          */
-        CardAxleOut: {
-            /** Ceiling Kpa */
-            ceiling_kpa: number | null;
-            /** Floor Kpa */
-            floor_kpa: number | null;
+        CameLate: {
+            /** After */
+            after: boolean;
+            /** By */
+            by: string;
+            /** Gauge */
+            gauge: string;
             /** Name */
             name: string;
-            /** Position M */
-            position_m: number;
-            /** Provisional */
-            provisional: boolean;
-            /** Readings */
-            readings: components["schemas"]["AtTemperatureOut"][];
-            /** Size */
-            size: string;
-            /** Target Kpa */
-            target_kpa: number | null;
-            /** Track M */
-            track_m: number;
-            /** Wheels */
-            wheels: number;
-            words: components["schemas"]["PhraseOut"];
+            /** Note */
+            note: boolean;
+            /** Read At */
+            read_at: string | null;
+            /**
+             * Received At
+             * Format: date-time
+             */
+            received_at: string;
+            /** Settled */
+            settled: string;
+            /** Settled By */
+            settled_by: string;
+            /** Typed */
+            typed: string;
+            /**
+             * Uuid
+             * Format: uuid
+             */
+            uuid: string;
+            /** Wheel */
+            wheel: string;
+            /** Words */
+            words: components["schemas"]["Phrase"][];
         };
         /**
-         * CardOut
-         * @description The pressure card of a rig, or of a combination from its tow vehicle. `qr` are the rows of the code, 1 is dark.
+         * Card
+         * @description The pressure card of a rig, or of a combination. `qr` are the rows of the code, 1 is dark.
          */
-        CardOut: {
+        Card: {
             /** Address */
             address: string;
             /** Cautions */
@@ -3034,12 +3000,42 @@ export interface components {
             /** Title */
             title: string;
             /** Vehicles */
-            vehicles: components["schemas"]["CardVehicleOut"][];
+            vehicles: components["schemas"]["CardVehicle"][];
         };
-        /** CardVehicleOut */
-        CardVehicleOut: {
+        /**
+         * CardAxle
+         * @description An axle of the card: its band [kPa], and what it reads cold at each temperature.
+         */
+        CardAxle: {
+            /** Ceiling Kpa */
+            ceiling_kpa: number | null;
+            /** Floor Kpa */
+            floor_kpa: number | null;
+            /** Name */
+            name: string;
+            /** Position M */
+            position_m: number;
+            /** Provisional */
+            provisional: boolean;
+            /** Readings */
+            readings: components["schemas"]["Reading"][];
+            /** Size */
+            size: string;
+            /** Target Kpa */
+            target_kpa: number | null;
+            /** Track M */
+            track_m: number;
+            /** Wheels */
+            wheels: number;
+            words: components["schemas"]["Phrase"];
+        };
+        /**
+         * CardVehicle
+         * @description A vehicle of the card, with all that must be said of its pressures.
+         */
+        CardVehicle: {
             /** Axles */
-            axles: components["schemas"]["CardAxleOut"][];
+            axles: components["schemas"]["CardAxle"][];
             /** Fleet Number */
             fleet_number: string;
             /** Load State */
@@ -3049,7 +3045,7 @@ export interface components {
             /** Out Of Date */
             out_of_date: string[];
             /** Over */
-            over: components["schemas"]["PhraseOut"][];
+            over: components["schemas"]["Phrase"][];
             /** Provisional */
             provisional: boolean;
             /** Put At */
@@ -3058,8 +3054,10 @@ export interface components {
             put_by: string;
             /** Rig */
             rig: number;
+            /** Shown Name */
+            shown_name: string;
             /** Spares */
-            spares: components["schemas"]["SpareTargetOut"][];
+            spares: components["schemas"]["SpareTarget"][];
             /** Stamps */
             stamps: string[];
             /** Tables */
@@ -3071,7 +3069,7 @@ export interface components {
             /** Unchecked */
             unchecked: string[];
             /** Unlike */
-            unlike: components["schemas"]["PhraseOut"][];
+            unlike: components["schemas"]["Phrase"][];
             /** Weighed On */
             weighed_on: string | null;
         };
@@ -3103,7 +3101,7 @@ export interface components {
         CautionOut: {
             /** Field */
             field: string;
-            words: components["schemas"]["PhraseOut"];
+            words: components["schemas"]["Phrase"];
         };
         /** ChalkIn */
         ChalkIn: {
@@ -3180,6 +3178,30 @@ export interface components {
             what: string;
             /** Who */
             who: string;
+        };
+        /**
+         * Changed
+         * @description An axle's target in force and what a new edition would make of it [kPa], in words.
+         */
+        Changed: {
+            /** Name */
+            name: string;
+            /** Now Kpa */
+            now_kpa: number | null;
+            /** Number */
+            number: number;
+            /** Rig */
+            rig: number;
+            /** Rig Name */
+            rig_name: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "target" | "provisional" | "not weighed" | "no table" | "beyond tires" | "floor above ceiling";
+            /** Then Kpa */
+            then_kpa: number | null;
+            words: components["schemas"]["Phrase"];
         };
         /** CheckIn */
         CheckIn: {
@@ -3281,7 +3303,7 @@ export interface components {
             /** Master */
             master: string;
             /** Remarks */
-            remarks: components["schemas"]["PhraseOut"][];
+            remarks: components["schemas"]["Phrase"][];
         };
         /**
          * CurveOut
@@ -3310,10 +3332,12 @@ export interface components {
             uncertainty_kpa: number;
         };
         /**
-         * DayAheadOut
-         * @description A day to come: its dawn low and high. By hand, the coming ones without a date.
+         * DayAhead
+         * @description A day to come: its dawn low and high [°C], and in how many days its dawn is. By hand it has no date.
+         *
+         *     `judged`: its dawn comes before the next check.
          */
-        DayAheadOut: {
+        DayAhead: {
             /** Date */
             date: string | null;
             /** Dawn At */
@@ -3326,7 +3350,10 @@ export interface components {
             high_at: string | null;
             /** High C */
             high_c: number | null;
-            /** Judged */
+            /**
+             * Judged
+             * @default false
+             */
             judged: boolean;
         };
         /**
@@ -3365,7 +3392,7 @@ export interface components {
             /** High Kpa */
             high_kpa: number;
             /** Knots */
-            knots: components["schemas"]["KnotOut"][];
+            knots: components["schemas"]["Knot"][];
             /** Low Kpa */
             low_kpa: number;
             /** Rolled */
@@ -3386,7 +3413,7 @@ export interface components {
             /** Locked */
             locked: boolean;
             /** Notes */
-            notes: components["schemas"]["PhraseOut"][];
+            notes: components["schemas"]["Phrase"][];
             /** Stops Mate */
             stops_mate: boolean;
             /**
@@ -3394,7 +3421,7 @@ export interface components {
              * @enum {string}
              */
             word: "stop" | "add" | "let_out" | "hold" | "cannot_tell" | "not_checked";
-            words: components["schemas"]["PhraseOut"];
+            words: components["schemas"]["Phrase"];
         };
         /** DemoIn */
         DemoIn: {
@@ -3454,7 +3481,7 @@ export interface components {
             due: boolean;
             /** Due On */
             due_on: string | null;
-            due_words: components["schemas"]["PhraseOut"];
+            due_words: components["schemas"]["Phrase"];
             /** Points */
             points: components["schemas"]["DriftPointOut"][];
             /** Since */
@@ -3481,6 +3508,37 @@ export interface components {
              * Format: date
              */
             weighed_on: string;
+        };
+        /**
+         * Elsewhere
+         * @description What the gauge must show at an axle where its tires stand now [kPa], so that the target stands outside.
+         */
+        Elsewhere: {
+            /** Capped */
+            capped: boolean;
+            /** Ceiling Kpa */
+            ceiling_kpa: number | null;
+            /** Floor Kpa */
+            floor_kpa: number | null;
+            /** Here Kpa */
+            here_kpa: number;
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
+            /** Rig */
+            rig: number;
+            /** Rig Name */
+            rig_name: string;
+            /** Set Kpa */
+            set_kpa: number;
+            /** Target Kpa */
+            target_kpa: number;
+            /** Wanted Kpa */
+            wanted_kpa: number;
+            words: components["schemas"]["Phrase"];
+            /** Working */
+            working: components["schemas"]["Line"][];
         };
         /**
          * ElsewhereIn
@@ -3518,34 +3576,6 @@ export interface components {
              * @default false
              */
             whole: boolean;
-        };
-        /** ElsewhereOut */
-        ElsewhereOut: {
-            /** Capped */
-            capped: boolean;
-            /** Ceiling Kpa */
-            ceiling_kpa: number | null;
-            /** Floor Kpa */
-            floor_kpa: number | null;
-            /** Here Kpa */
-            here_kpa: number;
-            /** Name */
-            name: string;
-            /** Number */
-            number: number;
-            /** Rig */
-            rig: number;
-            /** Rig Name */
-            rig_name: string;
-            /** Set Kpa */
-            set_kpa: number;
-            /** Target Kpa */
-            target_kpa: number;
-            /** Wanted Kpa */
-            wanted_kpa: number;
-            words: components["schemas"]["PhraseOut"];
-            /** Working */
-            working: components["schemas"]["LineOut"][];
         };
         /** EquipmentOut */
         EquipmentOut: {
@@ -3594,7 +3624,7 @@ export interface components {
              * @enum {string}
              */
             word: "stop" | "add" | "let_out" | "hold" | "cannot_tell" | "not_checked";
-            words: components["schemas"]["PhraseOut"];
+            words: components["schemas"]["Phrase"];
         };
         /** FieldProblem */
         FieldProblem: {
@@ -3628,9 +3658,9 @@ export interface components {
             name: string;
             /** Set Point Kpa */
             set_point_kpa: number;
-            words: components["schemas"]["PhraseOut"];
+            words: components["schemas"]["Phrase"];
             /** Working */
-            working: components["schemas"]["LineOut"][];
+            working: components["schemas"]["Line"][];
         };
         /** FindingOut */
         FindingOut: {
@@ -3713,6 +3743,20 @@ export interface components {
             /** Wheel */
             wheel: string;
         };
+        /**
+         * Fitting
+         * @description A table that fits an axle.
+         */
+        Fitting: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Sample */
+            sample: boolean;
+            /** Unchecked */
+            unchecked: boolean;
+        };
         /** FittingOut */
         FittingOut: {
             /** By */
@@ -3743,7 +3787,7 @@ export interface components {
             kpa: number;
             /** Name */
             name: string;
-            objection: components["schemas"]["PhraseOut"] | null;
+            objection: components["schemas"]["Phrase"] | null;
             /**
              * School
              * @enum {string}
@@ -3753,7 +3797,7 @@ export interface components {
              * Working
              * @default []
              */
-            working: components["schemas"]["LineOut"][];
+            working: components["schemas"]["Line"][];
         };
         /** FlowPointIn */
         FlowPointIn: {
@@ -3851,7 +3895,7 @@ export interface components {
             claimed_kpa: number | null;
             /** Compared On */
             compared_on: string | null;
-            condition: components["schemas"]["PhraseOut"] | null;
+            condition: components["schemas"]["Phrase"] | null;
             /** Dual Foot */
             dual_foot: boolean;
             /** Due On */
@@ -3911,7 +3955,7 @@ export interface components {
             claimed_kpa: number | null;
             /** Compared On */
             compared_on: string | null;
-            condition: components["schemas"]["PhraseOut"] | null;
+            condition: components["schemas"]["Phrase"] | null;
             /** Dual Foot */
             dual_foot: boolean;
             /** Due On */
@@ -3968,7 +4012,7 @@ export interface components {
             /** In Use Kpa */
             in_use_kpa: number[];
             learned: components["schemas"]["LearnedOut"] | null;
-            uncovered: components["schemas"]["PhraseOut"] | null;
+            uncovered: components["schemas"]["Phrase"] | null;
         };
         /**
          * GridIn
@@ -4008,7 +4052,7 @@ export interface components {
             /** Dual Kg */
             dual_kg: number[] | null;
             /** Odd */
-            odd: components["schemas"]["PhraseOut"][];
+            odd: components["schemas"]["Phrase"][];
             /** Single Kg */
             single_kg: number[];
             /** Size */
@@ -4071,33 +4115,9 @@ export interface components {
              * @enum {string}
              */
             verdict: "" | "as it should" | "high" | "stop" | "low" | "run low";
-            words: components["schemas"]["PhraseOut"];
+            words: components["schemas"]["Phrase"];
             /** Working */
-            working: components["schemas"]["LineOut"][];
-        };
-        /**
-         * ImpactOut
-         * @description The target of an axle in force, and by the table that is about to be taken into use.
-         */
-        ImpactOut: {
-            /** Name */
-            name: string;
-            /** Now Kpa */
-            now_kpa: number | null;
-            /** Number */
-            number: number;
-            /** Rig */
-            rig: number;
-            /** Rig Name */
-            rig_name: string;
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "target" | "provisional" | "not weighed" | "no table" | "beyond tires" | "floor above ceiling";
-            /** Then Kpa */
-            then_kpa: number | null;
-            words: components["schemas"]["PhraseOut"];
+            working: components["schemas"]["Line"][];
         };
         /**
          * ImportOut
@@ -4252,7 +4272,7 @@ export interface components {
             running_min: number | null;
             /** Whole Min */
             whole_min: number | null;
-            words: components["schemas"]["PhraseOut"];
+            words: components["schemas"]["Phrase"];
         };
         /**
          * KindOut
@@ -4270,8 +4290,12 @@ export interface components {
             /** Trailer */
             trailer: boolean;
         };
-        /** KnotOut */
-        KnotOut: {
+        /**
+         * Knot
+         * @description At a reading [kPa]: the corrected pressure, its cold equivalent with the half-width at 95 %, what to bring it to
+         *     (None: nothing is added or let out), and what the gauge shows then.
+         */
+        Knot: {
             /** Cold Kpa */
             cold_kpa: number;
             /** Fill Kpa */
@@ -4330,54 +4354,13 @@ export interface components {
             take: boolean;
         };
         /**
-         * LateOut
-         * @description An entry that came when the round was sealed already.
-         */
-        LateOut: {
-            /** After */
-            after: boolean;
-            /** By */
-            by: string;
-            /** Gauge */
-            gauge: string;
-            /** Name */
-            name: string;
-            /** Note */
-            note: boolean;
-            /** Read At */
-            read_at: string | null;
-            /**
-             * Received At
-             * Format: date-time
-             */
-            received_at: string;
-            /**
-             * Settled
-             * @enum {string}
-             */
-            settled: "" | "taken" | "left";
-            /** Settled By */
-            settled_by: string;
-            /** Typed */
-            typed: string;
-            /**
-             * Uuid
-             * Format: uuid
-             */
-            uuid: string;
-            /** Wheel */
-            wheel: string;
-            /** Words */
-            words: components["schemas"]["PhraseOut"][];
-        };
-        /**
          * LateWaitingOut
          * @description Entries that came for a sealed round.
          */
         LateWaitingOut: {
             /** Round */
             round: number;
-            words: components["schemas"]["PhraseOut"];
+            words: components["schemas"]["Phrase"];
         };
         /**
          * LearnedOut
@@ -4390,7 +4373,7 @@ export interface components {
             offset_kpa: number;
             /** Uncertainty Kpa */
             uncertainty_kpa: number;
-            words: components["schemas"]["PhraseOut"];
+            words: components["schemas"]["Phrase"];
         };
         /**
          * LeftOut
@@ -4424,23 +4407,11 @@ export interface components {
              */
             place_key: string;
         };
-        /** LegOut */
-        LegOut: {
-            /** Date */
-            date: string | null;
-            /** Dawn C */
-            dawn_c: number;
-            /** Day */
-            day: number;
-            /** Elevation M */
-            elevation_m: number;
-            /** High C */
-            high_c: number | null;
-            /** Name */
-            name: string;
-        };
-        /** LegReadingOut */
-        LegReadingOut: {
+        /**
+         * LegReading
+         * @description What an axle reads at a leg [kPa]. The day's high warms a standing tire too: shown, not judged.
+         */
+        LegReading: {
             /** Above Floor */
             above_floor: boolean | null;
             /** Below Ceiling */
@@ -4470,11 +4441,14 @@ export interface components {
             /** Place Key */
             place_key: string;
         };
-        /** LineOut */
-        LineOut: {
+        /**
+         * Line
+         * @description One line of a working: what was done, and what came out.
+         */
+        Line: {
             /** Result */
-            result: components["schemas"]["MeasureOut"] | components["schemas"]["PhraseOut"] | null;
-            what: components["schemas"]["PhraseOut"];
+            result: components["schemas"]["Measure"] | components["schemas"]["Phrase"] | null;
+            what: components["schemas"]["Phrase"];
         };
         /** LoadStateIn */
         LoadStateIn: {
@@ -4553,11 +4527,11 @@ export interface components {
             /** Name */
             name: string;
             /** Notes */
-            notes: components["schemas"]["PhraseOut"][];
+            notes: components["schemas"]["Phrase"][];
             /** Others */
             others: components["schemas"]["VehicleLoadsOut"][];
             /** Over */
-            over: components["schemas"]["PhraseOut"][];
+            over: components["schemas"]["Phrase"][];
             /** Rig */
             rig: number;
             ticket: components["schemas"]["PassesOut"] | null;
@@ -4569,9 +4543,9 @@ export interface components {
          * @description `start` is day 0.
          */
         LookBackOut: {
-            air: components["schemas"]["RoundAirOut"];
+            air: components["schemas"]["RoundAir"];
             /** Marks */
-            marks: components["schemas"]["MarkOut"][];
+            marks: components["schemas"]["Mark"][];
             /** More */
             more: boolean;
             /** Next Check On */
@@ -4584,13 +4558,13 @@ export interface components {
             /** Start */
             start: string | null;
             /** Tires */
-            tires: components["schemas"]["SeriesOut"][];
+            tires: components["schemas"]["Series"][];
         };
         /**
-         * MarkOut
+         * Mark
          * @description What changed on a day beside the pressures.
          */
-        MarkOut: {
+        Mark: {
             /** Day */
             day: number;
             /**
@@ -4601,8 +4575,11 @@ export interface components {
             /** Words */
             words: string;
         };
-        /** MeasureOut */
-        MeasureOut: {
+        /**
+         * Measure
+         * @description A canonical value with its kind, and which way it may be rounded when shown.
+         */
+        Measure: {
             /**
              * Kind
              * @enum {string}
@@ -4610,6 +4587,7 @@ export interface components {
             kind: "pressure" | "mass" | "temperature" | "length" | "volume" | "distance" | "speed" | "share" | "number";
             /**
              * Toward
+             * @default nearest
              * @enum {string}
              */
             toward: "nearest" | "up" | "down";
@@ -4645,6 +4623,44 @@ export interface components {
             username: string;
             /** Version */
             version: string;
+        };
+        /**
+         * Mended
+         * @description Something put right since: `was` what was entered before, where something was; `words` what is so by now.
+         */
+        Mended: {
+            /** After */
+            after: boolean;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Corrected Kpa */
+            corrected_kpa: number | null;
+            /** Gauge */
+            gauge: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "reading" | "seen" | "air";
+            /** Name */
+            name: string;
+            /** Raw Kpa */
+            raw_kpa: number | null;
+            /** Reason */
+            reason: string;
+            /** Typed */
+            typed: string;
+            /** Was */
+            was: string;
+            /** Wheel */
+            wheel: string;
+            /** Words */
+            words: components["schemas"]["Phrase"][];
         };
         /**
          * MorningOut
@@ -4686,7 +4702,7 @@ export interface components {
             unknown: number;
             /** Wanting */
             wanting: number;
-            words: components["schemas"]["PhraseOut"];
+            words: components["schemas"]["Phrase"];
         };
         /**
          * MoveIn
@@ -4704,6 +4720,26 @@ export interface components {
             };
             /** Odometer */
             odometer?: (number | string) | null;
+        };
+        /**
+         * Needed
+         * @description What an axle needs now, and with masses put aboard [kPa].
+         */
+        Needed: {
+            /** Now Kpa */
+            now_kpa: number | null;
+            /** Number */
+            number: number;
+            /** Rig */
+            rig: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "target" | "provisional" | "not weighed" | "no table" | "beyond tires" | "floor above ceiling";
+            /** Then Kpa */
+            then_kpa: number | null;
+            words: components["schemas"]["Phrase"];
         };
         /**
          * NewTireIn
@@ -4747,6 +4783,24 @@ export interface components {
              * @default
              */
             tire_size: string;
+        };
+        /**
+         * Night
+         * @description A leg with its air: `day` counts from where the trip begins; `date` is known where it was entered or is forecast.
+         */
+        Night: {
+            /** Date */
+            date: string | null;
+            /** Dawn C */
+            dawn_c: number;
+            /** Day */
+            day: number;
+            /** Elevation M */
+            elevation_m: number;
+            /** High C */
+            high_c: number | null;
+            /** Name */
+            name: string;
         };
         /** Nothing */
         Nothing: Record<string, never>;
@@ -4818,10 +4872,30 @@ export interface components {
             name: string;
         };
         /**
-         * PartOut
-         * @description Law and thumb rule at a temperature, and how far the rule is off.
+         * Part
+         * @description What changed at one tire [kPa], by cause. `stands_out`: its own part is more than two readings by hand explain.
          */
-        PartOut: {
+        Part: {
+            /** Changed Kpa */
+            changed_kpa: number;
+            /** Name */
+            name: string;
+            /** Own Kpa */
+            own_kpa: number;
+            /** Shared Kpa */
+            shared_kpa: number;
+            /** Stands Out */
+            stands_out: boolean;
+            /** Usual Kpa */
+            usual_kpa: number;
+            /** Weather Kpa */
+            weather_kpa: number;
+        };
+        /**
+         * Parting
+         * @description Law and thumb rule at a temperature [kPa], and how far the thumb rule is off.
+         */
+        Parting: {
             /** Law Kpa */
             law_kpa: number;
             /** Off Kpa */
@@ -4877,11 +4951,11 @@ export interface components {
             /** Next Tells */
             next_tells: string;
             /** Notes */
-            notes: components["schemas"]["PhraseOut"][];
+            notes: components["schemas"]["Phrase"][];
             /** Unknown */
             unknown: string[];
             /** Working */
-            working: components["schemas"]["LineOut"][];
+            working: components["schemas"]["Line"][];
         };
         /**
          * PasteIn
@@ -4908,14 +4982,17 @@ export interface components {
             text: string;
         };
         /**
-         * PhraseOut
-         * @description `{0}`, `{1}` … in the text stand for the values, shown in the reader's units.
+         * Phrase
+         * @description Words in which `{0}`, `{1}` … stand for measures.
          */
-        PhraseOut: {
+        Phrase: {
             /** Text */
             text: string;
-            /** Values */
-            values: components["schemas"]["MeasureOut"][];
+            /**
+             * Values
+             * @default []
+             */
+            values: components["schemas"]["Measure"][];
         };
         /** PlaceOut */
         PlaceOut: {
@@ -5106,6 +5183,20 @@ export interface components {
             steady: boolean;
         };
         /**
+         * Reading
+         * @description What the same air reads [kPa] at a temperature, and whether that still carries the load.
+         */
+        Reading: {
+            /** Above Floor */
+            above_floor: boolean | null;
+            /** Below Ceiling */
+            below_ceiling: boolean | null;
+            /** Kpa */
+            kpa: number;
+            /** Temperature C */
+            temperature_c: number;
+        };
+        /**
          * ReadingIn
          * @description A gauge reading as typed.
          *
@@ -5147,7 +5238,7 @@ export interface components {
             /** By */
             by: string;
             /** By Id */
-            by_id?: number | null;
+            by_id: number | null;
             /** Corrected Kpa */
             corrected_kpa: number;
             /** Gauge */
@@ -5162,6 +5253,18 @@ export interface components {
             uncertainty_kpa: number;
             /** Uuid */
             uuid: string;
+        };
+        /**
+         * Readings
+         * @description Every axle's cold readings, set at a temperature and an elevation.
+         */
+        Readings: {
+            /** Axles */
+            axles: components["schemas"]["AxleReadings"][];
+            /** Elevation M */
+            elevation_m: number;
+            /** Set In C */
+            set_in_c: number;
         };
         /**
          * ReadingsIn
@@ -5179,15 +5282,6 @@ export interface components {
              * @default false
              */
             whole: boolean;
-        };
-        /** ReadingsOut */
-        ReadingsOut: {
-            /** Axles */
-            axles: components["schemas"]["AxleReadingsOut"][];
-            /** Elevation M */
-            elevation_m: number;
-            /** Set In C */
-            set_in_c: number;
         };
         /**
          * RecordIn
@@ -5261,22 +5355,6 @@ export interface components {
             /** Wheels */
             wheels: components["schemas"]["WheelOut"][];
         };
-        /** RigFillOut */
-        RigFillOut: {
-            /** Able */
-            able: boolean;
-            /** Dial Kpa */
-            dial_kpa: number;
-            /** Minutes */
-            minutes: number | null;
-            /** Name */
-            name: string;
-            /** Set Point Kpa */
-            set_point_kpa: number;
-            words: components["schemas"]["PhraseOut"];
-            /** Working */
-            working: components["schemas"]["LineOut"][];
-        };
         /** RigIn */
         RigIn: {
             /** Axles */
@@ -5338,7 +5416,7 @@ export interface components {
          */
         RigJobOut: {
             /** Fills */
-            fills: components["schemas"]["RigFillOut"][];
+            fills: components["schemas"]["FillOut"][];
             /** Inflator */
             inflator: number;
             /** Label */
@@ -5347,7 +5425,7 @@ export interface components {
             running_min: number | null;
             /** Whole Min */
             whole_min: number | null;
-            words: components["schemas"]["PhraseOut"];
+            words: components["schemas"]["Phrase"];
         };
         /** RigOut */
         RigOut: {
@@ -5434,10 +5512,10 @@ export interface components {
             name: string;
         };
         /**
-         * RoundAirOut
+         * RoundAir
          * @description Each round's day and air [days, °C], in columns of one length.
          */
-        RoundAirOut: {
+        RoundAir: {
             /** C */
             c: number[];
             /** Day */
@@ -5448,7 +5526,7 @@ export interface components {
         /** RoundOut */
         RoundOut: {
             /** Abandoned At */
-            abandoned_at?: string | null;
+            abandoned_at: string | null;
             /**
              * Air Source
              * @default
@@ -5469,7 +5547,7 @@ export interface components {
             findings: string[];
             /** Gauge */
             gauge: number;
-            gauge_condition: components["schemas"]["PhraseOut"] | null;
+            gauge_condition: components["schemas"]["Phrase"] | null;
             /** Gauge Label */
             gauge_label: string;
             /** Id */
@@ -5482,7 +5560,7 @@ export interface components {
             /** Morning C */
             morning_c: number | null;
             /** Odometer Km */
-            odometer_km?: number | null;
+            odometer_km: number | null;
             /**
              * Open Matters
              * @default []
@@ -5496,11 +5574,11 @@ export interface components {
             /** Opened By */
             opened_by: string;
             /** Opened By Id */
-            opened_by_id?: number | null;
+            opened_by_id: number | null;
             /** Outside C */
             outside_c: number;
             /** Over */
-            over: components["schemas"]["PhraseOut"][];
+            over: components["schemas"]["Phrase"][];
             /** Place */
             place: string;
             /** Rig */
@@ -5517,7 +5595,7 @@ export interface components {
             /** Sealed By */
             sealed_by: string | null;
             /** Shop C */
-            shop_c?: number | null;
+            shop_c: number | null;
             /**
              * Signed
              * @default
@@ -5550,7 +5628,7 @@ export interface components {
              * Unlike
              * @default []
              */
-            unlike: components["schemas"]["PhraseOut"][];
+            unlike: components["schemas"]["Phrase"][];
             /** Unread Reason */
             unread_reason: string;
             /**
@@ -5584,20 +5662,20 @@ export interface components {
             /** Code */
             code: string;
             /** Expected Kpa */
-            expected_kpa?: number | null;
+            expected_kpa: number | null;
             /** Expected Within Kpa */
-            expected_within_kpa?: number | null;
+            expected_within_kpa: number | null;
             /** Floor Kpa */
             floor_kpa: number | null;
             /** Here Kpa */
             here_kpa: number | null;
             /** Likely From Kpa */
-            likely_from_kpa?: number | null;
+            likely_from_kpa: number | null;
             /** Likely To Kpa */
-            likely_to_kpa?: number | null;
+            likely_to_kpa: number | null;
             /** Locked */
             locked: boolean;
-            missing?: components["schemas"]["PhraseOut"] | null;
+            missing: components["schemas"]["Phrase"] | null;
             /** Name */
             name: string;
             /**
@@ -5645,13 +5723,13 @@ export interface components {
              */
             taken_by: string;
             /** Taken By Id */
-            taken_by_id?: number | null;
+            taken_by_id: number | null;
             /** Target Kpa */
             target_kpa: number | null;
             /** Target Notes */
-            target_notes: components["schemas"]["PhraseOut"][];
+            target_notes: components["schemas"]["Phrase"][];
             /** Target Working */
-            target_working: components["schemas"]["LineOut"][];
+            target_working: components["schemas"]["Line"][];
             /** Wants Second */
             wants_second: boolean;
         };
@@ -5808,14 +5886,14 @@ export interface components {
          */
         SealedOut: {
             /** Abandoned At */
-            abandoned_at?: string | null;
+            abandoned_at: string | null;
             /**
              * Air Source
              * @default
              */
             air_source: string;
             /** Amendments */
-            amendments: components["schemas"]["AmendmentOut"][];
+            amendments: components["schemas"]["Mended"][];
             /** Cold */
             cold: boolean;
             /** Dawn C */
@@ -5831,13 +5909,13 @@ export interface components {
             findings: string[];
             /** Gauge */
             gauge: number;
-            gauge_condition: components["schemas"]["PhraseOut"] | null;
+            gauge_condition: components["schemas"]["Phrase"] | null;
             /** Gauge Label */
             gauge_label: string;
             /** Id */
             id: number;
             /** Late */
-            late: components["schemas"]["LateOut"][];
+            late: components["schemas"]["CameLate"][];
             /**
              * Made Up Weather
              * @default false
@@ -5852,7 +5930,7 @@ export interface components {
             /** Now */
             now: components["schemas"]["RoundWheelOut"][];
             /** Odometer Km */
-            odometer_km?: number | null;
+            odometer_km: number | null;
             /**
              * Open Matters
              * @default []
@@ -5866,13 +5944,13 @@ export interface components {
             /** Opened By */
             opened_by: string;
             /** Opened By Id */
-            opened_by_id?: number | null;
+            opened_by_id: number | null;
             /** Outside C */
             outside_c: number;
             /** Over */
-            over: components["schemas"]["PhraseOut"][];
+            over: components["schemas"]["Phrase"][];
             /** Parts */
-            parts: components["schemas"]["SplitPartOut"][];
+            parts: components["schemas"]["Part"][];
             /** Place */
             place: string;
             /** Rig */
@@ -5889,14 +5967,14 @@ export interface components {
             /** Sealed By */
             sealed_by: string | null;
             /** Shop C */
-            shop_c?: number | null;
+            shop_c: number | null;
             /**
              * Signed
              * @default
              */
             signed: string;
             /** Split */
-            split: components["schemas"]["PhraseOut"][];
+            split: components["schemas"]["Phrase"][];
             /** Stamps */
             stamps: string[];
             /** Standing H */
@@ -5924,7 +6002,7 @@ export interface components {
              * Unlike
              * @default []
              */
-            unlike: components["schemas"]["PhraseOut"][];
+            unlike: components["schemas"]["Phrase"][];
             /** Unread Reason */
             unread_reason: string;
             /**
@@ -5973,7 +6051,7 @@ export interface components {
             /** Time Zone */
             time_zone: string;
             /** Words */
-            words: components["schemas"]["PhraseOut"][];
+            words: components["schemas"]["Phrase"][];
         };
         /**
          * SealedRoundsOut
@@ -6015,13 +6093,10 @@ export interface components {
             valve?: ("good" | "damaged") | null;
         };
         /**
-         * SeriesOut
-         * @description A tire through its services, oldest first, in columns of one length [kPa]; the days stand with the rounds.
-         *
-         *     `level`: as it would read at 20 °C and sea level, as found; `left`: the same once air was set; `raw`: as the gauge showed.
-         *     Where the tire was elsewhere then, `elsewhere` names the wheel; empty where it always was here.
+         * Series
+         * @description A tire through its services, oldest first, in columns of one length [kPa]; what its last service knows.
          */
-        SeriesOut: {
+        Series: {
             /** Code */
             code: string;
             /** Elsewhere */
@@ -6041,11 +6116,11 @@ export interface components {
             /** Named */
             named: boolean;
             /** Rate High Kpa Month */
-            rate_high_kpa_month: number | null;
+            rate_high_kpa_month: number;
             /** Rate Kpa Month */
-            rate_kpa_month: number | null;
+            rate_kpa_month: number;
             /** Rate Low Kpa Month */
-            rate_low_kpa_month: number | null;
+            rate_low_kpa_month: number;
             /** Raw */
             raw: number[];
             /** Round */
@@ -6058,7 +6133,7 @@ export interface components {
             target: number | null;
             /** Tire */
             tire: number | null;
-            words: components["schemas"]["PhraseOut"];
+            words: components["schemas"]["Phrase"];
         };
         /**
          * SessionOut
@@ -6294,8 +6369,11 @@ export interface components {
             /** Wheel Max Load Kg */
             wheel_max_load_kg: number | null;
         };
-        /** SpareTargetOut */
-        SpareTargetOut: {
+        /**
+         * SpareTarget
+         * @description The pressure of a spare [kPa]. `offered_kpa` is 5 % more, where the ceiling allows it. None: not known.
+         */
+        SpareTarget: {
             /** Ceiling Kpa */
             ceiling_kpa: number | null;
             /** Name */
@@ -6308,29 +6386,12 @@ export interface components {
             required_kpa: number | null;
             /** Target Kpa */
             target_kpa: number | null;
-            words: components["schemas"]["PhraseOut"];
-            /** Working */
-            working: components["schemas"]["LineOut"][];
-        };
-        /**
-         * SplitPartOut
-         * @description What changed at a tire since its previous service [kPa], by cause.
-         */
-        SplitPartOut: {
-            /** Changed Kpa */
-            changed_kpa: number;
-            /** Name */
-            name: string;
-            /** Own Kpa */
-            own_kpa: number;
-            /** Shared Kpa */
-            shared_kpa: number;
-            /** Stands Out */
-            stands_out: boolean;
-            /** Usual Kpa */
-            usual_kpa: number;
-            /** Weather Kpa */
-            weather_kpa: number;
+            words: components["schemas"]["Phrase"];
+            /**
+             * Working
+             * @default []
+             */
+            working: components["schemas"]["Line"][];
         };
         /**
          * StageOut
@@ -6346,7 +6407,7 @@ export interface components {
              * @enum {string}
              */
             state: "todo" | "attention" | "fine" | "quiet";
-            words: components["schemas"]["PhraseOut"];
+            words: components["schemas"]["Phrase"];
         };
         /**
          * StandingIn
@@ -6373,7 +6434,7 @@ export interface components {
         StandingOut: {
             /** Cold */
             cold: boolean;
-            words: components["schemas"]["PhraseOut"];
+            words: components["schemas"]["Phrase"];
         };
         /**
          * StepOut
@@ -6392,10 +6453,12 @@ export interface components {
             words: string;
         };
         /**
-         * StretchOut
-         * @description Legs that one fill holds, set here and now (`at` null) or at the dawn of leg `at`.
+         * Stretch
+         * @description Legs that one fill holds, set at the dawn of leg `at` (None: here and now) to `set_kpa`.
+         *
+         *     Anything from `need_kpa` to `most_kpa` would do there; `rules` is the leg that asks for most (None: none does).
          */
-        StretchOut: {
+        Stretch: {
             /** At */
             at: number | null;
             /** Legs */
@@ -6434,7 +6497,7 @@ export interface components {
             /** Label */
             label: string;
             /** Notes */
-            notes: components["schemas"]["PhraseOut"][];
+            notes: components["schemas"]["Phrase"][];
             /** Uncertainty Kpa */
             uncertainty_kpa: number | null;
         };
@@ -6462,21 +6525,7 @@ export interface components {
             row: "single" | "dual";
             /** Suggested Kg */
             suggested_kg: number;
-            words: components["schemas"]["PhraseOut"];
-        };
-        /**
-         * TableChoiceOut
-         * @description A table that fits an axle.
-         */
-        TableChoiceOut: {
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
-            /** Sample */
-            sample: boolean;
-            /** Unchecked */
-            unchecked: boolean;
+            words: components["schemas"]["Phrase"];
         };
         /** TableIn */
         TableIn: {
@@ -6558,7 +6607,7 @@ export interface components {
             /** May Check */
             may_check: boolean;
             /** Odd */
-            odd: components["schemas"]["PhraseOut"][];
+            odd: components["schemas"]["Phrase"][];
             /** Page */
             page: string;
             /** Pressure Unit */
@@ -6640,11 +6689,11 @@ export interface components {
             /** Load State */
             load_state: string;
             /** Notes */
-            notes: components["schemas"]["PhraseOut"][];
+            notes: components["schemas"]["Phrase"][];
             /** Out Of Date */
             out_of_date: string[];
             /** Over */
-            over: components["schemas"]["PhraseOut"][];
+            over: components["schemas"]["Phrase"][];
             /** Own */
             own: (number | null)[];
             /** Provisional */
@@ -6664,7 +6713,7 @@ export interface components {
              */
             school: "table" | "ratio" | "placard" | "chalk";
             /** Spares */
-            spares: components["schemas"]["SpareTargetOut"][];
+            spares: components["schemas"]["SpareTarget"][];
             /** Stamps */
             stamps: string[];
             /**
@@ -6781,7 +6830,7 @@ export interface components {
             fitted: components["schemas"]["FittedTireOut"][];
             /** Odometer Km */
             odometer_km: number | null;
-            retorque: components["schemas"]["PhraseOut"] | null;
+            retorque: components["schemas"]["Phrase"] | null;
             /** Rotations */
             rotations: components["schemas"]["RotationOut"][];
             /** Store */
@@ -6844,9 +6893,9 @@ export interface components {
              * @enum {string}
              */
             way: "temperature" | "time" | "shortfall";
-            words: components["schemas"]["PhraseOut"];
+            words: components["schemas"]["Phrase"];
             /** Working */
-            working: components["schemas"]["LineOut"][];
+            working: components["schemas"]["Line"][];
         };
         /** TorqueIn */
         TorqueIn: {
@@ -6861,6 +6910,18 @@ export interface components {
              */
             odometer: number | string;
         };
+        /**
+         * Tread
+         * @description Depths in three grooves [mm].
+         */
+        Tread: {
+            /** Centre Mm */
+            centre_mm: number | null;
+            /** Inner Mm */
+            inner_mm: number | null;
+            /** Outer Mm */
+            outer_mm: number | null;
+        };
         /** TreadIn */
         TreadIn: {
             /** Centre */
@@ -6870,14 +6931,18 @@ export interface components {
             /** Outer */
             outer?: (number | string) | null;
         };
-        /** TreadOut */
-        TreadOut: {
-            /** Centre Mm */
-            centre_mm: number | null;
-            /** Inner Mm */
-            inner_mm: number | null;
-            /** Outer Mm */
-            outer_mm: number | null;
+        /**
+         * Trip
+         * @description Every axle along a trip, and whether one fill holds the whole way.
+         */
+        Trip: {
+            /** Axles */
+            axles: components["schemas"]["AxleTrip"][];
+            /** Legs */
+            legs: components["schemas"]["Night"][];
+            /** One Fill */
+            one_fill: boolean;
+            words: components["schemas"]["Phrase"];
         };
         /** TripIn */
         TripIn: {
@@ -6888,16 +6953,6 @@ export interface components {
              * @default
              */
             version: string;
-        };
-        /** TripOut */
-        TripOut: {
-            /** Axles */
-            axles: components["schemas"]["AxleTripOut"][];
-            /** Legs */
-            legs: components["schemas"]["LegOut"][];
-            /** One Fill */
-            one_fill: boolean;
-            words: components["schemas"]["PhraseOut"];
         };
         /** TripStoredOut */
         TripStoredOut: {
@@ -6953,7 +7008,7 @@ export interface components {
             /** Name */
             name: string;
             /** Notes */
-            notes: components["schemas"]["PhraseOut"][];
+            notes: components["schemas"]["Phrase"][];
             /** Rig */
             rig: number;
             /** Total Kg */
@@ -7070,7 +7125,7 @@ export interface components {
             hot: components["schemas"]["HotRiseOut"] | null;
             /** Wait H */
             wait_h: number | null;
-            waits: components["schemas"]["PhraseOut"] | null;
+            waits: components["schemas"]["Phrase"] | null;
             /** Ways */
             ways: components["schemas"]["TopUpOut"][];
         };
@@ -7282,29 +7337,9 @@ export interface components {
             /** Masses Kg */
             masses_kg: number[];
             /** Notes */
-            notes: components["schemas"]["PhraseOut"][];
+            notes: components["schemas"]["Phrase"][];
             /** Weigh Again */
             weigh_again: boolean;
-        };
-        /**
-         * WhatIfTargetOut
-         * @description The target of an axle now, and with the masses put aboard.
-         */
-        WhatIfTargetOut: {
-            /** Now Kpa */
-            now_kpa: number | null;
-            /** Number */
-            number: number;
-            /** Rig */
-            rig: number;
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "target" | "provisional" | "not weighed" | "no table" | "beyond tires" | "floor above ceiling";
-            /** Then Kpa */
-            then_kpa: number | null;
-            words: components["schemas"]["PhraseOut"];
         };
         /**
          * WheelNoteIn
@@ -7353,14 +7388,14 @@ export interface components {
              */
             damage: string;
             /** Display Kpa */
-            display_kpa?: number | null;
+            display_kpa: number | null;
             /**
              * Display Label
              * @default
              */
             display_label: string;
             /** Display Rolled */
-            display_rolled?: boolean | null;
+            display_rolled: boolean | null;
             /**
              * Inspected
              * @default
@@ -7382,13 +7417,13 @@ export interface components {
              */
             note: string;
             /** Sensor Kpa */
-            sensor_kpa?: number | null;
+            sensor_kpa: number | null;
             /**
              * Skipped
              * @default
              */
             skipped: string;
-            tread?: components["schemas"]["TreadOut"] | null;
+            tread: components["schemas"]["Tread"] | null;
             /**
              * Valve
              * @default
@@ -7398,7 +7433,7 @@ export interface components {
              * Words
              * @default []
              */
-            words: components["schemas"]["PhraseOut"][];
+            words: components["schemas"]["Phrase"][];
         };
         /** WheelOut */
         WheelOut: {
@@ -7547,15 +7582,15 @@ export interface components {
             /** Caution */
             caution: string;
             /** Fitting */
-            fitting: components["schemas"]["TableChoiceOut"][][];
+            fitting: components["schemas"]["Fitting"][][];
             /** Notes */
-            notes: components["schemas"]["PhraseOut"][];
+            notes: components["schemas"]["Phrase"][];
             /** Over */
-            over: components["schemas"]["PhraseOut"][];
+            over: components["schemas"]["Phrase"][];
             /** Provisional */
             provisional: boolean;
             /** Spares */
-            spares: components["schemas"]["SpareTargetOut"][];
+            spares: components["schemas"]["SpareTarget"][];
             /** Stamps */
             stamps: string[];
             /** Table Names */
@@ -7732,7 +7767,7 @@ export interface components {
             /** Last Round */
             last_round: string | null;
             /** More */
-            more: components["schemas"]["PhraseOut"][];
+            more: components["schemas"]["Phrase"][];
             /** Name */
             name: string;
             /** Next Check On */
@@ -7752,7 +7787,7 @@ export interface components {
             weighed_on: string | null;
             /** Wheels */
             wheels: number;
-            words: components["schemas"]["PhraseOut"];
+            words: components["schemas"]["Phrase"];
         };
         /** YardTireOut */
         YardTireOut: {
@@ -11815,7 +11850,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CardOut"];
+                    "application/json": components["schemas"]["Card"];
                 };
             };
             /** @description Bad Request */
@@ -21594,7 +21629,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ElsewhereOut"][];
+                    "application/json": components["schemas"]["Elsewhere"][];
                 };
             };
             /** @description Bad Request */
@@ -21717,7 +21752,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ReadingsOut"];
+                    "application/json": components["schemas"]["Readings"];
                 };
             };
             /** @description Bad Request */
@@ -21840,7 +21875,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TripOut"];
+                    "application/json": components["schemas"]["Trip"];
                 };
             };
             /** @description Bad Request */
@@ -23808,7 +23843,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ImpactOut"][];
+                    "application/json": components["schemas"]["Changed"][];
                 };
             };
             /** @description Bad Request */
@@ -23931,7 +23966,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WhatIfTargetOut"][];
+                    "application/json": components["schemas"]["Needed"][];
                 };
             };
             /** @description Bad Request */
