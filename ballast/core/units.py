@@ -130,10 +130,10 @@ def number(text: str) -> float:
         grouped = len(tail) == 3 and head.lstrip("+-") not in ("", "0")
         if not grouped and "," not in head:
             raw = f"{head}.{tail}"
-    found = _NUMBER.match(raw)
-    if not found or not any(c.isdigit() for c in raw):
+    match = _NUMBER.match(raw)
+    if not match or not any(c.isdigit() for c in raw):
         raise Refusal(f"“{text.strip()[:40]}” is not a number. Enter digits, for example 93.5.")
-    value = float(found[1] + re.sub(r"[, ]", "", found[2]))
+    value = float(match[1] + re.sub(r"[, ]", "", match[2]))
     if not math.isfinite(value):
         raise Refusal(f"“{text.strip()[:40]}” is too large to be a number here. Check the digits.")
     return value
@@ -157,15 +157,15 @@ def parse(
     if isinstance(typed, str):
         if not typed.strip():
             raise Refusal(f"Nothing is entered. Enter a {_NOUN[kind]}, for example {_EXAMPLE[kind]}.")
-        found = _SPLIT.match(typed.replace("\u2212", "-").replace("\u00a0", " ").replace("\u202f", " "))
-        if not found:
+        match = _SPLIT.match(typed.replace("\u2212", "-").replace("\u00a0", " ").replace("\u202f", " "))
+        if not match:
             raise Refusal(f"“{typed.strip()[:40]}” is not a {_NOUN[kind]}. Enter digits, for example {_EXAMPLE[kind]}.")
-        value = number(found[1])
-        if found[2]:
-            named = _BY_NAME.get(found[2].strip().lower())
+        value = number(match[1])
+        if match[2]:
+            named = _BY_NAME.get(match[2].strip().lower())
             if named is None or named.kind != kind:
                 known = ", ".join(u.symbol for u in UNITS if u.kind == kind)
-                raise Refusal(f"“{found[2].strip()[:20]}” is not a unit of {_NOUN[kind]}. Use one of {known}.")
+                raise Refusal(f"“{match[2].strip()[:20]}” is not a unit of {_NOUN[kind]}. Use one of {known}.")
             symbol = named.symbol
     else:
         value = float(typed)

@@ -13,13 +13,13 @@ _REF = re.compile(r'"#/components/schemas/([^"]+)"')
 
 def _reached(schemas: dict[str, Any], start: Any) -> set[str]:
     """The names of all schemas that a part of the document leads to."""
-    found: set[str] = set()
+    reached: set[str] = set()
     ahead = _REF.findall(json.dumps(start))
     while ahead:
-        if (name := ahead.pop()) not in found:
-            found.add(name)
+        if (name := ahead.pop()) not in reached:
+            reached.add(name)
             ahead += _REF.findall(json.dumps(schemas[name]))
-    return found
+    return reached
 
 
 def document() -> str:

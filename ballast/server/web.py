@@ -55,8 +55,8 @@ def not_found(request: HttpRequest, exception: Exception | None = None) -> HttpR
 def broken(request: HttpRequest) -> HttpResponse:
     """What went wrong outside of the API's own handlers, as with a session that cannot be kept; else an honest 500."""
     error = sys.exc_info()[1]
-    if error is not None and (found := storage(error)):
-        answer = _plain(request, *found)
+    if error is not None and (trouble := storage(error)):
+        answer = _plain(request, *trouble)
         answer["Retry-After"] = str(RETRY_S)
         return answer
     return _plain(request, 500, "Something broke on the server. What you entered is still in your browser: try again.")

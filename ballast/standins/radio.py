@@ -36,8 +36,8 @@ class SimulatedRadio:
     """Shows what it is told presses there. The same pressure at the same moment always shows the same."""
 
     def devices(self) -> list[Device]:
-        found = [Device(key, g.name, g.inflates, False, True) for key, g in _GAUGES.items()]
-        return [*found, Device(BENCH, "Simulated bench", False, True, True)]
+        devices_here = [Device(key, g.name, g.inflates, False, True) for key, g in _GAUGES.items()]
+        return [*devices_here, Device(BENCH, "Simulated bench", False, True, True)]
 
     def read(self, key: str, pressing_kpa: float, at: dt.datetime) -> Heard:
         return Heard(self._shows(_GAUGES[key], pressing_kpa, at, 0.0), True, "", at)

@@ -30,11 +30,11 @@ def readings(
     elevation_m: float | None = None,
 ) -> tuple[Reading, ...]:
     """Cold readings [kPa] of a tire that was set in some air, by temperature, at `elevation_m` (where it was set)."""
-    found = []
+    read = []
     for c in temperatures_c:
         there = Air(c, set_in.elevation_m if elevation_m is None else elevation_m)
         value = carry(set_kpa, set_in, there)
-        found.append(
+        read.append(
             Reading(
                 c,
                 value,
@@ -42,7 +42,7 @@ def readings(
                 None if ceiling_kpa is None else value <= ceiling_kpa + 1e-9,
             )
         )
-    return tuple(found)
+    return tuple(read)
 
 
 def _thumb_psi(pressure_kpa: float) -> int:
@@ -76,9 +76,9 @@ def parting(
 ) -> tuple[Parting, ...]:  # fmt: skip
     """Where the thumb rule for a pressure parts from the law, by temperature."""
     per_c = _thumb_psi(set_kpa) * PSI_KPA * 1.8 / 10
-    found = []
+    partings = []
     for c in temperatures_c:
         law = carry(set_kpa, set_in, Air(c, set_in.elevation_m))
         thumb = set_kpa + per_c * (c - set_in.temperature_c)
-        found.append(Parting(c, law, thumb, thumb - law))
-    return tuple(found)
+        partings.append(Parting(c, law, thumb, thumb - law))
+    return tuple(partings)

@@ -125,7 +125,7 @@ def plan_trip(
 
 
 def _read(stretches: list[Stretch], legs: tuple[Leg, ...], here: Air, band: _Band) -> tuple[LegReading, ...]:
-    found = []
+    nights = []
     for stretch in stretches:
         air, day = (here, 0.0) if stretch.at is None else (legs[stretch.at].dawn, legs[stretch.at].day)
         for i in stretch.legs:
@@ -133,8 +133,8 @@ def _read(stretches: list[Stretch], legs: tuple[Leg, ...], here: Air, band: _Ban
             loss = ordinary_loss(band.target, max(0.0, leg.day - day))
             dawn = at_dawn(stretch.set_kpa, air, leg.dawn, band.floor, band.ceiling, loss)
             high = None if leg.high_c is None else carry(stretch.set_kpa, air, Air(leg.high_c, leg.dawn.elevation_m))
-            found.append(LegReading(i, dawn.kpa, high, dawn.above_floor, dawn.below_ceiling))
-    return tuple(found)
+            nights.append(LegReading(i, dawn.kpa, high, dawn.above_floor, dawn.below_ceiling))
+    return tuple(nights)
 
 
 def _told(

@@ -203,17 +203,17 @@ def suits(gauge: Gauge, target_kpa: float, inner: bool = False, outside_kpa: flo
         notes.append(say("{0} is in the first tenth of its range.", kpa(shown)))
     elif gauge.kind in ("dial", "stick") and not 0.25 <= share <= 0.75:
         notes.append(say("It reads best between a quarter and three quarters of its range."))
-    found = correct(gauge, shown, outside_kpa)
+    corrected = correct(gauge, shown, outside_kpa)
     if (low := sealed_low(gauge, outside_kpa)) >= 0.5:
         notes.append(
             say("Sealed to a fixed reference, it reads {0} low at this elevation: that is corrected.", kpa(low))
         )
-    if found.outside:
+    if corrected.outside:
         notes.append(say("It was not compared with a master at such a pressure."))
     reaches = not inner or gauge.dual_foot or gauge.kind in FITTED
     if not reaches:
         notes.append(say("It has no foot for inner duals."))
-    return Suits(reaches, tuple(notes), found.uncertainty_kpa)
+    return Suits(reaches, tuple(notes), corrected.uncertainty_kpa)
 
 
 def condition(

@@ -42,11 +42,11 @@ def correction(gauge: Gauge, points: int = 25) -> tuple[CurvePoint, ...]:
     grid = {gauge.low_kpa + i * step for i in range(points)} | {
         reading for reading, _ in curve(gauge.pairs) if gauge.low_kpa <= reading <= gauge.high_kpa
     }
-    found = []
+    bends = []
     for reading in sorted(grid):
         true = correct(gauge, min(reading, gauge.high_kpa))
-        found.append(CurvePoint(reading, reading - true.kpa, true.uncertainty_kpa, true.outside))
-    return tuple(found)
+        bends.append(CurvePoint(reading, reading - true.kpa, true.uncertainty_kpa, true.outside))
+    return tuple(bends)
 
 
 def lag(gauge: Gauge) -> float | None:
@@ -63,37 +63,37 @@ def lag(gauge: Gauge) -> float | None:
 def uncovered(gauge: Gauge, in_use_kpa: tuple[float, ...]) -> Phrase | None:
     """The first pressure in use [kPa] that lies in its range and near nothing it was compared at; None: all are covered."""
     references = {p.reference_kpa for p in gauge.pairs}
-    mine = sorted(p for p in set(in_use_kpa) if gauge.low_kpa <= p <= gauge.high_kpa)
-    bare = next((p for p in mine if all(abs(p - r) > NEAR_SHARE * p for r in references)), None)
+    in_range = sorted(p for p in set(in_use_kpa) if gauge.low_kpa <= p <= gauge.high_kpa)
+    bare = next((p for p in in_range if all(abs(p - r) > NEAR_SHARE * p for r in references)), None)
     return None if bare is None or not references else say("No comparison near {0}, which is in use.", kpa(bare))
 
 
 def remarks(gauge: Gauge, claimed_kpa: float | None = None, no_master: bool = False) -> tuple[Phrase, ...]:
     """What a comparison leaves open: no master, no repeats, a lag, more error than claimed."""
-    found: list[Phrase] = []
+    remarked: list[Phrase] = []
     references = sorted({p.reference_kpa for p in gauge.pairs})
     if not references:
         return ()
     if no_master:
-        found.append(
+        remarked.append(
             say(
                 "Compared with no gauge of the drawer and by no certificate, so with no master: sure within {0} at best.",
                 kpa(NO_MASTER_KPA),
             )
         )
     if len(references) == len(gauge.pairs):
-        found.append(say("No pressure was repeated: its scatter is not known."))
+        remarked.append(say("No pressure was repeated: its scatter is not known."))
     gap = lag(gauge)
     if gap is not None and abs(gap) > 1.01 * gauge.resolution_kpa:
-        found.append(
+        remarked.append(
             say("It lags: {0} between going up and coming down. Read it the same way each time.", kpa(abs(gap)))
         )
     worst = max(curve(gauge.pairs), key=lambda point: abs(point[1]))
     if claimed_kpa is not None and abs(worst[1]) > claimed_kpa + gauge.resolution_kpa / 2:
-        found.append(
+        remarked.append(
             say("Off by {0} at {1}, more than the {2} it claims.", kpa(abs(worst[1])), kpa(worst[0]), kpa(claimed_kpa))
         )
-    return tuple(found)
+    return tuple(remarked)
 
 
 def drift(older: Gauge, newer: Gauge) -> float | None:

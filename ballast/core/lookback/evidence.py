@@ -266,7 +266,7 @@ def parted(left: list[float], right: list[float]) -> tuple[float, float] | None:
 
 def _sides(rows: _Rows, rest: Floats, spread: Floats) -> dict[int, float]:
     """Rounds in which every wheel of one side reads above every wheel of the other: the sun was on it."""
-    found: dict[int, float] = {}
+    sides: dict[int, float] = {}
     z = rest / spread
     for r in range(int(rows.round.max()) + 1):
         here = (rows.round == r) & ~rows.spare
@@ -275,8 +275,8 @@ def _sides(rows: _Rows, rest: Floats, spread: Floats) -> dict[int, float]:
         if gaps is None:
             continue
         if gaps[0] > _SIDES_APART * math.sqrt(1.5 / len(left) + 1.5 / len(right)) and gaps[1] > 1:
-            found[r] = float(rest[here & (rows.side > 0)].mean() - rest[here & (rows.side < 0)].mean())
-    return found
+            sides[r] = float(rest[here & (rows.side > 0)].mean() - rest[here & (rows.side < 0)].mean())
+    return sides
 
 
 @dataclass(frozen=True)
@@ -334,11 +334,11 @@ def take_apart(seen: tuple[Seen, ...], usual: Scatter = USUAL) -> Told:
     model = _model(rows, separable, shared, sides, usual.hand_kpa * steady, own)
     fit = _fit(model, rows.spare)
     weights = np.where(rows.spare, 0.0, fit.robust * model.spread**-2.0)
-    told = tuple(_evidence(rows, model, weights, i, name) for i, name in enumerate(names))
+    evidence = tuple(_evidence(rows, model, weights, i, name) for i, name in enumerate(names))
     # What the right side reads over the left, beside what the starts of its tires take of it.
     sunny = dict(zip(sides, fit.unknowns[len(fit.unknowns) - len(sides) :].tolist(), strict=True))
     rounds = tuple(Shared(label, float(by_round[r]), bool(odd[r]), sunny.get(r)) for r, label in enumerate(labels))
-    return Told(told, rounds, separable, usual.hand_kpa * told_hand, told_thermometer)
+    return Told(evidence, rounds, separable, usual.hand_kpa * told_hand, told_thermometer)
 
 
 def _thermometer(by_round: Floats, by_hand: float, usual: Scatter, worth: float) -> float:
@@ -355,8 +355,8 @@ def _hand(rows: _Rows, fit: _Fit, spread: Floats, usual: Scatter, worth: float) 
     counted = (~rows.spare).astype(float)
     by_tire, rows_of = np.bincount(rows.tire, z2), np.bincount(rows.tire, counted)
     others = fit.freedom * (1 - rows_of / max(1.0, counted.sum()))
-    found = np.sqrt((worth + z2.sum() - by_tire) / (worth + others))
-    least: Floats = np.maximum(found, LEAST_HAND * HAND_KPA / usual.hand_kpa)
+    hand = np.sqrt((worth + z2.sum() - by_tire) / (worth + others))
+    least: Floats = np.maximum(hand, LEAST_HAND * HAND_KPA / usual.hand_kpa)
     return least
 
 
@@ -387,8 +387,8 @@ def _evidence(rows: _Rows, model: _Model, weights: Floats, i: int, name: int) ->
 
     Its own readings count in full; those of the others as far as they fit.
     """
-    mine = rows.tire == i
-    full = np.where(mine, model.spread**-2.0, weights)
+    of_tire = rows.tire == i
+    full = np.where(of_tire, model.spread**-2.0, weights)
     # A spare that is not the one in question still needs its start.
     full = np.where(full == 0.0, 1e-6 * model.spread**-2.0, full)
     normal, right = model.data(full)
@@ -396,36 +396,36 @@ def _evidence(rows: _Rows, model: _Model, weights: Floats, i: int, name: int) ->
     loss_at = model.losses.start + i
     unit = np.zeros(len(right))
     unit[loss_at] = 1.0
-    absolute = float(rows.absolute_kpa[mine][-1])
-    a_day = float(rows.gauge_share[mine][-1]) * absolute / MONTH
+    absolute = float(rows.absolute_kpa[of_tire][-1])
+    a_day = float(rows.gauge_share[of_tire][-1]) * absolute / MONTH
     solved = np.linalg.solve(normal, np.column_stack([right, unit]))
     own, error = float(solved[loss_at, 0]), math.sqrt(max(0.0, float(solved[loss_at, 1])))
     learned = min(max(0.0, USUAL_LOSS_MONTH + own), LEARNED_MOST_MONTH)
     loss = (-learned * a_day, error * a_day)
-    day = rows.day[mine]
+    day = rows.day[of_tire]
     onsets = np.unique(day)[:-1]
     if len(onsets) < 2:
         return Evidence(name, 0.0, False, None, None, None, *loss)
     ramps = np.maximum(0.0, day[:, None] - onsets[None, :])
-    weighed = ramps * full[mine][:, None]
-    through = model.columns[mine].T @ weighed
+    weighed = ramps * full[of_tire][:, None]
+    through = model.columns[of_tire].T @ weighed
     carried = np.linalg.solve(normal, through)
     size = np.einsum("ij,ij->j", ramps, weighed) - np.einsum("ij,ij->j", through, carried)
-    told = size > 1e-9 * size.max() if size.max() > 0 else np.zeros(len(size), bool)
-    if not told.any():
+    separable = size > 1e-9 * size.max() if size.max() > 0 else np.zeros(len(size), bool)
+    if not separable.any():
         return Evidence(name, 0.0, False, None, None, None, *loss)
-    along = (weighed.T @ rows.level[mine] - carried.T @ right)[told]
-    size = size[told]
+    along = (weighed.T @ rows.level[of_tire] - carried.T @ right)[separable]
+    size = size[separable]
     scores = -along / np.sqrt(size)
     # The last onset is seen by the newest round alone.
-    judged = scores - np.where(onsets[told] == onsets[-1], ONE_ROUND, 0.0)
+    judged = scores - np.where(onsets[separable] == onsets[-1], ONE_ROUND, 0.0)
     best = int(np.argmax(judged))
     score, slope, spread = float(judged[best]), float(along[best] / size[best]), float(size[best] ** -0.5)
-    since = float(onsets[told][best])
+    since = float(onsets[separable][best])
     named = score > NAMED_AT or _beyond(model, normal, right, i)
     if named:
         # What it lost as ever, the leak taken out of its history.
-        own -= slope * float(carried[loss_at, np.flatnonzero(told)[best]])
+        own -= slope * float(carried[loss_at, np.flatnonzero(separable)[best]])
         loss = (-min(max(0.0, USUAL_LOSS_MONTH + own), LEARNED_MOST_MONTH) * a_day, error * a_day)
     return Evidence(name, score, named, since, slope * absolute, spread * absolute, *loss)
 

@@ -152,7 +152,7 @@ def today(last: Last, here: Air, gauge: int | None = None, gauge_kpa: float = 0.
     By another gauge than its last service both gauges' half-widths count; without one named, the same is meant.
     """
     both = 0.0 if gauge is None or gauge == last.gauge else math.hypot(last.gauge_kpa, gauge_kpa)
-    found = predict(
+    predicted = predict(
         *(
             np.array([x])
             for x in (
@@ -161,4 +161,4 @@ def today(last: Last, here: Air, gauge: int | None = None, gauge_kpa: float = 0.
             )
         )
     )  # fmt: skip
-    return float(found.kpa[0]), float(found.uncertainty_kpa[0])
+    return float(predicted.kpa[0]), float(predicted.uncertainty_kpa[0])

@@ -191,14 +191,14 @@ def _own(parts: tuple[Part, ...], separable: bool, sides: float | None) -> Phras
     """The second sentence: who stands out."""
     if sides is not None:
         warm = "right" if sides > 0 else "left"
-        told = say(
+        words = say(
             f"The {warm} side reads {{0}} over the other: the sun was on it, or it stood sheltered.", kpa(abs(sides))
         )
     out = sorted((p for p in parts if p.stands_out), key=lambda p: p.own_kpa)
     lowest = min(parts, key=lambda p: p.own_kpa)
     if not out:
         if sides is not None:
-            return told
+            return words
         if abs(lowest.own_kpa) < 0.5:
             return say("No tire stands out.")
         return say("No tire stands out: " + plain(lowest.name) + " went furthest on its own, {0}.", kpa(lowest.own_kpa))

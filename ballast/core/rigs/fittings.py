@@ -49,7 +49,7 @@ def findings(
     Takes the wheels of `walking_order`; tires at codes that are no wheel are passed over.
     """
     at = {f.code: f for f in on_rig}
-    found: list[Finding] = []
+    noticed: list[Finding] = []
     for axle in rig.axles:
         here = [(w, at[w.code]) for w in wheels if w.axle == axle.number and w.code in at]
         name = rig.axle_name(axle.number)
@@ -61,23 +61,23 @@ def findings(
         ):
             if len(values) > 1 and here:
                 spoken = _mixed([f.make for _, f in here]) if what == "makes" else values
-                found.append(
+                noticed.append(
                     Finding(here[0][0].code, f"{name}: mixed {what} on one axle ({', '.join(spoken)})", what != "makes")
                 )
         if here and axle.tire:
-            found += [Finding(here[0][0].code, words.text) for words in rig.unlike_on(axle)]
+            noticed += [Finding(here[0][0].code, words.text) for words in rig.unlike_on(axle)]
         for side in ("L", "R"):
             pair = [(w, f) for w, f in here if w.side == side]
             if axle.row == "dual" and len(pair) == 2:
-                found += _mates(pair[0], pair[1])
-    found += _spares(rig, wheels, at)
+                noticed += _mates(pair[0], pair[1])
+    noticed += _spares(rig, wheels, at)
     for wheel in wheels:
         tire = at.get(wheel.code)
         if tire is not None and tire.date_code:
             words, old = age_words(read_date_code(tire.date_code, today), today, replace_years)
             if old:
-                found.append(Finding(wheel.code, f"{wheel.name}: {words}", "replace" in words))
-    return tuple(found)
+                noticed.append(Finding(wheel.code, f"{wheel.name}: {words}", "replace" in words))
+    return tuple(noticed)
 
 
 def _mates(one: tuple[Wheel, Fitted], other: tuple[Wheel, Fitted]) -> list[Finding]:

@@ -146,16 +146,16 @@ def read_size(text: str) -> Size:
     'E'
     """
     marking = _normal(text)
-    if found := _BICYCLE.match(marking):
-        rim, width = float(found["rim"]), float(found["w"])
+    if match := _BICYCLE.match(marking):
+        rim, width = float(match["rim"]), float(match["w"])
         _within("width", width, WIDTH_MM, "mm")
         _within("outer diameter", rim + 2 * width, DIAMETER_MM, "mm")
-        return Size(f"{found['w']}-{found['rim']}", "bicycle", width, None, None, None, rim, rim + 2 * width)
+        return Size(f"{match['w']}-{match['rim']}", "bicycle", width, None, None, None, rim, rim + 2 * width)
     for pattern in (_METRIC, _FLOTATION, _PLAIN):
-        found = pattern.match(marking)
-        tail = _tail(marking[found.end() :]) if found else None
-        if found and tail is not None:
-            return _size(pattern, found, tail)
+        match = pattern.match(marking)
+        tail = _tail(marking[match.end() :]) if match else None
+        if match and tail is not None:
+            return _size(pattern, match, tail)
     raise Refusal(
         f"“{text.strip()[:40]}” is not a size marking that is understood. {_part_understood(marking)}Enter it as it stands "
         "on the sidewall, for example 245/70R19.5 135/133M, LT275/70R18 E, ST235/80R16 E, 11R22.5 G or 33x10.50R15LT C.",
@@ -188,14 +188,14 @@ _BEGINNING = re.compile(
 
 def _part_understood(marking: str) -> str:
     """Of a marking that is none: what its beginning says, and where it stops being understood."""
-    found = _BEGINNING.match(marking)
-    if not found:
+    match = _BEGINNING.match(marking)
+    if not match:
         return ""
-    parts = [f"width {found['w']} mm", f"aspect {found['a']}"]
-    parts += [_CON[found["con"]]] if found["con"] else []
-    parts += [f"rim {found['rim']} in"] if found["rim"] else []
-    rest = marking[found.end() :].strip()
-    missing = "" if rest else "construction and rim are missing" if not found["con"] else "the rim is missing"
+    parts = [f"width {match['w']} mm", f"aspect {match['a']}"]
+    parts += [_CON[match["con"]]] if match["con"] else []
+    parts += [f"rim {match['rim']} in"] if match["rim"] else []
+    rest = marking[match.end() :].strip()
+    missing = "" if rest else "construction and rim are missing" if not match["con"] else "the rim is missing"
     stops = f"“{rest[:20]}” after it is not" if rest else missing
     return f"Understood: {', '.join(parts)}; {stops or 'the rest is not'}. "
 
@@ -254,36 +254,36 @@ def _tail(text: str) -> _Said | None:
     return said
 
 
-def _take(said: _Said, name: str, found: re.Match[str], bracket: bool) -> bool:
+def _take(said: _Said, name: str, match: re.Match[str], bracket: bool) -> bool:
     """Keeps one piece; False where it contradicts an earlier one."""
     if name == "described":
         # A second description, in brackets, is for another use: the first one counts.
         if said.single is not None and not bracket:
             return False
         if said.single is None:
-            said.single, said.dual = int(found["li"]), int(found["li2"]) if found["li2"] else None
-            if found["speed"] and found["apart"]:
-                said.letters += (found["speed"],)
+            said.single, said.dual = int(match["li"]), int(match["li2"]) if match["li2"] else None
+            if match["speed"] and match["apart"]:
+                said.letters += (match["speed"],)
             else:
-                said.speed = found["speed"]
+                said.speed = match["speed"]
         return True
     if name == "range" or name == "plies":
         if name == "plies":
-            given = PLIES.get(int(found["plies"]))
+            given = PLIES.get(int(match["plies"]))
             said.plies = given
         else:
-            given = found["range"]
+            given = match["range"]
         if given is None or (said.range is not None and said.range != given):
             return False
         said.extra |= given == "XL"
         said.range = None if given == "XL" else given
         return True
     if name == "letter":
-        said.letters += (found["letter"],)
+        said.letters += (match["letter"],)
         return len(said.letters) <= 2
     if name == "service":
-        again = said.post is not None and said.post != found["post"]
-        said.post = found["post"]
+        again = said.post is not None and said.post != match["post"]
+        said.post = match["post"]
         return not again
     said.extra |= name == "extra"
     said.motorcycle |= name == "motorcycle"
@@ -324,8 +324,8 @@ def _unclear(marking: str) -> Refusal:
     )
 
 
-def _size(pattern: re.Pattern[str], found: re.Match[str], said: _Said) -> Size:
-    part = found.groupdict()
+def _size(pattern: re.Pattern[str], match: re.Match[str], said: _Said) -> Size:
+    part = match.groupdict()
     post, spaced = part["post"], bool(part["gap"])
     typed, rim, con = float(part["w"]), float(part["rim"]), part["con"] or "-"
     metric = pattern is _METRIC or (pattern is _PLAIN and _FULL_PROFILE_MM <= typed < _HUNDREDTHS)
@@ -337,7 +337,7 @@ def _size(pattern: re.Pattern[str], found: re.Match[str], said: _Said) -> Size:
         # After P, LT or ST, and apart after an inch size, a C is the load range, not the mark of a commercial tire.
         post, said.letters, said.words = None, ("C", *said.letters), ("C", *said.words)
     if post is not None and said.post not in (None, post):
-        raise _unclear(found[0])
+        raise _unclear(match[0])
     if post is None and said.post is not None:
         post, said.words = said.post, tuple(w for w in said.words if w != said.post)
     width = typed if metric else round(typed * 25.4, 1)
@@ -360,7 +360,7 @@ def _size(pattern: re.Pattern[str], found: re.Match[str], said: _Said) -> Size:
     shape = _Shape(part["pre"], post, con, metric, pattern is _FLOTATION, width, aspect, rim)
     truck = shape.truck(said)
     if not _sort_letters(said, truck):
-        raise _unclear(found[0])
+        raise _unclear(match[0])
     service = "motorcycle" if said.motorcycle else shape.service(said)
     _check_indices(said, service)
     before = f"{part['d']}X" if pattern is _FLOTATION else part["pre"] or ""

@@ -155,17 +155,17 @@ def unlike(fitted: Tire, described: Tire) -> tuple[str, ...]:
     Size, service, load range and load index, as far as both are known; where its load index is not, the sidewall's own
     figures too.
     """
-    found = []
+    differing = []
     # The letters of its service are part of a size's name.
     if fitted.size.name != described.size.name:
-        found.append(f"size {fitted.size.name}, described {described.size.name}")
+        differing.append(f"size {fitted.size.name}, described {described.size.name}")
     for what, own, other in (
         ("load range", fitted.range, described.range),
         ("load index", fitted.load_index_single, described.load_index_single),
         ("dual load index", fitted.load_index_dual, described.load_index_dual),
     ):
         if own and other and own != other:
-            found.append(f"{what} {own}, described {other}")
+            differing.append(f"{what} {own}, described {other}")
     if fitted.load_index_single is None and fitted.load_index_dual is None:
         for words, own_, other_ in (
             ("another sidewall maximum", fitted.sidewall_max_kpa, described.sidewall_max_kpa),
@@ -173,14 +173,14 @@ def unlike(fitted: Tire, described: Tire) -> tuple[str, ...]:
             ("another maximum dual load", fitted.max_load_dual_kg, described.rated_kg("dual")),
         ):
             if own_ is not None and other_ is not None and abs(own_ - other_) > _PRINTED_TWICE * other_:
-                found.append(f"{words} than described")
-    return tuple(found)
+                differing.append(f"{words} than described")
+    return tuple(differing)
 
 
 def as_fitted(fitted: Tire, described: Tire) -> Tire:
     """A fitted tire with what its axle's description may fill in: nothing where it contradicts it."""
-    if told := unlike(fitted, described):
-        return replace(fitted, unlike=told)
+    if differing := unlike(fitted, described):
+        return replace(fitted, unlike=differing)
     return replace(fitted, **{n: getattr(described, n) for n in _MARKS if getattr(fitted, n) in (None, "")})
 
 
@@ -205,21 +205,21 @@ def weakest(described: Tire, fitted: tuple[Tire, ...], every_wheel: bool = True)
 
 def unlike_words(axle_name: str, tire: Tire, row: Row) -> tuple[Phrase, ...]:
     """That a tire is not the one its axle is described with, and what of it has to be entered."""
-    found = []
+    phrases = []
     for kind in tire.kinds:
         if not kind.unlike:
             continue
         missing = [] if kind.rated_kg(row) is not None else [f"{'dual ' if row == 'dual' else ''}load index or load"]
         missing += [] if kind.sidewall_max_kpa is not None else ["sidewall's maximum pressure"]
         asked = f" Enter its {' and '.join(missing)}." if missing else ""
-        found.append(
+        phrases.append(
             say(
                 plain(
                     f"{axle_name}: {kind.called} is fitted and not the tire described ({'; '.join(kind.unlike)}).{asked}"
                 )
             )
         )
-    return tuple(found)
+    return tuple(phrases)
 
 
 @dataclass(frozen=True)
@@ -315,9 +315,9 @@ def groups(axles: tuple[Axle, ...]) -> tuple[Group, ...]:
     >>> groups(tandem)[0].name
     'tandem'
     """
-    found: list[list[Axle]] = []
+    grouped: list[list[Axle]] = []
     for axle in axles:
-        last = found[-1][-1] if found else None
+        last = grouped[-1][-1] if grouped else None
         joins = (
             last is not None
             and not axle.role
@@ -327,11 +327,13 @@ def groups(axles: tuple[Axle, ...]) -> tuple[Group, ...]:
             and axle.position_m - last.position_m <= GROUP_SPACING_M
         )
         if joins:
-            found[-1].append(axle)
+            grouped[-1].append(axle)
         else:
-            found.append([axle])
+            grouped.append([axle])
     names = {1: "single axle", 2: "tandem", 3: "tridem"}
-    return tuple(Group(tuple(a.number for a in g), g[0].role or names.get(len(g), f"group of {len(g)}")) for g in found)
+    return tuple(
+        Group(tuple(a.number for a in g), g[0].role or names.get(len(g), f"group of {len(g)}")) for g in grouped
+    )
 
 
 def check_hitching(trailer: tuple[str, str], head: tuple[str, str], behind_itself: bool) -> None:
@@ -353,8 +355,8 @@ def check_hitching(trailer: tuple[str, str], head: tuple[str, str], behind_itsel
 
 def contradictions(rig: Rig) -> list[Refusal]:
     """What cannot be true of a rig, each with its field ("axles.1.position_m")."""
-    found = [no for i, axle in enumerate(rig.axles) for no in (*_of_place(rig, i, axle), *_of_tire(i, axle))]
-    return [*found, *_of_whole(rig), *_of_wheelbase(rig)]
+    refusals = [no for i, axle in enumerate(rig.axles) for no in (*_of_place(rig, i, axle), *_of_tire(i, axle))]
+    return [*refusals, *_of_whole(rig), *_of_wheelbase(rig)]
 
 
 def _of_place(rig: Rig, i: int, axle: Axle) -> Iterator[Refusal]:
@@ -446,15 +448,15 @@ class Caution:
 
 def cautions(rig: Rig) -> list[Caution]:
     """What to look at again: tires that cannot carry the axle's rating, ratings that do not add up, unknown limits."""
-    found = [
+    doubts = [
         c for i, axle in enumerate(rig.axles) if axle.tire for c in _cautions_of(rig, f"axles.{i}", axle, axle.tire)
     ]
     ratings = [a.gawr_kg for a in rig.axles if a.gawr_kg is not None]
     if rig.gvwr_kg and len(ratings) == len(rig.axles) and rig.kind not in TRAILERS and sum(ratings) < rig.gvwr_kg:
-        found.append(
+        doubts.append(
             Caution("gvwr_kg", say("The axle ratings add up to {0}, less than the gross rating.", kg(sum(ratings))))
         )
-    return found
+    return doubts
 
 
 def _cautions_of(rig: Rig, at: str, axle: Axle, tire: Tire) -> Iterator[Caution]:

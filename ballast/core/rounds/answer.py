@@ -196,15 +196,15 @@ def answer(goal: WheelGoal, read: Corrected | None, stood: Standing, here: Air) 
         working.append(Line(say("tire about {0}: as if cold, an estimate", celsius(stood.tire_c)), kpa(cold)))
     working.append(Line(say("sure within, either way"), kpa(at.sure)))
     notes = [say("Outside the pressures at which this gauge was compared.")] if read.outside else []
-    found = _stopped(goal, at) or (
+    verdict = _stopped(goal, at) or (
         _without_target(goal, at) if goal.target_kpa is None else _by_target(goal, goal.target_kpa, at, stood, here)
     )
     if goal.target_kpa is not None:
         working.append(Line(say("target here and now"), kpa(goal.target_kpa, "up")))
-    if found.fill_kpa is not None and at.warm:
-        working.append(Line(say("brought to the tire's own temperature, under the ceiling"), kpa(found.fill_kpa)))
+    if verdict.fill_kpa is not None and at.warm:
+        working.append(Line(say("brought to the tire's own temperature, under the ceiling"), kpa(verdict.fill_kpa)))
     return replace(
-        found, cold_kpa=cold, uncertainty_kpa=at.sure, estimate=at.warm, estimate_kpa=more, notes=(*notes, *found.notes),
+        verdict, cold_kpa=cold, uncertainty_kpa=at.sure, estimate=at.warm, estimate_kpa=more, notes=(*notes, *verdict.notes),
         working=tuple(working),
     )  # fmt: skip
 
@@ -219,8 +219,8 @@ def _stopped(goal: WheelGoal, at: _Read) -> Answer | None:
     if stops_at is None or not goal.may_have_rolled or at.near > stops_at:
         return None
     if at.cold <= stops_at:
-        told = say(STOP_SERVICE if goal.heavy_or_dual else STOP_LIGHT)
-        return _said("stop", say("Stop: inspect"), say(STOP_CAUTION), told, locked=goal.heavy_or_dual, ran_low=True)
+        caution = say(STOP_SERVICE if goal.heavy_or_dual else STOP_LIGHT)
+        return _said("stop", say("Stop: inspect"), say(STOP_CAUTION), caution, locked=goal.heavy_or_dual, ran_low=True)
     if goal.heavy_or_dual:
         return _said("stop", say("Stop: read it again"), say(MAY_HAVE_RUN_LOW), say(LOCKED_TILL_READ), locked=True)
     return None

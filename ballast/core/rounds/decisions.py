@@ -76,7 +76,7 @@ class Decision(Sheet):
 
 def decisions(at: Conditions, lines: Sequence[WheelLine], gauges: Iterable[int]) -> tuple[Decision, ...]:
     """All answers of a round, for each of some gauges; wheels that are alike share a sheet."""
-    found = []
+    decided = []
     of = {line.code: held(at, line) for line in lines}
     for gauge_id in gauges:
         gauge = at.gauges[gauge_id]
@@ -87,8 +87,8 @@ def decisions(at: Conditions, lines: Sequence[WheelLine], gauges: Iterable[int])
             for (aimed, stood), codes in alike.items():
                 sheet = decision_sheet(aimed, gauge, stood, at.here)
                 of_wheels = {"wheels": tuple(codes), "gauge": gauge_id, "rolled": rolled, "estimate": not stood.cold}
-                found.append(Decision(**vars(sheet), **of_wheels))  # type: ignore[arg-type]
-    return tuple(found)
+                decided.append(Decision(**vars(sheet), **of_wheels))  # type: ignore[arg-type]
+    return tuple(decided)
 
 
 def mates_among(lines: Sequence[WheelLine]) -> dict[str, str]:
@@ -134,10 +134,10 @@ def _stretches(at: Callable[[float], Answer], low: float, high: float) -> list[S
     step = (high - low) / _GRID
     stretches: list[Stretch] = []
 
-    def begin(reading: float, found: Answer) -> None:
-        changes = "{0}" in found.words.text
-        words = Phrase(found.words.text) if changes else found.words
-        stretches.append(Stretch(reading, found.word, words, changes, found.notes, found.locked, found.ran_low))
+    def begin(reading: float, verdict: Answer) -> None:
+        changes = "{0}" in verdict.words.text
+        words = Phrase(verdict.words.text) if changes else verdict.words
+        stretches.append(Stretch(reading, verdict.word, words, changes, verdict.notes, verdict.locked, verdict.ran_low))
 
     before, before_at = at(low), low
     begin(low, before)
@@ -153,9 +153,9 @@ def _stretches(at: Callable[[float], Answer], low: float, high: float) -> list[S
     return stretches
 
 
-def _knot(gauge: Gauge, reading: float, found: Answer) -> Knot:
-    assert found.cold_kpa is not None
-    assert found.uncertainty_kpa is not None
-    shown = None if found.fill_kpa is None else shows(gauge, found.fill_kpa)
+def _knot(gauge: Gauge, reading: float, verdict: Answer) -> Knot:
+    assert verdict.cold_kpa is not None
+    assert verdict.uncertainty_kpa is not None
+    shown = None if verdict.fill_kpa is None else shows(gauge, verdict.fill_kpa)
     true = correct(gauge, reading).kpa
-    return Knot(reading, true, found.cold_kpa, found.uncertainty_kpa, found.fill_kpa, shown)
+    return Knot(reading, true, verdict.cold_kpa, verdict.uncertainty_kpa, verdict.fill_kpa, shown)

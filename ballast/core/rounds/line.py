@@ -63,10 +63,10 @@ class Bare:
 
 def aim_of_spare(band: Aim | None, required_kpa: float | None, sidewall_max_kpa: float | None) -> Aim:
     """What a spare is held against: its target in force, else what is required of it under its sidewall's maximum."""
-    found = band or Aim(required_kpa, None, sidewall_max_kpa)
-    if found.target_kpa is None:
-        return Aim(None, None, found.ceiling_kpa, missing=say("Its pressure is not known: enter it with the rig."))
-    return found
+    aim = band or Aim(required_kpa, None, sidewall_max_kpa)
+    if aim.target_kpa is None:
+        return Aim(None, None, aim.ceiling_kpa, missing=say("Its pressure is not known: enter it with the rig."))
+    return aim
 
 
 def aim_of_axle(band: Aim | None, bare: Bare | None, small: bool) -> Aim:
@@ -74,12 +74,12 @@ def aim_of_axle(band: Aim | None, bare: Bare | None, small: bool) -> Aim:
 
     `small`: a light trailer or a motorcycle.
     """
-    found = band or Aim()
+    aim = band or Aim()
     if bare is None:
-        return found
-    ceiling = bare.sidewall_max_kpa if found.ceiling_kpa is None else found.ceiling_kpa
+        return aim
+    ceiling = bare.sidewall_max_kpa if aim.ceiling_kpa is None else aim.ceiling_kpa
     stop = stop_without_target(bare.known_kpa, bare.sidewall_max_kpa, small)
-    return Aim(found.target_kpa, found.floor_kpa, ceiling, found.floor_from, stop, bare.missing)
+    return Aim(aim.target_kpa, aim.floor_kpa, ceiling, aim.floor_from, stop, bare.missing)
 
 
 @dataclass(frozen=True)

@@ -57,17 +57,17 @@ def _apart(first: Stands, second: Stands) -> tuple[float, bool] | None:
 
 def mates(cold: dict[str, Stands]) -> tuple[Mates, ...]:
     """Wheels that disagree: within a dual pair, and left against right on an axle (of duals the outer ones)."""
-    found: list[Mates] = []
+    pairs: list[Mates] = []
     for code in sorted(cold):
         for end, other in (("o", "i"), ("L", "R"), ("Lo", "Ro")):
             mate = code.removesuffix(end) + other
             if code.endswith(end) and mate in cold and (gap := _apart(cold[code], cold[mate])):
-                found.append(Mates(code, mate, *gap))
-    return tuple(found)
+                pairs.append(Mates(code, mate, *gap))
+    return tuple(pairs)
 
 
-def mates_words(found: Mates, first: str, second: str) -> str:
+def mates_words(pair: Mates, first: str, second: str) -> str:
     """What is said of two wheels that disagree, by their names."""
-    if found.sure:
+    if pair.sure:
         return f"{first} and {second.lower()} differ by 5 psi or 7 %: mates must agree."
     return f"{first} and {second.lower()} may differ by 5 psi or 7 %: two gauges met there. Read both with one."

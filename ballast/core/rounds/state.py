@@ -156,8 +156,8 @@ def without_target(wheels: Sequence[Wheel], said: bool) -> str:
     names = ", ".join(w.name for w in bare)
     if not said:
         why = bare[0].missing
-        told = why.in_both() if why else "No target is in force."
-        raise Refusal(f"No target number is known for {names}: {told} Say that it is sealed so.", "without_target")
+        reason = why.in_both() if why else "No target is in force."
+        raise Refusal(f"No target number is known for {names}: {reason} Say that it is sealed so.", "without_target")
     return f"{names}: no target number is known"
 
 

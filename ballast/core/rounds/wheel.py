@@ -162,12 +162,12 @@ def held(at: Conditions, line: WheelLine) -> Held:
     aim = line.aim
     if aim.target_kpa is None:
         return Held()
-    found = target_here(
+    here = target_here(
         aim.target_kpa, aim.floor_kpa, aim.ceiling_kpa, at.here, at.morning, at.dawns, line.step_kpa, at.temperature
     )
     # What speaks against this gauge at this pressure belongs beside it.
-    notes = (*found.notes, *suits(at.gauge, found.kpa, line.inner).notes)
-    return Held(found.kpa, found.hold_from_kpa, found.out_to_kpa, found.working, notes)
+    notes = (*here.notes, *suits(at.gauge, here.kpa, line.inner).notes)
+    return Held(here.kpa, here.hold_from_kpa, here.out_to_kpa, here.working, notes)
 
 
 def goal(at: Conditions, line: WheelLine, of: Held, may_have_rolled: bool, gauge: Gauge) -> WheelGoal:
@@ -271,7 +271,7 @@ def _open(wheel: Wheel) -> list[str]:
         stopped = "locked until inspected"
     else:
         stopped = "to be looked at again within a day" if wheel.stands.word == "stop" else ""
-    found = [
+    matters = [
         "two readings that did not know of each other" if wheel.others else "",
         "no target known" if wheel.here_kpa is None else "",
         stopped,
@@ -280,7 +280,7 @@ def _open(wheel: Wheel) -> list[str]:
         "valve damaged" if seen.valve == "damaged" else "",
         "cap missing" if seen.cap == "missing" else "",
     ]
-    return [words for words in found if words]
+    return [words for words in matters if words]
 
 
 def counting(own: Sequence[Reading]) -> tuple[Reading | None, Reading | None]:
@@ -296,17 +296,17 @@ def unseen(readings: Sequence[Reading]) -> tuple[Reading, ...]:
     """Readings of a wheel, of one kind, that whoever entered the newest had not seen."""
     if len(readings) < 2:
         return ()
-    newest, found = readings[-1], []
+    newest, missed = readings[-1], []
     for earlier in reversed(readings[:-1]):
         if newest.saw == earlier.uuid or (newest.saw is None and earlier.by_id == newest.by_id):
             break
-        found.append(earlier)
-    return tuple(found)
+        missed.append(earlier)
+    return tuple(missed)
 
 
 def put_together(notes: Sequence[Noted], before: Reading | None) -> tuple[Seen, dt.datetime | None]:
     """All that was noted at a wheel, and when its display's number was. An inspection counts for the reading it followed."""
-    found, display_at = Seen(), None
+    seen, display_at = Seen(), None
     for noted in notes:
         says = {name: value for name, value in vars(noted.says).items() if value is not None}
         if noted.says.inspected is not None:
@@ -317,8 +317,8 @@ def put_together(notes: Sequence[Noted], before: Reading | None) -> tuple[Seen, 
         if noted.says.display_kpa is not None:
             # A number of before belongs to what was read before: like is held against like.
             display_at = noted.received_at
-        found = replace(found, **says)
-    return (found if before is None else replace(found, skipped="")), display_at
+        seen = replace(seen, **says)
+    return (seen if before is None else replace(seen, skipped="")), display_at
 
 
 def beside_display(own: Sequence[Reading], at: dt.datetime, rolled: bool | None) -> Reading | None:
@@ -377,7 +377,7 @@ def wheel(at: Conditions, line: WheelLine, readings: Sequence[Reading], notes: S
     of, stood = held(at, line), at.stands(line)
     gauge = at.gauge if before is None else at.gauges[before.gauge_id]
     aimed = goal(at, line, of, not (before and before.not_rolled) and not seen.inspected, gauge)
-    found = answer(aimed, at.corrected(before) if before else None, stood, at.here)
+    verdict = answer(aimed, at.corrected(before) if before else None, stood, at.here)
     second = None
     if after is not None:
         again = goal(at, line, of, False, at.gauges[after.gauge_id])
@@ -390,10 +390,10 @@ def wheel(at: Conditions, line: WheelLine, readings: Sequence[Reading], notes: S
         code=line.code, name=line.name, own=line.own, rig=line.rig, axle=line.axle, spare=line.spare, side=line.side,
         floor_kpa=line.aim.floor_kpa, target_kpa=line.aim.target_kpa, ceiling_kpa=line.aim.ceiling_kpa,
         here_kpa=of.here_kpa, target_working=of.working, target_notes=of.notes,
-        shows_kpa=should_show(at, line, of, gauge, found.fill_kpa),
+        shows_kpa=should_show(at, line, of, gauge, verdict.fill_kpa),
         missing=aimed.missing if line.aim.target_kpa is None else None,
-        before=before, after=after, others=unseen(firsts) + unseen(seconds), answer=found, after_answer=second,
-        locked=found.locked, may_have_rolled=aimed.may_have_rolled, retakes=max(0, len(firsts) - 1),
+        before=before, after=after, others=unseen(firsts) + unseen(seconds), answer=verdict, after_answer=second,
+        locked=verdict.locked, may_have_rolled=aimed.may_have_rolled, retakes=max(0, len(firsts) - 1),
         seen=replace(seen, words=tuple(_said(seen, display_at, own, at))),
         expected_kpa=expects, expected_within_kpa=within, likely_from_kpa=low, likely_to_kpa=high,
     )  # fmt: skip
@@ -407,7 +407,7 @@ def with_mates(wheels: Sequence[Wheel]) -> tuple[Wheel, ...]:
         mate = at.get(mate_of(own.code) or "")
         if mate is None or own.before is None or not (mate.answer.ran_low and mate.may_have_rolled):
             return own
-        found = mate_stopped(own.may_have_rolled, own.answer, mate.name)
-        return replace(own, answer=found, locked=found.locked)
+        stopped = mate_stopped(own.may_have_rolled, own.answer, mate.name)
+        return replace(own, answer=stopped, locked=stopped.locked)
 
     return tuple(beside(w) for w in wheels)

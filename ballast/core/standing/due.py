@@ -59,14 +59,14 @@ def next_check(last: dt.date, every_days: int, sooner: tuple[tuple[str, float], 
     `sooner`: reasons with the days that each leaves, by the near end of its range; less than a day is the next day.
     """
     every = "a week" if every_days == 7 else f"{every_days} days"
-    found = NextCheck(
+    check = NextCheck(
         last + dt.timedelta(days=every_days), f"{every} after the last, or before the next trip".capitalize()
     )
     for words, days in sooner:
         on = last + dt.timedelta(days=max(1, int(days)))
-        if on < found.on:
-            found = NextCheck(on, words)
-    return found
+        if on < check.on:
+            check = NextCheck(on, words)
+    return check
 
 
 def before_trip(usual: NextCheck, last: dt.date, leaves: dt.date | None) -> NextCheck:
@@ -78,10 +78,10 @@ def before_trip(usual: NextCheck, last: dt.date, leaves: dt.date | None) -> Next
 
 def weighing_due(last: dt.date | None, added_kg: float, gross_kg: float | None, today: dt.date) -> Due:
     """When the next weighing is due: yearly, at once when more than 2 % of the gross was put aboard since."""
-    found = due(last, WEIGH_EVERY_DAYS, today)
-    if found.on is None or not gross_kg or added_kg <= WEIGH_AGAIN_SHARE * gross_kg:
-        return found
-    return Due(min(found.on, today), max(found.days_over or 0, 0))
+    by_date = due(last, WEIGH_EVERY_DAYS, today)
+    if by_date.on is None or not gross_kg or added_kg <= WEIGH_AGAIN_SHARE * gross_kg:
+        return by_date
+    return Due(min(by_date.on, today), max(by_date.days_over or 0, 0))
 
 
 def added_share(masses_kg: tuple[float, ...], gross_kg: float | None) -> float | None:

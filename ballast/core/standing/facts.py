@@ -47,13 +47,13 @@ class LastRound:
 
         `on`: the wheel of each tire that is on, `names`: of each wheel.
         """
-        found: dict[str, Leaking] = {}
+        leaking: dict[str, Leaking] = {}
         for leak in (w.leak for w in self.of(rig) if w.leak):
             # Where no tire was recorded it is the wheel's, until one is fitted there.
             code = on.get(leak.tire) if leak.tire else leak.wheel if leak.wheel not in on.values() else None
             if code and code in names:
-                found[code] = Leaking(code, names[code], leak.kpa_day)
-        return tuple(found.values())
+                leaking[code] = Leaking(code, names[code], leak.kpa_day)
+        return tuple(leaking.values())
 
 
 @dataclass(frozen=True)

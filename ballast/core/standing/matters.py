@@ -23,51 +23,51 @@ class Matter:
 
 def matters(rig: Facts) -> tuple[Matter, ...]:
     """Everything there is to say; nothing is fine of which something is not known. Entries that came late stand first."""
-    found = [
+    listed = [
         *_loads(rig), *_wheels(rig), *_targets(rig), *_weighing(rig), *_round(rig), *_ticket(rig), *_tires(rig),
     ]  # fmt: skip
-    found.sort(key=lambda m: RANK[m.state])
-    if not found and rig.last:
-        found.append(Matter("fine", say(f"All hold, read {ago(rig.last.read_at.date(), rig.today)}")))
-    return (*([Matter("attention", rig.late)] if rig.late else []), *found)
+    listed.sort(key=lambda m: RANK[m.state])
+    if not listed and rig.last:
+        listed.append(Matter("fine", say(f"All hold, read {ago(rig.last.read_at.date(), rig.today)}")))
+    return (*([Matter("attention", rig.late)] if rig.late else []), *listed)
 
 
 def _loads(rig: Facts) -> list[Matter]:
-    found = [Matter("attention", words) for words in (rig.ticket.over if rig.ticket else ())]
+    listed = [Matter("attention", words) for words in (rig.ticket.over if rig.ticket else ())]
     beyond = [a.name.lower() for a in rig.aims or () if a.no_pressure]
     if beyond:
-        found.append(Matter("attention", say(f"No pressure carries the load: {', '.join(beyond)}")))
-    return found
+        listed.append(Matter("attention", say(f"No pressure carries the load: {', '.join(beyond)}")))
+    return listed
 
 
 def _wheels(rig: Facts) -> list[Matter]:
     """What the last round said of its wheels, its named leaks, and what it left open."""
-    found = []
+    listed = []
     for word, use in WORDS.items():
         count = rig.words[word]
         if count and use.matter:
             noun = "{0} tire" if count == 1 else "{0} tires"
-            found.append(Matter(use.urgency, say(use.matter.replace("{0}", noun), number(count))))
-    found += [Matter("attention", leak_words(leak.name, leak.kpa_day)) for leak in rig.leaks]
-    return found + [
+            listed.append(Matter(use.urgency, say(use.matter.replace("{0}", noun), number(count))))
+    listed += [Matter("attention", leak_words(leak.name, leak.kpa_day)) for leak in rig.leaks]
+    return listed + [
         Matter("todo", say(plain(f"{w.code} {w.open}"))) for w in rig.said if w.open and w.open != "not read"
     ]
 
 
 def _targets(rig: Facts) -> list[Matter]:
-    found = []
+    listed = []
     if rig.ticket is None:
         provisional = ", its target is provisional" if rig.aims is not None else ""
-        found.append(Matter("todo", say(f"Not weighed{provisional}: weigh it as it travels")))
+        listed.append(Matter("todo", say(f"Not weighed{provisional}: weigh it as it travels")))
     elif rig.aims is None:
-        found.append(Matter("todo", say("No target in force")))
+        listed.append(Matter("todo", say("No target in force")))
     elif any(a.provisional for a in rig.aims):
-        found.append(Matter("todo", say("Target provisional: enter the table of its tires")))
+        listed.append(Matter("todo", say("Target provisional: enter the table of its tires")))
     if any(a.trial for a in rig.aims or ()):
-        found.append(Matter("quiet", say("On trial below its placard")))
+        listed.append(Matter("quiet", say("On trial below its placard")))
     if rig.stale:
-        found.append(Matter("todo", say(f"Target out of date: {', '.join(rig.stale)}")))
-    return found
+        listed.append(Matter("todo", say(f"Target out of date: {', '.join(rig.stale)}")))
+    return listed
 
 
 def _weighing(rig: Facts) -> list[Matter]:
@@ -89,14 +89,14 @@ def _round(rig: Facts) -> list[Matter]:
 
 
 def _ticket(rig: Facts) -> list[Matter]:
-    found = []
+    listed = []
     if rig.ticket and rig.ticket.made_up:
-        found.append(Matter("todo", say("Weighed by a simulated scale: made up, not for the road")))
+        listed.append(Matter("todo", say("Weighed by a simulated scale: made up, not for the road")))
     if rig.ticket and rig.ticket.worked_out:
-        found.append(Matter("todo", say(f"{plain(rig.ticket.load_state)}: worked out, not weighed")))
-    return found
+        listed.append(Matter("todo", say(f"{plain(rig.ticket.load_state)}: worked out, not weighed")))
+    return listed
 
 
 def _tires(rig: Facts) -> list[Matter]:
-    found = [Matter("attention" if f.urgent else "quiet", say(plain(f.words))) for f in rig.findings]
-    return found + ([Matter("todo", rig.retorque)] if rig.retorque else [])
+    listed = [Matter("attention" if f.urgent else "quiet", say(plain(f.words))) for f in rig.findings]
+    return listed + ([Matter("todo", rig.retorque)] if rig.retorque else [])

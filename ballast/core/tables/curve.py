@@ -100,12 +100,12 @@ def _slip(xs: list[float], loads: tuple[float, ...], rounding_kg: float) -> int 
 def curves(table: LoadTable, rounding_kg: float) -> list[Curve]:
     """The line of each row, through the cells that agree."""
     xs = [math.log(p) for p in table.steps_kpa]
-    found = []
+    fitted = []
     for row, loads in (("single", table.single_kg), ("dual", table.dual_kg)):
         if loads is not None:
             _, line = _off_line(xs, loads, rounding_kg)
-            found.append(Curve(row, line.exponent, line.start))  # type: ignore[arg-type]
-    return found
+            fitted.append(Curve(row, line.exponent, line.start))  # type: ignore[arg-type]
+    return fitted
 
 
 def inspect(

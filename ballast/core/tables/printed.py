@@ -59,12 +59,12 @@ def _read(text: str, group: str, point: str) -> float | None:
     digits = text
     for space in _SPACES:
         digits = digits.replace(space, " ")
-    found = re.fullmatch(
+    match = re.fullmatch(
         rf"(\d{{1,3}}(?:(?:{re.escape(group)}| )\d{{3}})+|\d+)(?:{re.escape(point)}(\d+))?", digits, re.ASCII
     )
-    if not found:
+    if not match:
         return None
-    return float(re.sub(r"\D", "", found[1]) + (f".{found[2]}" if found[2] else ""))
+    return float(re.sub(r"\D", "", match[1]) + (f".{match[2]}" if match[2] else ""))
 
 
 def read_line(name: LineName, cells: list[str], unit: str) -> tuple[list[str], list[Told]]:
@@ -75,15 +75,15 @@ def read_line(name: LineName, cells: list[str], unit: str) -> tuple[list[str], l
     """
     low, high = _PRESSURE_KPA if name == "steps" else _LOAD_KG
     plain = [_plain(c) for c in cells]
-    told: dict[int, str] = {}
+    misread: dict[int, str] = {}
     for i, (text, cell) in enumerate(zip(plain, cells, strict=True)):
         if _EMPTY.match(text):
-            told[i] = f"This {_NOUN[name]} is missing. Enter it as printed."
+            misread[i] = f"This {_NOUN[name]} is missing. Enter it as printed."
         elif _RANGE.search(text):
-            told[i] = f"“{cell.strip()[:30]}” is a range. Enter the one number of this column."
+            misread[i] = f"“{cell.strip()[:30]}” is a range. Enter the one number of this column."
         elif "/" in text:
-            told[i] = f"“{cell.strip()[:30]}” holds two numbers. Enter the one of this line."
-    readable = [i for i in range(len(cells)) if i not in told]
+            misread[i] = f"“{cell.strip()[:30]}” holds two numbers. Enter the one of this line."
+    readable = [i for i in range(len(cells)) if i not in misread]
     ways: list[dict[int, float | None]] = []
     for group, point in ((",", "."), (".", ",")):
         ways.append({i: _read(plain[i], group, point) for i in readable})
@@ -99,11 +99,11 @@ def read_line(name: LineName, cells: list[str], unit: str) -> tuple[list[str], l
         value = best[i]
         other = ways[1][i] if best is ways[0] else ways[0][i]
         if value is None:
-            told[i] = f"“{cells[i].strip()[:30]}” is not a number. Enter the {_NOUN[name]} as printed."
+            misread[i] = f"“{cells[i].strip()[:30]}” is not a number. Enter the {_NOUN[name]} as printed."
         elif alike and other is not None and other != value and low <= to_canonical(other, unit) <= high:
-            told[i] = f"“{cells[i].strip()[:30]}” may be {value:g} or {other:g}. Enter it without separators."
-    shown = [cells[i].strip()[:30] if i in told else f"{best[i]:.10g}" for i in range(len(cells))]
-    return shown, [Told(name, i, message) for i, message in sorted(told.items())]
+            misread[i] = f"“{cells[i].strip()[:30]}” may be {value:g} or {other:g}. Enter it without separators."
+    shown = [cells[i].strip()[:30] if i in misread else f"{best[i]:.10g}" for i in range(len(cells))]
+    return shown, [Told(name, i, message) for i, message in sorted(misread.items())]
 
 
 def _split(text: str) -> list[list[str]]:
@@ -165,8 +165,8 @@ def read_block(text: str, first: LineName, pressure_unit: str, mass_unit: str) -
     labeled = any(ch.isalpha() for row in rows for ch in _label(row))
     for row in rows:
         label = _label(row)
-        found = _UNIT.search(label) or next((m for c in row if (m := _UNIT.search(c))), None)
-        unit = _UNIT_OF[found[1].lower()] if found else None
+        match = _UNIT.search(label) or next((m for c in row if (m := _UNIT.search(c))), None)
+        unit = _UNIT_OF[match[1].lower()] if match else None
         # Only the words in front go, and the empty corner over them; an empty cell between numbers is a missing one.
         start = next((i for i, c in enumerate(row) if re.match(r"\s*\d", c)), len(row))
         cells = row[start:] if labeled else row
@@ -189,14 +189,14 @@ def read_block(text: str, first: LineName, pressure_unit: str, mass_unit: str) -
             raise Refusal("More lines than pressures, single and dual loads. Copy one table at a time.", "text")
         lines[use] = cells
     width = max(len(c) for c in lines.values())
-    told: list[Told] = []
+    misread: list[Told] = []
     pressure, mass = units.get("pressure"), units.get("mass")
     for use in list(lines):
         unit = (pressure or pressure_unit) if use == "steps" else (mass or mass_unit)
         shown, no = read_line(use, lines[use] + [""] * (width - len(lines[use])), unit)
         lines[use] = shown
-        told += no
-    return Block(lines, pressure, mass, told)
+        misread += no
+    return Block(lines, pressure, mass, misread)
 
 
 @lru_cache(maxsize=1024)

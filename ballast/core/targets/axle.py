@@ -124,9 +124,9 @@ def axle_target(case: AxleCase, policy: Policy) -> AxleTarget:
         estimate=floor.estimate, at_least=floor.unknown if floor.kpa is not None else (),
     )  # fmt: skip
     if floor.kpa is None:
-        found = _by_placard(base, case, "no load-inflation table", working)
+        target = _by_placard(base, case, "no load-inflation table", working)
         words = say("No load-inflation table is chosen: pick one for this size.")
-        return found if found.target_kpa is not None else replace(found, state="no table", words=words)
+        return target if target.target_kpa is not None else replace(target, state="no table", words=words)
     if ceiling is not None and floor.kpa > ceiling + 1e-6:
         return _above_ceiling(base, case, least, floor.kpa, ceiling, working)
     return _chosen(base, case, policy, floor, ceiling, working)
@@ -359,11 +359,11 @@ def _name(base: AxleTarget, school: School) -> str:
 def _reserve_left(case: AxleCase, target: float) -> tuple[float, float] | None:
     """What the weakest tire carries at the target [kg, as weighed], and the share of it over the load."""
     assert case.per_tire_kg is not None
-    found: list[tuple[float, float]] = []
+    reserves: list[tuple[float, float]] = []
     for tire in case.tires:
         carried = None if tire.table is None else tire.table.load_at(case.row, target)
         if carried is None:
             return None
         own = carried / tire.load_divisor
-        found.append((own, own / case.per_tire_kg - 1 if case.per_tire_kg else 0.0))
-    return min(found, key=lambda pair: pair[1])
+        reserves.append((own, own / case.per_tire_kg - 1 if case.per_tire_kg else 0.0))
+    return min(reserves, key=lambda pair: pair[1])

@@ -126,13 +126,13 @@ def by_table(case: AxleCase, tire: TireCase, policy: Policy) -> tuple[float, tup
         exact = between
         working.append(Line(say("straight line between the columns"), kpa(exact, "up")))
     else:
-        told = {
+        sentences = {
             "column": "first column that carries it, {0}",
             "next column": "close to a column, so the next one up, {0}",
             "no next column": "the last column, {0}: little is left over, and there is no next",
             "reserve not reached": "no column carries the reserve: the last, {0}",
         }[taken.note]
-        working.append(Line(say(told, kpa(taken.kpa)), kg(taken.load_kg)))
+        working.append(Line(say(sentences, kpa(taken.kpa)), kg(taken.load_kg)))
     value = practical(tire.table, case.row, exact, taken.required_kg, policy.step)
     working.append(Line(say(f"in steps of {policy.step.name}"), kpa(value, "up")))
     return value, tuple(working)
@@ -165,7 +165,7 @@ def sidewall_flags(case: AxleCase, policy: Policy, limits: Limits) -> list[Flag]
     if not known:
         return []
     asked = case.per_tire_kg * (1 + policy.reserve)
-    found = []
+    flags = []
     for school, name, rule, weak in (
         ("ratio", "Ratio and reserve", by_ratio, "A straight proportion: it asks for more than the tire's own curve."),
         ("curve", "Standard curve", by_curve, "A second opinion only: the maker's own table rules."),
@@ -185,8 +185,8 @@ def sidewall_flags(case: AxleCase, policy: Policy, limits: Limits) -> list[Flag]
             Line(say(f"nearest step of {policy.step.name}"), kpa(rounded)),
         )
         words = objection(rounded, exact, limits, say(weak))
-        found.append(Flag(school, name, rounded, words, working, exact))  # type: ignore[arg-type]
-    return found
+        flags.append(Flag(school, name, rounded, words, working, exact))  # type: ignore[arg-type]
+    return flags
 
 
 def _by_load(case: AxleCase, tire: TireCase, policy: Policy) -> tuple[float, tuple[Line, ...]] | None:
@@ -205,9 +205,9 @@ def school_flags(case: AxleCase, policy: Policy, limits: Limits) -> list[Flag]:
     """Every school's answer for a weighed axle, the table's first: of mixed tires the highest, whatever gave it."""
     flags: list[Flag] = []
     if any(t.table for t in case.tires):
-        known = [found for t in case.tires if (found := _by_load(case, t, policy)) is not None]
+        known = [load_flag for t in case.tires if (load_flag := _by_load(case, t, policy)) is not None]
         if known:
-            most, lines = max(known, key=lambda found: found[0])
+            most, lines = max(known, key=lambda load_flag: load_flag[0])
             weak = say("The heavier end is assumed, not weighed.") if case.assumed else None
             if not all(t.table for t in case.tires):
                 weak = say("Not every tire on the axle has a table.")

@@ -140,20 +140,20 @@ def weigh_axle(limits: AxleLimits, read: AxleReading, resolution_kg: float = 0.0
         return _lifted(limits, read)
     _must_be_possible(limits, read, resolution_kg)
     whole, left, right = _completed(read, resolution_kg)
-    found = _heavier(limits, whole, left, right)
+    heavier = _heavier(limits, whole, left, right)
     checks: list[Check] = []
     if limits.gawr_kg is not None and whole is not None:
         checks.append(Check("gawr", f"{limits.name} axle rating", whole, limits.gawr_kg))
     for noun, most in (("tire", limits.tire_max_kg), ("wheel", limits.wheel_max_kg)):
         if most is not None:
-            checks += _end_checks(limits, noun, most, whole, left, right, found.kg if found.assumed else None)
-    notes = list(found.notes)
+            checks += _end_checks(limits, noun, most, whole, left, right, heavier.kg if heavier.assumed else None)
+    notes = list(heavier.notes)
     if (limits.tire_max_kg is None or not limits.all_rated) and whole is not None:
         which = "The tires' own" if limits.tire_max_kg is None else "Of one tire on it the"
         notes.append(say(f"{which} maximum load is not known: enter the load index or the sidewall's load."))
     return AxleLoad(
-        limits.number, limits.name, whole, left, right, found.end, found.kg, found.assumed, found.per_tire_kg,
-        found.imbalance, tuple(checks), tuple(notes), found.working,
+        limits.number, limits.name, whole, left, right, heavier.end, heavier.kg, heavier.assumed, heavier.per_tire_kg,
+        heavier.imbalance, tuple(checks), tuple(notes), heavier.working,
     )  # fmt: skip
 
 
@@ -236,13 +236,13 @@ def _heavier(limits: AxleLimits, whole: float | None, left: float | None, right:
     return _Heavier(notes=(note,))
 
 
-def _on_tires(limits: AxleLimits, found: _Heavier) -> _Heavier:
+def _on_tires(limits: AxleLimits, heavier: _Heavier) -> _Heavier:
     """The heavier end shared between its tires."""
-    assert found.kg is not None
+    assert heavier.kg is not None
     per_end = 2 if limits.wheels == 4 else 1
     shared = "Two tires share that end" if per_end == 2 else "One tire carries that end"
-    each = found.kg / per_end
-    return replace(found, per_tire_kg=each, working=(*found.working, Line(say(shared), kg(each))))
+    each = heavier.kg / per_end
+    return replace(heavier, per_tire_kg=each, working=(*heavier.working, Line(say(shared), kg(each))))
 
 
 # An end with nothing on it was not weighed: unknown is never zero.

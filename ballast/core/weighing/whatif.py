@@ -292,18 +292,18 @@ def cargo_at(parts: tuple[Part, ...], loads: tuple[RigLoad, ...], place: Placed)
     None where no limit that is known carries anything of it. Raises Refusal as `effect` does.
     """
     one = effect(parts, [replace(place, mass_kg=1.0)])
-    found: list[tuple[float, int, Check]] = []
+    bounds: list[tuple[float, int, Check]] = []
     for i, rig in enumerate(loads):
         for check in rig.checks:
             per_kg = {"gvwr": one.gross[i], "gcwr": 1.0, "hitch": one.on_hitch(i)}[check.what]
-            found.append((per_kg, i, check))
+            bounds.append((per_kg, i, check))
         for axle in rig.axles:
             ends = one.ends.get((i, axle.number), (0.0, 0.0))
-            found += [(_end_share(check, axle, ends), i, check) for check in axle.checks]
-    binding = sorted(((c.margin_kg / share, i, c) for share, i, c in found if share > 1e-9), key=lambda b: b[0])
+            bounds += [(_end_share(check, axle, ends), i, check) for check in axle.checks]
+    binding = sorted(((c.margin_kg / share, i, c) for share, i, c in bounds if share > 1e-9), key=lambda b: b[0])
     if not binding:
         return None
-    left = cargo_left(tuple(c.margin_kg for _, _, c in found), tuple(share for share, _, _ in found))
+    left = cargo_left(tuple(c.margin_kg for _, _, c in bounds), tuple(share for share, _, _ in bounds))
     return CargoLeft(left, tuple((i, c) for _, i, c in binding))
 
 

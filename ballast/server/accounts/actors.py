@@ -64,8 +64,8 @@ def find_actor(request: HttpRequest) -> Actor | None:
         return None
     memberships = Membership.objects.filter(person=request.user).select_related("workspace").order_by("id")
     chosen = request.session.get("workspace")
-    found = next((m for m in memberships if m.workspace_id == chosen), None) or memberships.first()
-    return Actor(request.user, found.workspace, found.role) if found else None
+    membership = next((m for m in memberships if m.workspace_id == chosen), None) or memberships.first()
+    return Actor(request.user, membership.workspace, membership.role) if membership else None
 
 
 class SignedIn(APIKeyCookie):

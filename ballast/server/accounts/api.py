@@ -157,11 +157,11 @@ class MemberOut(Out):
 
 
 def _member(row: Membership) -> MemberOut:
-    found = {
+    fields = {
         "id": row.pk, "name": row.person.shown_name, "username": row.person.username, "role": row.role,
         "version": version_of({"role": row.role}),
     }  # fmt: skip
-    return MemberOut.model_validate(found)
+    return MemberOut.model_validate(fields)
 
 
 class SettingsIn(Strict):

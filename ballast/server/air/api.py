@@ -16,8 +16,8 @@ work = Router(tags=["work"])
 @work.post("/air", response=answers(schemas.AirAnswerOut))
 def work_air(request: ActorRequest, data: schemas.WorkAirIn):
     """What each target in force reads in this air, at the coming dawns and highs, and what to set now. Nothing is saved."""
-    found = services.vehicles(request.auth, data.rig, data.whole)
-    return services.answer(now.read_air(request.auth, data), found, data.temperature, data.check_days)
+    vehicles = services.vehicles(request.auth, data.rig, data.whole)
+    return services.answer(now.read_air(request.auth, data), vehicles, data.temperature, data.check_days)
 
 
 @work.post("/air/elsewhere", response=answers(list[schemas.Elsewhere]))
@@ -56,8 +56,8 @@ def trip_blank(request: ActorRequest):
 
 
 def _air(actor: Actor, rig_id: int) -> services.AirAnswer:
-    found = services.vehicles(actor, rig_id)
-    return services.answer(now.air_of(actor, found[0].rig), found)
+    vehicles = services.vehicles(actor, rig_id)
+    return services.answer(now.air_of(actor, vehicles[0].rig), vehicles)
 
 
 @router.get("/rigs/{rig_id}/air", response=answers(schemas.AirAnswerOut))

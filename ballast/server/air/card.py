@@ -39,17 +39,17 @@ def card(actor: Actor, rig_id: int, address: str) -> Card:
 
     Readings are of the target set in the air that its policy names, at the elevation in use.
     """
-    found = services.vehicles(actor, rig_id, whole=True, on_axles=False)
-    mine = [v.rig for v in found]
-    sets = in_force.each_in_force(in_force.sets(actor, *mine).prefetch_related("weighing__axles"))
-    newest = weighing.each_in_force(actor, mine)
-    first = found[0]
+    on_card = services.vehicles(actor, rig_id, whole=True, on_axles=False)
+    train = [v.rig for v in on_card]
+    sets = in_force.each_in_force(in_force.sets(actor, *train).prefetch_related("weighing__axles"))
+    newest = weighing.each_in_force(actor, train)
+    first = on_card[0]
     air = now.air_of(actor, first.rig)
     set_in = now.set_in(air, first.way, air.elevation_m or 0.0)
-    vehicles = tuple(_vehicle(actor, v, sets.get(v.rig.pk), newest.get(v.rig.pk), set_in) for v in found)
+    vehicles = tuple(_vehicle(actor, v, sets.get(v.rig.pk), newest.get(v.rig.pk), set_in) for v in on_card)
     stamps = [*(s for v in vehicles for s in v.stamps), *([air.stamp] if air.stamp else [])]
     return Card(
-        title=" + ".join(v.rig.name for v in found), vehicles=vehicles, temperatures_c=TEMPERATURES_C,
+        title=" + ".join(v.rig.name for v in on_card), vehicles=vehicles, temperatures_c=TEMPERATURES_C,
         set_in_c=set_in.temperature_c, elevation_m=set_in.elevation_m, place=air.place, made_on=air.today,
         address=address, qr=qr_rows(address), cautions=CAUTIONS, stamps=tuple(dict.fromkeys(stamps)),
     )  # fmt: skip

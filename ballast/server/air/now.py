@@ -64,14 +64,15 @@ class AirNow:
         return local.date()
 
 
-def _from_outlook(found: Outlook) -> AirNow:
+def _from_outlook(outlook: Outlook) -> AirNow:
     week = tuple(
-        DayAhead(d.date, d.dawn_at, d.dawn_c, d.high_at, d.high_c, (d.dawn_at - found.at) / _DAY) for d in found.week
+        DayAhead(d.date, d.dawn_at, d.dawn_c, d.high_at, d.high_c, (d.dawn_at - outlook.at) / _DAY)
+        for d in outlook.week
     )
     return AirNow(
-        source="service", place_key=found.place.key, place=found.place.name, time_zone=found.place.time_zone,
-        outside_c=found.outside_c, morning_c=found.morning_c, dawn_c=found.dawn.dawn_c, dawn_at=found.dawn.dawn_at,
-        high_c=found.dawn.high_c, elevation_m=found.place.elevation_m, stamp=MADE_UP if found.made_up else "", week=week,
+        source="service", place_key=outlook.place.key, place=outlook.place.name, time_zone=outlook.place.time_zone,
+        outside_c=outlook.outside_c, morning_c=outlook.morning_c, dawn_c=outlook.dawn.dawn_c, dawn_at=outlook.dawn.dawn_at,
+        high_c=outlook.dawn.high_c, elevation_m=outlook.place.elevation_m, stamp=MADE_UP if outlook.made_up else "", week=week,
     )  # fmt: skip
 
 
@@ -120,12 +121,12 @@ def air_of(actor: Actor, rig: Rig) -> AirNow:
     stored = getattr(rig, "air", None)
     typed = _typed(stored)
     if stored is not None and not stored.place_key and typed is not None:
-        found = _aged(typed, stored.offset_min)
+        in_use = _aged(typed, stored.offset_min)
     else:
         key = actor.workspace.place_key if stored is None else stored.place_key
         said = weather.try_outlook(actor, key)
-        found = _from_outlook(said) if said is not None else AirNow(place_key=key, silent=bool(key))
-    return replace(found, by_hand=typed, version=version_of(state_of(stored)))
+        in_use = _from_outlook(said) if said is not None else AirNow(place_key=key, silent=bool(key))
+    return replace(in_use, by_hand=typed, version=version_of(state_of(stored)))
 
 
 def read_air(actor: Actor, data: AirIn) -> AirNow:
@@ -178,8 +179,8 @@ def confirm_air(actor: Actor, rig_id: int) -> None:
     typed = _typed(stored)
     if stored is None or stored.place_key or typed is None:
         raise Conflict("There is no air by hand to confirm. Enter it.", "outside_c")
-    found = _aged(typed, stored.offset_min)
-    stored.dawn_c, stored.high_c = found.dawn_c, found.high_c
+    in_use = _aged(typed, stored.offset_min)
+    stored.dawn_c, stored.high_c = in_use.dawn_c, in_use.high_c
     stored.typed_at, stored.set_by = timezone.now(), actor.person
     stored.save()
 

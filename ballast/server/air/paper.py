@@ -84,7 +84,7 @@ def _head(page: Document, card: Card) -> None:
     shown = units.SHOWN[page.system]
     place = f" at {card.place}" if card.place else ""
     height = units.rounded(units.from_canonical(card.elevation_m, shown["length"]), 0)
-    told = [
+    lines = [
         page.line(card.title, 15, bold=True),
         page.line(f"Cold tire pressures in {shown['pressure']}", 9.5, tone="soft"),
         page.line(
@@ -94,7 +94,7 @@ def _head(page: Document, card: Card) -> None:
         *(page.line(stamp, 9.5, bold=True, tone="rust") for stamp in card.stamps),
     ]
     page.story.append(
-        Table([[told, _Code(card.qr)]], [page.wide - _CODE - 2 * mm, _CODE + 2 * mm], style=_bare(("ALIGN", (1, 0), (1, 0), "RIGHT")))
+        Table([[lines, _Code(card.qr)]], [page.wide - _CODE - 2 * mm, _CODE + 2 * mm], style=_bare(("ALIGN", (1, 0), (1, 0), "RIGHT")))
     )  # fmt: skip
 
 
@@ -128,16 +128,16 @@ def _vehicle(page: Document, vehicle: CardVehicle, card: Card, row: float) -> No
         page.text(f"{' '.join(marks)}: set it again there", 7, tone="soft", right=True)
     for words in vehicle.over:
         page.text(page.said(words), 8.5, bold=True, tone="rust")
-    told = [f"{a.name}: {page.said(a.words)}" for a in vehicle.axles if a.target_kpa is None]
+    remarks = [f"{a.name}: {page.said(a.words)}" for a in vehicle.axles if a.target_kpa is None]
     if vehicle.provisional:
-        told.append("Provisional: not weighed, or without a table.")
-    told += [f"A trial below the placard: {why}" for why in vehicle.trials]
-    told += [page.said(words) for words in vehicle.unlike]
+        remarks.append("Provisional: not weighed, or without a table.")
+    remarks += [f"A trial below the placard: {why}" for why in vehicle.trials]
+    remarks += [page.said(words) for words in vehicle.unlike]
     if vehicle.out_of_date:
-        told.append(f"Out of date: {', '.join(vehicle.out_of_date)}.")
+        remarks.append(f"Out of date: {', '.join(vehicle.out_of_date)}.")
     if vehicle.unchecked:
-        told.append(f"Not checked by a second person: {'; '.join(vehicle.unchecked)}.")
-    for line in told:
+        remarks.append(f"Not checked by a second person: {'; '.join(vehicle.unchecked)}.")
+    for line in remarks:
         page.text(line, 8, tone="rust")
     if vehicle.tables:
         page.text(

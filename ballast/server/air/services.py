@@ -37,15 +37,15 @@ class Vehicle:
         return [a for a in self.row.axles.all() if a.target_kpa is not None] if self.row else []
 
 
-def air_for(actor: Actor, found: list[Vehicle], data: AirIn) -> AirNow:
+def air_for(actor: Actor, train: list[Vehicle], data: AirIn) -> AirNow:
     """The air that is typed with a call, else the one in use for the first vehicle."""
     typed = data.place_key or data.outside_c is not None or data.elevation_m is not None
-    return read_air(actor, data) if typed else air_of(actor, found[0].rig)
+    return read_air(actor, data) if typed else air_of(actor, train[0].rig)
 
 
-def known(now: AirNow, found: list[Vehicle]) -> Surroundings:
+def known(now: AirNow, train: list[Vehicle]) -> Surroundings:
     """The air as the rules take it. Raises Refusal where it is not known."""
-    around = surroundings(now, found[0].way.check_days)
+    around = surroundings(now, train[0].way.check_days)
     if around.here is None and now.old:
         raise Refusal("The air was typed too long ago to go by. Confirm it, or give it anew.", "outside_c")
     if around.here is None:
@@ -60,12 +60,12 @@ def vehicles(actor: Actor, rig_id: int, whole: bool = False, on_axles: bool = Tr
     """
     if whole:
         train = rigs.train(actor, rig_id, also=("air", "policy"), on_axles=on_axles)
-        mine = train[next(i for i, r in enumerate(train) if r.pk == rig_id) :]
+        own = train[next(i for i, r in enumerate(train) if r.pk == rig_id) :]
     else:
         alone = rigs.rigs(actor).prefetch_related(None).prefetch_related("axles").select_related("air", "policy")
-        mine = [alone.get(pk=rig_id)]
-    sets = in_force.bands_in_force(actor, mine)
-    return [Vehicle(r, sets.get(r.pk), policies.way_of(actor, r)) for r in mine]
+        own = [alone.get(pk=rig_id)]
+    sets = in_force.bands_in_force(actor, own)
+    return [Vehicle(r, sets.get(r.pk), policies.way_of(actor, r)) for r in own]
 
 
 def here_of(axle: TargetAxle, vehicle: Vehicle, way: Way, around: Surroundings) -> core.TargetHere:
@@ -96,19 +96,19 @@ class AirAnswer:
 
 
 def answer(
-    now: AirNow, found: list[Vehicle], temperature: core.TemperaturePolicy | None = None, check_days: int | None = None
+    now: AirNow, train: list[Vehicle], temperature: core.TemperaturePolicy | None = None, check_days: int | None = None
 ) -> AirAnswer:  # fmt: skip
     """Every axle's target in this air. Axles without a target are left out.
 
     `temperature` and `check_days` try another way than the rig's own.
     """
-    way = found[0].way
+    way = train[0].way
     way = replace(way, temperature=temperature or way.temperature, check_days=check_days or way.check_days)
     around = surroundings(now, way.check_days)
     judged = {d.days for d in around.dawns}
     now = replace(now, week=tuple(replace(d, judged=d.days in judged) for d in now.week))
-    axles = tuple(_axle(now, v, a, way, around) for v in found for a in v.aimed) if around.here is not None else ()
-    return AirAnswer(now, axles, _summary(now, axles, found[0].row), way)
+    axles = tuple(_axle(now, v, a, way, around) for v in train for a in v.aimed) if around.here is not None else ()
+    return AirAnswer(now, axles, _summary(now, axles, train[0].row), way)
 
 
 def _axle(now: AirNow, vehicle: Vehicle, axle: TargetAxle, way: Way, around: Surroundings) -> AxleAir:

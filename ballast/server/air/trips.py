@@ -65,7 +65,7 @@ def read_legs(actor: Actor, legs: list[LegIn], today: dt.date) -> list[Night]:
 
     `today` is the date where the trip begins; a leg without a date is the next night. Raises Refusals, each beside its leg.
     """
-    found: list[Night] = []
+    nights: list[Night] = []
     wrong: list[Refusal] = []
     asked: dict[str, Outlook | None] = {}
     night = today
@@ -74,14 +74,14 @@ def read_legs(actor: Actor, legs: list[LegIn], today: dt.date) -> list[Night]:
             night = leg.on or night + _DAY
             if leg.on is not None and leg.on < today:
                 raise Refusal("That date has passed. Enter one ahead.", "on")
-            if found and leg.on is not None and (last := found[-1].date) is not None and leg.on < last:
+            if nights and leg.on is not None and (last := nights[-1].date) is not None and leg.on < last:
                 raise Refusal("A leg comes after the one before it. Check the dates.", "on")
-            found.append(_leg(actor, i, leg, night, today, asked))
+            nights.append(_leg(actor, i, leg, night, today, asked))
         except Refusal as no:
             wrong.append(no.within(f"legs.{i}"))
     if wrong:
         raise Refusals(wrong)
-    return found
+    return nights
 
 
 def _leg(
@@ -124,9 +124,9 @@ def _leg(
 
 def plan(actor: Actor, data: WorkTripIn) -> Trip:
     """Every axle along the trip: the one fill that holds, or where to stop and what to set there."""
-    found = services.vehicles(actor, data.rig, data.whole)
-    air = services.air_for(actor, found, data)
-    around = services.known(air, found)
+    train = services.vehicles(actor, data.rig, data.whole)
+    air = services.air_for(actor, train, data)
+    around = services.known(air, train)
     here = around.here
     assert here is not None
     if not data.legs:
@@ -136,9 +136,9 @@ def plan(actor: Actor, data: WorkTripIn) -> Trip:
     axles: list[AxleTrip] = []
     # What the policy asks for here, before any night is looked at.
     alone = replace(around, dawns=())
-    for vehicle in found:
+    for vehicle in train:
         for axle in vehicle.aimed:
-            base = services.here_of(axle, vehicle, found[0].way, alone)
+            base = services.here_of(axle, vehicle, train[0].way, alone)
             step = vehicle.way.step_of.kpa
             trip = core.plan_trip(base.kpa, axle.floor_kpa, axle.ceiling_kpa, here, nights, step)
             axles.append(
@@ -177,8 +177,8 @@ def read_file(actor: Actor, content: str) -> list[TypedLeg]:
         try:
             legs.append(_typed(LegIn.model_validate(body)))
         except ValidationError as no:
-            told = field_problem(dict(no.errors()[0]))
-            raise Refusal(f"Line {line}, {told.field}: {told.message}", "content") from None
+            problem = field_problem(dict(no.errors()[0]))
+            raise Refusal(f"Line {line}, {problem.field}: {problem.message}", "content") from None
     if not legs:
         raise Refusal("There is no leg in the file. Start from the blank one.", "content")
     if len(legs) > core.MOST_LEGS:

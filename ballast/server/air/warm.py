@@ -17,16 +17,16 @@ from ballast.server.targets.models import TargetAxle
 
 def elsewhere(actor: Actor, data: ElsewhereIn) -> list[Elsewhere]:
     """What the gauge must show where the tires stand now, so that the target stands outside."""
-    found = services.vehicles(actor, data.rig, data.whole)
-    around = services.known(services.air_for(actor, found, data), found)
+    train = services.vehicles(actor, data.rig, data.whole)
+    around = services.known(services.air_for(actor, train, data), train)
     here = around.here
     assert here is not None
     height = data.at_elevation_m.value if data.at_elevation_m else here.elevation_m
     at = Air(data.tire_c.value, height, here.station_kpa if data.at_elevation_m is None else None)
     lines = []
-    for vehicle in found:
+    for vehicle in train:
         for axle in vehicle.aimed:
-            target = services.here_of(axle, vehicle, found[0].way, around)
+            target = services.here_of(axle, vehicle, train[0].way, around)
             setting = core.set_elsewhere(target.kpa, here, at, axle.ceiling_kpa)
             lines.append(
                 Elsewhere(
@@ -51,9 +51,9 @@ class Warm:
 
 def warm(actor: Actor, data: WarmIn) -> Warm:
     """Is it cold yet, the ways to top a warm tire up (the most trusted first), and what it should read hot."""
-    found = services.vehicles(actor, data.rig)
-    (vehicle,) = found
-    around = services.known(services.air_for(actor, found, data), found)
+    train = services.vehicles(actor, data.rig)
+    (vehicle,) = train
+    around = services.known(services.air_for(actor, train, data), train)
     here = around.here
     assert here is not None
     axle = next((a for a in vehicle.aimed if a.number == data.axle), None)
@@ -96,29 +96,29 @@ def _hot(
     if data.set_in_c:
         set_in = Air(data.set_in_c.value, around.here.elevation_m)
     own, read = (entry.value if entry else None for entry in (data.cold_kpa, data.hot_kpa))
-    found = core.hot_rise(axle.target_kpa, set_in, around.here, read, heavy, own)
-    if found.cold_kpa is None:
-        return found
+    rise = core.hot_rise(axle.target_kpa, set_in, around.here, read, heavy, own)
+    if rise.cold_kpa is None:
+        return rise
     number = next(a for a in vehicle.rig.axles.all() if a.number == axle.number)
     goal = core_rounds.WheelGoal(
         services.here_of(axle, vehicle, vehicle.way, around).kpa, axle.floor_kpa, axle.ceiling_kpa, True,
         heavy or number.wheels == 4, stop_kpa=core_rounds.stop_at(axle.target_kpa),
     )  # fmt: skip
     cold = core.Standing(True, around.here.temperature_c, 0.0)
-    answer = core_rounds.answer(goal, Corrected(found.cold_kpa, core.READING_KPA, False), cold, around.here)
+    answer = core_rounds.answer(goal, Corrected(rise.cold_kpa, core.READING_KPA, False), cold, around.here)
     if answer.word != "stop":
-        return found
-    return replace(found, verdict="run low", words=join(answer.words, *answer.notes, found.words, by=". "))
+        return rise
+    return replace(rise, verdict="run low", words=join(answer.words, *answer.notes, rise.words, by=". "))
 
 
 def readings(actor: Actor, data: ReadingsIn) -> Readings:
     """Cold readings of every target by temperature, and the thumb rule beside the law."""
-    found = services.vehicles(actor, data.rig, data.whole)
-    air = now.air_of(actor, found[0].rig)
+    train = services.vehicles(actor, data.rig, data.whole)
+    air = now.air_of(actor, train[0].rig)
     elevation = data.elevation_m.value if data.elevation_m else air.elevation_m or 0.0
-    set_in = Air(data.set_in_c.value, elevation) if data.set_in_c else now.set_in(air, found[0].way, elevation)
+    set_in = Air(data.set_in_c.value, elevation) if data.set_in_c else now.set_in(air, train[0].way, elevation)
     axles = []
-    for vehicle in found:
+    for vehicle in train:
         for axle in vehicle.aimed:
             assert axle.target_kpa is not None
             parting = core.parting(axle.target_kpa, set_in)

@@ -124,9 +124,9 @@ def _reply(api: NinjaAPI, request: HttpRequest, status: int, message: str, field
     return api.create_response(request, Problem(message=message, fields=fields).model_dump(), status=status)
 
 
-def _several(api: NinjaAPI, request: HttpRequest, told: list[FieldProblem]) -> HttpResponse:
+def _several(api: NinjaAPI, request: HttpRequest, problems: list[FieldProblem]) -> HttpResponse:
     # One thing at a time beside a field: the first.
-    fields = list({f.field: f for f in reversed(told)}.values())[::-1]
+    fields = list({f.field: f for f in reversed(problems)}.values())[::-1]
     message = "One entry cannot be used." if len(fields) == 1 else f"{len(fields)} entries cannot be used."
     return api.create_response(request, Problem(message=message, fields=fields).model_dump(), status=422)
 
@@ -158,8 +158,8 @@ def _no_of_ours(api: NinjaAPI) -> None:
 
     @api.exception_handler(Stale)
     def stale(request: HttpRequest, no: Stale) -> HttpResponse:
-        told = Problem(message=str(no), fields=no.fields, version=no.version)
-        return api.create_response(request, told.model_dump(), status=409)
+        problem = Problem(message=str(no), fields=no.fields, version=no.version)
+        return api.create_response(request, problem.model_dump(), status=409)
 
     @api.exception_handler(Denied)
     def denied(request: HttpRequest, no: Denied) -> HttpResponse:
@@ -175,10 +175,10 @@ def _no_of_others(api: NinjaAPI) -> None:
 
     @api.exception_handler(OperationalError)
     def not_stored(request: HttpRequest, error: OperationalError) -> HttpResponse:
-        found = storage(error)
-        if found is None:
+        trouble = storage(error)
+        if trouble is None:
             raise error
-        answer = _reply(api, request, *found)
+        answer = _reply(api, request, *trouble)
         answer["Retry-After"] = str(RETRY_S)
         return answer
 

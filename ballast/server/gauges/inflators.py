@@ -26,8 +26,8 @@ def inflators(actor: Actor) -> list[Inflator]:
 def inflator(actor: Actor, inflator_id: int) -> Inflator:
     """One inflator of the workspace. Raises DoesNotExist for any other."""
     actor.must(May.READ)
-    mine = Inflator.objects.of(actor.workspace).select_related("display").prefetch_related("display__calibrations")
-    return mine.get(pk=inflator_id)  # type: ignore[no-any-return]
+    drawer = Inflator.objects.of(actor.workspace).select_related("display").prefetch_related("display__calibrations")
+    return drawer.get(pk=inflator_id)  # type: ignore[no-any-return]
 
 
 _STATE = (
@@ -106,13 +106,13 @@ class RigJob(core.Job):
 
 def job(row: Inflator, tires: tuple[core.ToFill, ...], outside_kpa: float) -> RigJob:
     """What an inflator makes of some tires, with what its own display shows at each set-point."""
-    found = core.job(inflator_of(row), tires, outside_kpa)
+    worked = core.job(inflator_of(row), tires, outside_kpa)
     display = gauges.gauge_of(row.display) if row.display else None
 
     def dialed(fill: core.Fill) -> Dialed:
         return Dialed(**vars(fill), dial_kpa=core.shows(display, fill.set_point_kpa) if display else fill.set_point_kpa)
 
-    return RigJob(**vars(found) | {"fills": tuple(dialed(f) for f in found.fills)}, inflator=row.pk, label=row.label)
+    return RigJob(**vars(worked) | {"fills": tuple(dialed(f) for f in worked.fills)}, inflator=row.pk, label=row.label)
 
 
 def volume_of(tire_size: str) -> float | None:

@@ -65,17 +65,17 @@ def usable(actor: Actor, gauge_id: int, field: str = "gauge") -> Gauge:
 
     Displays and sensors back a gauge up; none of them is the gauge in hand.
     """
-    found = ours(actor, gauge_id, field)
-    if found.retired:
+    row = ours(actor, gauge_id, field)
+    if row.retired:
         raise Refusal("That gauge is retired. Choose another.", field)
-    if found.kind in core.FITTED:
-        raise Refusal(f"{found.label} backs a gauge up and does not stand for one. Take a gauge.", field)
-    if found.suspicion == "differs":
+    if row.kind in core.FITTED:
+        raise Refusal(f"{row.label} backs a gauge up and does not stand for one. Take a gauge.", field)
+    if row.suspicion == "differs":
         raise Refusal(
-            f"{found.label} differs from another gauge by 4 psi or more. Compare it with a master first, or take another.",
+            f"{row.label} differs from another gauge by 4 psi or more. Compare it with a master first, or take another.",
             field,
         )
-    return found
+    return row
 
 
 def latest(row: Gauge) -> Calibration | None:
@@ -264,39 +264,39 @@ def _beside(actor: Actor, data: BesideIn) -> tuple[core.Beside, list[BesideReadi
 
 def work_beside(actor: Actor, data: BesideIn) -> BesideOut:
     """What gauges on one tire say of each other, as typed. Nothing is saved."""
-    found, lines = _beside(actor, data)
-    return _beside_out(found, lines)
+    agreement, lines = _beside(actor, data)
+    return _beside_out(agreement, lines)
 
 
-def _beside_out(found: core.Beside, lines: list[BesideReadingOut], row: Beside | None = None) -> BesideOut:
+def _beside_out(agreement: core.Beside, lines: list[BesideReadingOut], row: Beside | None = None) -> BesideOut:
     """What gauges say of each other; of a kept one, by whom and when."""
     kept = {"id": row.pk, "done_at": row.done_at, "by": row.done_by.shown_name} if row else {}
-    return BesideOut.model_validate(vars(found) | {"readings": lines} | kept)
+    return BesideOut.model_validate(vars(agreement) | {"readings": lines} | kept)
 
 
 @transaction.atomic
 def record_beside(actor: Actor, data: BesideIn) -> BesideOut:
     """Keeps it; gauges that are too far apart log nothing until compared with a master."""
     actor.must(May.GAUGES)
-    found, lines = _beside(actor, data)
+    agreement, lines = _beside(actor, data)
     row = Beside.objects.create(
         workspace=actor.workspace,
         readings=[vars(line) for line in lines],
-        verdict=found.verdict,
-        words=kept(found.words),
+        verdict=agreement.verdict,
+        words=kept(agreement.words),
         done_at=timezone.now(),
         done_by=actor.person,
     )
-    for barred in Gauge.objects.of(actor.workspace).filter(label__in=found.barred):
+    for barred in Gauge.objects.of(actor.workspace).filter(label__in=agreement.barred):
         barred.suspicion = "differs"
         barred.save()
-    return _beside_out(found, lines, row)
+    return _beside_out(agreement, lines, row)
 
 
 def besides(actor: Actor) -> list[BesideOut]:
     """What was compared side by side, newest first."""
     actor.must(May.READ)
-    return [BesideOut.model_validate(found) for found in [
+    return [BesideOut.model_validate(beside) for beside in [
         {
             "id": b.pk, "verdict": b.verdict, "words": b.words, "readings": b.readings, "working": [], "barred": [],
             "done_at": b.done_at, "by": b.done_by.shown_name,
@@ -348,14 +348,14 @@ def present(row: Gauge) -> GaugeOut:
 def sheet(row: Gauge) -> GaugeSheetOut:
     """A gauge with every comparison, its curve and its drift, and what was changed when."""
     rows = list(row.calibrations.all())
-    found = []
+    comparisons = []
     for i, c in enumerate(rows):
         typed = gauge_of(row, c)
         older = gauge_of(row, rows[i + 1]) if i + 1 < len(rows) else None
         fields = (
             "id", "compared_on", "reference", "certificate", "certificate_until", "note", "master_u_kpa",
         )  # fmt: skip
-        found.append(
+        comparisons.append(
             {f: getattr(c, f) for f in fields}
             | {
                 "by": c.entered_by.shown_name,
@@ -367,7 +367,7 @@ def sheet(row: Gauge) -> GaugeSheetOut:
             }
             | vars(_curve_out(typed, row.claimed_kpa, c.master))
         )
-    return GaugeSheetOut.model_validate(vars(present(row)) | {"calibrations": found, "changes": _changes(row)})
+    return GaugeSheetOut.model_validate(vars(present(row)) | {"calibrations": comparisons, "changes": _changes(row)})
 
 
 _SUSPICION_WORDS = {
@@ -379,25 +379,25 @@ _SUSPICION_WORDS = {
 
 def _changes(row: Gauge) -> list[str]:
     """What was done to a gauge, newest first, from its history."""
-    told = []
+    lines = []
     entries = list(row.history.select_related("history_user").order_by("-history_date", "-history_id")[:40])
     for now, before in zip(entries, [*entries[1:], None], strict=True):
         who = now.history_user.shown_name if now.history_user else "The workspace"
         on = day(now.history_date)
         if before is None:
             if len(entries) < 40:
-                told.append(f"{on}: {who} put it into the drawer.")
+                lines.append(f"{on}: {who} put it into the drawer.")
             continue
         if now.suspicion != before.suspicion:
             what = _SUSPICION_WORDS.get(now.suspicion, "it is trusted again")
-            told.append(f"{on}: {who}: {what}.")
+            lines.append(f"{on}: {who}: {what}.")
         elif now.retired != before.retired:
-            told.append(f"{on}: {who} {'retired it' if now.retired else 'took it back into use'}.")
+            lines.append(f"{on}: {who} {'retired it' if now.retired else 'took it back into use'}.")
         elif now.battery != before.battery:
-            told.append(f"{on}: {who}: battery {now.battery or 'taken out'}.")
+            lines.append(f"{on}: {who}: battery {now.battery or 'taken out'}.")
         else:
-            told.append(f"{on}: {who} changed its particulars.")
-    return told
+            lines.append(f"{on}: {who} changed its particulars.")
+    return lines
 
 
 _COLUMNS = (

@@ -19,8 +19,8 @@ router = Router(tags=["lookback"])
 @router.get("/lookback/{rig_id}", response=answers(LookBackOut))
 def look_back(request: ActorRequest, rig_id: int):
     """Every tire through its services, the rounds taken apart, and how good predictions were."""
-    found = services.look_back(request.auth, rigs.rig_on_wheels(request.auth, rig_id, also=trips.WITH_TRIP))
-    return written(LookBackOut.model_validate(found))
+    past = services.look_back(request.auth, rigs.rig_on_wheels(request.auth, rig_id, also=trips.WITH_TRIP))
+    return written(LookBackOut.model_validate(past))
 
 
 @router.get("/lookback/{rig_id}/rounds", response=answers(SealedRoundsOut))

@@ -117,11 +117,11 @@ def record(tires: Iterable[Columns]) -> core.Record:
         return np.concatenate([t[name][part] for t in longer])
 
     then, now = slice(None, -1), slice(1, None)
-    found, left = of("found_kpa", then), of("left_kpa", then)
+    as_found, left = of("found_kpa", then), of("left_kpa", then)
     # The same gauge's constant error cancels; of two, both count.
     other = of("gauge_id", then) != of("gauge_id", now)
     gauges = np.where(other, np.hypot(of("uncertainty_kpa", then), of("uncertainty_kpa", now)), 0.0)
-    stood, noise = np.where(np.isnan(left), found, left), of("noise_kpa", then)
+    stood, noise = np.where(np.isnan(left), as_found, left), of("noise_kpa", then)
     usual = core.noise_all(stood, of("absolute_kpa", then))
     guess = core.predict(
         stood, of("air_c", then), of("absolute_kpa", then), of("rate_kpa_day", then),

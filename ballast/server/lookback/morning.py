@@ -39,20 +39,20 @@ class Known:
     stamps: tuple[str, ...]
 
 
-def _known(actor: Actor, mine: list[Rig]) -> dict[int, Known]:
+def _known(actor: Actor, train: list[Rig]) -> dict[int, Known]:
     """The air at each rig, and by wheel what its tires are held against there; each place is asked once."""
-    bands = in_force.bands_in_force(actor, mine)
+    bands = in_force.bands_in_force(actor, train)
     asked: dict[str, AirNow] = {}
-    found = {}
-    for rig in mine:
+    known = {}
+    for rig in train:
         stored = getattr(rig, "air", None)
         key = actor.workspace.place_key if stored is None else stored.place_key
         around = asked.get(key) if key else None
         if around is None:
             around = air.air_of(actor, rig)
             asked[key] = around
-        found[rig.pk] = _known_at(rig, bands.get(rig.pk), around, policies.way_of(actor, rig))
-    return found
+        known[rig.pk] = _known_at(rig, bands.get(rig.pk), around, policies.way_of(actor, rig))
+    return known
 
 
 def _known_at(rig: Rig, row: TargetSet | None, around: AirNow, way: Way) -> Known:
@@ -83,25 +83,29 @@ def morning(actor: Actor, only: int | None = None) -> MorningOut:
     actor.must(May.READ)
     also = ("air", "policy", *trips.WITH_TRIP)
     if only is not None:
-        mine = rigs.train(actor, only, also=also)
+        train = rigs.train(actor, only, also=also)
     else:
-        mine = list(rigs.rigs(actor).filter(archived=False).select_related(*also))
-    known = _known(actor, mine)
+        train = list(rigs.rigs(actor).filter(archived=False).select_related(*also))
+    known = _known(actor, train)
     services: dict[int, list[Service]] = {}
-    for s in Service.objects.filter(rig__in=mine, newest=True).select_related("round").order_by("id"):
+    for s in Service.objects.filter(rig__in=train, newest=True).select_related("round").order_by("id"):
         services.setdefault(s.rig_id, []).append(s)
     now = timezone.now()
-    here = {pk: found.here for pk, found in known.items() if found.here is not None}
-    told: dict[int, dict[str, ledger.Forecast]] = {}
+    here = {pk: one.here for pk, one in known.items() if one.here is not None}
+    forecasts: dict[int, dict[str, ledger.Forecast]] = {}
     for f in ledger.forecast([s for own in services.values() for s in own], here, now):
-        told.setdefault(f.service.rig_id, {})[f.service.wheel] = f
-    lines = [_morning_rig(rig, known[rig.pk], told.get(rig.pk, {}), services.get(rig.pk, [])) for rig in mine]
+        forecasts.setdefault(f.service.rig_id, {})[f.service.wheel] = f
+    lines = [_morning_rig(rig, known[rig.pk], forecasts.get(rig.pk, {}), services.get(rig.pk, [])) for rig in train]
     lines.sort(key=lambda line: (-line.wanting, line.fleet_number, line.name))
-    return MorningOut(at=now, rigs=lines, record=_recent_record([r.pk for r in mine]))
+    return MorningOut(at=now, rigs=lines, record=_recent_record([r.pk for r in train]))
 
 
-def _morning_rig(rig: Rig, known: Known, told: dict[str, ledger.Forecast], services: list[Service]) -> MorningRigOut:
-    tires = [_expected(line, known.here_kpa[own], told[own]) for own, line in known.lines.items() if own in told]
+def _morning_rig(
+    rig: Rig, known: Known, forecasts: dict[str, ledger.Forecast], services: list[Service]
+) -> MorningRigOut:
+    tires = [
+        _expected(line, known.here_kpa[own], forecasts[own]) for own, line in known.lines.items() if own in forecasts
+    ]
     wanting = sum(1 for t in tires if t.word == "add")
     holding = sum(1 for t in tires if t.word == "hold")
     unknown = len(rigs.wheels_of(rig)) - wanting - holding
@@ -136,18 +140,18 @@ def _counted(wanting: int, holding: int, unknown: int) -> Phrase:
 
 
 def _expected(line: core_rounds.WheelLine, here_kpa: float | None, f: ledger.Forecast) -> ExpectedOut:
-    found = core_rounds.foretell(f.kpa, f.within_kpa, here_kpa, line.aim.floor_kpa)
+    foretold = core_rounds.foretell(f.kpa, f.within_kpa, here_kpa, line.aim.floor_kpa)
     return ExpectedOut(
-        **vars(found), code=line.own, name=line.name, spare=line.spare, kpa=f.kpa, within_kpa=f.within_kpa,
+        **vars(foretold), code=line.own, name=line.name, spare=line.spare, kpa=f.kpa, within_kpa=f.within_kpa,
         floor_kpa=line.aim.floor_kpa, target_kpa=here_kpa, ceiling_kpa=line.aim.ceiling_kpa, last_at=f.service.at,
         named=f.service.named,
     )  # fmt: skip
 
 
-def _recent_record(mine: list[int]) -> core.Record:
+def _recent_record(train: list[int]) -> core.Record:
     """How good predictions of the last weeks were, over some rigs."""
     since = timezone.now() - dt.timedelta(days=90)
-    newest = Service.objects.filter(rig__in=mine, at__gte=since).order_by("-at", "-id").values("pk")[:20_000]
+    newest = Service.objects.filter(rig__in=train, at__gte=since).order_by("-at", "-id").values("pk")[:20_000]
     history = read(Service.objects.filter(pk__in=newest).order_by("at", "id"))
     if history is None:
         return NO_RECORD

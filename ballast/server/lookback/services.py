@@ -104,11 +104,11 @@ def rounds_of(actor: Actor, rig: Rig, before: int | None = None) -> SealedLines:
         "pk", "opened_at", "sealed_by__first_name", "sealed_by__username", "time_zone", "gauge__label", "place",
         "outside_c", "elevation_m", "split_words", "odd", "summary", "next_on", "next_why",
     )  # fmt: skip
-    mine = rounds.rounds(actor).filter(parts__rig=rig).exclude(sealed_at=None)
+    sealed = rounds.rounds(actor).filter(parts__rig=rig).exclude(sealed_at=None)
     if before is not None:
-        mine = mine.filter(opened_at__lt=rounds.rounds(actor).get(pk=before).opened_at)
+        sealed = sealed.filter(opened_at__lt=rounds.rounds(actor).get(pk=before).opened_at)
     # The newest are chosen first: what is long in them is not read of the others.
-    newest = mine.order_by("-opened_at", "-pk").values("pk")[: AT_ONCE + 1]
+    newest = sealed.order_by("-opened_at", "-pk").values("pk")[: AT_ONCE + 1]
     amended = (
         Amendment.objects.filter(round=OuterRef("pk")).order_by().values("round").annotate(n=Count("pk")).values("n")
     )
@@ -118,7 +118,7 @@ def rounds_of(actor: Actor, rig: Rig, before: int | None = None) -> SealedLines:
         .order_by("-opened_at", "-pk")
         .values(*fields, "amended")
     )
-    found = [
+    listed = [
         SealedLine(
             id=r["pk"], at=r["opened_at"], by=r["sealed_by__first_name"] or r["sealed_by__username"],
             gauge=r["gauge__label"], words=r["split_words"], odd=r["odd"], time_zone=r["time_zone"], place=r["place"],
@@ -127,7 +127,7 @@ def rounds_of(actor: Actor, rig: Rig, before: int | None = None) -> SealedLines:
         )
         for r in rows[:AT_ONCE]
     ]  # fmt: skip
-    return SealedLines(found, len(rows) > AT_ONCE)
+    return SealedLines(listed, len(rows) > AT_ONCE)
 
 
 def _day_after(at: dt.datetime, days: float | None) -> dt.date | None:
@@ -191,22 +191,22 @@ def _series(own: Columns, start: dt.datetime, rig: Rig, wheel: core_rigs.Wheel, 
 def _marks(history: History, rig: Rig, on: dict[str, Fitting]) -> tuple[Mark, ...]:
     """Gauges that changed, tires that were fitted or moved, rounds that were amended."""
     here = history.services["rig_id"] == rig.pk
-    mine = set(np.unique(history.services["round_id"][here]).tolist())
-    found: list[Mark] = []
+    of_rig = set(np.unique(history.services["round_id"][here]).tolist())
+    marks: list[Mark] = []
     before = ""
     for pk, day, gauge in zip(history.rounds, history.days.tolist(), history.gauges, strict=True):
-        if pk not in mine:
+        if pk not in of_rig:
             continue
         if before and gauge != before:
-            found.append(Mark(day, "gauge", f"Read with {gauge} from here on"))
+            marks.append(Mark(day, "gauge", f"Read with {gauge} from here on"))
         if pk in history.amended:
-            found.append(Mark(day, "amended", "Put right afterwards"))
+            marks.append(Mark(day, "amended", "Put right afterwards"))
         before = gauge
     for fitting in on.values():
         if fitting.fitted_on > history.start.date():
             day = (dt.datetime.combine(fitting.fitted_on, dt.time(), dt.UTC) - history.start) / DAY
-            found.append(Mark(day, "tire", f"Tire fitted at {fitting.wheel}"))
-    return tuple(sorted(found, key=lambda m: m.day))
+            marks.append(Mark(day, "tire", f"Tire fitted at {fitting.wheel}"))
+    return tuple(sorted(marks, key=lambda m: m.day))
 
 
 _COLUMNS = (
@@ -217,8 +217,8 @@ _COLUMNS = (
 
 def export(actor: Actor, rig: Rig) -> str:
     """All sealed rounds of a rig as CSV (RFC 4180, UTF-8), a line for every tire, canonical units."""
-    mine = Service.objects.filter(rig=rig, round__in=rounds.rounds(actor)).select_related("round__sealed_by", "gauge")
-    return csv_text(_COLUMNS, [_line(rig, s) for s in mine.order_by("at", "id")])
+    rows = Service.objects.filter(rig=rig, round__in=rounds.rounds(actor)).select_related("round__sealed_by", "gauge")
+    return csv_text(_COLUMNS, [_line(rig, s) for s in rows.order_by("at", "id")])
 
 
 def _line(rig: Rig, s: Service) -> dict[str, object]:

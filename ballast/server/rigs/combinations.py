@@ -19,9 +19,9 @@ def hitch(actor: Actor, rig_id: int, behind_id: int | None) -> list[Rig]:
     Raises Refusal (field "behind") for what cannot be hitched, Conflict where the place is taken.
     """
     actor.must(May.FIT)
-    mine = rigs.train(actor, rig_id)
-    at = next(i for i, r in enumerate(mine) if r.pk == rig_id)
-    moved, trailer = mine[at:], mine[at]
+    train = rigs.train(actor, rig_id)
+    at = next(i for i, r in enumerate(train) if r.pk == rig_id)
+    moved, trailer = train[at:], train[at]
     if behind_id is None:
         if at:
             _place(moved, None, 0)

@@ -46,11 +46,11 @@ def _past(day: dt.date, field: str) -> None:
 
 
 def _wheel(rig: Rig, code: str, field: str) -> core.Wheel:
-    found = next((w for w in rigs.wheels_of(rig) if w.code == code), None)
-    if found is None:
+    place = next((w for w in rigs.wheels_of(rig) if w.code == code), None)
+    if place is None:
         known = ", ".join(w.code for w in rigs.wheels_of(rig))
         raise Refusal(f"There is no wheel {code} on {rig.name}. It has {known}.", field)
-    return found
+    return place
 
 
 def described(rig: Rig, wheel: core.Wheel) -> Axle | Spare:
@@ -118,14 +118,14 @@ def plan(actor: Actor, rig: Rig, data: FitIn) -> Fit:
     if data.new is not None:
         tire = _new(actor, data.new, described(rig, wheel), data.fitted_on)
     else:
-        found = tires(actor).filter(pk=data.tire or 0).first()
-        if found is None:
+        stored = tires(actor).filter(pk=data.tire or 0).first()
+        if stored is None:
             raise Refusal("There is no such tire in this workspace. Choose one of the store.", "tire")
-        if found.retired_on:
+        if stored.retired_on:
             raise Conflict("That tire is retired. It is not fitted again.", "tire")
-        if found.fittings.filter(removed_on=None).exists():
+        if stored.fittings.filter(removed_on=None).exists():
             raise Conflict("That tire is on a wheel. Take it off there first.", "tire")
-        tire = found
+        tire = stored
     try:
         off = _off(rig, data.wheel, data.fitted_on, "replaced")
     except Refusal as no:
@@ -141,12 +141,12 @@ def fit(actor: Actor, rig: Rig, data: FitIn) -> None:
     Raises Conflict where somebody fitted one there, or fitted this one elsewhere, at this moment.
     """
     actor.must(May.FIT)
-    found = plan(actor, rig, data)
-    if found.off is not None:
-        _end(found.off)
-    if found.tire.pk is None:
-        found.tire.save()
-    _save(found.fitting)
+    planned = plan(actor, rig, data)
+    if planned.off is not None:
+        _end(planned.off)
+    if planned.tire.pk is None:
+        planned.tire.save()
+    _save(planned.fitting)
 
 
 def save_all(actor: Actor, fits: list[Fit]) -> None:
@@ -272,8 +272,8 @@ def history(actor: Actor, tire_id: int) -> list[FittingOut]:
     rows = tire.fittings.select_related("rig", "by").order_by("-fitted_on", "-id")
     fields = ("wheel", "fitted_on", "odometer_km", "tread_mm", "removed_on", "removed_reason")
     return [
-        FittingOut.model_validate(found)
-        for found in [
+        FittingOut.model_validate(fitting)
+        for fitting in [
             {f: getattr(r, f) for f in fields} | {"rig": r.rig_id, "rig_name": r.rig.name, "by": r.by.shown_name}
             for r in rows
         ]

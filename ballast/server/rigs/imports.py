@@ -130,8 +130,8 @@ class _Sheet:
 
     def refuse_rig(self, key: str, message: str, field: str) -> None:
         """A refusal of a rig's body, at the row that holds the field."""
-        found = re.match(r"((?:axles|spares)\.\d+)\.?(.*)", field)
-        place, rest = (found[1], found[2]) if found else ("", field)
+        match = re.match(r"((?:axles|spares)\.\d+)\.?(.*)", field)
+        place, rest = (match[1], match[2]) if match else ("", field)
         self.refuse(self.at[key].get(place, self.at[key][""]), message, rest)
 
 
@@ -182,9 +182,9 @@ class _Fleet:
 
 def _as_it_is(actor: Actor) -> tuple[list[Any], list[Any]]:
     """What a file is checked against: the rigs of the workspace by their numbers, and what is fitted to them."""
-    mine = Rig.objects.of(actor.workspace).order_by("pk")
-    on = Fitting.objects.filter(rig__in=mine, removed_on=None).order_by("pk").values_list("pk", flat=True)
-    return list(mine.values_list("pk", "fleet_number", "archived", "odometer_km")), list(on)
+    rows = Rig.objects.of(actor.workspace).order_by("pk")
+    on = Fitting.objects.filter(rig__in=rows, removed_on=None).order_by("pk").values_list("pk", flat=True)
+    return list(rows.values_list("pk", "fleet_number", "archived", "odometer_km")), list(on)
 
 
 def run(actor: Actor, content: str, save: bool) -> ImportOut:

@@ -52,8 +52,8 @@ def tire_of(row: Sidewall) -> core.Tire:
 
 def fitted_on(rig: Rig) -> list[Fitting]:
     """What is on a rig now; uses what `rigs` has fetched."""
-    found: list[Fitting] | None = getattr(rig, "on_now", None)
-    return found if found is not None else list(rig.fittings.filter(removed_on=None).select_related("tire"))
+    fitted: list[Fitting] | None = getattr(rig, "on_now", None)
+    return fitted if fitted is not None else list(rig.fittings.filter(removed_on=None).select_related("tire"))
 
 
 def axle_of(row: Axle, fitted: list[Sidewall]) -> core.Axle:
@@ -118,10 +118,10 @@ def train(actor: Actor, rig_id: int, also: tuple[str, ...] = (), on_axles: bool 
     whole = rigs(actor).filter(Q(pk=first) | Q(head=first)).select_related(*also)
     if on_axles:
         whole = whole.prefetch_related(None).prefetch_related("axles")
-    found = sorted(whole, key=lambda r: r.place)
-    if not any(r.pk == rig_id for r in found):
+    ordered = sorted(whole, key=lambda r: r.place)
+    if not any(r.pk == rig_id for r in ordered):
         raise Rig.DoesNotExist
-    return found
+    return ordered
 
 
 def check_odometer(row: Rig, odometer_km: float | None, on: dt.date) -> None:
@@ -135,10 +135,10 @@ def seen_at(row: Rig, odometer_km: float | None, on: dt.date) -> None:
     seen_at_all([(row, odometer_km, on)])
 
 
-def seen_at_all(told: list[tuple[Rig, float | None, dt.date]]) -> None:
+def seen_at_all(entries: list[tuple[Rig, float | None, dt.date]]) -> None:
     """The same for many, in one word to the database."""
     changed = {}
-    for row, odometer_km, on in told:
+    for row, odometer_km, on in entries:
         if odometer_km is not None and (row.odometer_on is None or on >= row.odometer_on):
             row.odometer_km, row.odometer_on = odometer_km, on
             changed[row.pk] = row
@@ -278,10 +278,10 @@ def build(
 
 def _state(row: Rig, axles: Parts, spares: Parts) -> dict[str, object]:
     """All that a rig's form shows and writes, flat, by the names of its fields."""
-    found = {f: getattr(row, f) for f in ("kind", "name", "fleet_number", "note", "checklist", *_RIG_FIELDS)}
+    fields = {f: getattr(row, f) for f in ("kind", "name", "fleet_number", "note", "checklist", *_RIG_FIELDS)}
     for name, parts in (("axles", axles), ("spares", spares)):
-        found |= {f"{name}.{i}.{k}": v for i, part in enumerate(parts) for k, v in part.items()}
-    return found
+        fields |= {f"{name}.{i}.{k}": v for i, part in enumerate(parts) for k, v in part.items()}
+    return fields
 
 
 _AXLE_STATE = (
@@ -325,9 +325,9 @@ def at_hand(row: Rig, pk: int, axles: Parts, spares: Parts) -> None:
     row.pk, row.on_now = pk, []  # type: ignore[attr-defined]
     row._prefetched_objects_cache = {}  # type: ignore[attr-defined]
     for name, model, parts in (("axles", Axle, axles), ("spares", Spare, spares)):
-        found = model.objects.none()
-        found._result_cache = [model(number=i, **fields) for i, fields in enumerate(parts, 1)]  # type: ignore[assignment]
-        row._prefetched_objects_cache[name] = found  # type: ignore[attr-defined]
+        rows = model.objects.none()
+        rows._result_cache = [model(number=i, **fields) for i, fields in enumerate(parts, 1)]  # type: ignore[assignment]
+        row._prefetched_objects_cache[name] = rows  # type: ignore[attr-defined]
 
 
 def save_all(actor: Actor, made: list[Rig]) -> None:
@@ -337,7 +337,7 @@ def save_all(actor: Actor, made: list[Rig]) -> None:
         row.pk = None
     bulk_create_with_history(made, Rig, default_user=actor.person)
     for model in (Axle, Spare):
-        own = [(part, row) for kind, found, row in parts if kind is model for part in found]
+        own = [(part, row) for kind, rows, row in parts if kind is model for part in rows]
         for part, row in own:
             part.rig = row
         bulk_create_with_history([part for part, _ in own], model, default_user=actor.person)
@@ -386,7 +386,7 @@ def changes(actor: Actor, rig_id: int) -> list[dict[str, str]]:
     """Who changed what of a rig, newest first, a line for every field."""
     row = rig(actor, rig_id)
     system: units.System = actor.person.units  # type: ignore[assignment]
-    found: list[tuple[Any, dict[str, str]]] = []
+    entries: list[tuple[Any, dict[str, str]]] = []
     logs = [(Rig.history.filter(id=row.pk), "")]
     logs += [(Axle.history.filter(rig_id=row.pk), "axle"), (Spare.history.filter(rig_id=row.pk), "spare")]
     for log, what in logs:
@@ -409,7 +409,7 @@ def changes(actor: Actor, rig_id: int) -> list[dict[str, str]]:
                 ]
             who = record.history_user.shown_name if record.history_user else "the demo"
             for text, old, new in lines:
-                found.append(
+                entries.append(
                     (
                         record.history_date,
                         {
@@ -417,7 +417,7 @@ def changes(actor: Actor, rig_id: int) -> list[dict[str, str]]:
                         },
                     )
                 )  # fmt: skip
-    return [line for _, line in sorted(found, key=lambda pair: pair[0], reverse=True)]
+    return [line for _, line in sorted(entries, key=lambda pair: pair[0], reverse=True)]
 
 
 def describe_size(size: core.Size) -> str:
@@ -477,7 +477,7 @@ def present(row: Rig) -> RigOut:
     """A stored rig with what follows from it."""
     typed = rig_of(row)
     fields = ("id", "kind", "name", "fleet_number", "note", "archived", *_RIG_FIELDS)
-    found = {f: getattr(row, f) for f in fields} | {
+    fields_out = {f: getattr(row, f) for f in fields} | {
         "version": version_of(state_of(row)),
         "kind_name": row.get_kind_display(),
         "checklist": row.checklist or core.ready_to_roll(row.kind),
@@ -491,19 +491,19 @@ def present(row: Rig) -> RigOut:
         "wheels": wheels_of(row),
         "cautions": core.cautions(typed),
     }
-    return RigOut.model_validate(found)
+    return RigOut.model_validate(fields_out)
 
 
 def vehicle_out(row: Rig) -> VehicleOut:
     """A vehicle as the plan of its combination draws it."""
     fields = ("id", "name", "fleet_number", "kind", "coupler_m", "hitch_m")
-    found = {f: getattr(row, f) for f in fields} | {
+    fields_out = {f: getattr(row, f) for f in fields} | {
         "trailer": row.kind in core.TRAILERS,
         "pulled": row.kind in core.PULLED,
         "axles": axles_out(row),
         "wheels": wheels_in_train(row),
     }
-    return VehicleOut.model_validate(found)
+    return VehicleOut.model_validate(fields_out)
 
 
 def wheels_in_train(row: Rig) -> list[core.Wheel]:

@@ -151,12 +151,12 @@ def _aired(actor: Actor, row: Round, uuid: uuids.UUID, data: AmendAirIn, reason:
 
 def _readings(row: Round) -> list[core.Reading]:
     """A round's readings with those in their places that put them right; one of a wheel that was not read comes last."""
-    found = [stored.reading(r) for r in row.readings.all()]
+    readings = [stored.reading(r) for r in row.readings.all()]
     for a in _entered(row):
-        of = _counts(found, a.wheel, a.after)
-        new = stored.put_right(a, of, max((r.order for r in found), default=0) + 1)
-        found = [new if r is of else r for r in found] if of else [*found, new]
-    return found
+        of = _counts(readings, a.wheel, a.after)
+        new = stored.put_right(a, of, max((r.order for r in readings), default=0) + 1)
+        readings = [new if r is of else r for r in readings] if of else [*readings, new]
+    return readings
 
 
 def _entered(row: Round) -> list[Amendment]:
@@ -183,9 +183,9 @@ def _work_out(row: Round, since: dt.datetime) -> None:
     at = stored.conditions(row, (*(r.gauge for r in row.readings.all()), *entered))
     seen = row.amendments.filter(gauge=None).exclude(wheel="").select_related("by")
     notes = [*stored.noted(row.notes.all()), *stored.noted_since(seen)]
-    found = value.put_right(row, core.state(at, stored.lines(row), _readings(row), notes), at)
-    row.text.stands, row.summary = stored.keep_round(found), found.summary
+    mended = value.put_right(row, core.state(at, stored.lines(row), _readings(row), notes), at)
+    row.text.stands, row.summary = stored.keep_round(mended), mended.summary
     row.text.save()
-    row.last_words = stored.keep_words(core.last_words(found.wheels))
+    row.last_words = stored.keep_words(core.last_words(mended.wheels))
     row.save()
-    ledger.rewrite(row, found.wheels, since)
+    ledger.rewrite(row, mended.wheels, since)

@@ -19,15 +19,15 @@ def read(actor: Actor, data: ConditionsIn, rig: Rig, way: Way, at: dt.datetime) 
     """The columns of a round opened `at`, from what was entered. Raises Refusal for what cannot be used."""
     rigs.check_odometer(rig, data.odometer.value if data.odometer else None, at.date())
     gauge = gauges.usable(actor, data.gauge)
-    found = air.read_air(
+    around = air.read_air(
         actor,
         AirIn(
             place_key=data.place_key, outside_c=data.outside_c, dawn_c=data.dawn_c, elevation_m=data.elevation_m,
             station_kpa=data.station_kpa,
         ),
     )  # fmt: skip
-    ahead = air.surroundings(found, way.check_days).dawns
-    morning = data.morning_c.value if data.morning_c else found.morning_c
+    ahead = air.surroundings(around, way.check_days).dawns
+    morning = data.morning_c.value if data.morning_c else around.morning_c
     service_c = None
     if not data.place_key and data.outside_c is not None:
         # Typed by hand: what the service says of the rig's place is kept beside it, to tell a slip later.
@@ -40,17 +40,17 @@ def read(actor: Actor, data: ConditionsIn, rig: Rig, way: Way, at: dt.datetime) 
         "rolled": data.rolled,
         "sunny": data.sunny,
         "shop_c": data.shop_c.value if data.shop_c else None,
-        "air_source": MADE_UP_AIR if found.stamp else found.source,
+        "air_source": MADE_UP_AIR if around.stamp else around.source,
         "odometer_km": data.odometer.value if data.odometer else None,
         "service_c": service_c,
-        "place": found.place,
-        "time_zone": found.time_zone,
-        "outside_c": found.outside_c,
+        "place": around.place,
+        "time_zone": around.time_zone,
+        "outside_c": around.outside_c,
         "morning_c": morning,
-        "dawn_c": found.dawn_c,
+        "dawn_c": around.dawn_c,
         "dawns": stored.keep_dawns(ahead),
-        "station_kpa": found.station_kpa,
-        "elevation_m": found.elevation_m,
+        "station_kpa": around.station_kpa,
+        "elevation_m": around.elevation_m,
         "temperature": way.temperature,
         "cold_after_h": way.cold_after_h,
         "check_days": way.check_days,

@@ -62,21 +62,21 @@ def _axle(train: list[Rig], line: core_rounds.WheelLine, target_kpa: float, draw
         name = core_rigs.axle_name(line.axle, len(rig.axles.all()), rig.kind)
         if len(train) > 1:
             name = f"{rig.name}: {name.lower()}"
-    found = []
+    suited = []
     for row, gauge, said in drawer:
         suits = core.suits(gauge, target_kpa, line.dual)
         notes = suits.notes if said is None else (*suits.notes, said)
         able = suits.able and row.suspicion != "differs"
-        found.append(
+        suited.append(
             SuitedGaugeOut(
                 gauge=row.pk, label=row.label, able=able, best=False, uncertainty_kpa=suits.uncertainty_kpa, notes=list(notes),
             )
         )  # fmt: skip
     # The one to take: able, nothing said against it if there is such a one, and surest.
-    best = min((g for g in found if g.able), key=lambda g: (bool(g.notes), g.uncertainty_kpa or 0.0), default=None)
+    best = min((g for g in suited if g.able), key=lambda g: (bool(g.notes), g.uncertainty_kpa or 0.0), default=None)
     if best is not None:
         best.best = True
-    return SuitedAxleOut(name=name, target_kpa=target_kpa, dual=line.dual, gauges=found)
+    return SuitedAxleOut(name=name, target_kpa=target_kpa, dual=line.dual, gauges=suited)
 
 
 def _volume(rig: Rig, line: core_rounds.WheelLine) -> float:
@@ -103,25 +103,25 @@ def _needs(
         by_code = {line.code: line for line in stored.lines(row)}
         if any(w.before for w in wheels):
             # From what is in it to what the verdict fills it to, both at the tire's own temperature.
-            found = [
+            to_fill = [
                 fill(by_code[w.code], w.before.corrected_kpa, w.answer.fill_kpa)
                 for w in wheels
                 if w.before and w.wants_second and w.answer.word == "add" and w.answer.fill_kpa is not None
             ]
-            return "round", tuple(found)
+            return "round", tuple(to_fill)
     around = air.surroundings(air.air_of(actor, train[0]), 7)
     if around.here is None:
         return "none", ()
     services = list(ledger.newest(train).values())
-    found = []
+    to_fill = []
     by_wheel = {(line.rig, line.own): line for line in lines}
     for f in ledger.forecast(services, {v.pk: around.here for v in train}):
         line = by_wheel.get((f.service.rig_id, f.service.wheel))
         if line is None or line.aim.target_kpa is None:
             continue
         if core_rounds.foretell(f.kpa, f.within_kpa, line.aim.target_kpa, line.aim.floor_kpa).word == "add":
-            found.append(fill(line, f.kpa, line.aim.target_kpa))
-    return ("prediction" if services else "none"), tuple(found)
+            to_fill.append(fill(line, f.kpa, line.aim.target_kpa))
+    return ("prediction" if services else "none"), tuple(to_fill)
 
 
 def hear(actor: Actor, round_id: int, data: RadioIn) -> radio.Heard:
@@ -156,11 +156,11 @@ def use_of(actor: Actor, gauge_id: int) -> GaugeUseOut:
     row = gauges.gauge(actor, gauge_id)
     typed = gauges.gauge_of(row)
     bands = in_force.bands_in_force(actor, list(rigs.rigs(actor).filter(archived=False)))
-    aimed = {a.target_kpa for found in bands.values() for a in found.axles.all() if a.target_kpa is not None}
-    aimed |= {s["target_kpa"] for found in bands.values() for s in found.spares if s["target_kpa"] is not None}
-    mine = tuple(sorted(p for p in aimed if typed.low_kpa <= p <= typed.high_kpa))
+    aimed = {a.target_kpa for band in bands.values() for a in band.axles.all() if a.target_kpa is not None}
+    aimed |= {s["target_kpa"] for band in bands.values() for s in band.spares if s["target_kpa"] is not None}
+    in_range = tuple(sorted(p for p in aimed if typed.low_kpa <= p <= typed.high_kpa))
     learned = core.learned_offset(_pairs(actor, row), row.resolution_kpa) if row.kind in core.LEARNING else None
-    return GaugeUseOut(in_use_kpa=list(mine), uncovered=core.uncovered(typed, mine), learned=learned)
+    return GaugeUseOut(in_use_kpa=list(in_range), uncovered=core.uncovered(typed, in_range), learned=learned)
 
 
 def _pairs(actor: Actor, row: Gauge) -> tuple[tuple[float, float], ...]:

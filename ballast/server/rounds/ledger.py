@@ -30,15 +30,15 @@ _DAY = dt.timedelta(days=1)
 
 def newest(train: list[Rig], before: dt.datetime | None = None) -> Newest:
     """The newest service of every wheel of some rigs; `before`: as it was at a moment that is past."""
-    found = Service.objects.filter(rig__in=train)
+    services = Service.objects.filter(rig__in=train)
     if before is None:
-        found = found.filter(newest=True)
+        services = services.filter(newest=True)
     else:
         later = Service.objects.filter(
             rig=OuterRef("rig"), wheel=OuterRef("wheel"), at__gt=OuterRef("at"), at__lt=before
         )
-        found = found.filter(~Exists(later), at__lt=before)
-    return {(s.rig_id, s.wheel): s for s in found}
+        services = services.filter(~Exists(later), at__lt=before)
+    return {(s.rig_id, s.wheel): s for s in services}
 
 
 def _taken_down(row: Round, wheels: Sequence[core_rounds.Wheel]) -> list[Service]:
@@ -113,8 +113,8 @@ def write(row: Round, wheels: Sequence[core_rounds.Wheel]) -> None:
         s.newest = (s.rig_id, s.wheel) not in after
     newest_ones.filter(at__lte=row.opened_at).update(newest=False)
     earlier, workspace = [s for s in _window(row, rigs) if s.round_id != row.pk], row.rig.workspace_id
-    told = _work_out(row, made, earlier, _usual(workspace))
-    _learn(workspace, told)
+    evidence = _work_out(row, made, earlier, _usual(workspace))
+    _learn(workspace, evidence)
     Service.objects.bulk_create(made)
     if after:
         _rederive_later(row.opened_at, rigs, row.pk)
@@ -122,10 +122,10 @@ def write(row: Round, wheels: Sequence[core_rounds.Wheel]) -> None:
 
 def _same_wheels(made: list[Service]) -> Q:
     """The wheels of some services, whichever rig of the round they are on."""
-    found = Q(pk=0)
+    wheels = Q(pk=0)
     for rig in {s.rig_id for s in made}:
-        found |= Q(rig=rig, wheel__in=[s.wheel for s in made if s.rig_id == rig])
-    return found
+        wheels |= Q(rig=rig, wheel__in=[s.wheel for s in made if s.rig_id == rig])
+    return wheels
 
 
 def _air(s: Service) -> Air:
@@ -142,14 +142,14 @@ def seen_of(services: list[Service]) -> tuple[tuple[core.Seen, ...], dict[tuple[
     tires: dict[tuple[Any, ...], int] = {}
     rounds: dict[int, int] = {}
     start = services[0].at
-    found = tuple(
+    seen = tuple(
         core.Seen(
             tires.setdefault(_key(s), len(tires)), rounds.setdefault(s.round_id, len(rounds)), (s.at - start) / _DAY,
             s.found_kpa, s.left_kpa, _air(s), s.side, s.spare, s.gauge_id,
         )
         for s in services
     )  # fmt: skip
-    return found, tires
+    return seen, tires
 
 
 def _window(row: Round, rigs: list[int]) -> list[Service]:
@@ -167,22 +167,24 @@ def _window(row: Round, rigs: list[int]) -> list[Service]:
 def derive(row: Round) -> None:
     """Works out anew what follows from a round's rows of the ledger, and keeps it."""
     window = _window(row, list(row.parts.values_list("rig", flat=True)))
-    mine = [s for s in window if s.round_id == row.pk]
-    if mine:
-        _work_out(row, mine, [s for s in window if s.round_id != row.pk], _usual(row.rig.workspace_id))
+    of_round = [s for s in window if s.round_id == row.pk]
+    if of_round:
+        _work_out(row, of_round, [s for s in window if s.round_id != row.pk], _usual(row.rig.workspace_id))
         Service.objects.bulk_update(
-            mine, ["rate_kpa_day", "rate_error", "measured", "score", "named", "since", "own_kpa", "noise_kpa"]
+            of_round, ["rate_kpa_day", "rate_error", "measured", "score", "named", "since", "own_kpa", "noise_kpa"]
         )  # fmt: skip
 
 
-def _work_out(row: Round, mine: list[Service], earlier_ones: list[Service], usual: core.Scatter) -> core.Told | None:
+def _work_out(
+    row: Round, of_round: list[Service], earlier_ones: list[Service], usual: core.Scatter
+) -> core.Told | None:
     """From a round's services and those before them: its split, each tire's loss and evidence, and the next check."""
-    if not mine:
+    if not of_round:
         return None
-    window = [*earlier_ones, *mine]
+    window = [*earlier_ones, *of_round]
     seen, tires = seen_of(window)
-    told = core.take_apart(seen, usual)
-    evidence = {e.tire: e for e in told.tires}
+    taken = core.take_apart(seen, usual)
+    evidence = {e.tire: e for e in taken.tires}
     lines = stored.lines(row)
     names = {(line.rig, line.own): line.name for line in lines}
     before: dict[tuple[Any, ...], Service] = {}
@@ -190,13 +192,13 @@ def _work_out(row: Round, mine: list[Service], earlier_ones: list[Service], usua
         before[_key(s)] = s
     steps, stepping = [], []
     start = window[0].at
-    for s in mine:
-        found = evidence[tires[_key(s)]]
-        loss = core.rate(found)
+    for s in of_round:
+        judged = evidence[tires[_key(s)]]
+        loss = core.rate(judged)
         s.rate_kpa_day, s.rate_error, s.measured = loss.kpa_day, loss.error_kpa_day, loss.measured
-        s.noise_kpa = math.hypot(core.noise_kpa(s.stood_kpa, s.absolute_kpa, told), (s.estimate_kpa or 0.0) / 2)
-        s.score, s.named = found.score, found.named
-        s.since = start + dt.timedelta(days=found.since_day) if found.named and found.since_day is not None else None
+        s.noise_kpa = math.hypot(core.noise_kpa(s.stood_kpa, s.absolute_kpa, taken), (s.estimate_kpa or 0.0) / 2)
+        s.score, s.named = judged.score, judged.named
+        s.since = start + dt.timedelta(days=judged.since_day) if judged.named and judged.since_day is not None else None
         earlier = before.get(_key(s))
         if earlier is not None:
             days = (s.at - earlier.at) / _DAY
@@ -223,14 +225,16 @@ def _work_out(row: Round, mine: list[Service], earlier_ones: list[Service], usua
         s.own_kpa = part.own_kpa
     row.text.split, row.split_words, row.odd = stored.keep_split(split), [kept(w) for w in split.words], split.odd
     row.text.save(update_fields=["split"])
-    check = next_check(row, mine, names)
+    check = next_check(row, of_round, names)
     row.next_on, row.next_why = check.on, check.words
-    leaks = {(s.rig_id, s.wheel): core_rounds.NamedLeak(s.wheel, s.tire_id, s.rate_kpa_day) for s in mine if s.named}
+    leaks = {
+        (s.rig_id, s.wheel): core_rounds.NamedLeak(s.wheel, s.tire_id, s.rate_kpa_day) for s in of_round if s.named
+    }
     places = {line.code: (line.rig, line.own) for line in lines}
     told_of = [replace(w, leak=leaks.get(places[w.code])) for w in stored.words(row.last_words)]
     row.last_words = stored.keep_words(told_of)
     row.save(update_fields=["split_words", "odd", "next_on", "next_why", "last_words"])
-    return told
+    return taken
 
 
 def _usual(workspace: int) -> core.Scatter:
@@ -239,17 +243,17 @@ def _usual(workspace: int) -> core.Scatter:
     return core.Scatter() if known is None else core.Scatter(known.hand_kpa, known.thermometer)
 
 
-def _learn(workspace: int, told: core.Told | None) -> None:
+def _learn(workspace: int, evidence: core.Told | None) -> None:
     """What a sealed round showed of the scatter goes into its workspace's."""
-    if told is None or not told.separable:
+    if evidence is None or not evidence.separable:
         return
     known = Scatter.objects.filter(workspace=workspace).first() or Scatter(
         workspace_id=workspace, hand_kpa=core.Scatter().hand_kpa, thermometer=core.Scatter().thermometer, rounds=0
     )
     known.rounds += 1
     share = 1 / min(known.rounds + 1, _REMEMBERED)
-    known.hand_kpa += share * (told.hand_kpa - known.hand_kpa)
-    known.thermometer += share * (told.thermometer - known.thermometer)
+    known.hand_kpa += share * (evidence.hand_kpa - known.hand_kpa)
+    known.thermometer += share * (evidence.thermometer - known.thermometer)
     known.save()
 
 
@@ -303,24 +307,24 @@ def forecast(services: list[Service], here: dict[int, Air], now: dt.datetime | N
 
     Rigs without air are left out.
     """
-    mine = [s for s in services if s.rig_id in here]
-    if not mine:
+    of_rigs = [s for s in services if s.rig_id in here]
+    if not of_rigs:
         return []
     at = now or timezone.now()
-    left = np.array([s.stood_kpa for s in mine])
+    left = np.array([s.stood_kpa for s in of_rigs])
     columns = np.array(
         [
             (
                 s.air_c, s.absolute_kpa, s.rate_kpa_day, max(0.0, (at - s.at) / _DAY), here[s.rig_id].temperature_c,
                 here[s.rig_id].absolute_kpa, s.scatters_kpa, s.rate_error,
             )
-            for s in mine
+            for s in of_rigs
         ]
     ).T  # fmt: skip
-    found = core.predict(left, *columns)
+    predicted = core.predict(left, *columns)
     return [
         Forecast(s, kpa, within)
-        for s, kpa, within in zip(mine, found.kpa.tolist(), found.uncertainty_kpa.tolist(), strict=True)
+        for s, kpa, within in zip(of_rigs, predicted.kpa.tolist(), predicted.uncertainty_kpa.tolist(), strict=True)
     ]
 
 

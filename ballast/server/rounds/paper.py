@@ -53,8 +53,8 @@ def blank(actor: Actor, rig_id: int, system: units.System) -> tuple[str, bytes]:
         page.text(words)
         page.gap()
     for vehicle, row in zip(train, sets, strict=True):
-        for told in _said_of(vehicle, row, len(train) > 1):
-            page.text(page.said(told), bold=True, tone="rust")
+        for remark in _said_of(vehicle, row, len(train) > 1):
+            page.text(page.said(remark), bold=True, tone="rust")
     page.table(
         ("Wheel", f"Target cold, {units.SHOWN[system]['pressure']}", "Found", "Left", "Leak", "Cap", "Note"),
         (0.34, 0.13, 0.12, 0.12, 0.06, 0.06, 0.17),
@@ -91,54 +91,54 @@ def _said_of(vehicle: Rig, row: TargetSet | None, several: bool) -> list[Phrase]
     return [join(say(plain(f"{vehicle.name}:")), w) if several else w for w in words]
 
 
-def sealed(found: Sealed, system: units.System) -> bytes:
+def sealed(value: Sealed, system: units.System) -> bytes:
     """A sealed round as a PDF: conditions, every wheel, what is open, what was put right, the split, the signature."""
-    page = Document(f"Round of {found.rig_name}", system)
+    page = Document(f"Round of {value.rig_name}", system)
     page.text(page.title, 15, bold=True)
-    for stamp in found.stamps:
+    for stamp in value.stamps:
         page.text(stamp, bold=True, tone="rust")
-    at = _there(found.sealed_at or found.opened_at, found.time_zone)
-    page.text(f"Sealed {at} by {found.sealed_by}. Gauge {found.gauge_label}. {found.summary.capitalize()}.", 10)
-    page.text(_read_in(page, found), 10)
-    for words in (*found.over, *found.unlike):
+    at = _there(value.sealed_at or value.opened_at, value.time_zone)
+    page.text(f"Sealed {at} by {value.sealed_by}. Gauge {value.gauge_label}. {value.summary.capitalize()}.", 10)
+    page.text(_read_in(page, value), 10)
+    for words in (*value.over, *value.unlike):
         page.text(page.said(words), bold=True, tone="rust")
-    if found.made_up_weather:
+    if value.made_up_weather:
         page.text(MADE_UP, bold=True, tone="rust")
-    for words in found.split:
+    for words in value.split:
         page.text(page.said(words))
     page.gap()
     page.table(
         ("Wheel", f"Target here, {units.SHOWN[system]['pressure']}", "Found", "Left", "Answer", "By"),
         (0.34, 0.12, 0.09, 0.09, 0.24, 0.12),
-        [_wheel(page, w) for w in found.wheels],
+        [_wheel(page, w) for w in value.wheels],
         figures=(1, 2, 3),
     )
     page.gap()
     for head, lines in (
-        ("Open", found.open_matters),
-        ("Findings", found.findings),
-        ("Not read", (found.unread_reason,) if found.unread_reason else ()),
-        ("Without a target", (found.without_target,) if found.without_target else ()),
-        ("Put right since", [_amended(page, a) for a in found.amendments]),
+        ("Open", value.open_matters),
+        ("Findings", value.findings),
+        ("Not read", (value.unread_reason,) if value.unread_reason else ()),
+        ("Without a target", (value.without_target,) if value.without_target else ()),
+        ("Put right since", [_amended(page, a) for a in value.amendments]),
     ):
         _listed(page, head, lines)
     since = len(page.story)
     page.gap()
-    if found.next_check_on:
-        page.text(f"Next check by {day(found.next_check_on)}: {found.next_check_words}.")
+    if value.next_check_on:
+        page.text(f"Next check by {day(value.next_check_on)}: {value.next_check_words}.")
     page.gap()
-    page.text(f"Signed {found.signed or '______________________________'}", 10)
+    page.text(f"Signed {value.signed or '______________________________'}", 10)
     page.together(since)
     return page.built()
 
 
-def _read_in(page: Document, found: Sealed) -> str:
-    stood = f"stood {found.standing_h:g} h" + ("" if found.cold else ", still warm: estimates")
-    if found.shop_c is not None:
-        stood = f"in a shop of {page.amount('temperature', found.shop_c)}: estimates"
-    air = f"{page.amount('temperature', found.outside_c)}, {page.amount('length', found.elevation_m)}"
-    odometer = f", {page.amount('distance', found.odometer_km)}" if found.odometer_km else ""
-    return f"{found.place or 'by hand'}: {air}, {stood}{odometer}"
+def _read_in(page: Document, value: Sealed) -> str:
+    stood = f"stood {value.standing_h:g} h" + ("" if value.cold else ", still warm: estimates")
+    if value.shop_c is not None:
+        stood = f"in a shop of {page.amount('temperature', value.shop_c)}: estimates"
+    air = f"{page.amount('temperature', value.outside_c)}, {page.amount('length', value.elevation_m)}"
+    odometer = f", {page.amount('distance', value.odometer_km)}" if value.odometer_km else ""
+    return f"{value.place or 'by hand'}: {air}, {stood}{odometer}"
 
 
 def _wheel(page: Document, w: core.Wheel) -> list[object]:

@@ -87,7 +87,7 @@ def _noted(actor: Actor, row: Round, line: QuickWheelIn) -> list[WheelNote]:
 def _read(actor: Actor, row: Round, line: QuickWheelIn, gauge: core_gauges.Gauge) -> list[Reading]:
     """The readings of a line. Raises Refusal beside the column that cannot be used."""
     now = timezone.now()
-    found = []
+    readings = []
     for field, entry in (("before", line.before), ("after", line.after)):
         if entry is None:
             continue
@@ -97,11 +97,11 @@ def _read(actor: Actor, row: Round, line: QuickWheelIn, gauge: core_gauges.Gauge
             true = core_gauges.correct(gauge, entry.value)
         except Refusal as no:
             raise Refusal(no.message, field) from None
-        found.append(
+        readings.append(
             Reading(
                 uuid=uuids.uuid4(), round=row, wheel=line.wheel, after=field == "after", typed=entry.typed,
                 raw_kpa=entry.value, gauge=row.gauge, corrected_kpa=true.kpa, uncertainty_kpa=true.uncertainty_kpa,
                 outside_calibration=true.outside, entered_by=actor.person, received_at=now,
             )
         )  # fmt: skip
-    return found
+    return readings

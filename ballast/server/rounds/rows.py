@@ -62,16 +62,16 @@ _OF_MENDED: dict[str, Callable[[Mended], Value]] = {
 _COLUMNS = (*_OF_ROUND, *_OF_WHEEL, "not_read_because", *_OF_MENDED)
 
 
-def of_round(found: Sealed) -> str:
+def of_round(value: Sealed) -> str:
     """A sealed round as CSV (RFC 4180, UTF-8), a line a wheel, canonical units."""
-    return csv_text(_COLUMNS, [_row(found, w) for w in found.wheels])
+    return csv_text(_COLUMNS, [_row(value, w) for w in value.wheels])
 
 
-def _row(found: Sealed, wheel: core.Wheel) -> dict[str, Value]:
-    mended = [a for a in found.amendments if a.wheel == wheel.code and a.kind == "reading"]
-    why = wheel.seen.skipped or (found.unread_reason if not wheel.before else "")
+def _row(value: Sealed, wheel: core.Wheel) -> dict[str, Value]:
+    mended = [a for a in value.amendments if a.wheel == wheel.code and a.kind == "reading"]
+    why = wheel.seen.skipped or (value.unread_reason if not wheel.before else "")
     return {
-        **{name: of(found) for name, of in _OF_ROUND.items()},
+        **{name: of(value) for name, of in _OF_ROUND.items()},
         **{name: of(wheel) for name, of in _OF_WHEEL.items()},
         "not_read_because": why,
         **{name: of(mended[-1]) if mended else None for name, of in _OF_MENDED.items()},

@@ -28,23 +28,23 @@ def seal(
     row = round_(actor, round_id)
     if row.sealed_at is not None:
         return row
-    found = value.of(row)
+    now = value.of(row)
     try:
-        core.must_be_sealable(found.wheels, unread_reason)
-        row.without_target = core.without_target(found.wheels, without_target)
+        core.must_be_sealable(now.wheels, unread_reason)
+        row.without_target = core.without_target(now.wheels, without_target)
     except Refusal as no:
         raise Conflict(no.message, no.field) from None
     row.sealed_at, row.sealed_by, row.unread_reason, row.signed = timezone.now(), actor.person, unread_reason, signed
-    found = replace(
-        found, sealed_at=row.sealed_at, sealed_by=actor.person.shown_name, unread_reason=unread_reason, signed=signed,
+    now = replace(
+        now, sealed_at=row.sealed_at, sealed_by=actor.person.shown_name, unread_reason=unread_reason, signed=signed,
         without_target=row.without_target,
     )  # fmt: skip
-    row.text.result = stored.keep_round(found)
+    row.text.result = stored.keep_round(now)
     row.text.save()
-    row.summary = found.summary
-    row.last_words = stored.keep_words(core.last_words(found.wheels))
+    row.summary = now.summary
+    row.last_words = stored.keep_words(core.last_words(now.wheels))
     row.save()
     if row.odometer_km is not None:
         rigs.seen_at(row.rig, row.odometer_km, row.opened_at.date())
-    ledger.write(row, found.wheels)
+    ledger.write(row, now.wheels)
     return row

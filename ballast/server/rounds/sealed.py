@@ -52,13 +52,13 @@ def _amendments(row: Round, as_sealed: core.Round, names: dict[str, str]) -> tup
         for w in as_sealed.wheels
         for after in (False, True)
     }
-    found = []
+    amendments = []
     for a in row.amendments.select_related("by", "gauge"):
         of_reading = a.gauge is not None
         words: list[Phrase] = []
         if not of_reading:
             words = seen_words(stored.note_of(a.says or {})) if a.wheel else _air_words(stored.changes_of(a.says or {}))
-        found.append(
+        amendments.append(
             Mended(
                 kind="reading" if of_reading else "seen" if a.wheel else "air", wheel=a.wheel,
                 name=names.get(a.wheel, ""), after=a.after, typed=a.typed, gauge=a.gauge.label if a.gauge else "",
@@ -68,7 +68,7 @@ def _amendments(row: Round, as_sealed: core.Round, names: dict[str, str]) -> tup
         )  # fmt: skip
         if of_reading:
             was[a.wheel, a.after] = a.typed
-    return tuple(found)
+    return tuple(amendments)
 
 
 def _late(row: Round, names: dict[str, str]) -> tuple[CameLate, ...]:
@@ -95,11 +95,11 @@ def seen_words(says: core.Note) -> list[Phrase]:
         ("leak", says.leak), ("cap", says.cap), ("valve", says.valve), ("damage", says.damage), ("note", says.note),
         ("not read", says.skipped), ("inspected", says.inspected),
     )  # fmt: skip
-    found = [say(f"{what}: {plain(said or 'none')}") for what, said in words if said is not None]
+    phrases = [say(f"{what}: {plain(said or 'none')}") for what, said in words if said is not None]
     for what, shown in (("sensor", says.sensor_kpa), ("display", says.display_kpa)):
         if shown is not None:
-            found.append(say(f"its own {what}: {{0}}", kpa(shown)))
-    return found + ([say("tread depths")] if says.tread else [])
+            phrases.append(say(f"its own {what}: {{0}}", kpa(shown)))
+    return phrases + ([say("tread depths")] if says.tread else [])
 
 
 _AIR: dict[str, tuple[str, Callable[[float], Measure] | None]] = {
@@ -110,12 +110,12 @@ _AIR: dict[str, tuple[str, Callable[[float], Measure] | None]] = {
 
 def _air_words(says: dict[str, stored.Changed]) -> list[Phrase]:
     """What of the air and the time was put right, in words."""
-    found = []
-    for column, told in says.items():
+    phrases = []
+    for column, words in says.items():
         name, measure = _AIR[column]
         if measure is None:
-            found.append(say(plain(f"{name}: {told.was} to {told.now}")))
+            phrases.append(say(plain(f"{name}: {words.was} to {words.now}")))
             continue
-        values = [measure(float(v)) for v in (told.was, told.now) if v is not None]
-        found.append(say(f"{name}: " + " to ".join(f"{{{i}}}" for i in range(len(values))), *values))
-    return found
+        values = [measure(float(v)) for v in (words.was, words.now) if v is not None]
+        phrases.append(say(f"{name}: " + " to ".join(f"{{{i}}}" for i in range(len(values))), *values))
+    return phrases

@@ -134,8 +134,8 @@ def change_conditions(actor: Actor, round_id: int, data: ConditionsIn) -> Round:
     row = _still_open(actor, round_id)
     rig = policies.rig_of(actor, row.rig_id)
     by_now = value.form_of(row)
-    for name, found in conditions.read(actor, data, rig, policies.way_of(actor, rig), row.opened_at).items():
-        setattr(row, name, found)
+    for name, condition in conditions.read(actor, data, rig, policies.way_of(actor, rig), row.opened_at).items():
+        setattr(row, name, condition)
     must_match(data.version, by_now, value.form_of(row), actor.person.units)
     row.save()
     return round_(actor, round_id)
@@ -175,19 +175,21 @@ def bring_back(actor: Actor, round_id: int) -> Round:
 def _put_away(actor: Actor, rig: Rig) -> PutAwayOut | None:
     """The newest round of a rig that was abandoned, and not so long ago that it is of no use; None: none was."""
     since = timezone.now() - dt.timedelta(days=core.BROUGHT_BACK_WITHIN_DAYS)
-    found = all_rounds(actor).filter(rig=rig, abandoned_at__gte=since)
+    abandoned = all_rounds(actor).filter(rig=rig, abandoned_at__gte=since)
     row = (
-        found.annotate(read=Count("readings__wheel", distinct=True)).select_related("abandoned_by", "opened_by").first()
+        abandoned.annotate(read=Count("readings__wheel", distinct=True))
+        .select_related("abandoned_by", "opened_by")
+        .first()
     )
     if row is None or row.abandoned_at is None or rounds(actor).filter(rig=rig, opened_at__gt=row.opened_at).exists():
         # None, or its place was taken by a newer one.
         return None
-    mine = row.opened_by_id == actor.person.pk or actor.may(May.RIGS)
+    may_resume = row.opened_by_id == actor.person.pk or actor.may(May.RIGS)
     by = row.abandoned_by.shown_name if row.abandoned_by else ""
-    mine = mine and actor.may(May.ROUNDS)
+    may_resume = may_resume and actor.may(May.ROUNDS)
     return PutAwayOut(
         id=row.pk, opened_at=row.opened_at, time_zone=row.time_zone, abandoned_at=row.abandoned_at, abandoned_by=by,
-        read=row.read, may_bring_back=mine,
+        read=row.read, may_bring_back=may_resume,
     )  # fmt: skip
 
 
@@ -248,10 +250,10 @@ def line_of(row: Round, code: str) -> core.WheelLine:
 
 def line_among(lines: Sequence[core.WheelLine], code: str) -> core.WheelLine:
     """The same, of lines that are at hand."""
-    found = next((line for line in lines if line.code == code), None)
-    if found is None:
+    named = next((line for line in lines if line.code == code), None)
+    if named is None:
         raise Refusal(f"There is no wheel {code} in this round. Choose one of the plan.", "wheel")
-    return found
+    return named
 
 
 def read(actor: Actor, round_id: int, uuid: uuids.UUID, data: ReadingIn) -> Round:
@@ -410,11 +412,11 @@ def take(actor: Actor, round_id: int, data: TakeIn) -> Round:
 
 def _keep_late(actor: Actor, row: Round, uuid: uuids.UUID, body: stored.Stored, note: bool) -> None:
     """Keeps an entry that came for a sealed round beside it, once, however often it is sent."""
-    found, made = Late.objects.get_or_create(
+    late, made = Late.objects.get_or_create(
         uuid=uuid,
         defaults={"round": row, "body": body, "note": note, "by": actor.person, "received_at": timezone.now()},
     )
-    if not made and (found.round_id, found.body) != (row.pk, body):
+    if not made and (late.round_id, late.body) != (row.pk, body):
         raise Conflict("This entry is kept already with another value. Send the new one under its own UUID.", "uuid")
 
 
@@ -445,5 +447,5 @@ def work_answer(actor: Actor, round_id: int, data: ReadingIn) -> Meant:
     at, line = stored.conditions(row, (in_hand,)), line_of(row, data.wheel)
     gauge, held = at.gauges[in_hand.pk], core.held(at, line)
     goal = core.goal(at, line, held, not (data.not_rolled or data.after), gauge)
-    found = core.answer(goal, core_gauges.correct(gauge, data.pressure.value), at.stands(line), at.here)
-    return Meant(**vars(found), shows_kpa=core.should_show(at, line, held, gauge, found.fill_kpa))
+    verdict = core.answer(goal, core_gauges.correct(gauge, data.pressure.value), at.stands(line), at.here)
+    return Meant(**vars(verdict), shows_kpa=core.should_show(at, line, held, gauge, verdict.fill_kpa))

@@ -47,8 +47,8 @@ def keep_lines(lines: Sequence[core.WheelLine]) -> Stored:
 
 def lines(row: Round) -> tuple[core.WheelLine, ...]:
     """The wheels of a round in walking order, as they were taken down when it was opened."""
-    found: tuple[core.WheelLine, ...] = _read(_LINES, row.text.sheet)
-    return found
+    read: tuple[core.WheelLine, ...] = _read(_LINES, row.text.sheet)
+    return read
 
 
 def keep_round(value: core.Round) -> Stored:
@@ -93,8 +93,8 @@ def keep_dawns(dawns: Iterable[core_air.Ahead]) -> list[Stored]:
 
 
 def keep_note(note: core.Note) -> Stored:
-    found: Stored = _NOTE.dump_python(note, exclude_none=True)
-    return found
+    form: Stored = _NOTE.dump_python(note, exclude_none=True)
+    return form
 
 
 def note_of(says: Stored) -> core.Note:
@@ -148,8 +148,8 @@ _CHANGES: TypeAdapter[dict[str, Changed]] = TypeAdapter(dict[str, Changed])
 
 
 def keep_changes(changes: dict[str, Changed]) -> Stored:
-    found: Stored = _CHANGES.dump_python(changes, mode="json")
-    return found
+    form: Stored = _CHANGES.dump_python(changes, mode="json")
+    return form
 
 
 def changes_of(says: Stored) -> dict[str, Changed]:
@@ -189,8 +189,8 @@ def keep_late(body: LateReading | tuple[str, core.Note]) -> Stored:
     """A late reading, or the wheel and the words of a late note."""
     if isinstance(body, tuple):
         return {"wheel": body[0], "says": keep_note(body[1])}
-    found: Stored = _LATE_READING.dump_python(body, mode="json")
-    return found
+    form: Stored = _LATE_READING.dump_python(body, mode="json")
+    return form
 
 
 def late_reading(body: Stored) -> LateReading:

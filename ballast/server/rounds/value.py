@@ -45,10 +45,10 @@ def state(row: Round, at: core.Conditions, only: tuple[str | None, ...] = ()) ->
     )  # fmt: skip
 
 
-def around(row: Round, found: core.State, at: core.Conditions) -> dict[str, Any]:
+def around(row: Round, stands: core.State, at: core.Conditions) -> dict[str, Any]:
     """The fields of `core.Round` that are its state, and where, when, with what and how it was read."""
     return (
-        vars(found)
+        vars(stands)
         | {f: getattr(row, f) for f in _READ_IN}
         | {
             "id": row.pk,
@@ -84,11 +84,11 @@ def of(row: Round) -> core.Round:
     )
 
 
-def put_right(row: Round, found: core.State, at: core.Conditions) -> core.Round:
+def put_right(row: Round, stands: core.State, at: core.Conditions) -> core.Round:
     """A sealed round as it stands with another state, and read in what its row says by now."""
     before = stored.as_sealed(row.text)
     assert before is not None
-    return replace(before, **around(row, found, at))
+    return replace(before, **around(row, stands, at))
 
 
 def _of_targets(row: Round) -> tuple[tuple[Phrase, ...], tuple[str, ...], bool]:

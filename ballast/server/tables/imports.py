@@ -78,20 +78,20 @@ Body = dict[str, Any]
 
 def _from_csv(text: str) -> list[tuple[int, Body]]:
     """The tables of a CSV as bodies, each with the line where it begins."""
-    found: dict[str, tuple[int, Body]] = {}
+    bodies: dict[str, tuple[int, Body]] = {}
     for line, row in enumerate(read_rows(text, ("pressure", "single"), COLUMNS), 2):
         key = row.get("table") or ""
-        if key not in found:
+        if key not in bodies:
             body: Body = {k: row[k] for k in _OF_TABLE if row.get(k)}
-            found[key] = (line, body | {"steps": [], "single": [], "dual": []})
-        body = found[key][1]
+            bodies[key] = (line, body | {"steps": [], "single": [], "dual": []})
+        body = bodies[key][1]
         body["steps"].append(row.get("pressure", ""))
         body["single"].append(row.get("single", ""))
         body["dual"].append(row.get("dual", ""))
-    for _, body in found.values():
+    for _, body in bodies.values():
         if not any(body["dual"]):
             body["dual"] = None
-    return list(found.values())
+    return list(bodies.values())
 
 
 def _from_json(text: str) -> list[tuple[int, Body]]:
@@ -123,17 +123,17 @@ def run(actor: Actor, content: str, save: bool) -> TablesImportOut:
     """
     actor.must(May.TABLES)
     text = read_text(content)
-    found = _from_json(text) if text.lstrip()[:1] == "{" else _from_csv(text)
-    if not found:
+    bodies = _from_json(text) if text.lstrip()[:1] == "{" else _from_csv(text)
+    if not bodies:
         raise Refusal("There is no table in the file. Start from the blank one.", "content")
-    if len(found) > MOST_TABLES:
-        raise Refusal(f"The file has {len(found):,} tables, the most is {MOST_TABLES}. Split it.", "content")
+    if len(bodies) > MOST_TABLES:
+        raise Refusal(f"The file has {len(bodies):,} tables, the most is {MOST_TABLES}. Split it.", "content")
     # All is checked before anything is written, so that nobody else waits for it.
-    entries = [_looked_at(actor, line, body) for line, body in found]
+    entries = [_looked_at(actor, line, body) for line, body in bodies]
     ready = not any(t.problems for t in entries)
     if save and ready:
         with transaction.atomic():
-            for entry, (_, body) in zip(entries, found, strict=True):
+            for entry, (_, body) in zip(entries, bodies, strict=True):
                 _saved(actor, entry, body)
             ready = not any(t.problems for t in entries)
             transaction.set_rollback(not ready)

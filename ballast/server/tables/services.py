@@ -22,10 +22,10 @@ def tables(actor: Actor) -> QuerySet[Table]:
     """The tables of the workspace, each with whether a newer edition replaces it."""
     actor.must(May.READ)
     newer = Exists(Table.objects.filter(replaces=OuterRef("pk")))
-    found: QuerySet[Table] = (
+    rows: QuerySet[Table] = (
         Table.objects.of(actor.workspace).annotate(replaced=newer).select_related("entered_by", "checked_by")
     )
-    return found
+    return rows
 
 
 def table(actor: Actor, table_id: int, field: str = "") -> Table:
@@ -84,8 +84,8 @@ def _marking(actor: Actor, text: str) -> Size:
     """A size as typed. One that cannot be read is taken where a tire of the workspace is marked so. Raises Refusal else."""
     size = as_marked(text)
     if size.service == "unknown":
-        mine = {"rig__workspace": actor.workspace, "tire_size": size.text}
-        kept = Axle.objects.filter(**mine).exists() or Spare.objects.filter(**mine).exists()
+        same_size = {"rig__workspace": actor.workspace, "tire_size": size.text}
+        kept = Axle.objects.filter(**same_size).exists() or Spare.objects.filter(**same_size).exists()
         if not (kept or StoredTire.objects.of(actor.workspace).filter(tire_size=size.text).exists()):
             raise Refusal(unread(text), "tire_size")
     return size
@@ -142,8 +142,8 @@ def save_table(actor: Actor, data: TableIn) -> Table:
         raise Conflict("That edition has been replaced already. Start from the newest.", "replaces")
     load_range = (data.load_range or read.size.range).upper()
     if old is not None and (why := unlike(tire_of(old), Tire(read.size, *read.indices, load_range=load_range))):
-        told = "; ".join(words.replace("described", "here") for words in why)
-        raise Refusal(f"The edition that it replaces is for {old.size}: {told}. Enter a table of its own.", "size")
+        reasons = "; ".join(words.replace("described", "here") for words in why)
+        raise Refusal(f"The edition that it replaces is for {old.size}: {reasons}. Enter a table of its own.", "size")
     row = Table.objects.create(
         workspace=actor.workspace,
         size=read.size.name,
@@ -217,8 +217,8 @@ def take_sample(actor: Actor, key: str) -> Table:
 def samples(actor: Actor) -> list[SampleOut]:
     taken = set(tables(actor).filter(sample=True).values_list("size", "line"))
     return [
-        SampleOut.model_validate(found)
-        for found in [
+        SampleOut.model_validate(sample)
+        for sample in [
             {"key": s.key, "name": s.name, "size": s.size, "taken": (s.size, s.line) in taken} for s in SAMPLES.values()
         ]
     ]

@@ -44,8 +44,8 @@ def targets(request: ActorRequest, rig_id: int):
     """Every set of targets that was put in force, the newest first."""
     rig = policies.rig_of(request.auth, rig_id)
     newest = weighing.in_force(request.auth, rig)
-    found = in_force.sets(request.auth, rig).prefetch_related("weighing__axles")
-    return [services.present(s, rig, newest, request.auth) for s in found]
+    rows = in_force.sets(request.auth, rig).prefetch_related("weighing__axles")
+    return [services.present(s, rig, newest, request.auth) for s in rows]
 
 
 @router.post("/rigs/{rig_id}/targets", response=answers(schemas.TargetSetOut, 201))

@@ -33,11 +33,11 @@ def chalk_of(state_id: int | None) -> dict[int, float]:
 
 def chalk_in(states: list[int]) -> dict[int, dict[int, float]]:
     """The newest chalk results of several load states, by state and axle [kPa]."""
-    found: dict[int, dict[int, float]] = {}
+    by_rig: dict[int, dict[int, float]] = {}
     rows = ChalkResult.objects.filter(load_state__in=states, withdrawn_at=None).order_by("done_on", "id")
     for state, number, kpa in rows.values_list("load_state_id", "number", "kpa"):
-        found.setdefault(state, {})[number] = kpa
-    return found
+        by_rig.setdefault(state, {})[number] = kpa
+    return by_rig
 
 
 @transaction.atomic

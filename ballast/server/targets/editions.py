@@ -41,20 +41,20 @@ def impact(actor: Actor, data: TableIn) -> list[Changed]:
     if old is None:
         return []
     newest = TargetSet.objects.filter(rig=OuterRef("pk"), load_state__in_force=True).order_by("-id")
-    mine = (
+    affected = (
         rigs.rigs(actor)
         .filter(archived=False)
         .select_related("policy")
         .annotate(set_id=Subquery(newest.values("pk")[:1]))
         .filter(set_id__in=TargetSet.objects.filter(tables=old).values("pk"))
     )
-    sets = TargetSet.objects.prefetch_related("axles__table", "tables").in_bulk([r.set_id for r in mine])
+    sets = TargetSet.objects.prefetch_related("axles__table", "tables").in_bulk([r.set_id for r in affected])
     tickets = Weighing.objects.prefetch_related("axles").in_bulk(
         [s.weighing_id for s in sets.values() if s.weighing_id]
     )
     chalk = chalk_in([row.load_state_id for row in sets.values()])
     lines: list[Changed] = []
-    for rig in mine:
+    for rig in affected:
         row = sets[rig.set_id]
         ticket = tickets.get(row.weighing_id or 0)
         axles = list(row.axles.all())

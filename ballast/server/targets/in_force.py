@@ -35,11 +35,11 @@ SINCE: dict[str, Any] = {
 }
 
 
-def sets(actor: Actor, *mine: Rig) -> QuerySet[TargetSet]:
+def sets(actor: Actor, *train: Rig) -> QuerySet[TargetSet]:
     """Targets of rigs, the ones put in force last first."""
     actor.must(May.READ)
     return (
-        TargetSet.objects.filter(rig__in=mine, rig__workspace=actor.workspace)
+        TargetSet.objects.filter(rig__in=train, rig__workspace=actor.workspace)
         .annotate(**SINCE)
         .select_related("put_by", "load_state", "weighing__load_state")
         .prefetch_related("axles", "tables")
@@ -51,21 +51,21 @@ def in_force(actor: Actor, rig: Rig) -> TargetSet | None:
     return sets(actor, rig).filter(load_state__in_force=True).first()
 
 
-def each_in_force(found: QuerySet[TargetSet]) -> dict[int, TargetSet]:
+def each_in_force(rows: QuerySet[TargetSet]) -> dict[int, TargetSet]:
     """Of several rigs' targets those in force, by rig. What was in force before is not fetched."""
     last = TargetSet.objects.filter(rig=OuterRef("rig"), load_state__in_force=True).order_by("-id").values("pk")[:1]
-    return {row.rig_id: row for row in found.filter(pk=Subquery(last))}
+    return {row.rig_id: row for row in rows.filter(pk=Subquery(last))}
 
 
-def bands_in_force(actor: Actor, mine: list[Rig]) -> dict[int, TargetSet]:
+def bands_in_force(actor: Actor, train: list[Rig]) -> dict[int, TargetSet]:
     """The targets in force of several rigs with their axles alone at hand, by rig."""
     actor.must(May.READ)
     sample = Exists(Table.objects.filter(target_sets=OuterRef("pk"), sample=True))
-    found = TargetSet.objects.filter(rig__in=mine, rig__workspace=actor.workspace).annotate(
+    rows = TargetSet.objects.filter(rig__in=train, rig__workspace=actor.workspace).annotate(
         from_sample=sample, from_simulated=F("weighing__made_up")
     )
     # The working and what it was worked out from are long, and not of the band.
-    return each_in_force(found.defer("inputs").prefetch_related(Prefetch("axles", TargetAxle.objects.defer("answer"))))
+    return each_in_force(rows.defer("inputs").prefetch_related(Prefetch("axles", TargetAxle.objects.defer("answer"))))
 
 
 def inputs_of(rig: Rig) -> dict[str, Any]:
@@ -130,8 +130,8 @@ def _table_since(row: TargetSet, rig: Rig, actor: Actor, shelf: Shelf | None) ->
     typed = rigs.rig_of(rig)
     at_hand = table_marks(actor, sizes_of(rig, typed)) if shelf is None else shelf
     had = {t.pk for t in row.tables.all()}
-    found = [at_hand.newest(kind, a.row) for a in typed.axles if a.tire for kind in a.tire.kinds]
-    return any(t is not None and t.pk not in had and t.entered_at > row.put_at for t in found)
+    fitting = [at_hand.newest(kind, a.row) for a in typed.axles if a.tire for kind in a.tire.kinds]
+    return any(t is not None and t.pk not in had and t.entered_at > row.put_at for t in fitting)
 
 
 def unaimed(actor: Actor, rig: Rig, row: TargetSet | None) -> dict[int, Bare]:
@@ -144,7 +144,7 @@ def unaimed(actor: Actor, rig: Rig, row: TargetSet | None) -> dict[int, Bare]:
     cases, _ = cases_of(rig, typed, None, choose_tables(actor, rig, typed, []), {})
     earlier = TargetAxle.objects.filter(target_set__rig=rig, number__in=bare).exclude(target_kpa=None)
     last = dict(earlier.order_by("target_set_id").values_list("number", "target_kpa"))
-    found = {}
+    without = {}
     for case in cases:
         if case.number not in bare:
             continue
@@ -156,5 +156,5 @@ def unaimed(actor: Actor, rig: Rig, row: TargetSet | None) -> dict[int, Bare]:
             words = say("Not weighed and no placard: enter the placard's pressure, or weigh it.")
         sidewall = [t.sidewall_max_kpa for t in case.tires if t.sidewall_max_kpa is not None]
         known = (case.placard_here_kpa, rated.kpa if rated else None, last.get(case.number))
-        found[case.number] = Bare(words, known, min(sidewall) if sidewall else None)
-    return found
+        without[case.number] = Bare(words, known, min(sidewall) if sidewall else None)
+    return without

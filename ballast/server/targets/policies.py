@@ -57,7 +57,7 @@ class Way:
 def way_of(actor: Actor, rig: Rig, given: Choices | None = None) -> Way:
     """What counts for a rig: what is given now, else its own, else the workspace's."""
     stored = getattr(rig, "policy", None)
-    found: dict[str, Any] = {}
+    choices: dict[str, Any] = {}
     own = []
     for name in FIELDS:
         value = (given or {}).get(name)
@@ -67,8 +67,8 @@ def way_of(actor: Actor, rig: Rig, given: Choices | None = None) -> Way:
             value = getattr(actor.workspace, name)
         elif value != getattr(actor.workspace, name):
             own.append(name)
-        found[name] = value
-    return Way(**found, own=tuple(own))
+        choices[name] = value
+    return Way(**choices, own=tuple(own))
 
 
 def keep(actor: Actor, rig: Rig, given: Choices) -> None:

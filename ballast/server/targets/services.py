@@ -242,9 +242,9 @@ def put_in_force(actor: Actor, rig_id: int, data: TargetsIn) -> TargetSet:
 
 def what_if(actor: Actor, rig_id: int, data: WhatIfTargetsIn) -> list[Needed]:
     """What every axle of a combination would need with masses put aboard, beside what it needs now."""
-    found = imagine(actor, rig_id, data)
+    imagined = imagine(actor, rig_id, data)
     lines: list[Needed] = []
-    for row, before, loads in zip(found.rows, found.before, found.loads, strict=True):
+    for row, before, loads in zip(imagined.rows, imagined.before, imagined.loads, strict=True):
         typed = rigs.rig_of(row)
         shelf = choose_tables(actor, row, typed, [])
         policy = policies.way_of(actor, row, _given(data)).policy()

@@ -100,8 +100,10 @@ def _must_fit(table: Table, axle: core_rigs.Axle, field: str) -> None:
     own = tables.tire_of(table)
     against = [core_rigs.unlike(own, kind) for kind in axle.tire.kinds]
     if all(against):
-        told = "; ".join(dict.fromkeys(words.replace("described", "the tires are") for why in against for words in why))
-        raise Refusal(f"That table is for {own.called}: {told}. Choose one for {axle.tire.kinds[0].called}.", field)
+        reasons = "; ".join(
+            dict.fromkeys(words.replace("described", "the tires are") for why in against for words in why)
+        )
+        raise Refusal(f"That table is for {own.called}: {reasons}. Choose one for {axle.tire.kinds[0].called}.", field)
 
 
 def table_marks(actor: Actor, sizes: set[str]) -> Shelf:

@@ -64,10 +64,10 @@ def checked(path: Path) -> str:
     """Looks a database through and says what is in it. Raises NotDone where it is not a sound one of this application."""
     try:
         with _opened(path) as file:
-            found = file.execute("PRAGMA integrity_check").fetchone()[0]
+            verdict = file.execute("PRAGMA integrity_check").fetchone()[0]
             orphans = file.execute("PRAGMA foreign_key_check").fetchall()
-            if found != "ok" or orphans:
-                raise NotDone(f"{path} is damaged ({found}, {len(orphans)} broken references): take another copy.")
+            if verdict != "ok" or orphans:
+                raise NotDone(f"{path} is damaged ({verdict}, {len(orphans)} broken references): take another copy.")
             counts = [f"{file.execute(f'SELECT count(*) FROM {t}').fetchone()[0]} {n}" for t, n in _COUNTED.items()]
     except sqlite3.Error as no:
         raise NotDone(f"{path} is not a database of this application ({no}): take another file.") from None

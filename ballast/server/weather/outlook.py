@@ -58,8 +58,8 @@ def _known(hours: Sequence[float | None], first: int, until: int) -> list[float]
     """Some hours, where each of them is known."""
     if first < 0 or until > len(hours):
         return None
-    found = [c for c in hours[first:until] if c is not None]
-    return found if len(found) == until - first else None
+    hourly = [c for c in hours[first:until] if c is not None]
+    return hourly if len(hourly) == until - first else None
 
 
 def outlook(service: WeatherService, place: Place, at: dt.datetime) -> Outlook:

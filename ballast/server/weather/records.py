@@ -34,14 +34,14 @@ class HourlyRecord:
     def hourly(self, key: str, start: dt.datetime, hours: int) -> list[float | None]:
         record = self.records[key]
         first = round((start - record.start) / _HOUR)
-        found = [record.hours[i] if 0 <= i < len(record.hours) else None for i in range(first, first + hours)]
-        if all(c is None for c in found):
+        measured = [record.hours[i] if 0 <= i < len(record.hours) else None for i in range(first, first + hours)]
+        if all(c is None for c in measured):
             last = record.start + (len(record.hours) - 1) * _HOUR
             raise WeatherUnavailable(
                 f"The record of {record.name} goes from {day(record.start)} to {day(last)} and does not cover "
                 "the days that are asked for. Bring a newer one, or enter the air by hand."
             )
-        return found
+        return measured
 
 
 def records(actor: Actor) -> HourlyRecord:
@@ -64,7 +64,7 @@ def read_hours(content: str, zone: ZoneInfo) -> tuple[dt.datetime, list[float | 
     Raises Refusal naming the line.
     """
     rows = read_rows(read_text(content), COLUMNS, COLUMNS, most=24 * 400)
-    found: dict[dt.datetime, float] = {}
+    measured: dict[dt.datetime, float] = {}
     for line, row in enumerate(rows, 2):
         try:
             at = dt.datetime.fromisoformat(row.get("time", ""))
@@ -74,18 +74,18 @@ def read_hours(content: str, zone: ZoneInfo) -> tuple[dt.datetime, list[float | 
             ) from None
         at = (at if at.tzinfo else at.replace(tzinfo=zone)).astimezone(dt.UTC)
         try:
-            found[at.replace(minute=0, second=0, microsecond=0)] = parse(
+            measured[at.replace(minute=0, second=0, microsecond=0)] = parse(
                 "temperature", row.get("outside_c", ""), *POSSIBLE_C
             )
         except Refusal as no:
             raise Refusal(f"Line {line}: {no.message}", "content") from None
-    if len(found) < 24:
+    if len(measured) < 24:
         raise Refusal("The file has fewer than 24 hours. Bring at least a day.", "content")
-    start, end = min(found), max(found)
+    start, end = min(measured), max(measured)
     count = round((end - start) / _HOUR) + 1
     if count > 24 * 400:
         raise Refusal("The file spans more than 400 days. Bring a shorter stretch.", "content")
-    hours: list[float | None] = [found.get(start + i * _HOUR) for i in range(count)]
+    hours: list[float | None] = [measured.get(start + i * _HOUR) for i in range(count)]
     return start, _bridged(hours)
 
 

@@ -141,12 +141,12 @@ class Guarded:
         return [None if c is None else float(c) for c in answer]
 
     def places(self) -> list[Place]:
-        found: list[Place] = self._ask("places")
-        return found
+        answer: list[Place] = self._ask("places")
+        return answer
 
     def hourly(self, key: str, start: dt.datetime, hours: int) -> list[float | None]:
-        found: list[float | None] = self._ask("hourly", key, start, hours)
-        return found
+        answer: list[float | None] = self._ask("hourly", key, start, hours)
+        return answer
 
 
 @cache

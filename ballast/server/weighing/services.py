@@ -169,13 +169,13 @@ def weighings(actor: Actor, rig: Rig) -> QuerySet[Weighing]:
     )
 
 
-def newest(actor: Actor, *mine: Rig) -> QuerySet[Weighing]:
+def newest(actor: Actor, *train: Rig) -> QuerySet[Weighing]:
     """Weighings of rigs in the load states in force that are not amended, the newest first, with their axles at hand."""
     actor.must(May.READ)
-    found = Weighing.objects.filter(
-        rig__in=mine, rig__workspace=actor.workspace, amended_by=None, load_state__in_force=True
+    rows = Weighing.objects.filter(
+        rig__in=train, rig__workspace=actor.workspace, amended_by=None, load_state__in_force=True
     )
-    return found.select_related("load_state", "basis").prefetch_related("axles", "basis__axles")
+    return rows.select_related("load_state", "basis").prefetch_related("axles", "basis__axles")
 
 
 def again(row: Weighing | None, rig: core_rigs.Rig, today: dt.date) -> tuple[standing.Due, Phrase]:
@@ -193,16 +193,16 @@ def in_force(actor: Actor, rig: Rig) -> Weighing | None:
     return newest(actor, rig).first()
 
 
-def each_in_force(actor: Actor, mine: list[Rig]) -> dict[int, Weighing]:
+def each_in_force(actor: Actor, train: list[Rig]) -> dict[int, Weighing]:
     """The newest weighings of several rigs, by rig. The earlier are not fetched."""
     last = Weighing.objects.filter(rig=OuterRef("rig"), amended_by=None, load_state__in_force=True).values("pk")[:1]
-    return {row.rig_id: row for row in newest(actor, *mine).filter(pk=Subquery(last))}
+    return {row.rig_id: row for row in newest(actor, *train).filter(pk=Subquery(last))}
 
 
 def state_named(rig: Rig, name: str) -> LoadState:
     """A load state of a rig by its name, made where it is new; the first of a rig is in force."""
-    found = LoadState.objects.filter(rig=rig, name__iexact=name).first()
-    return found or LoadState.objects.create(
+    state = LoadState.objects.filter(rig=rig, name__iexact=name).first()
+    return state or LoadState.objects.create(
         rig=rig, name=name, in_force=not LoadState.objects.filter(rig=rig, in_force=True).exists()
     )
 
@@ -255,8 +255,8 @@ def states(actor: Actor, rig: Rig) -> list[LoadStateOut]:
         newest.setdefault(row.load_state_id, row)
     typed = rigs.rig_of(rig)
     return [
-        LoadStateOut.model_validate(found)
-        for found in [
+        LoadStateOut.model_validate(state)
+        for state in [
             {
                 "id": s.pk,
                 "name": s.name,
@@ -305,11 +305,11 @@ def save_weighing(actor: Actor, rig_id: int, data: WeighingIn) -> Weighing:
     if data.weighed_on > latest_day():
         raise Refusal("The date lies in the future. Check it.", "weighed_on")
     rigs.check_odometer(rig, data.odometer.value if data.odometer else None, data.weighed_on)
-    found = read(actor, rig_id, data)
+    ticket = read(actor, rig_id, data)
     _nothing_on_it(data)
     old = _amended(actor, rig, data.amends)
     first: Weighing | None = None
-    for i, row in enumerate(found.rows):
+    for i, row in enumerate(ticket.rows):
         made = Weighing.objects.create(
             rig=row,
             load_state=state_named(row, data.load_state),
@@ -320,11 +320,11 @@ def save_weighing(actor: Actor, rig_id: int, data: WeighingIn) -> Weighing:
             uuid=data.uuid if i == 0 else None,
             resolution_kg=data.resolution_kg.value if data.resolution_kg else 0.0,
             odometer_km=data.odometer.value if data.odometer and i == 0 else None,
-            hitch_kg=found.vehicles[i].hitch_kg,
+            hitch_kg=ticket.vehicles[i].hitch_kg,
             hitch_typed=data.hitch_kg.typed if data.hitch_kg and i == 0 else "",
             bars=data.bars,
-            combined_kg=found.combined_kg if i == 0 else None,
-            hitched=", ".join(r.name for r in found.rows[1:]) if i == 0 else f"behind {found.rows[i - 1].name}",
+            combined_kg=ticket.combined_kg if i == 0 else None,
+            hitched=", ".join(r.name for r in ticket.rows[1:]) if i == 0 else f"behind {ticket.rows[i - 1].name}",
             passes=[
                 {"words": p.words, "on": p.on, "apart": p.apart, "kg": p.kg.value, "typed": p.kg.typed}
                 for p in data.passes
@@ -336,7 +336,7 @@ def save_weighing(actor: Actor, rig_id: int, data: WeighingIn) -> Weighing:
             entered_by=actor.person,
         )
         first = first or made
-        _store_axles(made, found.vehicles[i].reads, data.axles if data.way == "ticket" else [])
+        _store_axles(made, ticket.vehicles[i].reads, data.axles if data.way == "ticket" else [])
     rigs.seen_at(rig, data.odometer.value if data.odometer else None, data.weighed_on)
     assert first is not None  # there is always the rig itself
     return weighings(actor, rig).get(pk=first.pk)
@@ -406,8 +406,8 @@ def vehicle_loads(row: Rig, loads: core.RigLoad) -> VehicleLoadsOut:
 def loads_out(
     rows: list[Rig], loads: tuple[core.RigLoad, ...], combined_kg: float | None, solved: core.Solved | None = None
 ) -> LoadsOut:
-    every = [vehicle_loads(r, found) for r, found in zip(rows, loads, strict=True)]
-    over = [(r, c) for r, found in zip(rows, loads, strict=True) for c in found.over]
+    every = [vehicle_loads(r, load) for r, load in zip(rows, loads, strict=True)]
+    over = [(r, c) for r, load in zip(rows, loads, strict=True) for c in load.over]
     many = len(rows) > 1
     said = []
     for row, check in over:
@@ -423,18 +423,18 @@ def loads_out(
             "notes": solved.notes,
             "working": solved.working,
         }
-    found = vars(every[0]) | {
+    load = vars(every[0]) | {
         "others": every[1:],
         "combined_kg": combined_kg,
         "ticket": ticket,
         "over": said,
         "caution": core.OVERLOAD_CAUTION if over else "",
     }
-    return LoadsOut.model_validate(found)
+    return LoadsOut.model_validate(load)
 
 
-def read_out(found: Read) -> LoadsOut:
-    return loads_out(found.rows, found.loads, found.combined_kg, found.solved)
+def read_out(ticket: Read) -> LoadsOut:
+    return loads_out(ticket.rows, ticket.loads, ticket.combined_kg, ticket.solved)
 
 
 def present(row: Weighing, rig: Rig) -> WeighingOut:
@@ -442,7 +442,7 @@ def present(row: Weighing, rig: Rig) -> WeighingOut:
         "id", "way", "weighed_on", "scale", "made_up", "resolution_kg", "odometer_km", "hitch_typed", "bars", "hitched", "ready",
         "placed", "note", "entered_at", "passes",
     )  # fmt: skip
-    found = {f: getattr(row, f) for f in fields} | {
+    fields_out = {f: getattr(row, f) for f in fields} | {
         "load_state": row.load_state.name,
         "basis": row.basis_id,
         "part_of": row.part_of_id,
@@ -453,4 +453,4 @@ def present(row: Weighing, rig: Rig) -> WeighingOut:
         "lifted": [a.lifted for a in row.axles.all()],
         "loads": loads_out([rig], (loads_of(row, rigs.rig_of(rig)),), row.combined_kg),
     }
-    return WeighingOut.model_validate(found)
+    return WeighingOut.model_validate(fields_out)

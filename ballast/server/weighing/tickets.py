@@ -86,14 +86,14 @@ def _as_passes(row: Weighing) -> list[Pass]:
     if row.passes:
         return [Pass(p["words"], p["on"], p["apart"], p["typed"]) for p in row.passes]
     typed = rigs.rig_of(row.rig)
-    found = []
+    passes = []
     for a in row.axles.all():
         wheels = typed.axles[a.number - 1].wheels if a.number <= len(typed.axles) else 2
         for end, sides in (("left_kg", "L"), ("right_kg", "R"), ("whole_kg", "C" if wheels == 1 else "LR")):
             if end in a.typed:
                 words = f"{typed.axle_name(a.number)}, {end.removesuffix('_kg')}"
-                found.append(Pass(words, [f"0:{a.number}{s}" for s in sides], 0, a.typed[end]))
-    return found
+                passes.append(Pass(words, [f"0:{a.number}{s}" for s in sides], 0, a.typed[end]))
+    return passes
 
 
 def export(actor: Actor, rig_id: int, weighing_id: int) -> tuple[Head, list[Pass]]:
@@ -124,23 +124,23 @@ def export_csv(actor: Actor, rig_id: int, weighing_id: int) -> str:
 
 def _from_json(text: str) -> dict[str, Any]:
     try:
-        found = json.loads(text)
+        ticket = json.loads(text)
     except RecursionError:
         raise Refusal("That is no scale ticket. Choose the file that the scale wrote.", "content") from None
     except json.JSONDecodeError as bad:
         cut = bad.msg.startswith("Unterminated") or bad.pos >= len(text.rstrip()) - 1
-        told = "The ticket breaks off" if cut else "The ticket is not JSON"
-        raise Refusal(f"{told} in line {bad.lineno}. Fetch it from the scale again.", "content") from None
-    if not isinstance(found, dict) or found.get("format") != FORMAT:
+        trouble = "The ticket breaks off" if cut else "The ticket is not JSON"
+        raise Refusal(f"{trouble} in line {bad.lineno}. Fetch it from the scale again.", "content") from None
+    if not isinstance(ticket, dict) or ticket.get("format") != FORMAT:
         raise Refusal(
             f"That is no scale ticket: its format is not {FORMAT}. Choose the file that the scale wrote.", "content"
         )
-    if found.get("version") != 1:
+    if ticket.get("version") != 1:
         raise Refusal("The ticket is of a version that is not known here. Export version 1.", "content")
-    passes = found.get("passes")
+    passes = ticket.get("passes")
     if not isinstance(passes, list) or not all(isinstance(p, dict) for p in passes):
         raise Refusal("The ticket has no passes. Fetch it from the scale again.", "content")
-    return found
+    return ticket
 
 
 def _from_csv(text: str) -> dict[str, Any]:
@@ -171,9 +171,9 @@ def read_ticket(actor: Actor, rig_id: int, content: str) -> dict[str, Any]:
     """
     actor.must(May.WEIGH)
     text = read_text(content)
-    found = _from_json(text) if text.lstrip()[:1] in "{[" else _from_csv(text)
+    ticket = _from_json(text) if text.lstrip()[:1] in "{[" else _from_csv(text)
     passes: list[PassIn] = []
-    for i, p in enumerate(found["passes"]):
+    for i, p in enumerate(ticket["passes"]):
         try:
             passes.append(
                 PassIn.model_validate(
@@ -186,8 +186,10 @@ def read_ticket(actor: Actor, rig_id: int, content: str) -> dict[str, Any]:
                 )
             )
         except ValidationError as bad:
-            told = field_problem(dict(bad.errors()[0]))
-            raise Refusal(f"Pass {i + 1}, {told.field.replace('kg', 'weight')}: {told.message}", "content") from None
+            problem = field_problem(dict(bad.errors()[0]))
+            raise Refusal(
+                f"Pass {i + 1}, {problem.field.replace('kg', 'weight')}: {problem.message}", "content"
+            ) from None
     if not passes:
         raise Refusal("The ticket has no passes. Fetch it from the scale again.", "content")
     together = any(p.apart or any(not s.startswith("0:") for s in p.on) for p in passes)
@@ -200,15 +202,15 @@ def read_ticket(actor: Actor, rig_id: int, content: str) -> dict[str, Any]:
     except Refusal as no:
         raise Refusal(f"Pass {int(no.field.split('.')[1]) + 1}: {no.message}", "content") from None
     try:
-        day = dt.date.fromisoformat(str(found.get("weighed_on") or timezone.now().date())[:10])
-        step = PassIn.model_validate({"on": ["0:1L"], "kg": found.get("resolution") or 0}).kg.value
+        day = dt.date.fromisoformat(str(ticket.get("weighed_on") or timezone.now().date())[:10])
+        step = PassIn.model_validate({"on": ["0:1L"], "kg": ticket.get("resolution") or 0}).kg.value
     except (ValueError, ValidationError):
         raise Refusal("The ticket's date or step cannot be read. Fetch it from the scale again.", "content") from None
-    way = found.get("way")
-    named = [str(v)[:80] for v in found.get("vehicles") or [] if isinstance(v, str)][:5]
+    way = ticket.get("way")
+    named = [str(v)[:80] for v in ticket.get("vehicles") or [] if isinstance(v, str)][:5]
     return {
-        "scale": str(found.get("scale") or "")[:80],
-        "made_up": bool(found.get("simulated")),
+        "scale": str(ticket.get("scale") or "")[:80],
+        "made_up": bool(ticket.get("simulated")),
         "notes": _other_rig(named, rows),
         "resolution_kg": min(step, 500.0),
         "weighed_on": day,
@@ -235,10 +237,10 @@ def setups(actor: Actor) -> list[ScaleSetup]:
 
 
 def _setup(key: str) -> ScaleSetup:
-    found = next((s for s in scale().setups() if s.key == key), None)
-    if found is None:
+    setup = next((s for s in scale().setups() if s.key == key), None)
+    if setup is None:
         raise Refusal("There is no such scale connected. Choose one of the list, or type the reading.", "scale")
-    return found
+    return setup
 
 
 @dataclass(frozen=True)

@@ -66,10 +66,10 @@ def part_of(row: Rig, lifted: frozenset[int] = frozenset()) -> core.Part:
 def _base(actor: Actor, row: Rig, weighing_id: int | None) -> Weighing | None:
     if weighing_id is None:
         return weighing.in_force(actor, row)
-    found = weighing.weighings(actor, row).filter(pk=weighing_id).first()
-    if found is None:
+    ticket = weighing.weighings(actor, row).filter(pk=weighing_id).first()
+    if ticket is None:
         raise Refusal("There is no such weighing of this rig. Choose one of its list.", "weighing")
-    return found
+    return ticket
 
 
 def _put(rows: list[Rig], parts: tuple[core.Part, ...], item: PlacedIn, field: str) -> core.Placed:
@@ -130,46 +130,46 @@ def _bars(parts: tuple[core.Part, ...], base: Weighing, data: WhatIfIn) -> tuple
     return bars if now else core.NOTHING - bars, [note]
 
 
-def cargo_at(found: Imagined, data: WorkWhatIfIn) -> CargoLeftOut | None:
+def cargo_at(imagined: Imagined, data: WorkWhatIfIn) -> CargoLeftOut | None:
     """How much may still go to the place that is asked about."""
     if data.at_rig is None or data.at_x is None or data.at_y is None:
         return None
-    place = found.place_of(data.at_rig, data.at_x.value, data.at_y.value, "at_rig")
-    left = core.cargo_at(found.parts, found.loads, place)
+    place = imagined.place_of(data.at_rig, data.at_x.value, data.at_y.value, "at_rig")
+    left = core.cargo_at(imagined.parts, imagined.loads, place)
     if left is None:
         return None
-    many = len(found.rows) > 1
-    each = [replace(c, name=f"{found.rows[i].name}: {c.name}") if many else c for i, c in left.bound_by]
+    many = len(imagined.rows) > 1
+    each = [replace(c, name=f"{imagined.rows[i].name}: {c.name}") if many else c for i, c in left.bound_by]
     return CargoLeftOut.model_validate({"left_kg": left.left_kg, "bound_by": each[0].name, "each": each[:6]})
 
 
-def _put_in(found: Imagined, data: WhatIfIn, rig: int) -> tuple[float, ...]:
+def _put_in(imagined: Imagined, data: WhatIfIn, rig: int) -> tuple[float, ...]:
     """Masses [kg] put into one vehicle."""
-    return tuple(m for item, m in zip(data.placed, found.masses_kg, strict=True) if item.rig == rig)
+    return tuple(m for item, m in zip(data.placed, imagined.masses_kg, strict=True) if item.rig == rig)
 
 
-def what_if_out(found: Imagined, data: WorkWhatIfIn) -> WhatIfOut:
+def what_if_out(imagined: Imagined, data: WorkWhatIfIn) -> WhatIfOut:
     shares = [
-        standing.added_share(_put_in(found, data, row.pk), before.total_kg if before else None)
-        for row, before in zip(found.rows, found.before, strict=True)
+        standing.added_share(_put_in(imagined, data, row.pk), before.total_kg if before else None)
+        for row, before in zip(imagined.rows, imagined.before, strict=True)
     ]
     known = [s for s in shares if s is not None]
     most = max(known) if known else None
     return WhatIfOut.model_validate(
         {
-            "loads": weighing.loads_out(found.rows, found.loads, found.combined_kg),
+            "loads": weighing.loads_out(imagined.rows, imagined.loads, imagined.combined_kg),
             "changes": [
-                {"rig": found.rows[i].pk, "number": n, "left_kg": left, "right_kg": right}
-                for (i, n), (left, right) in sorted(found.change.ends.items())
+                {"rig": imagined.rows[i].pk, "number": n, "left_kg": left, "right_kg": right}
+                for (i, n), (left, right) in sorted(imagined.change.ends.items())
             ],
-            "hitch_change_kg": found.change.hitch.get(1),
-            "masses_kg": found.masses_kg,
-            "added_kg": sum(found.masses_kg),
+            "hitch_change_kg": imagined.change.hitch.get(1),
+            "masses_kg": imagined.masses_kg,
+            "added_kg": sum(imagined.masses_kg),
             "added_share": most,
             "weigh_again": most is not None and most > standing.WEIGH_AGAIN_SHARE,
-            "cargo": cargo_at(found, data),
-            "cargo_label_kg": next((r.cargo_kg for r in found.rows if r.pk == data.at_rig), None),
-            "notes": found.notes,
+            "cargo": cargo_at(imagined, data),
+            "cargo_label_kg": next((r.cargo_kg for r in imagined.rows if r.pk == data.at_rig), None),
+            "notes": imagined.notes,
         }
     )
 
@@ -183,9 +183,9 @@ def save_worked_out(actor: Actor, rig_id: int, data: SaveWhatIfIn) -> Weighing:
     actor.must(May.WEIGH)
     if not data.placed and not data.bars:
         raise Refusal("Nothing is put aboard yet. Place something first.", "placed.0.mass")
-    found = imagine(actor, rig_id, data)
+    imagined = imagine(actor, rig_id, data)
     first: Weighing | None = None
-    for i, (row, base) in enumerate(zip(found.rows, found.bases, strict=True)):
+    for i, (row, base) in enumerate(zip(imagined.rows, imagined.bases, strict=True)):
         if base is None:
             continue
         state = weighing.state_named(row, data.load_state)
@@ -195,9 +195,9 @@ def save_worked_out(actor: Actor, rig_id: int, data: SaveWhatIfIn) -> Weighing:
             )
         made = Weighing.objects.create(
             rig=row, load_state=state, way=weighing.WORKED_OUT, weighed_on=base.weighed_on,
-            scale=base.scale if base.basis else f"worked out from {base.scale}"[:80], made_up=base.made_up, resolution_kg=base.resolution_kg, hitch_kg=found.loads[i].hitch_kg,
-            bars=data.bars, combined_kg=found.combined_kg if i == 0 else None, hitched=base.hitched, basis=base.basis or base,
-            placed=_ledger(found, data, base), part_of=first, entered_by=actor.person,
+            scale=base.scale if base.basis else f"worked out from {base.scale}"[:80], made_up=base.made_up, resolution_kg=base.resolution_kg, hitch_kg=imagined.loads[i].hitch_kg,
+            bars=data.bars, combined_kg=imagined.combined_kg if i == 0 else None, hitched=base.hitched, basis=base.basis or base,
+            placed=_ledger(imagined, data, base), part_of=first, entered_by=actor.person,
             note=f"Worked out on {day(timezone.now().date())}, not weighed",
         )  # fmt: skip
         first = first or made
@@ -206,19 +206,19 @@ def save_worked_out(actor: Actor, rig_id: int, data: SaveWhatIfIn) -> Weighing:
                 weighing=made, number=a.number, lifted=a.lifted, left_kg=a.left_kg, right_kg=a.right_kg,
                 whole_kg=a.total_kg if a.left_kg is None and not a.lifted else None,
             )
-            for a in found.loads[i].axles
+            for a in imagined.loads[i].axles
         )  # fmt: skip
     assert first is not None  # imagine asks for the first's weighing
-    return weighing.weighings(actor, found.rows[0]).get(pk=first.pk)
+    return weighing.weighings(actor, imagined.rows[0]).get(pk=first.pk)
 
 
-def _ledger(found: Imagined, data: WhatIfIn, base: Weighing) -> list[dict[str, object]]:
+def _ledger(imagined: Imagined, data: WhatIfIn, base: Weighing) -> list[dict[str, object]]:
     """What was put where since the scale, what stood in the ledger before included."""
-    names = {r.pk: r.name for r in found.rows}
+    names = {r.pk: r.name for r in imagined.rows}
     return list(base.placed) + [
         {
             "what": item.what, "label": item.label, "mass_kg": mass, "rig": item.rig, "rig_name": names[item.rig],
             "x_m": item.x.value, "y_m": item.y.value,
         }
-        for item, mass in zip(data.placed, found.masses_kg, strict=True)
+        for item, mass in zip(data.placed, imagined.masses_kg, strict=True)
     ]  # fmt: skip

@@ -95,14 +95,14 @@ def _facts(of: _Rows) -> standing.Facts:
 
 
 def _tables_since(
-    actor: Actor, mine: Sequence[Rig], typed: dict[int, core_rigs.Rig], sets: list[TargetSet]
+    actor: Actor, train: Sequence[Rig], typed: dict[int, core_rigs.Rig], sets: list[TargetSet]
 ) -> Shelf | None:  # fmt: skip
     """The tables of all rigs' sizes, with those that had a part at hand; asked for only where one was entered since."""
     later = [row for row in sets if row.tables_since]  # type: ignore[attr-defined]
     if not later:
         return None
     prefetch_related_objects(later, Prefetch("tables", Table.objects.only("pk")))
-    return table_marks(actor, {size for r in mine for size in sizes_of(r, typed[r.pk])})
+    return table_marks(actor, {size for r in train for size in sizes_of(r, typed[r.pk])})
 
 
 _NOTHING_YET = standing.Matter("quiet", say("Nothing to say yet"))
@@ -158,28 +158,28 @@ _LAST = ("pk", "opened_at", "last_words", "next_on", "next_why", "summary")
 def yard(actor: Actor) -> YardOut:
     """Every rig with its state in words, the most urgent first. The number of queries does not grow with the rigs."""
     actor.must(May.READ)
-    mine = _mine(actor)
+    rigs_here = _mine(actor)
     tickets = (
         Weighing.objects.select_related("load_state", "basis")
         .prefetch_related("axles", "basis__axles")
-        .in_bulk([r.ticket_id for r in mine if r.ticket_id])
+        .in_bulk([r.ticket_id for r in rigs_here if r.ticket_id])
     )
     bands = Prefetch("axles", TargetAxle.objects.only("target_set_id", "number", "state", "trial", "target_kpa"))
     sets = (
         TargetSet.objects.annotate(**in_force.SINCE)
         .prefetch_related(bands)
-        .in_bulk([r.set_id for r in mine if r.set_id])
+        .in_bulk([r.set_id for r in rigs_here if r.set_id])
     )
-    done_last = Round.objects.filter(pk__in=[r.round_id for r in mine if r.round_id])
+    done_last = Round.objects.filter(pk__in=[r.round_id for r in rigs_here if r.round_id])
     last_rounds = {
         pk: standing.LastRound(at, stored.words(words), on, why, summary)
         for pk, at, words, on, why, summary in done_last.values_list(*_LAST)
     }
-    typed_rigs = {r.pk: rigs.rig_of(r) for r in mine}
-    shelf = _tables_since(actor, mine, typed_rigs, list(sets.values()))
-    heads = {r.pk: r.name for r in mine}
+    typed_rigs = {r.pk: rigs.rig_of(r) for r in rigs_here}
+    shelf = _tables_since(actor, rigs_here, typed_rigs, list(sets.values()))
+    heads = {r.pk: r.name for r in rigs_here}
     lines = []
-    for rig in mine:
+    for rig in rigs_here:
         ticket, row = tickets.get(rig.ticket_id), sets.get(rig.set_id)
         stale = in_force.out_of_date(row, rig, ticket, actor, shelf) if row else ()
         last, due, late = last_rounds.get(rig.round_id or 0), fittings.retorque(rig), rig.late or 0
@@ -199,7 +199,7 @@ def sheet(actor: Actor, rig_id: int) -> SheetOut:
         row.weighing = ticket
     way = policies.way_of(actor, rig)
     answer = air.answer(now.air_of(actor, rig), [air.Vehicle(rig, row, way)])
-    told = targets.present(row, rig, ticket, actor) if row else None
+    target_set = targets.present(row, rig, ticket, actor) if row else None
     # Open ones first, then the newest sealed: both in one question.
     done = Round.objects.filter(parts__rig=rig, abandoned_at=None).order_by(
         Case(When(sealed_at=None, then=Value(0)), default=Value(1)), "-opened_at", "-id"
@@ -213,27 +213,27 @@ def sheet(actor: Actor, rig_id: int) -> SheetOut:
         last = standing.LastRound(
             done_last.opened_at, words, done_last.next_on, done_last.next_why, done_last.summary
         )  # fmt: skip
-    stale = told.out_of_date if told else ()
+    stale = target_set.out_of_date if target_set else ()
     facts = _facts(_Rows(rig, ticket, row, last, open_round is not None, stale, answer=answer))
     return SheetOut(
         rig=rigs.present(rig), train=[rigs.vehicle_out(r) for r in train], walk=walks.walked(train),
-        stages=standing.stages(facts), weighing=weighing.present(ticket, rig) if ticket else None, targets=told, way=way,
+        stages=standing.stages(facts), weighing=weighing.present(ticket, rig) if ticket else None, targets=target_set, way=way,
         air=answer, open_round=open_round, last_round=_last(done_last.text, rig.pk) if done_last else None,
     )  # fmt: skip
 
 
 def _last(text: RoundText, rig_id: int) -> LastRoundOut | None:
     """The last sealed round as the plan shows it: of a combination every wheel; a trailer's by their own codes."""
-    found = stored.as_it_stands(text)
-    if found is None:
+    round_then = stored.as_it_stands(text)
+    if round_then is None:
         return None
-    towed = found.rig != rig_id
+    towed = round_then.rig != rig_id
     tires = [
         LastTireOut(
             code=w.own if towed else w.code, kpa=w.stands.cold_kpa, floor_kpa=w.floor_kpa, here_kpa=w.here_kpa,
             ceiling_kpa=w.ceiling_kpa, answer=w.stands,
         )
-        for w in found.wheels
+        for w in round_then.wheels
         if not towed or w.rig == rig_id
     ]  # fmt: skip
-    return LastRoundOut(id=found.id, sealed_at=found.sealed_at, summary=found.summary, tires=tires)
+    return LastRoundOut(id=round_then.id, sealed_at=round_then.sealed_at, summary=round_then.summary, tires=tires)

@@ -83,7 +83,10 @@ const {
   await queries.invalidateQueries({ queryKey: ['sheet'] })
   saved.value = true
 })
-const placeChoices = computed(() => [{ key: '', name: 'None' }, ...places.value.map((p) => ({ key: p.key, name: p.name }))])
+const placeChoices = computed(() => [
+  { key: '', name: 'None' },
+  ...places.value.map((p) => ({ key: p.key, name: p.name })),
+])
 </script>
 
 <template>

@@ -90,13 +90,13 @@ const no = (field: string) => fields.value[field] ?? work.fields.value[field]
 provideRefusals(no)
 /** What is refused of the whole, and belongs beside no field: a weather service that does not answer, say. */
 const unplaced = computed(() => {
-  const told = [
+  const refused = [
     { message: message.value, fields: fields.value },
     { message: work.message.value, fields: work.fields.value },
     { message: keepWay.message.value, fields: {} },
     { message: confirm.message.value, fields: {} },
   ]
-  return told.find((t) => t.message && !Object.keys(t.fields).length)?.message
+  return refused.find((t) => t.message && !Object.keys(t.fields).length)?.message
 })
 const same = computed(() => {
   const s = stored.value

@@ -94,8 +94,8 @@ function remove(at: number) {
   legs.value.splice(at, 1)
   if (!legs.value.length) legs.value.push(blank())
 }
-const found = computed(() => work.answer.value)
-const nights = computed(() => ['Now', ...(found.value?.legs.map((l) => l.name) ?? [])])
+const answered = computed(() => work.answer.value)
+const nights = computed(() => ['Now', ...(answered.value?.legs.map((l) => l.name) ?? [])])
 const name = (a: Schemas['AxleTrip']) => (many.value ? `${a.rig_name}, ${a.name.toLowerCase()}` : a.name)
 const open = reactive<Record<string, boolean>>({})
 function lines(a: Schemas['AxleTrip']): ChartLine[] {
@@ -132,7 +132,7 @@ const across = (a: Schemas['AxleTrip']) => [
 ]
 /** What stands behind a night that a place filled. */
 function resolved(at: number): string {
-  const leg = found.value?.legs[used.value.findIndex((u) => u.at === at)]
+  const leg = answered.value?.legs[used.value.findIndex((u) => u.at === at)]
   if (!leg || !legs.value[at]?.place_key || work.stale.value) return ''
   const day = leg.date
     ? new Date(`${leg.date}T12:00`).toLocaleDateString('en-US', {
@@ -171,11 +171,11 @@ const elsewhere = computed(() =>
   </div>
   <NoTarget v-if="!sheet.targets" />
   <template v-else>
-    <Banner v-if="found" class="mt-5" :class="{ stale: work.stale.value }" :loud="!found.one_fill">
-      <b class="text-lg text-ink">{{ say(found.words) }}</b>
-      <p v-if="found.axles.length" class="mt-1 flex flex-wrap items-baseline gap-x-6">
+    <Banner v-if="answered" class="mt-5" :class="{ stale: work.stale.value }" :loud="!answered.one_fill">
+      <b class="text-lg text-ink">{{ say(answered.words) }}</b>
+      <p v-if="answered.axles.length" class="mt-1 flex flex-wrap items-baseline gap-x-6">
         Set now, cold:
-        <span v-for="a in found.axles" :key="`${a.rig}-${a.number}`" class="whitespace-nowrap"
+        <span v-for="a in answered.axles" :key="`${a.rig}-${a.number}`" class="whitespace-nowrap"
           >{{ name(a) }} <b class="text-2xl text-ink">{{ figure('pressure', a.stretches[0]!.set_kpa, 'up') }}</b></span
         >
         <span>{{ unitOf('pressure') }}</span>
@@ -228,9 +228,9 @@ const elsewhere = computed(() =>
     />
     <Refusal :message="bring.fields.value.content ? '' : bring.message.value" />
 
-    <template v-if="found">
+    <template v-if="answered">
       <section
-        v-for="a in found.axles"
+        v-for="a in answered.axles"
         :key="`${a.rig}-${a.number}`"
         class="mt-6 border-t border-hairline pt-4"
         :class="{ stale: work.stale.value }"
@@ -250,7 +250,7 @@ const elsewhere = computed(() =>
           <li v-for="(n, k) in a.notes" :key="k">{{ say(n) }}</li>
         </ul>
         <Chart
-          v-if="open[`${a.rig}-${a.number}`] ?? found.axles.length < 5"
+          v-if="open[`${a.rig}-${a.number}`] ?? answered.axles.length < 5"
           class="mt-2"
           :label="`${name(a)} along the trip`"
           along="Night"
@@ -263,7 +263,7 @@ const elsewhere = computed(() =>
           Show it along the trip
         </button>
       </section>
-      <p v-if="found.axles.length" class="mt-5 text-sm text-soft">
+      <p v-if="answered.axles.length" class="mt-5 text-sm text-soft">
         Set cold, where the rig stands now. Dawns are judged; the day's highs warm a standing tire too, and are shown.
       </p>
     </template>

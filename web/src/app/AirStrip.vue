@@ -14,13 +14,13 @@ const round = useQuery(openRound(computed(() => data.value?.open_round ?? null))
 const parts = computed(() => {
   const air = data.value?.air.air
   if (!id.value || !air) return []
-  const found: [string, string][] = []
-  if (air.outside_c !== null) found.push(['Outside', show('temperature', air.outside_c)])
-  if (air.dawn_c !== null) found.push(['Dawn low', show('temperature', air.dawn_c)])
-  if (air.elevation_m !== null) found.push(['Elevation', showWhole('length', air.elevation_m)])
-  if (air.source === 'none') found.push(['Air', air.silent ? 'weather service silent' : 'not set'])
-  if (round.data.value) found.push(['Gauge', round.data.value.gauge_label])
-  return found
+  const entries: [string, string][] = []
+  if (air.outside_c !== null) entries.push(['Outside', show('temperature', air.outside_c)])
+  if (air.dawn_c !== null) entries.push(['Dawn low', show('temperature', air.dawn_c)])
+  if (air.elevation_m !== null) entries.push(['Elevation', showWhole('length', air.elevation_m)])
+  if (air.source === 'none') entries.push(['Air', air.silent ? 'weather service silent' : 'not set'])
+  if (round.data.value) entries.push(['Gauge', round.data.value.gauge_label])
+  return entries
 })
 </script>
 

@@ -14,7 +14,7 @@ const typed = ref('')
 
 const name = (rig: { fleet_number: string; name: string }) => [rig.fleet_number, rig.name].filter(Boolean).join(' ')
 const current = computed(() => data.value?.rigs.find((r) => String(r.id) === route.params.id) ?? null)
-const found = computed(() => {
+const matching = computed(() => {
   const words = typed.value.toLowerCase().split(/\s+/).filter(Boolean)
   return (data.value?.rigs ?? [])
     .filter((r) => words.every((w) => `${name(r)} ${r.kind_name}`.toLowerCase().includes(w)))
@@ -46,13 +46,13 @@ function go(rig: { id: number } | null) {
       >/</kbd
     >
     <ComboboxOptions class="absolute z-30 mt-1 w-80 max-w-[90vw] border border-soft bg-paper py-1 outline-none">
-      <ComboboxOption v-for="r in found" :key="r.id" v-slot="{ active }" :value="r" as="template">
+      <ComboboxOption v-for="r in matching" :key="r.id" v-slot="{ active }" :value="r" as="template">
         <li class="cursor-pointer px-3 py-2" :class="{ 'bg-tealwash': active }">
           <span class="font-semibold">{{ name(r) }}</span> <span class="text-soft">{{ r.kind_name }}</span>
           <span class="block truncate text-sm text-soft">{{ say(r.words) }}</span>
         </li>
       </ComboboxOption>
-      <li v-if="!found.length" class="px-3 py-2 text-soft">No rig of that name here.</li>
+      <li v-if="!matching.length" class="px-3 py-2 text-soft">No rig of that name here.</li>
     </ComboboxOptions>
   </Combobox>
 </template>

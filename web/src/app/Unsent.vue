@@ -14,14 +14,14 @@ const sure = ref('')
 const now = useNow({ interval: 1000 })
 /** What goes through within a moment is not worth a word. */
 const SOON_MS = 2500
-const told = computed(() =>
+const waiting = computed(() =>
   unsent.value.filter((u) => !isMine(u) || u.refused || u.failed || now.value.getTime() - u.at > SOON_MS),
 )
 const refused = computed(() => mine.value.filter((u) => u.refused).length)
 const count = (n: number, one: string, more: string) => `${n} ${n === 1 ? one : more}`
 const words = computed(() =>
   [
-    count(told.value.length, 'entry is', 'entries are') + ' not on the server yet',
+    count(waiting.value.length, 'entry is', 'entries are') + ' not on the server yet',
     refused.value ? `${refused.value} refused` : '',
     others.value.length ? `${others.value.length} of somebody else` : '',
   ]
@@ -29,7 +29,7 @@ const words = computed(() =>
     .join(', '),
 )
 watch(
-  () => told.value.length,
+  () => waiting.value.length,
   (n) => n || (open.value = false),
 )
 
@@ -68,7 +68,7 @@ function takeBack(u: Unsent): void {
 
 <template>
   <section
-    v-if="told.length && !signInExpired"
+    v-if="waiting.length && !signInExpired"
     aria-label="Not on the server yet"
     class="border-b border-hairline bg-rustwash px-4 py-1.5 text-[14px] print:hidden"
   >
@@ -82,7 +82,7 @@ function takeBack(u: Unsent): void {
     </p>
     <template v-if="open && session?.workspace">
       <ul class="mt-1 max-h-[40vh] overflow-auto">
-        <li v-for="u in told" :key="u.uuid" class="flex flex-wrap gap-x-3 border-t border-hairline py-1">
+        <li v-for="u in waiting" :key="u.uuid" class="flex flex-wrap gap-x-3 border-t border-hairline py-1">
           <b>{{ what(u) }}</b>
           <span>{{ foreign(u) ? '' : `${u.rig}, ` }}{{ spokenDay(new Date(u.at).toISOString()) }}</span>
           <span :class="u.refused ? 'text-rust' : 'text-soft'">{{ why(u) }}</span>

@@ -67,7 +67,7 @@ const middle = computed(() => {
 const lines = computed<ChartLine[]>(() => {
   const t = tire.value
   if (!t) return []
-  const found: ChartLine[] = [
+  const chartLines: ChartLine[] = [
     {
       name: `${t.name}, found`,
       values: kept.value.map(([, i]) => (values.value === 'raw' ? t.raw : t.level)[i]!),
@@ -76,7 +76,7 @@ const lines = computed<ChartLine[]>(() => {
     },
   ]
   if (values.value === 'level' && kept.value.some(([, i]) => t.left[i] !== null))
-    found.push({
+    chartLines.push({
       name: 'left, once air was set',
       values: kept.value.map(([, i]) => t.left[i]!),
       color: 'buoy',
@@ -84,14 +84,14 @@ const lines = computed<ChartLine[]>(() => {
       points: true,
     })
   if (middle.value.some((v) => v !== null))
-    found.push({
+    chartLines.push({
       name: 'middle of the others',
       values: middle.value,
       color: 'soft',
       dash: 'dashed',
       symbol: 'rect',
     })
-  return found
+  return chartLines
 })
 /** The air of each round shown: what the weather did beside the pressures. */
 const air = computed(() => kept.value.map(([, i]) => rounds.value.get(tire.value!.round[i]!)!.c))

@@ -30,13 +30,13 @@ watch(
     states.value = Object.fromEntries(
       rig.value.wheels.map((w) => {
         const tire = at(w.code)
-        const found = findingsAt(w.code)
+        const noticed = findingsAt(w.code)
         return [
           w.code,
           {
             ...BLANK_WHEEL,
-            word: found.some((f) => f.urgent) ? ('add' as const) : BLANK_WHEEL.word,
-            words: found.length ? `${w.code} look` : tire ? w.code : 'no tire',
+            word: noticed.some((f) => f.urgent) ? ('add' as const) : BLANK_WHEEL.word,
+            words: noticed.length ? `${w.code} look` : tire ? w.code : 'no tire',
             text: tire ? tire.date_code || '•' : '',
           },
         ]

@@ -123,16 +123,16 @@ async function submit() {
   document.querySelector<HTMLElement>('[aria-invalid="true"]')?.focus()
 }
 
-/** An empty field is told only once somebody has tried to save; anything else at once. */
+/** An empty field is refused only once somebody has tried to save; anything else at once. */
 function no(field: string): string | undefined {
-  const told = fields.value[field] ?? work.fields.value[field]
-  if (!told || tried.value) return told
+  const refusal = fields.value[field] ?? work.fields.value[field]
+  if (!refusal || tried.value) return refusal
   const value = field.split('.').reduce<unknown>((at, key) => (at as Record<string, unknown>)?.[key], form.value)
-  return value === '' || value === null || value === undefined ? undefined : told
+  return value === '' || value === null || value === undefined ? undefined : refusal
 }
 function caution(field: string): string | undefined {
-  const found = work.answer.value?.cautions.find((c) => c.field === field)
-  return found && say(found.words)
+  const doubt = work.answer.value?.cautions.find((c) => c.field === field)
+  return doubt && say(doubt.words)
 }
 const axleName = (i: number) => kind.value?.axles[form.value.axles.length - 1]?.[i] ?? ''
 const axles = computed(() =>

@@ -25,9 +25,9 @@ const frame = provideFrame(
 /** Unless a stage draws its own, the wheels show the last sealed round. */
 const lastRound = computed<Record<string, WheelState>>(() => {
   void system.value
-  const found: Record<string, WheelState> = {}
+  const drawn: Record<string, WheelState> = {}
   for (const tire of data.value?.last_round?.tires ?? []) {
-    found[tire.code] = {
+    drawn[tire.code] = {
       floor: tire.floor_kpa,
       target: tire.here_kpa,
       ceiling: tire.ceiling_kpa,
@@ -38,7 +38,7 @@ const lastRound = computed<Record<string, WheelState>>(() => {
       estimate: tire.answer.estimate,
     }
   }
-  return found
+  return drawn
 })
 /** A tow vehicle stands with all that hangs on it; a trailer, on its own pages, by itself. */
 const vehicles = computed(() => {

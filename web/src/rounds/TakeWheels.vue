@@ -20,14 +20,14 @@ const gauge = ref<number>(mine.value?.gauge ?? props.round.gauge)
 const picked = ref<string[]>([...(mine.value?.wheels ?? [])])
 const GROUPS = computed(() => {
   const wheels = props.round.wheels
-  const found = [
+  const sets = [
     { name: 'Left side', codes: wheels.filter((w) => w.side === -1).map((w) => w.code) },
     { name: 'Right side', codes: wheels.filter((w) => w.side === 1).map((w) => w.code) },
   ]
   if (sheet.value.train.length > 1)
     for (const v of sheet.value.train)
-      found.push({ name: v.name, codes: wheels.filter((w) => w.rig === v.id).map((w) => w.code) })
-  return found
+      sets.push({ name: v.name, codes: wheels.filter((w) => w.rig === v.id).map((w) => w.code) })
+  return sets
 })
 const { save, busy, message } = useSave(async (wheels: string[]) => {
   const now = await answer(

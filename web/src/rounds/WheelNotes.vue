@@ -89,8 +89,8 @@ function inspect() {
 }
 defineExpose({
   letter: (code: string) => {
-    const found = TOGGLES.find((t) => t.letter && `Key${t.letter}` === code)
-    if (found) toggle(found)
+    const toggled = TOGGLES.find((t) => t.letter && `Key${t.letter}` === code)
+    if (toggled) toggle(toggled)
     else if (code === 'KeyS') skipping.value = true
     else return false
     return true

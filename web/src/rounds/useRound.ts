@@ -153,11 +153,11 @@ export function useRoundOnPlan(here: OpenRound) {
         caption.value = ''
         return
       }
-      const found: Record<string, WheelState> = {}
+      const drawn: Record<string, WheelState> = {}
       for (const w of here.wheels) {
         const pending = here.waitingFor(w.code)
         const said = here.localAnswer(w) ?? here.standing(w)
-        found[w.code] = {
+        drawn[w.code] = {
           floor: w.floor_kpa,
           target: w.here_kpa,
           ceiling: w.ceiling_kpa,
@@ -171,7 +171,7 @@ export function useRoundOnPlan(here: OpenRound) {
             : {}),
         }
       }
-      states.value = found
+      states.value = drawn
       caption.value = `${here.wheels.filter(here.isRead).length} of ${here.wheels.length} read`
     },
     { immediate: true, deep: true },

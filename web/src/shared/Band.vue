@@ -72,24 +72,24 @@ const top = computed(() => (props.size === 'row' ? 4 : lanes.value * LANE + 12))
 const bar = computed(() => (props.size === 'row' ? 14 : 32))
 const height = computed(() => top.value + bar.value + (props.size === 'row' ? 4 : 26))
 const labels = computed(() => {
-  const found: { at: number; text: string; anchor: 'start' | 'middle' | 'end' }[] = []
+  const placed: { at: number; text: string; anchor: 'start' | 'middle' | 'end' }[] = []
   if (props.floor !== null)
-    found.push({
+    placed.push({
       at: x(props.floor),
       text: `${figure('pressure', props.floor, toward(props.floor, props.target ?? props.ceiling))} floor`,
       anchor: 'middle',
     })
   if (props.ceiling !== null)
-    found.push({
+    placed.push({
       at: x(props.ceiling),
       text: `${figure('pressure', props.ceiling, 'down')} ceiling`,
       anchor: 'middle',
     })
-  if (found.length === 2 && found[1]!.at - found[0]!.at < 110) {
-    found[0]!.anchor = 'end'
-    found[1]!.anchor = 'start'
+  if (placed.length === 2 && placed[1]!.at - placed[0]!.at < 110) {
+    placed[0]!.anchor = 'end'
+    placed[1]!.anchor = 'start'
   }
-  return found
+  return placed
 })
 const spoken = computed(() => {
   void system.value

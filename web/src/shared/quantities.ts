@@ -22,19 +22,19 @@ export function number(text: string): number | null {
     const grouped = tail.length === 3 && !['', '0'].includes(head.replace(/^[+-]+/, ''))
     if (!grouped && !head.includes(',')) raw = `${head}.${tail}`
   }
-  const found = NUMBER.exec(raw)
-  if (!found || !/\d/.test(raw)) return null
-  const value = Number(found[1] + found[2]!.replace(/[, ]/g, ''))
+  const match = NUMBER.exec(raw)
+  if (!match || !/\d/.test(raw)) return null
+  const value = Number(match[1] + match[2]!.replace(/[, ]/g, ''))
   return Number.isFinite(value) ? value : null
 }
 
 /** A typed quantity in the canonical unit of its kind, a bare number in `unit`; null where it cannot be read. */
 export function quantity(kind: Kind, entry: Entry, units: Unit[], unit: string): number | null {
   if (typeof entry !== 'string') return entry
-  const found = QUANTITY.exec(ordinary(entry))
-  const value = found && number(found[1]!)
-  if (!found || value === null) return null
-  const name = (found[2] ?? unit).trim().toLowerCase()
+  const match = QUANTITY.exec(ordinary(entry))
+  const value = match && number(match[1]!)
+  if (!match || value === null) return null
+  const name = (match[2] ?? unit).trim().toLowerCase()
   const named = units.find((u) => u.symbol.toLowerCase() === name || u.also.includes(name))
   return named?.kind === kind ? (value + named.offset) * named.factor : null
 }

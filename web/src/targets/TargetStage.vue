@@ -26,16 +26,16 @@ const inForce = computed(() => sheet.value.targets)
 
 const samples = useQuery({ queryKey: ['samples'], queryFn: () => answer(api.GET('/api/v1/tables/samples')) })
 const targets = useTargets()
-const found = computed(() => targets.answered)
+const answered = computed(() => targets.answered)
 provideRefusals(targets.no)
 
 watch(
-  () => [found.value, system.value],
+  () => [answered.value, system.value],
   () => {
     const drawn: Record<string, WheelState> = {}
     for (const wheel of rig.value.wheels) {
-      const axle = found.value?.axles.find((a) => a.number === wheel.axle)
-      const spare = wheel.axle === null ? found.value?.spares[Number(wheel.code.slice(1)) - 1] : undefined
+      const axle = answered.value?.axles.find((a) => a.number === wheel.axle)
+      const spare = wheel.axle === null ? answered.value?.spares[Number(wheel.code.slice(1)) - 1] : undefined
       const target = (axle ?? spare)?.target_kpa ?? null
       drawn[wheel.code] = {
         floor: axle?.floor_kpa ?? null,
@@ -61,7 +61,7 @@ watch(
 )
 
 const tablesFor = (i: number) =>
-  (found.value?.fitting[i] ?? []).map((t) => ({
+  (answered.value?.fitting[i] ?? []).map((t) => ({
     key: t.id as number | null,
     name: t.name,
     ...(t.unchecked ? { note: 'not checked by a second person' } : {}),
@@ -76,8 +76,8 @@ const OWN: Record<string, string> = {
   step: 'step',
   spare_over: 'spares',
 }
-const differs = computed(() => (found.value?.way.own ?? []).flatMap((n) => OWN[n] ?? []))
-const chosenTables = computed(() => found.value?.tables ?? targets.form.tables)
+const differs = computed(() => (answered.value?.way.own ?? []).flatMap((n) => OWN[n] ?? []))
+const chosenTables = computed(() => answered.value?.tables ?? targets.form.tables)
 const lastLevel = (number: number) => {
   const wheels = rig.value.wheels.filter((w) => w.axle === number).map((w) => w.code)
   const levels = (sheet.value.last_round?.tires ?? [])
@@ -116,7 +116,7 @@ const lastLevel = (number: number) => {
   <Banner v-if="inForce?.out_of_date.length" class="mt-4"
     >Out of date: {{ inForce.out_of_date.join(', ') }}. Look at it again, then put it in force.</Banner
   >
-  <Overloads v-if="found" class="mt-4" :over="found.over" :caution="found.caution" />
+  <Overloads v-if="answered" class="mt-4" :over="answered.over" :caution="answered.caution" />
 
   <section v-if="!sheet.weighing" class="mt-6 max-w-xl">
     <h2>Not weighed yet</h2>
@@ -139,21 +139,21 @@ const lastLevel = (number: number) => {
     </div>
     <div>
       <Refusal :message="targets.choicesRefused" />
-      <div v-if="found" class="mt-3 flex flex-wrap items-center gap-x-6 gap-y-2">
-        <template v-for="s in found.stamps" :key="s">
+      <div v-if="answered" class="mt-3 flex flex-wrap items-center gap-x-6 gap-y-2">
+        <template v-for="s in answered.stamps" :key="s">
           <p v-if="!inForce?.stamps.includes(s)" class="stamp">{{ s }}</p>
         </template>
-        <p v-for="u in found.unchecked" :key="u" class="text-sm font-medium text-rust">
+        <p v-for="u in answered.unchecked" :key="u" class="text-sm font-medium text-rust">
           Not checked by a second person: {{ u }}. <RouterLink to="/tables">Tables</RouterLink>
         </p>
       </div>
-      <ul v-if="found?.notes.length" class="mt-2">
-        <li v-for="(n, k) in found.notes" :key="k" class="font-medium text-rust">{{ say(n) }}</li>
+      <ul v-if="answered?.notes.length" class="mt-2">
+        <li v-for="(n, k) in answered.notes" :key="k" class="font-medium text-rust">{{ say(n) }}</li>
       </ul>
 
       <div :class="{ stale: targets.stale }">
         <AxleBand
-          v-for="(t, i) in found?.axles ?? []"
+          v-for="(t, i) in answered?.axles ?? []"
           :key="t.number"
           v-model:own="targets.form.own[i]!"
           v-model:trial="targets.form.trials[i]!"
@@ -184,7 +184,7 @@ const lastLevel = (number: number) => {
             </div>
           </template>
         </AxleBand>
-        <SpareTargets v-if="found?.spares.length" v-model="targets.form.spare_over" :spares="found.spares" />
+        <SpareTargets v-if="answered?.spares.length" v-model="targets.form.spare_over" :spares="answered.spares" />
       </div>
     </div>
   </div>

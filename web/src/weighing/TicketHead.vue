@@ -18,7 +18,7 @@ defineProps<{
   guided: boolean
   /** Its passes came from a file, or from an older ticket. */
   brought: boolean
-  told: string[]
+  remarks: string[]
   simulated: boolean
 }>()
 const emit = defineEmits<{ afresh: [] }>()
@@ -78,7 +78,7 @@ const WAYS: { key: Way; name: string; note: string }[] = [
       Passes as the ticket has them.
       <button type="button" class="link" @click="emit('afresh')">Start afresh</button>
     </p>
-    <p v-for="n in told" :key="n" role="status" class="w-full font-semibold text-rust">{{ n }}</p>
+    <p v-for="n in remarks" :key="n" role="status" class="w-full font-semibold text-rust">{{ n }}</p>
     <p v-if="simulated" class="stamp">Simulated scale: made up, not for the road</p>
     <Refusal name="with_trailers" />
   </div>

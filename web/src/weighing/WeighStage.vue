@@ -63,12 +63,12 @@ useLoadsOnPlan(loads, typed)
 
 const scale = useScale(form.value)
 // What to check of a ticket before it is saved.
-const told = ref<string[]>([])
+const remarks = ref<string[]>([])
 const bring = reactive(
   useSave(async (file: Schemas['FileIn']) => {
     const ticket = await answer(api.POST('/api/v1/work/weighing/ticket', { body: { ...file, rig: id.value } }))
     take(ticket, ticket.passes)
-    told.value = ticket.notes
+    remarks.value = ticket.notes
     Object.assign(form.value, {
       scale: ticket.scale,
       made_up: ticket.made_up,
@@ -85,7 +85,7 @@ function take(from: { way: string; with_trailers: boolean }, given: Schemas['Pas
 }
 function leaveTicket() {
   brought.value = false
-  told.value = []
+  remarks.value = []
   passes.value = []
   form.value.way = 'ticket'
   form.value.made_up = false
@@ -204,7 +204,7 @@ const saved = computed(() => !typed.value && sheet.value.weighing)
         :tows="tows"
         :guided="guided"
         :brought="brought"
-        :told="told"
+        :remarks="remarks"
         :simulated="Boolean(form.made_up || (saved && sheet.weighing?.made_up))"
         @afresh="leaveTicket"
       />

@@ -13,7 +13,7 @@ export function useLoadsOnPlan(loads: Ref<Schemas['LoadsOut'] | null>, typed: Re
   watch(
     [loads, system, train],
     () => {
-      const found: Record<string, WheelState> = {}
+      const drawn: Record<string, WheelState> = {}
       for (const vehicle of tows.value ? train.value : [rig.value]) {
         const own = vehicle.id === id.value ? loads.value : loads.value?.others.find((o) => o.rig === vehicle.id)
         for (const wheel of vehicle.wheels) {
@@ -22,7 +22,7 @@ export function useLoadsOnPlan(loads: Ref<Schemas['LoadsOut'] | null>, typed: Re
           const end = wheel.side === 'L' ? axle?.left_kg : wheel.side === 'R' ? axle?.right_kg : axle?.total_kg
           const weighed = end === null || end === undefined ? undefined : across === 4 ? end / 2 : end
           const load = weighed ?? axle?.per_tire_kg
-          found[wheel.code] = {
+          drawn[wheel.code] = {
             ...BLANK_WHEEL,
             words:
               load === null || load === undefined
@@ -38,7 +38,7 @@ export function useLoadsOnPlan(loads: Ref<Schemas['LoadsOut'] | null>, typed: Re
           }
         }
       }
-      states.value = found
+      states.value = drawn
       caption.value = typed.value
         ? 'load on each tire, as typed'
         : loads.value
