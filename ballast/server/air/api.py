@@ -26,7 +26,7 @@ def work_elsewhere(request: ActorRequest, data: schemas.ElsewhereIn):
     return warm.elsewhere(request.auth, data)
 
 
-@work.post("/air/warm", response=answers(schemas.WarmOut))
+@work.post("/air/warm", response=answers(schemas.Warm))
 def work_warm(request: ActorRequest, data: schemas.WarmIn):
     """Is it cold yet, how to top up a warm tire, what it should read hot. Nothing is saved."""
     return warm.warm(request.auth, data)

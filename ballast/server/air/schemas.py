@@ -21,7 +21,7 @@ from ballast.server.edge.quantities import (
     Words,
 )
 from ballast.server.edge.schema import Out, Strict
-from ballast.server.targets.schemas import WayOut
+from ballast.server.targets.policies import Way
 
 
 class AirIn(Strict):
@@ -162,7 +162,7 @@ class AirAnswerOut(Out):
     air: AirOut
     axles: list[AxleAir]
     words: Phrase
-    way: WayOut
+    way: Way
 
 
 class ElsewhereIn(RigAirIn):
@@ -197,34 +197,16 @@ class WarmIn(RigAirIn):
     hot_kpa: Pressure | None = None
 
 
-class TopUpOut(Out):
-    way: Literal["temperature", "time", "shortfall"]
-    cold_kpa: float
-    fill_to_kpa: float
-    add_kpa: float
-    uncertainty_kpa: float
-    words: Phrase
-    working: list[Line]
-
-
-class HotRiseOut(Out):
-    low_kpa: float
-    high_kpa: float
-    # "run low": below the window, and so low as if cold that it may have rolled flat.
-    verdict: Literal["", "as it should", "high", "stop", "low", "run low"]
-    words: Phrase
-    working: list[Line]
-
-
-class WarmOut(Out):
+@dataclass(frozen=True)
+class Warm:
     """Is it cold yet; the ways to top it up, the most trusted first; what it should read hot."""
 
     cold: bool | None
     wait_h: float | None
     waits: Phrase | None
     here_kpa: float | None
-    ways: list[TopUpOut]
-    hot: HotRiseOut | None
+    ways: tuple[core.TopUp, ...]
+    hot: core.HotRise | None
 
 
 class ReadingsIn(Strict):

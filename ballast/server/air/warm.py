@@ -1,6 +1,6 @@
 """Tires that do not stand in the air outside: set in a heated shop, read warm, or read at another temperature."""
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from ballast.core import air as core
 from ballast.core import rigs as core_rigs
@@ -8,10 +8,10 @@ from ballast.core import rounds as core_rounds
 from ballast.core.gas import Air
 from ballast.core.gauges import Corrected
 from ballast.core.refusal import Refusal
-from ballast.core.working import Phrase, join
+from ballast.core.working import join
 from ballast.server.accounts.actors import Actor
 from ballast.server.air import now, services
-from ballast.server.air.schemas import AxleReadings, Elsewhere, ElsewhereIn, Readings, ReadingsIn, WarmIn
+from ballast.server.air.schemas import AxleReadings, Elsewhere, ElsewhereIn, Readings, ReadingsIn, Warm, WarmIn
 from ballast.server.targets.models import TargetAxle
 
 
@@ -35,18 +35,6 @@ def elsewhere(actor: Actor, data: ElsewhereIn) -> list[Elsewhere]:
                 )
             )  # fmt: skip
     return lines
-
-
-@dataclass(frozen=True)
-class Warm:
-    """Is it cold yet; the ways to top it up, the most trusted first; what it should read hot."""
-
-    cold: bool | None
-    wait_h: float | None
-    waits: Phrase | None
-    here_kpa: float | None
-    ways: tuple[core.TopUp, ...]
-    hot: core.HotRise | None
 
 
 def warm(actor: Actor, data: WarmIn) -> Warm:

@@ -54,12 +54,12 @@ def put_targets(request: ActorRequest, rig_id: int, data: schemas.TargetsIn):
     return Status(201, _set(request.auth, row, rig_id))
 
 
-@router.get("/rigs/{rig_id}/policy", response=answers(schemas.WayOut))
+@router.get("/rigs/{rig_id}/policy", response=answers(policies.Way))
 def way(request: ActorRequest, rig_id: int):
     return policies.way_of(request.auth, policies.rig_of(request.auth, rig_id))
 
 
-@router.put("/rigs/{rig_id}/policy", response=answers(schemas.WayOut))
+@router.put("/rigs/{rig_id}/policy", response=answers(policies.Way))
 def change_way(request: ActorRequest, rig_id: int, data: schemas.WayIn):
     """How a rig's targets are chosen and kept; what is given is kept, null goes back to the workspace's way."""
     given = data.model_dump(exclude_unset=True)

@@ -35,6 +35,8 @@ class Way:
     cold_after_h: float | None
     spare_over: bool
     own: tuple[str, ...] = ()
+    # Of all that the forms of it show and write.
+    version: str = ""
 
     @property
     def step_of(self) -> Step:
@@ -44,10 +46,6 @@ class Way:
     def state(self) -> dict[str, object]:
         """All that the forms of it show and write."""
         return {name: getattr(self, name) for name in FIELDS}
-
-    @property
-    def version(self) -> str:
-        return version_of(self.state)
 
     def policy(self) -> Policy:
         """The rules' view of it."""
@@ -68,7 +66,7 @@ def way_of(actor: Actor, rig: Rig, given: Choices | None = None) -> Way:
         elif value != getattr(actor.workspace, name):
             own.append(name)
         choices[name] = value
-    return Way(**choices, own=tuple(own))
+    return Way(**choices, own=tuple(own), version=version_of(choices))
 
 
 def keep(actor: Actor, rig: Rig, given: Choices) -> None:

@@ -12,6 +12,7 @@ from ballast.core.working import Line, Phrase
 from ballast.server.edge.quantities import CheckDays, ColdAfter, Day, Edge, Note, Pressure, Share, Version, Words
 from ballast.server.edge.schema import Out, Strict
 from ballast.server.edge.words import CheckOut
+from ballast.server.targets.policies import Way
 from ballast.server.weighing.schemas import WhatIfIn
 
 
@@ -114,22 +115,6 @@ class AxleTargetOut(Out):
     as_rated_kpa: float | None = None
 
 
-class WayOut(Out):
-    """How this rig's targets are chosen and kept; `own` names what it has for itself."""
-
-    reserve: float
-    edge: float
-    step: StepName
-    school: Chosen
-    between: Between
-    temperature: TemperaturePolicy
-    check_days: int
-    cold_after_h: float | None
-    spare_over: bool
-    own: list[str]
-    version: str
-
-
 class WayIn(ChoiceIn):
     """What is given is kept as the rig's own; null goes back to the workspace's way."""
 
@@ -154,7 +139,7 @@ class TargetsOut(Out):
     below_placard: bool
     over: list[Phrase]
     caution: str
-    way: WayOut
+    way: Way
 
 
 @dataclass(frozen=True)

@@ -7,7 +7,8 @@ from ballast.server.edge.schema import Out
 from ballast.server.edge.words import StageOut, State
 from ballast.server.rigs.schemas import RigOut, VehicleOut
 from ballast.server.rounds.schemas import AnswerOut
-from ballast.server.targets.schemas import TargetSetOut, WayOut
+from ballast.server.targets.policies import Way
+from ballast.server.targets.schemas import TargetSetOut
 from ballast.server.weighing.schemas import WeighingOut
 
 
@@ -70,7 +71,7 @@ class SheetOut(Out):
     stages: list[StageOut]
     weighing: WeighingOut | None
     targets: TargetSetOut | None
-    way: WayOut
+    way: Way
     air: AirAnswerOut
     open_round: int | None
     last_round: LastRoundOut | None

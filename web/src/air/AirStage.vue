@@ -43,7 +43,7 @@ function typed(n: Number_, entry: Entry) {
   }
   form[n] = entry
 }
-type Temperature = Schemas['WayOut']['temperature']
+type Temperature = Schemas['Way']['temperature']
 const way = reactive({ temperature: sheet.value.way.temperature, check_days: sheet.value.way.check_days })
 const many = computed(() => sheet.value.train.length > 1 && sheet.value.rig.head === null)
 watch(many, (now) => (whole.value = now), { immediate: true })
@@ -112,6 +112,12 @@ const zoned = (iso: string | null, zone: string) =>
         timeZone: zone,
       })
     : ''
+const given = ref<HTMLElement>()
+/** What opens is scrolled to, and its first entry has the focus. */
+function toChoices() {
+  given.value?.scrollIntoView({ block: 'center' })
+  given.value?.querySelector<HTMLElement>('button, input')?.focus()
+}
 const bringing = ref(false)
 async function brought(key: string) {
   bringing.value = false
@@ -150,7 +156,23 @@ async function brought(key: string) {
     >The weather service does not answer. Enter outside temperature and elevation by hand.</Banner
   >
 
-  <div class="mt-5 grid grid-cols-2 gap-4 lg:grid-cols-4">
+  <p v-if="work.answer.value?.axles.length" class="mt-3">
+    <button type="button" class="link" @click="toChoices">Change the air, or what is done about it</button>
+  </p>
+  <NoTarget v-if="!sheet.targets" />
+  <template v-if="work.answer.value">
+    <AxleAir
+      v-for="a in work.answer.value.axles"
+      :key="`${a.rig}-${a.number}`"
+      :axle="a"
+      :name="many ? `${a.rig_name}, ${a.name.toLowerCase()}` : a.name"
+      :class="{ stale: work.stale.value }"
+    />
+    <p v-if="work.answer.value.axles.length" class="mt-5 text-sm text-soft">
+      Solid: here and now. Hatched: at the coldest dawn before the next check.
+    </p>
+  </template>
+  <div ref="given" class="mt-6 grid grid-cols-2 gap-4 border-t border-hairline pt-4 lg:grid-cols-4">
     <ChoiceField v-model="form.place_key" label="Place" :choices="choices" name="place_key" />
     <QuantityField
       :model-value="standing('outside_c')"
@@ -227,25 +249,12 @@ async function brought(key: string) {
   </Opening>
   <Refusal :message="unplaced" />
 
-  <NoTarget v-if="!sheet.targets" />
-  <template v-if="work.answer.value">
-    <AxleAir
-      v-for="a in work.answer.value.axles"
-      :key="`${a.rig}-${a.number}`"
-      :axle="a"
-      :name="many ? `${a.rig_name}, ${a.name.toLowerCase()}` : a.name"
-      :class="{ stale: work.stale.value }"
-    />
-    <p v-if="work.answer.value.axles.length" class="mt-5 text-sm text-soft">
-      Solid: here and now. Hatched: at the coldest dawn before the next check.
-    </p>
-    <section
-      v-if="work.answer.value.axles.length && work.answer.value.air.week.length"
-      class="mt-6 border-t border-hairline pt-4"
-      :class="{ stale: work.stale.value }"
-    >
-      <h2>The days ahead</h2>
-      <WeekTable class="mt-2" :answer="work.answer.value" :many="many" />
-    </section>
-  </template>
+  <section
+    v-if="work.answer.value?.axles.length && work.answer.value.air.week.length"
+    class="mt-6 border-t border-hairline pt-4"
+    :class="{ stale: work.stale.value }"
+  >
+    <h2>The days ahead</h2>
+    <WeekTable class="mt-2" :answer="work.answer.value" :many="many" />
+  </section>
 </template>

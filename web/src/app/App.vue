@@ -5,6 +5,7 @@ import { useRoute, useRouter } from 'vue-router'
 import Enter from '@/accounts/Enter.vue'
 import FirstRun from '@/accounts/FirstRun.vue'
 import { signInExpired } from '@/shared/api/client'
+import FailedReads from './FailedReads.vue'
 import KeyHelp from './KeyHelp.vue'
 import NewVersion from './NewVersion.vue'
 import { STAGES } from './router'
@@ -55,6 +56,7 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
       <div :inert="signInExpired">
         <TopBar :session="session" @keys="keysShown = true" />
         <Unsent />
+        <FailedReads />
         <RouterView :key="changes" />
       </div>
       <KeyHelp v-model:open="keysShown" />

@@ -32,7 +32,7 @@ import WheelTable from './WheelTable.vue'
 const { may } = useSession()
 const here = useRound()
 useRoundOnPlan(here)
-const { aloud, canSpeak, speak } = useSpeech(here)
+const { aloud, canSpeak, speak, refuse } = useSpeech(here)
 const round = computed(() => here.round)
 const wheel = computed(() => here.wheel)
 const field = ref<InstanceType<typeof QuantityField>>()
@@ -48,6 +48,10 @@ function focus() {
   if (touch.value) verdict.value?.scrollIntoView({ block: 'nearest' })
 }
 const typing = useEntry(here, speak, focus)
+watch(
+  () => typing.message,
+  (message) => message && refuse(message),
+)
 onMounted(focus)
 watch(
   () => Boolean(round.value),

@@ -127,67 +127,62 @@ const lastLevel = (number: number) => {
     <RouterLink :to="{ name: 'weighing', params: { id } }" class="button button-next mt-4">Weigh it</RouterLink>
   </section>
 
-  <!-- On a phone the answer comes before the choices. -->
-  <div class="flex flex-col">
-    <div class="max-sm:order-last">
-      <WayFields v-model="targets.form">
-        <p v-if="differs.length && may('targets')" class="mt-2 text-sm text-soft">
-          Other than in the workspace: {{ differs.join(', ') }}.
-          <button type="button" class="link" @click="targets.back()">Back to the workspace's way</button>
-        </p>
-      </WayFields>
-    </div>
-    <div>
-      <Refusal :message="targets.choicesRefused" />
-      <div v-if="answered" class="mt-3 flex flex-wrap items-center gap-x-6 gap-y-2">
-        <template v-for="s in answered.stamps" :key="s">
-          <p v-if="!inForce?.stamps.includes(s)" class="stamp">{{ s }}</p>
-        </template>
-        <p v-for="u in answered.unchecked" :key="u" class="text-sm font-medium text-rust">
-          Not checked by a second person: {{ u }}. <RouterLink to="/tables">Tables</RouterLink>
-        </p>
-      </div>
-      <ul v-if="answered?.notes.length" class="mt-2">
-        <li v-for="(n, k) in answered.notes" :key="k" class="font-medium text-rust">{{ say(n) }}</li>
-      </ul>
-
-      <div :class="{ stale: targets.stale }">
-        <AxleBand
-          v-for="(t, i) in answered?.axles ?? []"
-          :key="t.number"
-          v-model:own="targets.form.own[i]!"
-          v-model:trial="targets.form.trials[i]!"
-          :table="chosenTables[i] ?? null"
-          :target="t"
-          :size="rig.axles[i]?.tire_size.split(' ')[0] ?? ''"
-          :level="lastLevel(t.number)"
-          :tables="tablesFor(i)"
-          :table-message="targets.no(`tables.${i}`)"
-          :own-message="targets.no(`own.${i}`)"
-          :trial-message="targets.no(`trials.${i}`)"
-          @update:table="targets.form.tables[i] = $event"
-        >
-          <template v-if="may('tables')">
-            <p class="text-sm text-soft">No table for {{ rig.axles[i]?.tire_size.split(' ')[0] }} here yet.</p>
-            <div class="mt-1 flex flex-wrap gap-2">
-              <RouterLink :to="{ name: 'table-new', query: { size: rig.axles[i]?.tire_size, rig: id } }" class="button"
-                >Enter its table</RouterLink
-              >
-              <button
-                v-if="sampleFor(rig.axles[i]!.tire_size)"
-                type="button"
-                class="button"
-                @click="targets.take(sampleFor(rig.axles[i]!.tire_size)!.key)"
-              >
-                Take the sample
-              </button>
-            </div>
-          </template>
-        </AxleBand>
-        <SpareTargets v-if="answered?.spares.length" v-model="targets.form.spare_over" :spares="answered.spares" />
-      </div>
-    </div>
+  <Refusal :message="targets.choicesRefused" />
+  <div v-if="answered" class="mt-3 flex flex-wrap items-center gap-x-6 gap-y-2">
+    <template v-for="s in answered.stamps" :key="s">
+      <p v-if="!inForce?.stamps.includes(s)" class="stamp">{{ s }}</p>
+    </template>
+    <p v-for="u in answered.unchecked" :key="u" class="text-sm font-medium text-rust">
+      Not checked by a second person: {{ u }}. <RouterLink to="/tables">Tables</RouterLink>
+    </p>
   </div>
+  <ul v-if="answered?.notes.length" class="mt-2">
+    <li v-for="(n, k) in answered.notes" :key="k" class="font-medium text-rust">{{ say(n) }}</li>
+  </ul>
+
+  <div :class="{ stale: targets.stale }">
+    <AxleBand
+      v-for="(t, i) in answered?.axles ?? []"
+      :key="t.number"
+      v-model:own="targets.form.own[i]!"
+      v-model:trial="targets.form.trials[i]!"
+      :table="chosenTables[i] ?? null"
+      :target="t"
+      :size="rig.axles[i]?.tire_size.split(' ')[0] ?? ''"
+      :level="lastLevel(t.number)"
+      :tables="tablesFor(i)"
+      :table-message="targets.no(`tables.${i}`)"
+      :own-message="targets.no(`own.${i}`)"
+      :trial-message="targets.no(`trials.${i}`)"
+      @update:table="targets.form.tables[i] = $event"
+    >
+      <template v-if="may('tables')">
+        <p class="text-sm text-soft">No table for {{ rig.axles[i]?.tire_size.split(' ')[0] }} here yet.</p>
+        <div class="mt-1 flex flex-wrap gap-2">
+          <RouterLink :to="{ name: 'table-new', query: { size: rig.axles[i]?.tire_size, rig: id } }" class="button"
+            >Enter its table</RouterLink
+          >
+          <button
+            v-if="sampleFor(rig.axles[i]!.tire_size)"
+            type="button"
+            class="button"
+            @click="targets.take(sampleFor(rig.axles[i]!.tire_size)!.key)"
+          >
+            Take the sample
+          </button>
+        </div>
+      </template>
+    </AxleBand>
+    <SpareTargets v-if="answered?.spares.length" v-model="targets.form.spare_over" :spares="answered.spares" />
+  </div>
+  <section class="mt-8 border-t border-hairline pt-4" aria-label="What it hangs on">
+    <WayFields v-model="targets.form">
+      <p v-if="differs.length && may('targets')" class="mt-2 text-sm text-soft">
+        Other than in the workspace: {{ differs.join(', ') }}.
+        <button type="button" class="link" @click="targets.back()">Back to the workspace's way</button>
+      </p>
+    </WayFields>
+  </section>
   <section class="mt-8 border-t border-hairline pt-4">
     <ChalkResults @changed="targets.changed()" />
     <Opening label="Earlier targets"><EarlierTargets /></Opening>

@@ -10,7 +10,7 @@ import { pairs, useSession } from '@/shared/session'
 import { figure, spokenDay } from '@/shared/units'
 import type { TargetForm } from './useTargets'
 
-type Way = Schemas['WayOut']
+type Way = Schemas['Way']
 const form = defineModel<TargetForm>({ required: true })
 const { id, sheet } = useFrame()
 const { session } = useSession()
@@ -30,7 +30,7 @@ const PERCENT = (shares: number[]) =>
 
 <template>
   <div>
-    <div class="mt-5 grid grid-cols-1 gap-x-5 gap-y-4 sm:grid-cols-2 xl:grid-cols-3">
+    <div class="grid grid-cols-1 gap-x-5 gap-y-4 sm:grid-cols-2 xl:grid-cols-3">
       <ChoiceField
         v-if="sheet.weighing"
         v-model="form.weighing"

@@ -2228,7 +2228,7 @@ export interface components {
             air: components["schemas"]["AirOut"];
             /** Axles */
             axles: components["schemas"]["AxleAir"][];
-            way: components["schemas"]["WayOut"];
+            way: components["schemas"]["Way"];
             words: components["schemas"]["Phrase"];
         };
         /**
@@ -4104,8 +4104,15 @@ export interface components {
             /** Behind */
             behind: number | null;
         };
-        /** HotRiseOut */
-        HotRiseOut: {
+        /**
+         * HotRise
+         * @description What a tire should read hot [kPa], from `low_kpa` to `high_kpa`; `verdict` where a hot reading is given.
+         *
+         *     `cold_kpa`: of a reading below that, what it comes to as if cold at the least rise, to be judged as a round judges.
+         */
+        HotRise: {
+            /** Cold Kpa */
+            cold_kpa: number | null;
             /** High Kpa */
             high_kpa: number;
             /** Low Kpa */
@@ -6279,7 +6286,7 @@ export interface components {
             train: components["schemas"]["VehicleOut"][];
             /** Walk */
             walk: string[];
-            way: components["schemas"]["WayOut"];
+            way: components["schemas"]["Way"];
             weighing: components["schemas"]["WeighingOut"] | null;
         };
         /** SignIn */
@@ -6729,7 +6736,7 @@ export interface components {
             trials: string[];
             /** Unchecked */
             unchecked: string[];
-            way: components["schemas"]["WayOut"];
+            way: components["schemas"]["Way"];
             /** Weighed On */
             weighed_on: string | null;
             /** Weighing */
@@ -6878,8 +6885,11 @@ export interface components {
             /** Message */
             message: string;
         };
-        /** TopUpOut */
-        TopUpOut: {
+        /**
+         * TopUp
+         * @description One way to top up a warm tire: its cold equivalent, what to fill it to while warm, ± uncertainty [kPa].
+         */
+        TopUp: {
             /** Add Kpa */
             add_kpa: number;
             /** Cold Kpa */
@@ -7064,6 +7074,22 @@ export interface components {
             version: string;
         };
         /**
+         * Warm
+         * @description Is it cold yet; the ways to top it up, the most trusted first; what it should read hot.
+         */
+        Warm: {
+            /** Cold */
+            cold: boolean | null;
+            /** Here Kpa */
+            here_kpa: number | null;
+            hot: components["schemas"]["HotRise"] | null;
+            /** Wait H */
+            wait_h: number | null;
+            waits: components["schemas"]["Phrase"] | null;
+            /** Ways */
+            ways: components["schemas"]["TopUp"][];
+        };
+        /**
          * WarmIn
          * @description A tire that is read warm. Every way for which enough is given is answered.
          */
@@ -7114,20 +7140,50 @@ export interface components {
             whole: boolean;
         };
         /**
-         * WarmOut
-         * @description Is it cold yet; the ways to top it up, the most trusted first; what it should read hot.
+         * Way
+         * @description Every choice made. `own` names those that the rig has for itself.
          */
-        WarmOut: {
-            /** Cold */
-            cold: boolean | null;
-            /** Here Kpa */
-            here_kpa: number | null;
-            hot: components["schemas"]["HotRiseOut"] | null;
-            /** Wait H */
-            wait_h: number | null;
-            waits: components["schemas"]["Phrase"] | null;
-            /** Ways */
-            ways: components["schemas"]["TopUpOut"][];
+        Way: {
+            /**
+             * Between
+             * @enum {string}
+             */
+            between: "step up" | "interpolate";
+            /** Check Days */
+            check_days: number;
+            /** Cold After H */
+            cold_after_h: number | null;
+            /** Edge */
+            edge: number;
+            /**
+             * Own
+             * @default []
+             */
+            own: string[];
+            /** Reserve */
+            reserve: number;
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "table" | "ratio" | "placard" | "chalk";
+            /** Spare Over */
+            spare_over: boolean;
+            /**
+             * Step
+             * @enum {string}
+             */
+            step: "1 psi" | "5 psi" | "5 kPa" | "0.1 bar";
+            /**
+             * Temperature
+             * @enum {string}
+             */
+            temperature: "morning" | "hold 20" | "set and leave";
+            /**
+             * Version
+             * @default
+             */
+            version: string;
         };
         /**
          * WayIn
@@ -7156,46 +7212,6 @@ export interface components {
              * Version
              * @default
              */
-            version: string;
-        };
-        /**
-         * WayOut
-         * @description How this rig's targets are chosen and kept; `own` names what it has for itself.
-         */
-        WayOut: {
-            /**
-             * Between
-             * @enum {string}
-             */
-            between: "step up" | "interpolate";
-            /** Check Days */
-            check_days: number;
-            /** Cold After H */
-            cold_after_h: number | null;
-            /** Edge */
-            edge: number;
-            /** Own */
-            own: string[];
-            /** Reserve */
-            reserve: number;
-            /**
-             * School
-             * @enum {string}
-             */
-            school: "table" | "ratio" | "placard" | "chalk";
-            /** Spare Over */
-            spare_over: boolean;
-            /**
-             * Step
-             * @enum {string}
-             */
-            step: "1 psi" | "5 psi" | "5 kPa" | "0.1 bar";
-            /**
-             * Temperature
-             * @enum {string}
-             */
-            temperature: "morning" | "hold 20" | "set and leave";
-            /** Version */
             version: string;
         };
         /** WeighingIn */
@@ -7599,7 +7615,7 @@ export interface components {
             tables: (number | null)[];
             /** Unchecked */
             unchecked: string[];
-            way: components["schemas"]["WayOut"];
+            way: components["schemas"]["Way"];
         };
         /** WorkTripIn */
         WorkTripIn: {
@@ -13934,7 +13950,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WayOut"];
+                    "application/json": components["schemas"]["Way"];
                 };
             };
             /** @description Bad Request */
@@ -14059,7 +14075,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WayOut"];
+                    "application/json": components["schemas"]["Way"];
                 };
             };
             /** @description Bad Request */
@@ -22121,7 +22137,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WarmOut"];
+                    "application/json": components["schemas"]["Warm"];
                 };
             };
             /** @description Bad Request */
