@@ -6,8 +6,9 @@ import { refreshRig } from '@/rigs/queries'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import Banner from '@/shared/Banner.vue'
 import ChoiceField from '@/shared/ChoiceField.vue'
+import { entriesOf } from '@/shared/entries'
+import EntryFields from '@/shared/EntryFields.vue'
 import Opening from '@/shared/Opening.vue'
-import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
 import { provideRefusals } from '@/shared/refusals'
 import { pairs, useSession } from '@/shared/session'
@@ -43,6 +44,22 @@ function typed(n: Number_, entry: Entry) {
   }
   form[n] = entry
 }
+/** The same for the form's entries: what stands is read, what is typed goes on by hand. */
+const byHand = reactive(
+  Object.fromEntries(NUMBERS.map((n) => [n, computed({ get: () => standing(n), set: (entry) => typed(n, entry) })])),
+) as Record<Number_, Entry>
+const { quantity } = entriesOf<typeof byHand>()
+const USUAL = [
+  quantity('outside_c', 'Outside now', 'temperature'),
+  quantity('dawn_c', 'Coming dawn low', 'temperature'),
+  quantity('elevation_m', 'Elevation', 'length', { whole: true }),
+]
+const SELDOM = [
+  quantity('high_c', "The day's high", 'temperature'),
+  quantity('station_kpa', 'Station pressure, absolute', 'pressure', {
+    hint: 'As measured there, not reduced to sea level',
+  }),
+]
 type Temperature = Schemas['Way']['temperature']
 const way = reactive({ temperature: sheet.value.way.temperature, check_days: sheet.value.way.check_days })
 const many = computed(() => sheet.value.train.length > 1 && sheet.value.rig.head === null)
@@ -174,28 +191,7 @@ async function brought(key: string) {
   </template>
   <div ref="given" class="mt-6 grid grid-cols-2 gap-4 border-t border-hairline pt-4 lg:grid-cols-4">
     <ChoiceField v-model="form.place_key" label="Place" :choices="choices" name="place_key" />
-    <QuantityField
-      :model-value="standing('outside_c')"
-      label="Outside now"
-      kind="temperature"
-      name="outside_c"
-      @update:model-value="typed('outside_c', $event)"
-    />
-    <QuantityField
-      :model-value="standing('dawn_c')"
-      label="Coming dawn low"
-      kind="temperature"
-      name="dawn_c"
-      @update:model-value="typed('dawn_c', $event)"
-    />
-    <QuantityField
-      :model-value="standing('elevation_m')"
-      label="Elevation"
-      kind="length"
-      whole
-      name="elevation_m"
-      @update:model-value="typed('elevation_m', $event)"
-    />
+    <EntryFields v-model="byHand" :entries="USUAL" />
     <ChoiceField
       v-model="way.temperature"
       class="col-span-2"
@@ -224,21 +220,7 @@ async function brought(key: string) {
   </p>
   <Opening label="More about the air" class="text-sm">
     <div class="grid max-w-2xl grid-cols-2 gap-4">
-      <QuantityField
-        :model-value="standing('high_c')"
-        label="The day's high"
-        kind="temperature"
-        name="high_c"
-        @update:model-value="typed('high_c', $event)"
-      />
-      <QuantityField
-        :model-value="standing('station_kpa')"
-        label="Station pressure, absolute"
-        kind="pressure"
-        hint="As measured there, not reduced to sea level"
-        name="station_kpa"
-        @update:model-value="typed('station_kpa', $event)"
-      />
+      <EntryFields v-model="byHand" :entries="SELDOM" />
     </div>
     <template v-if="may('air')">
       <button v-if="!bringing" type="button" class="link mt-2" @click="bringing = true">

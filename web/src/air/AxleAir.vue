@@ -32,9 +32,7 @@ defineProps<{ axle: Schemas['AxleAir']; name: string }>()
     </div>
     <Band
       :label="name"
-      :floor="axle.floor_kpa"
-      :target="axle.target_kpa"
-      :ceiling="axle.ceiling_kpa"
+      :band="axle"
       :level="axle.here_kpa"
       :dawn="axle.coldest_kpa"
       :flags="[{ name: 'target in force', kpa: axle.target_kpa }]"

@@ -6,6 +6,7 @@ import AirStrip from './AirStrip.vue'
 import MenuAction from './MenuAction.vue'
 import { light, switchLight } from './light'
 import Mark from '@/shared/Mark.vue'
+import Presses from '@/shared/Presses.vue'
 import RigFinder from './RigFinder.vue'
 import { leave, takeSession, type Session } from '@/shared/session'
 
@@ -46,17 +47,12 @@ async function enter(workspace: string) {
       <span class="ml-auto hidden sm:block" />
       <AirStrip class="hidden lg:block" />
       <div class="hidden rounded-md border border-hairline sm:flex" role="group" aria-label="Units">
-        <button
-          v-for="s in SYSTEMS"
-          :key="s.key"
-          type="button"
-          class="cursor-pointer px-2.5 py-1 text-[13.5px] whitespace-nowrap"
-          :class="system === s.key ? 'bg-tealwash font-bold text-teal' : 'text-soft'"
-          :aria-pressed="system === s.key"
-          @click="choose(s.key)"
-        >
-          {{ s.name }}
-        </button>
+        <Presses
+          :model-value="system"
+          :choices="SYSTEMS"
+          look="quiet px-2.5 py-1 text-[13.5px]"
+          @update:model-value="choose"
+        />
       </div>
       <Menu as="div" class="relative shrink-0">
         <MenuButton class="flex cursor-pointer items-center gap-1.5 py-1 font-medium">

@@ -1,11 +1,11 @@
 <script setup lang="ts">
 /** Inflators: what each reaches, what its hose loses, and how long it may run. */
+import { entriesOf } from '@/shared/entries'
+import EntryFields from '@/shared/EntryFields.vue'
 import { useQuery } from '@tanstack/vue-query'
-import { reactive, ref } from 'vue'
+import { computed, reactive, ref } from 'vue'
 import { answer, api, type Schemas } from '@/shared/api/client'
-import ChoiceField from '@/shared/ChoiceField.vue'
 import EntryForm from '@/shared/EntryForm.vue'
-import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
 import { pairs, queries, useSession } from '@/shared/session'
 import TextField from '@/shared/TextField.vue'
@@ -14,7 +14,7 @@ import { useSave } from '@/shared/useSave'
 import InflatorJob from './InflatorJob.vue'
 
 type Inflator = Schemas['InflatorOut']
-defineProps<{ gauges: Schemas['GaugeOut'][] }>()
+const props = defineProps<{ gauges: Schemas['GaugeOut'][] }>()
 const { session, may } = useSession()
 const { data } = useQuery({ queryKey: ['inflators'], queryFn: () => answer(api.GET('/api/v1/inflators')) })
 const editing = ref<number | 'new' | null>(null)
@@ -24,7 +24,7 @@ const BLANK = {
   display: null as number | null, points: '', retired: false,
 } // prettier-ignore
 const form = reactive({ ...BLANK })
-const text = (n: number | null) => (n === null ? '' : String(n))
+const spell = (n: number | null) => (n === null ? '' : String(n))
 function open(i: Inflator | null) {
   editing.value = i ? i.id : 'new'
   Object.assign(
@@ -32,11 +32,11 @@ function open(i: Inflator | null) {
     i
       ? {
           ...i,
-          free_l_min: text(i.free_l_min),
-          on_min: text(i.on_min),
-          rest_min: text(i.rest_min),
-          draws_a: text(i.draws_a),
-          socket_a: text(i.socket_a),
+          free_l_min: spell(i.free_l_min),
+          on_min: spell(i.on_min),
+          rest_min: spell(i.rest_min),
+          draws_a: spell(i.draws_a),
+          socket_a: spell(i.socket_a),
           points: i.points.map((p) => `${show('pressure', p.pressure_kpa)}: ${p.flow_l_min}`).join('; '),
         }
       : BLANK,
@@ -65,6 +65,27 @@ const { save, busy, fields, message, newer } = useSave(async () => {
     )
   editing.value = null
   await queries.invalidateQueries({ queryKey: ['inflators'] })
+})
+const { text, quantity, choice } = entriesOf<typeof form>()
+const entries = computed(() => {
+  const shown = form.supply !== 'tank'
+  return [
+    text('label', 'Label'),
+    choice('supply', 'Fed by', pairs(session.value?.supplies)),
+    quantity('max_kpa', shown ? 'Stalls at' : 'Pressure in it', 'pressure'),
+    text('free_l_min', 'Free flow, L/min', { inputmode: 'decimal' }),
+    quantity('hose_loss_kpa', 'Lost as the hose comes off', 'pressure'),
+    quantity('settling_kpa', 'Settles within minutes', 'pressure'),
+    text('on_min', 'Runs, minutes', { shown, inputmode: 'decimal' }),
+    text('rest_min', 'Then rests, minutes', { shown, inputmode: 'decimal' }),
+    text('draws_a', 'Draws, A', { shown, inputmode: 'decimal' }),
+    text('socket_a', 'Socket gives, A', { shown: form.supply === 'socket', inputmode: 'decimal' }),
+    quantity('tank_l', 'It holds', 'volume', { shown: !shown }),
+    choice('display', 'Its own display', [
+      { key: null, name: 'Not in the drawer' },
+      ...props.gauges.filter((g) => g.kind === 'inflator').map((g) => ({ key: g.id, name: g.label })),
+    ]),
+  ]
 })
 </script>
 
@@ -116,44 +137,7 @@ const { save, busy, fields, message, newer } = useSave(async () => {
     <p v-else-if="data && editing === null" class="mt-2 text-soft">None yet. Add the one you carry.</p>
     <EntryForm v-if="editing !== null" :refused="fields" class="mt-4 border-l-4 border-teal pl-4" @submit="save()">
       <div class="grid grid-cols-2 gap-4 sm:grid-cols-4">
-        <TextField v-model="form.label" label="Label" name="label" />
-        <ChoiceField v-model="form.supply" label="Fed by" :choices="pairs(session?.supplies)" />
-        <QuantityField
-          v-model="form.max_kpa"
-          :label="form.supply === 'tank' ? 'Pressure in it' : 'Stalls at'"
-          kind="pressure"
-          name="max_kpa"
-        />
-        <TextField v-model="form.free_l_min" label="Free flow, L/min" inputmode="decimal" name="free_l_min" />
-        <QuantityField
-          v-model="form.hose_loss_kpa"
-          label="Lost as the hose comes off"
-          kind="pressure"
-          name="hose_loss_kpa"
-        />
-        <QuantityField v-model="form.settling_kpa" label="Settles within minutes" kind="pressure" name="settling_kpa" />
-        <template v-if="form.supply !== 'tank'">
-          <TextField v-model="form.on_min" label="Runs, minutes" inputmode="decimal" name="on_min" />
-          <TextField v-model="form.rest_min" label="Then rests, minutes" inputmode="decimal" name="rest_min" />
-          <TextField v-model="form.draws_a" label="Draws, A" inputmode="decimal" name="draws_a" />
-          <TextField
-            v-if="form.supply === 'socket'"
-            v-model="form.socket_a"
-            label="Socket gives, A"
-            inputmode="decimal"
-            name="socket_a"
-          />
-        </template>
-        <QuantityField v-else v-model="form.tank_l" label="It holds" kind="volume" name="tank_l" />
-        <ChoiceField
-          v-model="form.display"
-          label="Its own display"
-          :choices="[
-            { key: null, name: 'Not in the drawer' },
-            ...gauges.filter((g) => g.kind === 'inflator').map((g) => ({ key: g.id as number | null, name: g.label })),
-          ]"
-          name="display"
-        />
+        <EntryFields v-model="form" :entries="entries" />
         <TextField
           v-model="form.points"
           class="col-span-2"

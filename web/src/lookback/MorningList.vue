@@ -45,9 +45,7 @@ const depth = (t: Tire) => (t.target_kpa ? Math.abs(t.target_kpa - t.kpa) / t.ta
         class="col-span-2 sm:col-span-1"
         size="row"
         :label="`${t.name}, predicted`"
-        :floor="t.floor_kpa"
-        :target="t.target_kpa"
-        :ceiling="t.ceiling_kpa"
+        :band="t"
         :dawn="t.kpa"
       />
       <p v-else class="text-sm text-soft">read {{ spokenDay(t.last_at) }}</p>

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 /** An axle as its label and its sidewalls say. */
+import { computed } from 'vue'
 import type { Schemas } from '@/shared/api/client'
-import ChoiceField from '@/shared/ChoiceField.vue'
-import QuantityField from '@/shared/QuantityField.vue'
+import { entriesOf } from '@/shared/entries'
+import EntryFields from '@/shared/EntryFields.vue'
 import { refusalsUnder } from '@/shared/refusals'
-import TextField from '@/shared/TextField.vue'
 import { understood, type AxleForm } from './rigForm'
 import SeldomFields from './SeldomFields.vue'
 
@@ -21,11 +21,47 @@ const props = defineProps<{
 }>()
 refusalsUnder(() => `axles.${props.at}`)
 const emit = defineEmits<{ touched: []; same: []; remove: [] }>()
-const WHEELS = [
-  { key: 2 as const, name: 'Two, single' },
-  { key: 4 as const, name: 'Four, dual' },
-  { key: 1 as const, name: 'One' },
+const WHEELS: { key: AxleForm['wheels']; name: string }[] = [
+  { key: 2, name: 'Two, single' },
+  { key: 4, name: 'Four, dual' },
+  { key: 1, name: 'One' },
 ]
+const { text, quantity, choice } = entriesOf<AxleForm>()
+const entries = computed(() => {
+  const dual = a.value.wheels === 4
+  const { caution } = props
+  return [
+    quantity('position_m', 'Behind the first axle', 'length', { shown: props.at > 0 }),
+    quantity('track_m', 'Track', 'length', { hint: 'Across, wheel center to center' }),
+    choice('wheels', 'Wheels', WHEELS),
+    quantity('gawr_kg', 'GAWR', 'mass', { hint: caution('gawr_kg') ?? 'Axle rating, from the label' }),
+    quantity('placard_kpa', 'Placard pressure', 'pressure', { hint: 'For the size that is fitted' }),
+    text('tire_size', 'Size on the sidewall', {
+      upper: true,
+      placeholder: '245/70R19.5 135/133M',
+      hint: caution('tire_size') ?? understood(props.size) ?? 'With its service description',
+    }),
+    text('load_index_single', 'Load index, single', {
+      inputmode: 'numeric',
+      hint: caution('load_index_single') ?? 'If not in the size',
+    }),
+    text('load_index_dual', 'Load index, dual', {
+      inputmode: 'numeric',
+      hint: caution('load_index_dual') ?? 'If not in the size',
+      shown: dual,
+    }),
+    text('load_range', 'Load range', { upper: true }),
+    quantity('sidewall_max_kpa', 'Sidewall maximum, cold', 'pressure', {
+      hint: caution('sidewall_max_kpa') ?? 'The ceiling',
+    }),
+    quantity('max_load_single_kg', 'Sidewall load, single', 'mass'),
+    quantity('max_load_dual_kg', 'Sidewall load, dual', 'mass', { shown: dual }),
+    quantity('wheel_max_kpa', "Wheel's rated pressure", 'pressure'),
+    text('tire_make', 'Tire make and model'),
+  ]
+})
+/** The outline is the person's own from then on. */
+const typed = (name: string) => ['position_m', 'wheels'].includes(name) && emit('touched')
 </script>
 
 <template>
@@ -39,88 +75,7 @@ const WHEELS = [
       <button v-if="count > 1" type="button" class="link" @click="emit('remove')">Remove</button>
     </p>
     <div class="mt-3 grid clear-both gap-4 sm:grid-cols-2 lg:grid-cols-4">
-      <QuantityField
-        v-if="at > 0"
-        v-model="a.position_m"
-        label="Behind the first axle"
-        kind="length"
-        name="position_m"
-        @input="emit('touched')"
-      />
-      <QuantityField
-        v-model="a.track_m"
-        label="Track"
-        kind="length"
-        hint="Across, wheel center to center"
-        name="track_m"
-      />
-      <ChoiceField
-        v-model="a.wheels"
-        label="Wheels"
-        :choices="WHEELS"
-        name="wheels"
-        @update:model-value="emit('touched')"
-      />
-      <QuantityField
-        v-model="a.gawr_kg"
-        label="GAWR"
-        kind="mass"
-        name="gawr_kg"
-        :hint="caution('gawr_kg') ?? 'Axle rating, from the label'"
-      />
-      <QuantityField
-        v-model="a.placard_kpa"
-        label="Placard pressure"
-        kind="pressure"
-        hint="For the size that is fitted"
-        name="placard_kpa"
-      />
-      <TextField
-        v-model="a.tire_size"
-        upper
-        label="Size on the sidewall"
-        placeholder="245/70R19.5 135/133M"
-        name="tire_size"
-        :hint="caution('tire_size') ?? understood(size) ?? 'With its service description'"
-      />
-      <TextField
-        v-model="a.load_index_single"
-        label="Load index, single"
-        inputmode="numeric"
-        name="load_index_single"
-        :hint="caution('load_index_single') ?? 'If not in the size'"
-      />
-      <TextField
-        v-if="a.wheels === 4"
-        v-model="a.load_index_dual"
-        label="Load index, dual"
-        inputmode="numeric"
-        name="load_index_dual"
-        :hint="caution('load_index_dual') ?? 'If not in the size'"
-      />
-      <TextField v-model="a.load_range" upper label="Load range" name="load_range" />
-      <QuantityField
-        v-model="a.sidewall_max_kpa"
-        label="Sidewall maximum, cold"
-        kind="pressure"
-        name="sidewall_max_kpa"
-        :hint="caution('sidewall_max_kpa') ?? 'The ceiling'"
-      />
-      <QuantityField
-        v-model="a.max_load_single_kg"
-        label="Sidewall load, single"
-        kind="mass"
-        name="max_load_single_kg"
-      />
-      <QuantityField
-        v-if="a.wheels === 4"
-        v-model="a.max_load_dual_kg"
-        label="Sidewall load, dual"
-        kind="mass"
-        name="max_load_dual_kg"
-      />
-      <QuantityField v-model="a.wheel_max_kpa" label="Wheel's rated pressure" kind="pressure" name="wheel_max_kpa" />
-      <TextField v-model="a.tire_make" label="Tire make and model" name="tire_make" />
+      <EntryFields v-model="a" :entries="entries" @typed="typed" />
     </div>
     <SeldomFields v-model="a" :count="count" :caution="caution" />
   </fieldset>

@@ -1,12 +1,12 @@
 <script setup lang="ts">
 /** A tire fitted on a wheel: a new one, read off its sidewall, or one from the store. */
+import { entriesOf } from '@/shared/entries'
+import EntryFields from '@/shared/EntryFields.vue'
 import { computed, reactive } from 'vue'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
 import EntryForm from '@/shared/EntryForm.vue'
-import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
-import TextField from '@/shared/TextField.vue'
 import { today, type Entry } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
 import { useWork } from '@/shared/useWork'
@@ -77,48 +77,34 @@ const { save, busy, fields, message } = useSave(async () => {
   emit('done')
 })
 const no = (field: string) => fields.value[`new.${field}`] ?? fields.value[field] ?? work.fields.value[field]
+const { text, quantity } = entriesOf<typeof form>()
+const entries = computed(() => {
+  const shown = form.from === 0
+  return [
+    text('tire_size', 'Size on its sidewall', {
+      upper: true,
+      shown,
+      placeholder: props.described,
+      hint: work.answer.value?.words ?? 'Empty: as the rig is described',
+    }),
+    text('tire_make', 'Make and model', { shown }),
+    text('date_code', 'Date code', { shown, inputmode: 'numeric', hint: 'Last four digits, week and year' }),
+    text('load_range', 'Load range', { shown, upper: true }),
+    quantity('sidewall_max_kpa', 'Sidewall maximum, cold', 'pressure', { shown }),
+    text('sensor', 'Sensor', { shown }),
+    text('diameter', 'Measured diameter', { shown, hint: '838 mm or 33 in' }),
+    text('tread', 'Tread now', { hint: '8 mm or 10/32 in' }),
+    quantity('odometer', 'Odometer', 'distance', { hint: 'Brings the reminder to torque again' }),
+    text('fitted_on', 'Fitted on', { type: 'date' }),
+  ]
+})
 </script>
 
 <template>
   <EntryForm :refused="no" @submit="save()">
     <div class="grid gap-4 sm:grid-cols-2 lg:grid-cols-4">
       <ChoiceField v-model="form.from" label="Which" :choices="choices" name="tire" />
-      <template v-if="form.from === 0">
-        <TextField
-          v-model="form.tire_size"
-          upper
-          label="Size on its sidewall"
-          :placeholder="described"
-          name="tire_size"
-          :hint="work.answer.value?.words ?? 'Empty: as the rig is described'"
-        />
-        <TextField v-model="form.tire_make" label="Make and model" name="tire_make" />
-        <TextField
-          v-model="form.date_code"
-          label="Date code"
-          inputmode="numeric"
-          hint="Last four digits, week and year"
-          name="date_code"
-        />
-        <TextField v-model="form.load_range" upper label="Load range" name="load_range" />
-        <QuantityField
-          v-model="form.sidewall_max_kpa"
-          label="Sidewall maximum, cold"
-          kind="pressure"
-          name="sidewall_max_kpa"
-        />
-        <TextField v-model="form.sensor" label="Sensor" name="sensor" />
-        <TextField v-model="form.diameter" label="Measured diameter" hint="838 mm or 33 in" name="diameter" />
-      </template>
-      <TextField v-model="form.tread" label="Tread now" hint="8 mm or 10/32 in" name="tread" />
-      <QuantityField
-        v-model="form.odometer"
-        label="Odometer"
-        kind="distance"
-        hint="Brings the reminder to torque again"
-        name="odometer"
-      />
-      <TextField v-model="form.fitted_on" label="Fitted on" type="date" name="fitted_on" />
+      <EntryFields v-model="form" :entries="entries" />
     </div>
     <div class="mt-4 flex flex-wrap items-center gap-4">
       <button class="button button-next" :disabled="busy">Fit it</button>

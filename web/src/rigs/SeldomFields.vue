@@ -1,18 +1,17 @@
 <script setup lang="ts">
 /** What few axles need: the wheel and its rim, a second placard, the lamp, the kind of axle. Open where anything of it is known. */
+import { entriesOf } from '@/shared/entries'
+import EntryFields from '@/shared/EntryFields.vue'
 import { computed } from 'vue'
-import ChoiceField from '@/shared/ChoiceField.vue'
 import Opening from '@/shared/Opening.vue'
-import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
 import { useRefusals } from '@/shared/refusals'
 import { pairs, useSession } from '@/shared/session'
-import TextField from '@/shared/TextField.vue'
 import type { AxleForm } from './rigForm'
 
 const a = defineModel<AxleForm>({ required: true })
 const no = useRefusals()
-defineProps<{
+const props = defineProps<{
   count: number
   caution: (field: string) => string | undefined
 }>()
@@ -29,50 +28,26 @@ const SELDOM = [
   'lift',
 ] as const satisfies (keyof AxleForm)[]
 const seldom = computed(() => SELDOM.some((key) => Boolean(a.value[key]) || Boolean(no(key))))
+const { text, quantity, choice } = entriesOf<AxleForm>()
+const entries = computed(() => [
+  quantity('wheel_max_load_kg', "Wheel's rated load", 'mass'),
+  text('rim_width_in', 'Rim width, inches', { inputmode: 'decimal', hint: props.caution('rim_width_in') }),
+  text('rim_low_in', 'Approved rim from', { inputmode: 'decimal' }),
+  text('rim_high_in', 'Approved rim to', { inputmode: 'decimal' }),
+  quantity('placard_light_kpa', 'Placard, light load', 'pressure', { hint: 'Where the label gives two' }),
+  text('placard_size', "Placard's size", { upper: true, hint: 'Where it is for another than is fitted' }),
+  quantity('lamp_kpa', 'Lamp lights below', 'pressure', {
+    hint: "The vehicle's own warning, where its threshold is known or was changed",
+  }),
+  choice('role', 'Kind of axle', roles.value, { shown: props.count > 2 }),
+  text('share', 'Its share of the group', { inputmode: 'decimal', hint: 'Empty: shared equally; 0.3 is 30 %' }),
+])
 </script>
 
 <template>
   <Opening class="mt-2 text-sm" label="Wheel, rim, second placard, kind of axle" :open="seldom">
     <div class="grid gap-4 text-base sm:grid-cols-2 lg:grid-cols-4">
-      <QuantityField v-model="a.wheel_max_load_kg" label="Wheel's rated load" kind="mass" name="wheel_max_load_kg" />
-      <TextField
-        v-model="a.rim_width_in"
-        label="Rim width, inches"
-        inputmode="decimal"
-        name="rim_width_in"
-        :hint="caution('rim_width_in')"
-      />
-      <TextField v-model="a.rim_low_in" label="Approved rim from" inputmode="decimal" name="rim_low_in" />
-      <TextField v-model="a.rim_high_in" label="Approved rim to" inputmode="decimal" name="rim_high_in" />
-      <QuantityField
-        v-model="a.placard_light_kpa"
-        label="Placard, light load"
-        kind="pressure"
-        hint="Where the label gives two"
-        name="placard_light_kpa"
-      />
-      <TextField
-        v-model="a.placard_size"
-        upper
-        label="Placard's size"
-        hint="Where it is for another than is fitted"
-        name="placard_size"
-      />
-      <QuantityField
-        v-model="a.lamp_kpa"
-        label="Lamp lights below"
-        kind="pressure"
-        hint="The vehicle's own warning, where its threshold is known or was changed"
-        name="lamp_kpa"
-      />
-      <ChoiceField v-if="count > 2" v-model="a.role" label="Kind of axle" :choices="roles" name="role" />
-      <TextField
-        v-model="a.share"
-        label="Its share of the group"
-        inputmode="decimal"
-        hint="Empty: shared equally; 0.3 is 30 %"
-        name="share"
-      />
+      <EntryFields v-model="a" :entries="entries" />
       <div v-if="count > 1">
         <label class="flex min-h-10 items-center gap-2 sm:mt-6">
           <input v-model="a.lift" type="checkbox" class="size-5 accent-teal" /> Lift axle

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 /** A spare as its sidewall says, with the pressure that is required of it. */
+import { computed } from 'vue'
 import type { Schemas } from '@/shared/api/client'
-import QuantityField from '@/shared/QuantityField.vue'
+import { entriesOf } from '@/shared/entries'
+import EntryFields from '@/shared/EntryFields.vue'
 import { refusalsUnder } from '@/shared/refusals'
-import TextField from '@/shared/TextField.vue'
 import { understood, type SpareForm } from './rigForm'
 
 const s = defineModel<SpareForm>({ required: true })
@@ -14,6 +15,13 @@ const props = defineProps<{
 }>()
 refusalsUnder(() => `spares.${props.at}`)
 const emit = defineEmits<{ remove: [] }>()
+const { text, quantity } = entriesOf<SpareForm>()
+const entries = computed(() => [
+  text('tire_size', 'Size on the sidewall', { upper: true, hint: understood(props.size) }),
+  quantity('required_kpa', 'Required pressure', 'pressure', { hint: 'Its own, from placard or marking' }),
+  quantity('sidewall_max_kpa', 'Sidewall maximum, cold', 'pressure'),
+  text('tire_make', 'Tire make and model'),
+])
 </script>
 
 <template>
@@ -23,21 +31,7 @@ const emit = defineEmits<{ remove: [] }>()
       <button type="button" class="link" @click="emit('remove')">Remove</button>
     </p>
     <div class="mt-3 grid clear-both gap-4 sm:grid-cols-2 lg:grid-cols-4">
-      <TextField v-model="s.tire_size" upper label="Size on the sidewall" :hint="understood(size)" name="tire_size" />
-      <QuantityField
-        v-model="s.required_kpa"
-        label="Required pressure"
-        kind="pressure"
-        hint="Its own, from placard or marking"
-        name="required_kpa"
-      />
-      <QuantityField
-        v-model="s.sidewall_max_kpa"
-        label="Sidewall maximum, cold"
-        kind="pressure"
-        name="sidewall_max_kpa"
-      />
-      <TextField v-model="s.tire_make" label="Tire make and model" name="tire_make" />
+      <EntryFields v-model="s" :entries="entries" />
     </div>
   </fieldset>
 </template>

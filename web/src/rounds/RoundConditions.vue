@@ -5,6 +5,7 @@ import { computed, reactive, ref, watch } from 'vue'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
 import EntryForm from '@/shared/EntryForm.vue'
+import Presses from '@/shared/Presses.vue'
 import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
 import TextField from '@/shared/TextField.vue'
@@ -50,10 +51,10 @@ watch(
 )
 const gauge = computed(() => usable.value.find((g) => g.id === form.gauge))
 const STOOD = [
-  { hours: '10', name: 'overnight' },
-  { hours: '5', name: '5 h' },
-  { hours: '3', name: '3 h' },
-  { hours: '1', name: '1 h' },
+  { key: '10', name: 'overnight' },
+  { key: '5', name: '5 h' },
+  { key: '3', name: '3 h' },
+  { key: '1', name: '1 h' },
 ]
 /** What counts as cold is the server's word: asked as it is typed. */
 const work = useWork(
@@ -123,21 +124,7 @@ const { save, busy, fields, message, newer } = useSave(async () => {
       <div>
         <TextField v-model="form.standing_h" label="Stood for, hours" inputmode="decimal" name="standing_h" />
         <div class="mt-1.5 flex flex-wrap items-center gap-1 text-sm">
-          <button
-            v-for="s in STOOD"
-            :key="s.hours"
-            type="button"
-            class="cursor-pointer rounded-md border px-2 py-0.5"
-            :class="
-              form.standing_h === s.hours
-                ? 'border-teal bg-tealwash font-semibold text-teal'
-                : 'border-hairline text-soft'
-            "
-            :aria-pressed="form.standing_h === s.hours"
-            @click="form.standing_h = s.hours"
-          >
-            {{ s.name }}
-          </button>
+          <Presses v-model="form.standing_h" :choices="STOOD" look="chip quiet px-2 py-0.5" />
           <span v-if="work.answer.value" class="ml-2" :class="cold ? 'text-green' : 'font-medium text-rust'">{{
             say(work.answer.value.words)
           }}</span>

@@ -161,9 +161,7 @@ const unsentOf = (code: string) => here.waitingFor(code)?.reading.pressure as En
       v-if="wheel.here_kpa !== null"
       class="mt-3"
       :label="wheel.name"
-      :floor="wheel.floor_kpa"
-      :target="wheel.here_kpa"
-      :ceiling="wheel.ceiling_kpa"
+      :band="{ ...wheel, target_kpa: wheel.here_kpa }"
       :level="typing.shown?.cold_kpa ?? null"
       :flags="typing.shown?.cold_kpa ? [{ name: 'now', kpa: typing.shown.cold_kpa }] : []"
     />

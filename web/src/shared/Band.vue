@@ -18,16 +18,17 @@ export interface BandFlag {
 const props = withDefaults(
   defineProps<{
     label: string
-    floor?: number | null
-    target?: number | null
-    ceiling?: number | null
+    band: { floor_kpa: number | null; target_kpa: number | null; ceiling_kpa: number | null }
     level?: number | null
     dawn?: number | null
     flags?: BandFlag[]
     size?: 'full' | 'row'
   }>(),
-  { floor: null, target: null, ceiling: null, level: null, dawn: null, flags: () => [], size: 'full' },
+  { level: null, dawn: null, flags: () => [], size: 'full' },
 )
+const floor = computed(() => props.band.floor_kpa)
+const target = computed(() => props.band.target_kpa)
+const ceiling = computed(() => props.band.ceiling_kpa)
 const box = ref<HTMLElement>()
 const { width } = useElementSize(box)
 const id = useId()
@@ -36,7 +37,7 @@ const EDGE = 8
 const LANE = 20
 const scale = computed(() =>
   scaleOf(
-    { floor: props.floor, target: props.target, ceiling: props.ceiling },
+    { floor: floor.value, target: target.value, ceiling: ceiling.value },
     [...props.flags.map((f) => f.kpa), props.level, props.dawn].filter((v): v is number => v !== null),
   ),
 )
@@ -73,16 +74,16 @@ const bar = computed(() => (props.size === 'row' ? 14 : 32))
 const height = computed(() => top.value + bar.value + (props.size === 'row' ? 4 : 26))
 const labels = computed(() => {
   const placed: { at: number; text: string; anchor: 'start' | 'middle' | 'end' }[] = []
-  if (props.floor !== null)
+  if (floor.value !== null)
     placed.push({
-      at: x(props.floor),
-      text: `${figure('pressure', props.floor, toward(props.floor, props.target ?? props.ceiling))} floor`,
+      at: x(floor.value),
+      text: `${figure('pressure', floor.value, toward(floor.value, target.value ?? ceiling.value))} floor`,
       anchor: 'middle',
     })
-  if (props.ceiling !== null)
+  if (ceiling.value !== null)
     placed.push({
-      at: x(props.ceiling),
-      text: `${figure('pressure', props.ceiling, 'down')} ceiling`,
+      at: x(ceiling.value),
+      text: `${figure('pressure', ceiling.value, 'down')} ceiling`,
       anchor: 'middle',
     })
   if (placed.length === 2 && placed[1]!.at - placed[0]!.at < 110) {
@@ -96,10 +97,10 @@ const spoken = computed(() => {
   const parts = [
     props.level !== null && `at ${show('pressure', props.level)}`,
     props.dawn !== null && `at dawn ${show('pressure', props.dawn)}`,
-    props.floor !== null &&
-      `floor ${show('pressure', props.floor, toward(props.floor, props.target ?? props.ceiling))}`,
-    props.target !== null && `target ${show('pressure', props.target, toward(props.target, props.ceiling))}`,
-    props.ceiling !== null && `ceiling ${show('pressure', props.ceiling, 'down')}`,
+    floor.value !== null &&
+      `floor ${show('pressure', floor.value, toward(floor.value, target.value ?? ceiling.value))}`,
+    target.value !== null && `target ${show('pressure', target.value, toward(target.value, ceiling.value))}`,
+    ceiling.value !== null && `ceiling ${show('pressure', ceiling.value, 'down')}`,
     ...props.flags.map((f) => `${f.name} ${show('pressure', f.kpa)}`),
   ]
   return `${props.label}: ${parts.filter(Boolean).join(', ')}`

@@ -67,9 +67,7 @@ const WORDS: Record<string, string> = { 'no table': 'No table', 'not weighed': '
       v-if="target.floor_kpa !== null || target.ceiling_kpa !== null"
       class="mt-1"
       :label="target.name"
-      :floor="target.floor_kpa"
-      :target="target.target_kpa"
-      :ceiling="target.ceiling_kpa"
+      :band="target"
       :level="level"
       :flags="flags"
     />

@@ -5,6 +5,7 @@ import { computed, ref } from 'vue'
 import { useSession } from '@/shared/session'
 import { answer, api, refusedOf, type Schemas } from '@/shared/api/client'
 import { refreshRig } from '@/rigs/queries'
+import Presses from '@/shared/Presses.vue'
 import Shape from '@/shared/Shape.vue'
 import { say, spokenDay } from '@/shared/units'
 import { yard } from './queries'
@@ -13,7 +14,13 @@ type Line = Schemas['YardRigOut']
 const { session, may } = useSession()
 const { data, error, refetch } = useQuery(yard)
 const typed = ref('')
-const sort = ref<'urgency' | 'number' | 'weighed' | 'read'>('urgency')
+const ORDERS = [
+  { key: 'urgency' as const, name: 'what asks first' },
+  { key: 'number' as const, name: 'number' },
+  { key: 'weighed' as const, name: 'weighed' },
+  { key: 'read' as const, name: 'last round' },
+]
+const sort = ref<(typeof ORDERS)[number]['key']>('urgency')
 const showArchived = ref(false)
 const archived = useQuery({
   queryKey: ['archived'],
@@ -91,22 +98,7 @@ async function restore(id: number) {
         </label>
         <div class="flex flex-wrap items-center gap-1 text-sm" role="group" aria-label="Order">
           <span class="mr-1 text-soft">Order</span>
-          <button
-            v-for="[key, name] in [
-              ['urgency', 'what asks first'],
-              ['number', 'number'],
-              ['weighed', 'weighed'],
-              ['read', 'last round'],
-            ] as const"
-            :key="key"
-            type="button"
-            class="cursor-pointer rounded-md px-2 py-1"
-            :class="sort === key ? 'bg-tealwash font-semibold text-teal' : 'text-soft'"
-            :aria-pressed="sort === key"
-            @click="sort = key"
-          >
-            {{ name }}
-          </button>
+          <Presses v-model="sort" :choices="ORDERS" look="quiet rounded-md px-2 py-1" />
         </div>
       </div>
       <ul class="mt-3 border-t border-hairline">
