@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The air outside, and what it does to each target now and at the coming dawns. */
-import { computed, reactive, ref, watch } from 'vue'
+import { computed, reactive, ref, watch, type WritableComputedRef } from 'vue'
 import { useFrame } from '@/rigs/frame'
 import { refreshRig } from '@/rigs/queries'
 import { answer, api, type Schemas } from '@/shared/api/client'
@@ -46,8 +46,10 @@ function typed(n: Number_, entry: Entry) {
 }
 /** The same for the form's entries: what stands is read, what is typed goes on by hand. */
 const byHand = reactive(
-  Object.fromEntries(NUMBERS.map((n) => [n, computed({ get: () => standing(n), set: (entry) => typed(n, entry) })])),
-) as Record<Number_, Entry>
+  Object.fromEntries(
+    NUMBERS.map((n) => [n, computed({ get: () => standing(n), set: (entry) => typed(n, entry) })]),
+  ) as Record<Number_, WritableComputedRef<Entry>>,
+)
 const { quantity } = entriesOf<typeof byHand>()
 const USUAL = [
   quantity('outside_c', 'Outside now', 'temperature'),
