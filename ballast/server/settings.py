@@ -61,6 +61,8 @@ MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "csp.middleware.CSPMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
+    # An answer has a mark by its content: who has it already is told so in a line.
+    "django.middleware.http.ConditionalGetMiddleware",
     "ballast.server.edge.middleware.ApiBodies",
     "ballast.server.edge.middleware.Writers",
     "django.contrib.sessions.middleware.SessionMiddleware",

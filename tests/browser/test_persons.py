@@ -80,6 +80,19 @@ def test_entries_wait_for_their_person_and_the_page_is_never_the_last_ones(
     assert wrong == []
 
 
+def test_two_phones_on_one_round_see_each_other_within_five_seconds(own_server: DemoServer, new_page: Pages) -> None:
+    one, other = new_page(), new_page()
+    enter(one, own_server.url, "Technician")
+    open_round(one, own_server.url, 1)
+    enter(other, own_server.url, "Fleet maintainer")
+    other.goto(f"{own_server.url}/rigs/1/rounds")
+    expect(other.get_by_text(re.compile(r"^0 of \d+ read"))).to_be_visible()
+    type_reading(one, "91")
+    expect(one.get_by_text(re.compile(r"^1 of \d+ read"))).to_be_visible()
+    # No key, no focus, no reload on the other one.
+    expect(other.get_by_text(re.compile(r"^1 of \d+ read"))).to_be_visible(timeout=5_000)
+
+
 def test_a_tab_that_is_somebody_elses_by_now_sends_nothing_and_starts_anew(
     own_server: DemoServer, new_page: Pages
 ) -> None:

@@ -356,6 +356,10 @@ def test_every_refused_row_is_told_and_then_nothing_is_saved(fleet: Fleet) -> No
             "tire,CF-01,,,,,,,,1L,2624",
             "tire,CF-99,,,,,,,,1L,2624",
             "boat,R-1",
+            "rig,R-4,Straight truck,As the screens spell it,9000 kg",
+            "axle,R-4,,,,0,2.0,2,225/75R16C 121/120R",
+            "tire,R-2,,,,,,,,1L,5524",
+            "tire,R-2,,,,,,,,1R,2624",
         ]
     )
     seen = fleet.api.ok("POST", "work/rigs/import", file(text))
@@ -368,7 +372,10 @@ def test_every_refused_row_is_told_and_then_nothing_is_saved(fleet: Fleet) -> No
     assert "no week 54" in told[9][1]
     assert "no rig CF-99" in told[11][1]
     assert "rig, axle, spare or tire" in told[12][1]
-    assert {2, 3, 10}.isdisjoint(told)
+    assert {2, 3, 10, 13, 14}.isdisjoint(told)
+    # Its rig is refused: what is wrong with the tire itself is told all the same.
+    assert "no week 55" in told[15][1]
+    assert told[16] == ("rig", "Its rig is refused.")
     assert seen["refused"] == len(told)
     assert fleet.api.ok("POST", "/rigs/import", file(text))["saved"] is False
     assert Rig.objects.count() == 1

@@ -52,6 +52,20 @@ def test_a_reading_is_corrected_compared_and_answered(aimed: Fleet) -> None:
     assert wheel["before"]["by"] == "Manager"
 
 
+def test_a_round_that_did_not_change_is_not_sent_again(aimed: Fleet) -> None:
+    round_id = aimed.open_round()["id"]
+    first = aimed.api.call("GET", f"/rounds/{round_id}")
+    again = aimed.api.call("GET", f"/rounds/{round_id}", headers={"If-None-Match": first["ETag"]})
+    assert (again.status_code, again.content) == (304, b"")
+    aimed.read(round_id, "2Ri", "93.4 psi")
+    changed = aimed.api.call("GET", f"/rounds/{round_id}", headers={"If-None-Match": first["ETag"]})
+    assert changed.status_code == 200
+    assert aimed.wheel(changed.json(), "2Ri")["before"]["typed"] == "93.4 psi"
+    # Somebody who may not see it is not told whether it changed.
+    aimed.api.client.logout()
+    assert aimed.api.call("GET", f"/rounds/{round_id}", headers={"If-None-Match": changed["ETag"]}).status_code == 401
+
+
 def test_after_the_air_comes_the_second_reading(aimed: Fleet) -> None:
     round_id = aimed.open_round()["id"]
     early = aimed.api.no(

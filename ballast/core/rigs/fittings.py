@@ -35,6 +35,8 @@ class Finding:
     wheel: str
     words: str
     urgent: bool = True
+    # What is said of several tires of which the same is found; empty where each is told by itself.
+    of_many: str = ""
 
 
 def _mixed(values: list[str]) -> list[str]:
@@ -74,9 +76,11 @@ def findings(
     for wheel in wheels:
         tire = at.get(wheel.code)
         if tire is not None and tire.date_code:
-            words, old = age_words(read_date_code(tire.date_code, today), today, replace_years)
+            made = read_date_code(tire.date_code, today)
+            words, old = age_words(made, today, replace_years)
             if old:
-                noticed.append(Finding(wheel.code, f"{wheel.name}: {words}", "replace" in words))
+                many, _ = age_words(made, today, replace_years, many=True)
+                noticed.append(Finding(wheel.code, f"{wheel.name}: {words}", "replace" in words, many))
     return tuple(noticed)
 
 

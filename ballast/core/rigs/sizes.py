@@ -520,14 +520,20 @@ def age_years(made: DateCode, on: dt.date) -> float | None:
     return None if made.week_start is None else (on - made.week_start).days / 365.25
 
 
-def age_words(made: DateCode, on: dt.date, replace_years: float = AGE_REPLACE_YEARS) -> tuple[str, bool]:
-    """An age in words, and whether it asks for something: inspect yearly from 5 years, replace at `replace_years`."""
+def age_words(
+    made: DateCode, on: dt.date, replace_years: float = AGE_REPLACE_YEARS, many: bool = False
+) -> tuple[str, bool]:  # fmt: skip
+    """An age in words, and whether it asks for something: inspect yearly from 5 years, replace at `replace_years`.
+
+    `many`: of several tires that are as old.
+    """
     years = age_years(made, on)
+    it, its = ("them", "their") if many else ("it", "its")
     if years is None:
-        return "made before 2000: replace it, whatever its tread", True
+        return f"made before 2000: replace {it}, whatever {its} tread", True
     said = f"{years:.1f} years old"
     if years >= replace_years:
-        return f"{said}: replace it, whatever its tread", True
+        return f"{said}: replace {it}, whatever {its} tread", True
     if years >= AGE_INSPECT_YEARS:
-        return f"{said}: have it inspected every year", True
+        return f"{said}: have {it} inspected every year", True
     return said, False

@@ -41,6 +41,19 @@ KINDS: dict[Kind, str] = {
     "camper": "Caravan or camper",
     "fifth_wheel": "Fifth-wheel",
 }
+
+
+def kind_named(text: str) -> str:
+    """The kind that a person spells as the screens do or as files do; what is none of them stays as it is.
+
+    >>> kind_named("straight truck"), kind_named("Utility trailer"), kind_named("sled")
+    ('straight_truck', 'trailer', 'sled')
+    """
+    wanted = " ".join(text.replace("_", " ").lower().split())
+    named = {name.lower(): kind for kind, name in KINDS.items()} | {kind.replace("_", " "): kind for kind in KINDS}
+    return named.get(wanted, text)
+
+
 TRAILERS = frozenset({"semitrailer", "full_trailer", "trailer", "camper", "fifth_wheel"})
 # Trailers that lay part of their mass on the vehicle in front. A full trailer stands on its own axles.
 PULLED = TRAILERS - {"full_trailer"}

@@ -1,5 +1,6 @@
 """What there is to say of a rig, the most urgent first."""
 
+from collections import Counter
 from dataclasses import dataclass
 from typing import Literal
 
@@ -98,5 +99,13 @@ def _ticket(rig: Facts) -> list[Matter]:
 
 
 def _tires(rig: Facts) -> list[Matter]:
-    listed = [Matter("attention" if f.urgent else "quiet", say(plain(f.words))) for f in rig.findings]
+    alike = Counter(f.of_many for f in rig.findings if f.of_many)
+    listed = []
+    for f in rig.findings:
+        count = alike.pop(f.of_many, 0)
+        if f.of_many and not count:
+            # Said with the first of them.
+            continue
+        words = say(plain(f.words)) if count < 2 else say(f"{{0}} tires {plain(f.of_many)}", number(count))
+        listed.append(Matter("attention" if f.urgent else "quiet", words))
     return listed + ([Matter("todo", rig.retorque)] if rig.retorque else [])

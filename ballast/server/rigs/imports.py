@@ -101,6 +101,8 @@ class _Sheet:
             if key in self.rigs:
                 raise Refusal(f"{key} stands in the file twice. Give each rig its own.", "rig")
             self.rigs[key] = {"name": key, "axles": [], "spares": [], **_given(row, _RIG)}
+            if row.get("kind"):
+                self.rigs[key]["kind"] = core.kind_named(row["kind"])
             self.at[key] = {"": i}
             self.lines[i]["words"] = f"{self.rigs[key]['name']}, {row.get('kind') or 'kind missing'}"
         elif what in ("axle", "spare"):
@@ -165,16 +167,19 @@ class _Fleet:
             self.numbers[row.fleet_number] = row
 
     def _tire(self, i: int, key: str, body: Body) -> None:
-        if key not in self.by_key:
-            why = (
-                "Its rig is refused."
-                if key in self.sheet.rigs
-                else f"There is no rig {key} in the file or the workspace."
-            )
-            self.sheet.refuse(i, why, "rig")
+        refused = key not in self.by_key and key in self.sheet.rigs
+        if key not in self.by_key and not refused:
+            self.sheet.refuse(i, f"There is no rig {key} in the file or the workspace.", "rig")
             return
         try:
-            self.fits.append(fittings.plan(self.actor, self.by_key[key], FitIn.model_validate(body)))
+            # What is wrong with the row itself is told even where its rig is refused: all of a file at once.
+            wanted = FitIn.model_validate(body)
+            if refused:
+                if wanted.new and wanted.new.date_code:
+                    core.read_date_code(wanted.new.date_code, timezone.now().date())
+                self.sheet.refuse(i, "Its rig is refused.", "rig")
+                return
+            self.fits.append(fittings.plan(self.actor, self.by_key[key], wanted))
         except REFUSED as no:
             problem = told(no)[0]
             self.sheet.refuse(i, problem.message, problem.field.removeprefix("new."))

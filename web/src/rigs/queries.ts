@@ -16,13 +16,26 @@ export function sheet(id: Ref<number | null>) {
   }
 }
 
+/** The round as it came last, by the mark of its content: one that did not change is not sent again. */
+let last: { id: number; mark: string; round: Schemas['RoundOut'] } | null = null
+async function fetchRound(id: number): Promise<Schemas['RoundOut']> {
+  const before = last?.id === id ? last : null
+  const call = api.GET('/api/v1/rounds/{round_id}', {
+    params: { path: { round_id: id } },
+    headers: before ? { 'If-None-Match': before.mark } : {},
+    cache: 'no-store',
+  })
+  if (before && (await call.catch(() => null))?.response.status === 304) return before.round
+  const round = await answer(call)
+  const mark = (await call).response.headers.get('ETag')
+  last = mark ? { id, mark, round } : null
+  return round
+}
+
 export function openRound(id: Ref<number | null>) {
   return {
     queryKey: ['round', id],
-    queryFn: () =>
-      kept(`round ${id.value}`, () =>
-        answer(api.GET('/api/v1/rounds/{round_id}', { params: { path: { round_id: id.value! } } })),
-      ),
+    queryFn: () => kept(`round ${id.value}`, () => fetchRound(id.value!)),
     enabled: computed(() => id.value !== null),
   }
 }

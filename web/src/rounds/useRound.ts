@@ -36,7 +36,8 @@ export function useRound() {
   const { id, sheet, picked } = useFrame()
   const { shown: me } = useSession()
   const roundId = computed(() => sheet.value.open_round)
-  const { data: round } = useQuery(openRound(roundId))
+  // What others enter is seen within five seconds, while this page is looked at.
+  const { data: round } = useQuery({ ...openRound(roundId), refetchInterval: 4_000 })
   const { data: bundle } = useBundle(roundId)
 
   /** Takes what the server says of the round by now. */
