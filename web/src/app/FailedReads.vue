@@ -1,7 +1,8 @@
 <script setup lang="ts">
 /** What this page could not read, by name, with a way to try again: nothing that failed looks empty. */
-import { useQueryClient, type Query } from '@tanstack/vue-query'
-import { onUnmounted, shallowRef } from 'vue'
+import { useIsFetching, useQueryClient, type Query } from '@tanstack/vue-query'
+import { shallowRef, watch } from 'vue'
+import { useRoute } from 'vue-router'
 import { refusedOf } from '@/shared/api/client'
 
 /** By the beginning of a query's key: the longest that fits counts. The session, the Yard and a rig's sheet tell it themselves. */
@@ -42,7 +43,10 @@ const nameOf = (query: Query) => {
   const key = query.queryKey.map(String)
   return NAMES.find(([start]) => start[0] === key[0] && start.every((part) => key.includes(part)))?.[1] ?? 'Something'
 }
-const stop = client.getQueryCache().subscribe(() => {
+const reading = useIsFetching()
+const route = useRoute()
+// Each time something was asked or answered, or another page came.
+watch([reading, () => route.fullPath], () => {
   failed.value = client
     .getQueryCache()
     .getAll()
@@ -55,7 +59,6 @@ const stop = client.getQueryCache().subscribe(() => {
         ![401, 403, 404].includes(refusedOf(q.state.error).status),
     )
 })
-onUnmounted(stop)
 const again = () => failed.value.forEach((q) => void q.fetch())
 </script>
 
