@@ -177,7 +177,7 @@ const record = computed(() => data.value?.record)
       :label="`${tire.name} through time`"
       :places="kept.map(([d]) => shortDay(d))"
       :days="kept.map(([d]) => dayOf(d).toISOString())"
-      along="Round"
+      along="Read on"
       :lines="lines"
       :across="across"
       :marks="marks"
