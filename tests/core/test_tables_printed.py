@@ -279,3 +279,54 @@ def test_a_clean_curve_is_never_marked(exponent: float, most: float, columns: in
         return
     built = build(tuple(kpa), loads, None, "kPa", "kg")
     assert inspect(built, (None, None), rounding_of(loads)) == ([], [])
+
+
+TWO_UNITS = """psi\t65\t70\t75\t80
+kPa\t450\t485\t520\t550
+Single lb\t3,330\t3,505\t3,680\t3,835
+Single kg\t1510\t1590\t1670\t1740
+Dual lb\t3,140\t3,320\t3,485\t3,625
+Dual kg\t1425\t1505\t1580\t1645"""
+
+
+@pytest.mark.parametrize(
+    ("units", "lines"),
+    [
+        (("psi", "lb"), (["65", "70"], ["3330", "3505"], ["3140", "3320"])),
+        (("kPa", "kg"), (["450", "485"], ["1510", "1590"], ["1425", "1505"])),
+    ],
+)
+def test_a_table_printed_in_two_units_is_one_table_in_the_wanted_one(
+    units: tuple[str, str], lines: tuple[list[str], ...]
+) -> None:
+    block = read_block(TWO_UNITS, "steps", *units)
+    assert (block.pressure_unit, block.mass_unit, block.told) == (*units, [])
+    assert tuple(block.lines[n][:2] for n in ("steps", "single", "dual")) == lines
+
+
+def test_a_row_in_the_other_unit_may_stand_unnamed_under_its_line() -> None:
+    text = TWO_UNITS.replace("Single kg", "kg").replace("Dual kg", "kg")
+    assert read_block(text, "steps", "psi", "lb").lines == read_block(TWO_UNITS, "steps", "psi", "lb").lines
+
+
+def test_the_two_units_of_a_line_check_each_other() -> None:
+    # 3,860 lb are 1,750.9 kg, 1,740 are printed: a digit is wrong in one of them. 75 psi are 517.1 kPa, 520 is its rounding.
+    block = read_block(TWO_UNITS.replace("3,835", "3,860"), "steps", "psi", "lb")
+    assert [(t.line, t.index) for t in block.told] == [("single", 3)]
+    assert block.told[0].message == "3860 lb and 1740 kg beside it are not the same load. Check both cells."
+    block = read_block(TWO_UNITS.replace("520", "502"), "steps", "kPa", "kg")
+    assert [(t.line, t.index) for t in block.told] == [("steps", 2)]
+
+
+def test_two_tables_at_once_are_still_refused() -> None:
+    with pytest.raises(Refusal, match="Copy one table"):
+        read_block(TWO_UNITS.replace("Dual lb", "Single lb").replace("Dual kg", "Single kg"), "steps", "psi", "lb")
+
+
+def test_the_same_table_printed_downward() -> None:
+    rows = [line.split("\t") for line in TWO_UNITS.split("\n")]
+    downward = "\n".join("\t".join(column) for column in zip(*rows, strict=True))
+    more = downward + "\n85\t585\t3,980\t1805\t3,770\t1710\n90\t620\t4,120\t1870\t3,900\t1770"
+    block = read_block(more, "steps", "psi", "lb")
+    assert (block.lines["steps"], block.told) == (["65", "70", "75", "80", "85", "90"], [])
+    assert block.lines["dual"][-1] == "3900"

@@ -38,6 +38,9 @@ class Block:
     told: list[Told] = field(default_factory=list)
 
 
+# Half of what a row of a printed table is usually rounded to, canonical: 1 psi, 10 kPa, 0.1 bar; 10 lb, 5 kg.
+_ROUNDED = {"psi": 3.5, "kPa": 5.0, "bar": 5.0, "lb": 2.3, "kg": 2.5}
+
 _SPACES = "\u00a0\u202f\u2009\u2007 '\u2019"
 # Footnote marks after a number: stars, daggers, raised digits, a letter or number in brackets.
 _FOOTNOTE = re.compile(
@@ -143,14 +146,17 @@ def _name(label: str, unit: str | None) -> LineName | None:
 def read_block(text: str, first: LineName, pressure_unit: str, mass_unit: str) -> Block:
     """A block pasted from a sheet or a page, beginning at the line `first`.
 
-    Lines may carry a label (“Dual (lb)”), which names them and their unit; a block taller than wide is turned.
+    Lines may carry a label (“Dual (lb)”), which names them and their unit; a block taller than wide is turned. A line that is
+    printed in two units (psi and kPa, lb and kg) is one line: read in the wanted unit, and checked against the other.
     Raises Refusal where it has more columns than a table may have, or more lines than one table has.
     """
     rows = _split(text[:200_000])
     if not rows:
         raise Refusal("Nothing was pasted. Copy the table's cells first.", "text")
     tall, wide = len(rows), max(len(r) for r in rows)
-    turned = tall > wide and wide <= 4 and tall > 3
+    # Columns of more than one table's lines stand under their names.
+    headed = not any(re.match(r"\s*\d", c) for c in rows[0])
+    turned = tall > wide and tall > 3 and (wide <= 4 or (wide <= 6 and headed))
     columns = tall if turned else wide
     if columns > MOST_COLUMNS + 1 or (not turned and tall > 12):
         raise Refusal(
@@ -160,8 +166,7 @@ def read_block(text: str, first: LineName, pressure_unit: str, mass_unit: str) -
         )
     if turned:
         rows = [[r[c] if c < len(r) else "" for r in rows] for c in range(wide)]
-    units: dict[str, str] = {}
-    named: list[tuple[LineName | None, list[str]]] = []
+    named: list[tuple[LineName | None, str | None, list[str]]] = []
     labeled = any(ch.isalpha() for row in rows for ch in _label(row))
     for row in rows:
         label = _label(row)
@@ -172,31 +177,75 @@ def read_block(text: str, first: LineName, pressure_unit: str, mass_unit: str) -
         cells = row[start:] if labeled else row
         if not any(re.search(r"\d", c) for c in cells):
             continue
-        name = _name(label, unit)
-        if unit:
-            units["mass" if unit in ("lb", "kg") else "pressure"] = unit
-        named.append((name, cells))
+        named.append((_name(label, unit), unit, cells))
     if not named:
         raise Refusal("There is no number in what was pasted. Copy the table's cells.", "text")
-    # Lines without a name follow from where the block begins.
-    order = list(LINES[LINES.index(first) :])
-    taken = {n for n, _ in named if n}
-    free = [n for n in order if n not in taken]
+    printed = _by_line(named, first)
+    pressure = _unit_among([printed["steps"]] if "steps" in printed else [], pressure_unit)
+    mass = _unit_among([printed[n] for n in ("single", "dual") if n in printed], mass_unit)
+    width = max(len(cells) for rows_of in printed.values() for _, cells in rows_of)
     lines: dict[LineName, list[str]] = {}
-    for name, cells in named:
-        use = name or (free.pop(0) if free else None)
-        if use is None or use in lines:
-            raise Refusal("More lines than pressures, single and dual loads. Copy one table at a time.", "text")
-        lines[use] = cells
-    width = max(len(c) for c in lines.values())
     misread: list[Told] = []
-    pressure, mass = units.get("pressure"), units.get("mass")
-    for use in list(lines):
+    for use, rows_of in printed.items():
         unit = (pressure or pressure_unit) if use == "steps" else (mass or mass_unit)
-        shown, no = read_line(use, lines[use] + [""] * (width - len(lines[use])), unit)
-        lines[use] = shown
+        own = next((cells for u, cells in rows_of if u == unit), rows_of[0][1])
+        lines[use], no = read_line(use, own + [""] * (width - len(own)), unit)
         misread += no
+        for other, cells in rows_of:
+            if cells is not own and other is not None:
+                misread += _apart(use, lines[use], unit, read_line(use, cells, other)[0], other)
     return Block(lines, pressure, mass, misread)
+
+
+def _by_line(
+    named: list[tuple[LineName | None, str | None, list[str]]], first: LineName
+) -> dict[LineName, list[tuple[str | None, list[str]]]]:  # fmt: skip
+    """Rows of cells by the line they are of; a line that is printed in two units has two. Raises Refusal for more lines."""
+    # Lines without a name follow from where the block begins.
+    taken = {name for name, _, _ in named if name}
+    free = [n for n in LINES[LINES.index(first) :] if n not in taken]
+    printed: dict[LineName, list[tuple[str | None, list[str]]]] = {}
+    before: LineName | None = None
+    for name, unit, cells in named:
+        use = name
+        if use is None and before is not None and _again(printed[before], unit):
+            use = before
+        use = use or (free.pop(0) if free else None)
+        if use is None or (use in printed and not _again(printed[use], unit)):
+            raise Refusal("More lines than pressures, single and dual loads. Copy one table at a time.", "text")
+        printed.setdefault(use, []).append((unit, cells))
+        before = use
+    return printed
+
+
+def _again(rows: list[tuple[str | None, list[str]]], unit: str | None) -> bool:
+    """Whether a row is the same line in another unit."""
+    had = {u for u, _ in rows}
+    mass = {"lb", "kg"}
+    return unit is not None and unit not in had and None not in had and (unit in mass) == (had <= mass)
+
+
+def _unit_among(lines: list[list[tuple[str | None, list[str]]]], wanted: str) -> str | None:
+    """The unit to read lines in: the wanted one where all are printed in it, else the first that is printed; None: none is."""
+    if lines and all(any(u == wanted for u, _ in rows) for rows in lines):
+        return wanted
+    return next((u for rows in lines for u, _ in rows if u), None)
+
+
+def _apart(line: LineName, one: list[str], unit: str, two: list[str], other: str) -> list[Told]:
+    """Cells of one line in two units that are not the same quantity: each unit may be rounded to what is usual, no more."""
+    told = []
+    for i, (a, b) in enumerate(zip(one, two, strict=False)):
+        try:
+            kept, beside = to_canonical(float(a), unit), to_canonical(float(b), other)
+        except ValueError:
+            # Told already, as a cell that is no number.
+            continue
+        if abs(kept - beside) > _ROUNDED[unit] + _ROUNDED[other]:
+            told.append(
+                Told(line, i, f"{a} {unit} and {b} {other} beside it are not the same {_NOUN[line]}. Check both cells.")
+            )
+    return told
 
 
 @lru_cache(maxsize=1024)
