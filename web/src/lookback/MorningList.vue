@@ -21,6 +21,9 @@ const depth = (t: Tire) => (t.target_kpa ? Math.abs(t.target_kpa - t.kpa) / t.ta
   <p v-if="rig.stamps.length" class="flex flex-wrap gap-3 py-1">
     <span v-for="s in rig.stamps" :key="s" class="stamp">{{ s }}</span>
   </p>
+  <p v-if="rig.outside_c === null" class="py-1">
+    <RouterLink :to="{ name: 'air', params: { id: rig.id } }">Set its place</RouterLink>
+  </p>
   <ul v-if="shown.length">
     <li
       v-for="t in shown"
