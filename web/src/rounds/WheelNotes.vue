@@ -1,12 +1,13 @@
 <script setup lang="ts">
 /** What is seen at a wheel beside its pressure. Each tap is kept at once, with or without a network. */
-import { computed, reactive, ref, watch } from 'vue'
+import { computed, nextTick, reactive, ref, watch } from 'vue'
 import { useQuery } from '@tanstack/vue-query'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
 import EntryForm from '@/shared/EntryForm.vue'
 import Opening from '@/shared/Opening.vue'
 import { jot } from '@/shared/outbox'
+import Presses from '@/shared/Presses.vue'
 import QuantityField from '@/shared/QuantityField.vue'
 import TextField from '@/shared/TextField.vue'
 import { say, tread, type Entry } from '@/shared/units'
@@ -53,6 +54,13 @@ const more = reactive({ ...blank(), whose: null as number | null })
 const gauges = useQuery({ queryKey: ['gauges'], queryFn: () => answer(api.GET('/api/v1/gauges')) })
 const displays = computed(() => (gauges.data.value ?? []).filter((g) => g.learns && !g.retired))
 const skipping = ref(false)
+const REASONS = ['Cannot reach it', 'Spare under the load', 'Sun on it'].map((r) => ({ key: r, name: r }))
+const skipForm = ref<HTMLElement>()
+// What opens has the focus: its first entry.
+watch(skipping, async (now) => {
+  await nextTick()
+  if (now) skipForm.value?.querySelector<HTMLElement>('input')?.focus()
+})
 const why = ref('')
 watch(
   () => props.wheel.code,
@@ -132,11 +140,16 @@ const treads = computed(() => {
       Skipped: {{ seen.skipped }}. It stays open in the Yard.
       <button type="button" class="link" @click="tell({ skipped: '' })">Read it after all</button>
     </p>
-    <EntryForm v-if="skipping" class="mt-2 flex max-w-xl flex-wrap items-end gap-3" @submit="skip">
-      <TextField v-model="why" class="min-w-52 flex-1" :label="`Why is ${wheel.name.toLowerCase()} not read?`" />
-      <button class="button" :disabled="!why.trim()">Skip it</button>
-      <button type="button" class="link min-h-10" @click="skipping = false">Read it</button>
-    </EntryForm>
+    <div v-if="skipping" ref="skipForm">
+      <EntryForm class="mt-2 flex max-w-xl flex-wrap items-end gap-3" @submit="skip">
+        <div class="flex w-full flex-wrap gap-2" role="group" aria-label="Usual reasons">
+          <Presses v-model="why" :choices="REASONS" look="chip min-h-11 px-3" />
+        </div>
+        <TextField v-model="why" class="min-w-52 flex-1" :label="`Why is ${wheel.name.toLowerCase()} not read?`" />
+        <button class="button" :disabled="!why.trim()">Skip it</button>
+        <button type="button" class="link min-h-10" @click="skipping = false">Read it</button>
+      </EntryForm>
+    </div>
     <EntryForm v-if="wheel.locked" class="mt-2 border-l-4 border-rust pl-3" @submit="inspect">
       <p class="font-medium text-rust">
         Locked: no air is recorded before an inspection is. Has it not rolled like this, say so above.
