@@ -129,7 +129,7 @@ const treads = computed(() => {
       <button
         v-if="!wheel.before"
         type="button"
-        class="min-h-10 cursor-pointer rounded-md border border-hairline bg-paper px-3"
+        class="press chip min-h-10 px-3"
         title="Alt+S"
         @click="skipping = true"
       >
