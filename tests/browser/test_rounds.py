@@ -91,6 +91,9 @@ def test_digits_typed_before_the_answer_are_the_next_wheels(server: DemoServer, 
     expect(rows.filter(has_text="Front")).to_contain_text(front)
     expect(rows.filter(has_text="Rear")).to_contain_text("42.5")
     expect(page.get_by_text("2 of 2 read")).to_be_visible()
+    # Nothing moves under the pointer any more.
+    page.unroute_all(behavior="wait")
+    page.wait_for_load_state("networkidle")
     page.get_by_role("button", name="Abandon the round").click()
     expect(page.get_by_role("heading", name="Open a round")).to_be_visible()
 
