@@ -38,6 +38,7 @@ class Block:
     told: list[Told] = field(default_factory=list)
 
 
+# Not `rounding_of`: it takes round pressures for rounded ones.
 # Half of what a row of a printed table is usually rounded to, canonical: 1 psi, 10 kPa, 0.1 bar; 10 lb, 5 kg.
 _ROUNDED = {"psi": 3.5, "kPa": 5.0, "bar": 5.0, "lb": 2.3, "kg": 2.5}
 

@@ -14,6 +14,7 @@ from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
 from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
+from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import Flowable, KeepTogether, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
 from ballast.core import units, working
@@ -115,5 +116,11 @@ class Document:
         SimpleDocTemplate(
             out, pagesize=self.size, leftMargin=margin, rightMargin=margin, topMargin=margin, bottomMargin=margin,
             title=self.title, author="Gentle Ballast", subject=self.subject, lang="en", pageCompression=1, invariant=1,
-        ).build(self.story)  # fmt: skip
+        ).build(self.story, onLaterPages=self._continued)  # fmt: skip
         return out.getvalue()
+
+    def _continued(self, canvas: Canvas, _: object) -> None:
+        """Every sheet after the first says what it is of."""
+        canvas.setFont(BOLD, 9)
+        canvas.setFillColor(INK)
+        canvas.drawString(self.margin, self.size[1] - self.margin + 8, f"{self.title}, continued")

@@ -4,7 +4,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
 import { openRound, sheet } from '@/rigs/queries'
-import { show, showWhole } from '@/shared/units'
+import { say, show, showWhole } from '@/shared/units'
 
 const route = useRoute()
 const id = computed(() => (route.params.id ? Number(route.params.id) : null))
@@ -18,7 +18,7 @@ const parts = computed(() => {
   if (air.outside_c !== null) entries.push(['Outside', show('temperature', air.outside_c)])
   if (air.dawn_c !== null) entries.push(['Dawn low', show('temperature', air.dawn_c)])
   if (air.elevation_m !== null) entries.push(['Elevation', showWhole('length', air.elevation_m)])
-  if (air.source === 'none') entries.push(['Air', air.silent ? 'weather service silent' : 'not set'])
+  if (air.source === 'none') entries.push(['Air', say(data.value!.air.words)])
   if (round.data.value) entries.push(['Gauge', round.data.value.gauge_label])
   return entries
 })

@@ -5,7 +5,7 @@ import { shallowRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { refusedOf } from '@/shared/api/client'
 
-/** By the beginning of a query's key: the longest that fits counts. The session, the Yard and a rig's sheet tell it themselves. */
+/** By parts of a query's key: the first that fits counts. The session, the Yard and a rig's sheet tell it themselves. */
 const NAMES: [string[], string][] = [
   [['gauges', 'devices'], 'The devices in reach'],
   [['gauges'], 'The gauges'],
@@ -32,6 +32,9 @@ const NAMES: [string[], string][] = [
   [['rig', 'sealed'], 'The sealed rounds'],
   [['rig', 'drift'], 'The drift'],
   [['rig', 'history'], 'What was changed'],
+  [['rig', 'morning'], 'The prediction of this morning'],
+  [['rig', 'walk'], 'The walking order'],
+  [['rig', 'guide'], 'The guide of the scale'],
   [['rig', 'left'], 'What rounds left to be seen to'],
   [['rig'], 'Something of this rig'],
 ]

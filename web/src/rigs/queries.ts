@@ -1,6 +1,6 @@
 import type { Ref } from 'vue'
-import { computed } from 'vue'
-import { queries } from '@/shared/session'
+import { computed, watch } from 'vue'
+import { changes, queries } from '@/shared/session'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import { kept } from '@/shared/kept'
 
@@ -18,6 +18,9 @@ export function sheet(id: Ref<number | null>) {
 
 /** The round as it came last, by the mark of its content: one that did not change is not sent again. */
 let last: { id: number; mark: string; round: Schemas['RoundOut'] } | null = null
+// Another person's page holds nothing of the last one's.
+watch(changes, () => (last = null))
+
 async function fetchRound(id: number): Promise<Schemas['RoundOut']> {
   const before = last?.id === id ? last : null
   const call = api.GET('/api/v1/rounds/{round_id}', {

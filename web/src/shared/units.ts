@@ -135,3 +135,6 @@ export function signed(kind: Kind, value: number): string {
   const text = figure(kind, value)
   return value > 0 && text !== '0' ? `+${text}` : text
 }
+
+/** A difference with its sign and unit. */
+export const signedAmount = (kind: Kind, value: number): string => `${signed(kind, value)} ${unitOf(kind)}`

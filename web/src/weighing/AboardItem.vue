@@ -1,15 +1,13 @@
 <script setup lang="ts">
 /** One thing put aboard: what, how much, where, and how much more may go there. */
-import { computed } from 'vue'
 import type { Sheet } from '@/rigs/queries'
 import type { Schemas } from '@/shared/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
 import QuantityField from '@/shared/QuantityField.vue'
 import { provideRefusals } from '@/shared/refusals'
-import { pairs, useSession } from '@/shared/session'
 import TextField from '@/shared/TextField.vue'
 import { figure, show, unitOf, type Entry } from '@/shared/units'
-import type { Item } from './useAboard'
+import { useCargo, type Item } from './useAboard'
 
 const item = defineModel<Item>('item', { required: true })
 const x = defineModel<Entry>('x', { required: true })
@@ -24,9 +22,7 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ into: [vehicle: number]; remove: [] }>()
 provideRefusals((name) => props.no(name))
-const { session } = useSession()
-const what = computed(() => pairs<Item['what']>(session.value?.cargo))
-const isLiquid = (key: string) => Boolean(session.value?.cargo.find((c) => c.key === key)?.liquid)
+const { what, isLiquid } = useCargo()
 </script>
 
 <template>

@@ -3,7 +3,7 @@
 import { computed } from 'vue'
 import { useFrame } from '@/rigs/frame'
 import type { Schemas } from '@/shared/api/client'
-import { say, show } from '@/shared/units'
+import { say, show, signedAmount } from '@/shared/units'
 import GrossLoads from './GrossLoads.vue'
 import LoadBar from './LoadBar.vue'
 
@@ -15,7 +15,6 @@ const moved = (vehicle: number, number: number) => {
   const change = props.answered.changes.find((c) => c.rig === vehicle && c.number === number)
   return change ? change.left_kg + change.right_kg : 0
 }
-const signed = (kg: number) => `${kg > 0 ? '+' : ''}${show('mass', kg)}`
 const all = computed(() => [props.answered.loads, ...props.answered.loads.others])
 </script>
 
@@ -44,7 +43,7 @@ const all = computed(() => [props.answered.loads, ...props.answered.loads.others
               <td class="figure text-lg font-bold">
                 {{ a.total_kg === null ? 'unknown' : show('mass', a.total_kg) }}
               </td>
-              <td class="figure">{{ signed(moved(v.rig, a.number)) }}</td>
+              <td class="figure">{{ signedAmount('mass', moved(v.rig, a.number)) }}</td>
               <td>
                 <LoadBar
                   v-for="c in [...a.checks].sort((p, q) => q.share - p.share).slice(0, 1)"

@@ -6,7 +6,7 @@ import { useFrame } from '@/rigs/frame'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import Chart from '@/shared/Chart.vue'
 import type { ChartLine } from '@/shared/chartOption'
-import { say, show, spokenDay } from '@/shared/units'
+import { say, show, signedAmount, spokenDay } from '@/shared/units'
 import WeighPages from './WeighPages.vue'
 
 const { id, sheet } = useFrame()
@@ -38,7 +38,6 @@ const charted = computed<ChartLine[]>(() =>
   })),
 )
 const values = computed(() => lines.value.flatMap((l) => l.at.filter((v) => v !== null)))
-const signed = (kg: number) => `${kg > 0 ? '+' : ''}${show('mass', kg)}`
 const share = (c: Schemas['DriftChangeOut']) =>
   c.before_kg ? `${c.change_kg > 0 ? '+' : ''}${((c.change_kg / c.before_kg) * 100).toFixed(1)} %` : ''
 </script>
@@ -75,7 +74,7 @@ const share = (c: Schemas['DriftChangeOut']) =>
                 </td>
                 <td class="figure">{{ show('mass', c.before_kg) }}</td>
                 <td class="figure text-ink">{{ show('mass', c.now_kg) }}</td>
-                <td class="figure font-bold text-ink">{{ signed(c.change_kg) }}</td>
+                <td class="figure font-bold text-ink">{{ signedAmount('mass', c.change_kg) }}</td>
                 <td class="figure">{{ share(c) }}</td>
               </tr>
             </tbody>

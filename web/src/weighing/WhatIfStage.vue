@@ -11,7 +11,7 @@ import EntryForm from '@/shared/EntryForm.vue'
 import Overloads from '@/shared/Overloads.vue'
 import Refusal from '@/shared/Refusal.vue'
 import RigDrawing from '@/shared/RigDrawing.vue'
-import { pairs, useSession } from '@/shared/session'
+import { useSession } from '@/shared/session'
 import TextField from '@/shared/TextField.vue'
 import { inField, say, show, spokenDay } from '@/shared/units'
 import { useDrag } from '@/shared/useDrag'
@@ -19,7 +19,7 @@ import { useSave } from '@/shared/useSave'
 import { useWork } from '@/shared/useWork'
 import AboardItem from './AboardItem.vue'
 import AboardLoads from './AboardLoads.vue'
-import { useAboard, type Item } from './useAboard'
+import { useAboard, useCargo, type Item } from './useAboard'
 import WeighPages from './WeighPages.vue'
 import { BARS } from './words'
 
@@ -30,8 +30,7 @@ const vehicles = computed(() =>
   rig.value.head === null ? sheet.value.train : sheet.value.train.filter((t) => t.id === id.value),
 )
 const { session, may } = useSession()
-const what = computed(() => pairs<Item['what']>(session.value?.cargo))
-const isLiquid = (key: string) => Boolean(session.value?.cargo.find((c) => c.key === key)?.liquid)
+const { what, isLiquid } = useCargo()
 const { items, chosen, item, gone, x, y, add, remove, bringBack, moveTo, onKey, into, reach } = useAboard(
   id,
   vehicles,

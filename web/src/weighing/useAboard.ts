@@ -3,6 +3,7 @@ import { computed, nextTick, ref, watch, type Ref } from 'vue'
 import type { Sheet } from '@/rigs/queries'
 import type { Schemas } from '@/shared/api/client'
 import type { Placed } from '@/shared/drawing'
+import { pairs, useSession } from '@/shared/session'
 import { metersOf, show, type Entry } from '@/shared/units'
 
 export interface Item {
@@ -13,6 +14,14 @@ export interface Item {
   rig: number
   x: number
   y: number
+}
+
+/** What may be put aboard, and what of it is told in liters. */
+export function useCargo() {
+  const { session } = useSession()
+  const what = computed(() => pairs<Item['what']>(session.value?.cargo))
+  const isLiquid = (key: string) => Boolean(session.value?.cargo.find((c) => c.key === key)?.liquid)
+  return { what, isLiquid }
 }
 
 /** Vehicles: those it may ride in, beginning with the rig's own. */
