@@ -5,14 +5,17 @@ Factors: NIST SP 811, appendix B (exact definitions of pound, inch and foot; psi
 
 import math
 import re
+from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Literal
 
 from ballast.core.refusal import Refusal
 
 Kind = Literal["pressure", "mass", "temperature", "length", "volume", "distance", "speed", "share", "number"]
 Toward = Literal["nearest", "up", "down"]
-System = Literal["us", "metric"]
+# How a person has it shown: one of `SHOWN`, or what each of `CHOICES` is shown in, by itself: "bar kg °C ft".
+System = str
 
 PSI_KPA = 6.894757293168361
 LB_KG = 0.45359237
@@ -61,7 +64,7 @@ BY_SYMBOL = {u.symbol: u for u in UNITS}
 _BY_NAME = {name.lower(): u for u in UNITS for name in (u.symbol, *u.also)}
 
 # What each system shows a kind in.
-SHOWN: dict[System, dict[str, str]] = {
+SHOWN: dict[str, dict[str, str]] = {
     "us": {
         "pressure": "psi",
         "mass": "lb",
@@ -82,6 +85,43 @@ SHOWN: dict[System, dict[str, str]] = {
     },
 }
 CANONICAL = SHOWN["metric"]
+# What may be chosen by itself; volumes, distances and speeds go with feet or meters.
+CHOICES: dict[str, tuple[str, ...]] = {
+    "pressure": ("psi", "kPa", "bar"), "mass": ("lb", "kg"), "temperature": ("°F", "°C"), "length": ("ft", "m"),
+}  # fmt: skip
+_WITH_LENGTH = ("volume", "distance", "speed")
+
+
+@lru_cache(maxsize=64)
+def shown_in(system: System) -> dict[str, str]:
+    """What each kind of quantity is shown in. Raises KeyError for what `chosen` never gave.
+
+    >>> shown_in("bar kg °C ft")["pressure"], shown_in("bar kg °C ft")["distance"]
+    ('bar', 'mi')
+    """
+    if system in SHOWN:
+        return SHOWN[system]
+    each = dict(zip(CHOICES, system.split(" "), strict=True))
+    followed = SHOWN["us" if each["length"] == "ft" else "metric"]
+    if any(unit not in CHOICES[kind] for kind, unit in each.items()):
+        raise KeyError(system)
+    return {**followed, **each}
+
+
+def chosen(each: Mapping[str, str]) -> System:
+    """The system in which each quantity is shown as chosen. Raises Refusal, the quantity named, for what is not offered.
+
+    >>> chosen({"pressure": "psi", "mass": "lb", "temperature": "°F", "length": "ft"})
+    'us'
+    """
+    for kind, offered in CHOICES.items():
+        if each.get(kind) not in offered:
+            raise Refusal(f"Choose one of {', '.join(offered)} for {_NOUN[kind]}.", kind)
+    for name, shown in SHOWN.items():
+        if all(shown[kind] == each[kind] for kind in CHOICES):
+            return name
+    return " ".join(each[kind] for kind in CHOICES)
+
 
 _NOUN = {
     "pressure": "pressure",
@@ -194,7 +234,7 @@ def show(kind: Kind, value: float, system: System, toward: Toward = "nearest") -
         return f"{rounded(value * 100, 1, toward)} %"
     if kind == "number":
         return f"{value:,.2f}".rstrip("0").rstrip(".")
-    symbol = SHOWN[system][kind]
+    symbol = shown_in(system)[kind]
     decimals = BY_SYMBOL[symbol].decimals
     if kind == "length" and abs(value) >= ELEVATION_M:
         decimals = 0

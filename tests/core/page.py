@@ -3,12 +3,13 @@
 `python -m tests.core.page` writes them again; a test fails where they are not what the core says.
 """
 
+import datetime as dt
 import json
 from dataclasses import asdict, replace
 from pathlib import Path
 from typing import Any
 
-from ballast.core import rounds, units
+from ballast.core import ground, rounds, units
 from ballast.core.air import Standing, standing
 from ballast.core.gas import Air
 from ballast.core.gauges import Gauge, Pair, correct, shows
@@ -88,6 +89,52 @@ def _decisions() -> list[dict[str, Any]]:
     return found
 
 
+# Done at the wheels of a plan over gravel and soft sand, one after the other: wheel, stretch, how.
+WALKED: tuple[tuple[str, int, ground.Done], ...] = (
+    ("1L", 0, "set"), ("T1L", 0, "left"), ("1L", 1, "set"), ("T1L", 1, "set"), ("1L", 2, "set"), ("T1L", 2, "unreadable"),
+)  # fmt: skip
+
+
+def _walks() -> dict[str, Any]:
+    """A plan as data, and how it stands after each thing that is done, at each stretch: what a phone says without a network."""
+    meets = ground.Meets(HERE)
+    wheels = [
+        ground.GroundWheel("1L", "Front left", "steered", 262.0, units.PSI_KPA, rig=1),
+        ground.GroundWheel("T1L", "Axle left", "trailer", 227.5, units.PSI_KPA, rig=2),
+    ]
+    made = ground.plan(wheels, ground.SHIPPED, ground.Wanted(("gravel", "soft")), meets)
+    stretches = tuple(
+        ground.Stretch(
+            s.surface.key,
+            s.surface.name,
+            s.surface.speed_kmh,
+            s.surface.road,
+            False,
+            {j.code: j.number for j in s.jobs},
+        )
+        for s in made.steps
+    )
+    numbers = {w.code: ground.numbers(w, ground.SHIPPED, meets) for w in wheels}
+    start, stands = dt.datetime(2026, 11, 28, 9, tzinfo=dt.UTC), []
+    for done in range(len(WALKED) + 1):
+        entries = tuple(ground.Entry(code, step, how, start, 100.0) for code, step, how in WALKED[:done])
+        for at in range(len(stretches)):
+            plan = ground.Open(start, stretches, at, entries)
+            lets_out = {code: plan.lets_out(code, at) for code in numbers}
+            stands.append(
+                {"done": done, "at": at, "waiting": plan.waiting, "lets_out": lets_out, "speed_kmh": plan.speed_kmh}
+            )
+    return {
+        "surfaces": [{"key": s.key, "name": s.name, "speed_kmh": s.speed_kmh, "road": s.road} for s in ground.SHIPPED],
+        "wheels": [
+            {"code": w.code, "name": w.name, "rig": w.rig, "numbers": [{"surface": n.surface, "kpa": n.kpa} for n in numbers[w.code]]}
+            for w in wheels
+        ],
+        "walked": WALKED,
+        "stands": stands,
+    }  # fmt: skip
+
+
 def cases() -> dict[str, Any]:
     made = {
         "units": [asdict(u) for u in units.UNITS],
@@ -97,6 +144,7 @@ def cases() -> dict[str, Any]:
         "toward": [{"kpa": k, "bound": b, "toward": toward(k, b)} for k, b in NEAR],
         "words": [{"word": w, "asks_for_air": use.asks_for_air} for w, use in rounds.WORDS.items()],
         "decisions": _decisions(),
+        "walks": _walks(),
     }
     plain: dict[str, Any] = json.loads(json.dumps(made))
     return plain

@@ -1,10 +1,22 @@
 import math
+from dataclasses import replace
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from ballast.core.gauges import Gauge, Pair, condition, correct, curve, scatter, sealed_low, shows, suits
+from ballast.core.gauges import (
+    Gauge,
+    Pair,
+    condition,
+    correct,
+    curve,
+    scatter,
+    sealed_low,
+    shows,
+    suits,
+    worth_comparing,
+)
 from ballast.core.refusal import Refusal
 from ballast.core.units import PSI_KPA
 
@@ -119,3 +131,14 @@ def test_an_exact_gauge_changes_nothing(reading: float, at: list[int]) -> None:
 def test_correcting_keeps_the_order(one: float, other: float) -> None:
     low, high = sorted((one, other))
     assert correct(GAUGE, low).kpa <= correct(GAUGE, high).kpa + 1e-9
+
+
+def test_what_comparing_a_gauge_would_give_is_said_once_and_only_where_it_gives_something() -> None:
+    stick = Gauge("stick", 0, 345, PSI_KPA)
+    said = worth_comparing(stick)
+    # √(1² + 0.5²) = 1.118 psi, up: 1.2; never compared 3 psi.
+    assert said is not None
+    assert "sure within 1.2 psi, not 3 psi" in said.show("us")
+    assert worth_comparing(replace(stick, pairs=(Pair(200, 203), Pair(300, 302)))) is None
+    coarse = replace(stick, resolution_kpa=6 * PSI_KPA)
+    assert worth_comparing(coarse) is None

@@ -90,6 +90,8 @@ def test_a_rig_that_is_driven_faster_than_its_tires() -> None:
 
 def test_what_a_marking_leaves_open_is_asked_for() -> None:
     assert rigs.asked_for(read_size("245/70R19.5 135/133M H")) == ()
+    assert rigs.asked_for(read_size("245/70R19.5 135/133M"), ranged=True) == ()
+    assert rigs.asked_for(read_size("11R22.5"), rated=True, ranged=True)[0] == "speed symbol"
     assert rigs.asked_for(read_size("11R22.5")) == (
         "load index or the sidewall's load", "speed symbol", "load range", "diameter, if you can measure it",
     )  # fmt: skip

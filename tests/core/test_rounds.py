@@ -15,6 +15,7 @@ from ballast.core.rounds import (
     answer,
     decision_sheet,
     differ,
+    foretell,
     mate_stopped,
     mates,
     stop_at,
@@ -251,7 +252,7 @@ SHEET_GAUGE = Gauge("digital", 0, 1100, 1, (Pair(200, 203.5), Pair(400, 407), Pa
 def test_the_decision_sheet_says_what_the_answer_says(stood: Standing, reading: float) -> None:
     sheet = decision_sheet(GOAL, SHEET_GAUGE, stood, HERE)
     stretch = [s for s in sheet.stretches if s.from_kpa <= reading][-1]
-    if any(abs(s.from_kpa - reading) < 0.05 for s in sheet.stretches):
+    if any(abs(s.from_kpa - reading) < 2e-6 for s in sheet.stretches):
         return
     found = answer(GOAL, correct(SHEET_GAUGE, reading), stood, HERE)
     assert stretch.word == found.word
@@ -267,6 +268,55 @@ def test_the_decision_sheet_says_what_the_answer_says(stood: Standing, reading: 
         assert high.fill_kpa is not None
         fill = low.fill_kpa + (high.fill_kpa - low.fill_kpa) * share
         assert fill - low.true_kpa - (high.true_kpa - low.true_kpa) * share == pytest.approx(found.change_kpa, abs=0.02)
+
+
+@pytest.mark.parametrize("target", [33, 35, 50, 80, 100, 110])
+def test_a_round_number_just_on_a_line_has_one_word(target: int) -> None:
+    """Targets and readings in whole psi: 34 of 35 is not below 35 - 1, whoever answers; a stop at 80 % of 35, 50, 80, 100 too."""
+    stick = Gauge("stick", 0, 140 * PSI_KPA, PSI_KPA)
+    goal = WheelGoal(target * PSI_KPA, (target - 4) * PSI_KPA, (target + 16) * PSI_KPA, True, True)
+    sheet = decision_sheet(goal, stick, COLD, HERE)
+    for psi in range(1, 140):
+        reading = psi * PSI_KPA
+        stretch = [s for s in sheet.stretches if s.from_kpa <= reading][-1]
+        found = answer(goal, correct(stick, reading), COLD, HERE)
+        assert (stretch.word, stretch.notes, stretch.locked) == (found.word, found.notes, found.locked), psi
+
+
+@pytest.mark.parametrize(
+    ("other", "kpa", "word", "change"),
+    [
+        # Down to 640: 2 % under that is 627.2, and what gets air is filled to its own number.
+        (640, 628, "hold", None), (640, 626, "add", 64), (640, 724, "hold", None), (640, 725, "let_out", -35),
+        # Up to 740: 5 % over that is 777, and let out is to 740, no further.
+        (740, 676, "add", 14), (740, 740, "hold", None), (740, 776, "hold", None), (740, 778, "let_out", -38),
+    ],
+)  # fmt: skip
+def test_a_round_holds_anything_in_the_range(other: float, kpa: float, word: str, change: float | None) -> None:
+    found = said(kpa, u=0.1, goal=replace(GOAL, floor_kpa=600, ceiling_kpa=900, range_kpa=other))
+    assert found.word == word
+    assert found.change_kpa == (None if change is None else pytest.approx(change))
+    inside = any("inside the range" in n.text for n in found.notes)
+    assert inside == (word == "hold" and kpa in (628, 740, 776))
+
+
+def test_a_range_never_takes_a_floor_or_a_ceiling_away() -> None:
+    # The low end lies at the floor: its near end asks for air; over the ceiling it is let out, whatever the range.
+    low = said(601, u=4, goal=replace(GOAL, floor_kpa=600, range_kpa=600))
+    assert (low.word, low.fill_kpa) == ("add", 690)
+    assert said(761, goal=replace(GOAL, range_kpa=760)).word == "let_out"
+
+
+def test_a_prediction_inside_the_range_wants_nothing() -> None:
+    assert foretell(640, 2, 690, 580).word == "add"
+    assert foretell(640, 2, 690, 580, 640).word == "hold"
+    assert foretell(575, 2, 690, 580, 640).word == "add"
+
+
+def test_a_psi_under_a_placard_of_35_is_held() -> None:
+    goal = WheelGoal(35 * PSI_KPA, None, 51 * PSI_KPA, True, False)
+    for psi, word in ((28, "stop"), (33, "add"), (34, "hold"), (37, "hold"), (38, "let_out")):
+        assert answer(goal, Corrected(psi * PSI_KPA, 20.0, False), COLD, HERE).word == word
 
 
 def test_a_sheet_by_hand() -> None:

@@ -139,3 +139,20 @@ def test_rounding_up_never_falls_and_down_never_climbs(value: float, decimals: i
     slack = 2e-6 / 10**decimals
     assert float(units.rounded(value, decimals, "up").replace(",", "")) >= value - slack
     assert float(units.rounded(value, decimals, "down").replace(",", "")) <= value + slack
+
+
+def test_each_quantity_may_be_shown_in_its_own_unit() -> None:
+    system = units.chosen({"pressure": "bar", "mass": "lb", "temperature": "°C", "length": "m"})
+    # 640 kPa ÷ 100; 3,150 kg ÷ 0.45359237 = 6,944.6 lb; 100 km/h goes with meters.
+    shown = [
+        units.show(k, v, system) for k, v in (("pressure", 640), ("mass", 3150), ("temperature", -4), ("speed", 100))
+    ]  # type: ignore[arg-type]
+    assert shown == ["6.4 bar", "6,945 lb", "−4 °C", "100 km/h"]
+    for name, each in units.SHOWN.items():
+        assert units.chosen(each) == name
+    with pytest.raises(Refusal, match="Choose one of psi, kPa, bar for pressure") as no:
+        units.chosen({"pressure": "atm", "mass": "lb", "temperature": "°C", "length": "m"})
+    assert no.value.field == "pressure"
+    for wrong in ("", "bar", "bar kg °C ly", "bar kg °C m m"):
+        with pytest.raises((KeyError, ValueError)):
+            units.shown_in(wrong)

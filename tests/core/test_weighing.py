@@ -8,6 +8,7 @@ from ballast.core.weighing import (
     AxleLimits,
     AxleReading,
     RigLimits,
+    Whole,
     cargo_left,
     leveling_kg,
     overload_words,
@@ -174,7 +175,7 @@ def test_wheels_have_ratings_of_their_own() -> None:
 
 def test_a_combination_is_held_against_its_own_rating() -> None:
     reads = {1: AxleReading(whole_kg=3280), 2: AxleReading(whole_kg=6730)}
-    found = weigh_rig((FRONT, REAR), reads, RigLimits(11_800, 13_200, 300), hitch_kg=210, combined_kg=13_270)
+    found = weigh_rig((FRONT, REAR), reads, RigLimits(11_800, 13_200, 300), hitch_kg=210, whole=Whole(13_270))
     # The hitch load already stands on the tow vehicle's axles.
     assert found.total_kg == 10_010
     assert [(c.what, c.margin_kg) for c in found.checks] == [("gvwr", 1790), ("gcwr", -70), ("hitch", 90)]

@@ -1,8 +1,9 @@
 """Gauges and inflators: `gauge` (what one says), `session` (compared with a master), `beside` (two on one tire),
-`inflators` (able, set-point, time, order).
+`inflators` (able, set-point, time, order), `deflators` (where a preset set closes).
 """
 
 from ballast.core.gauges.beside import AGREE_KPA, Beside, Learned, beside, learned_offset
+from ballast.core.gauges.deflators import Closing, Deflators, deflators, deflators_refused
 from ballast.core.gauges.gauge import (
     FITTED,
     KIND_NAMES,
@@ -25,6 +26,7 @@ from ballast.core.gauges.gauge import (
     shows,
     suits,
     sure_at,
+    worth_comparing,
 )
 from ballast.core.gauges.inflators import (
     LARGE_TIRE_L,
@@ -45,8 +47,8 @@ from ballast.core.gauges.session import CurvePoint, check_pairs, correction, dri
 
 __all__ = [
     "AGREE_KPA",
-    "FITTED", "KIND_NAMES", "LARGE_TIRE_L", "LEARNING", "NO_MASTER_KPA", "STALE_DAYS", "SUPPLIES", "SUSPICIONS", "Beside", "Corrected", "CurvePoint", "Fill", "Gauge",
+    "FITTED", "KIND_NAMES", "LARGE_TIRE_L", "LEARNING", "NO_MASTER_KPA", "STALE_DAYS", "SUPPLIES", "SUSPICIONS", "Beside", "Closing", "Corrected", "CurvePoint", "Deflators", "Fill", "Gauge",
     "GaugeKind", "Inflator", "Job", "Learned", "Pair", "Suits", "Supply", "Suspicion", "ToFill", "air_volume_l", "beside",
-    "check_pairs", "condition", "correct", "correction", "curve", "drift", "fill_minutes", "job", "lag", "learned_offset", "least_kpa", "refusal",
-    "remarks", "scatter", "sealed_low", "set_point", "shows", "suits", "sure_at", "uncovered", "with_rests",
+    "check_pairs", "condition", "correct", "correction", "curve", "deflators", "deflators_refused", "drift", "fill_minutes", "job", "lag", "learned_offset", "least_kpa", "refusal",
+    "remarks", "scatter", "sealed_low", "set_point", "shows", "suits", "sure_at", "uncovered", "with_rests", "worth_comparing",
 ]  # fmt: skip

@@ -216,6 +216,24 @@ def suits(gauge: Gauge, target_kpa: float, inner: bool = False, outside_kpa: flo
     return Suits(reaches, tuple(notes), corrected.uncertainty_kpa)
 
 
+def worth_comparing(gauge: Gauge) -> Phrase | None:
+    """Of a gauge that was never compared: what one good gauge beside it would give, and how; None: it was.
+
+    One half-width at 95 % of the other, and half a step of its own.
+    """
+    if gauge.pairs:
+        return None
+    then = math.hypot(NO_MASTER_KPA, gauge.resolution_kpa / 2)
+    now = never_compared_kpa(gauge.kind)
+    if then >= now:
+        return None
+    return say(
+        "Beside one good gauge it would be sure within {0}, not {1}. One cold tire, both gauges, one after the other, "
+        "three times: a minute.",
+        kpa(then, "up"), kpa(now, "up"),
+    )  # fmt: skip
+
+
 def condition(
     gauge: Gauge, compared_days_ago: int | None, suspicion: str = "", every_days: int = STALE_DAYS
 ) -> Phrase | None:

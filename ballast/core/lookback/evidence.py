@@ -57,7 +57,7 @@ class Seen:
     """One tire in one sealed round: true cold pressure as found, and as left where air was set [kPa].
 
     `day` counts from any start. `side`: −1 left, 1 right, 0 neither. `gauge` numbers the gauges. Spares do not make the
-    others' weather, and have a weather of their own.
+    others' weather, and have a weather of their own. `anew`: air was let out or put in since its last round, off the road.
     """
 
     tire: int
@@ -69,6 +69,7 @@ class Seen:
     side: int = 0
     spare: bool = False
     gauge: int = 0
+    anew: bool = False
 
 
 @dataclass(frozen=True)
@@ -150,7 +151,7 @@ class _Rows:
         rows: list[tuple[Seen, int, float]] = []
         segments = 0
         for s in sorted(seen, key=lambda s: (s.day, s.round)):
-            if s.tire not in segment_of:
+            if s.tire not in segment_of or s.anew:
                 segment_of[s.tire], segments = segments, segments + 1
             rows.append((s, segment_of[s.tire], s.found_kpa))
             if s.left_kpa is not None:

@@ -53,6 +53,8 @@ class Circumstances:
     gauge_changed: bool = False
     # The weather service's temperature, where it was asked and the round's own was entered by hand [°C].
     service_c: float | None = None
+    # Air was let out or put in off the road since the last round: such tires are not taken apart.
+    anew: bool = False
 
 
 @dataclass(frozen=True)
@@ -73,9 +75,10 @@ def split(steps: tuple[Step, ...], circumstances: Circumstances | None = None) -
     With three road wheels or fewer nothing is shared: each is held against its own history, and that is said.
     """
     if not steps:
-        return Split(
-            (), None, False, None, None, (say("Nothing to compare with yet: this is the first sealed round."),)
-        )
+        why = "this is the first sealed round"
+        if circumstances is not None and circumstances.anew:
+            why = "air was let out or put in off the road since the last one"
+        return Split((), None, False, None, None, (say(f"Nothing to compare with yet: {why}."),))
     road = [s for s in steps if not s.spare]
     apart = {id(s): _beyond_weather(s) for s in steps}
     separable = len(road) >= SEPARABLE

@@ -200,14 +200,18 @@ def _part_understood(marking: str) -> str:
     return f"Understood: {', '.join(parts)}; {stops or 'the rest is not'}. "
 
 
-def asked_for(size: Size) -> tuple[str, ...]:
-    """What a marking leaves open and the rules need, in words."""
+def asked_for(size: Size, rated: bool = False, ranged: bool = False) -> tuple[str, ...]:
+    """What a marking leaves open and the rules need, in words; not what was entered beside it: a load, a load range."""
     open_: list[str] = []
-    if size.load_index_single is None and size.service != "bicycle":
+    if size.load_index_single is None and not rated and size.service != "bicycle":
         open_.append("load index or the sidewall's load")
     if size.speed is None and size.service not in ("trailer", "bicycle"):
         open_.append("speed symbol")
-    if size.load_range is None and size.service in ("light truck", "trailer", "heavy", "flotation", "unknown"):
+    if (
+        size.load_range is None
+        and not ranged
+        and size.service in ("light truck", "trailer", "heavy", "flotation", "unknown")
+    ):
         open_.append("load range")
     if size.diameter_mm is None:
         open_.append("diameter, if you can measure it")

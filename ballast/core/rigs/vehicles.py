@@ -5,6 +5,7 @@ from dataclasses import dataclass, replace
 from typing import Any, Literal
 
 from ballast.core.refusal import Refusal
+from ballast.core.rigs.outlines import Drawn, drawn
 from ballast.core.rigs.sizes import SPEEDS, Size, load_index_kg, unread
 from ballast.core.working import Measure, Phrase, kg, plain, say
 
@@ -124,7 +125,7 @@ class Tire:
     @property
     def called(self) -> str:
         """Size and load range: what tells the kinds of tires on an axle apart."""
-        return f"{self.size.name} {self.range}".strip()
+        return f"{self.size.name} {self.range}".strip() or "a tire of unknown size"
 
     @property
     def kinds(self) -> "tuple[Tire, ...]":
@@ -170,7 +171,7 @@ def unlike(fitted: Tire, described: Tire) -> tuple[str, ...]:
     """
     differing = []
     # The letters of its service are part of a size's name.
-    if fitted.size.name != described.size.name:
+    if fitted.size.name and described.size.name and fitted.size.name != described.size.name:
         differing.append(f"size {fitted.size.name}, described {described.size.name}")
     for what, own, other in (
         ("load range", fitted.range, described.range),
@@ -205,6 +206,8 @@ def weakest(described: Tire, fitted: tuple[Tire, ...], every_wheel: bool = True)
     described counts as a kind as well.
     """
     filled = tuple(as_fitted(t, described) for t in fitted)
+    if not described.size.name and filled and every_wheel and len({t.size.name for t in filled}) == 1:
+        described = replace(described, size=filled[0].size)
     every = filled if filled and every_wheel else (described, *filled)
     kinds = {(t.size.name, t.range, *(getattr(t, n) for n in _MARKS)): t for t in every}
 
@@ -239,13 +242,14 @@ def unlike_words(axle_name: str, tire: Tire, row: Row) -> tuple[Phrase, ...]:
 class Axle:
     """One axle: number from the front, meters behind the first, track [m], tires across it (1, 2 or 4).
 
+    Lengths that nobody measured are None: they are drawn as usual and not computed with.
     `share` is its part of its group's load where the suspension does not share equally. `placard_size`: the size, by name,
     that the placard is for; empty: the one described.
     """
 
     number: int
-    position_m: float
-    track_m: float
+    position_m: float | None
+    track_m: float | None
     wheels: int
     gawr_kg: float | None = None
     tire: Tire | None = None
@@ -295,6 +299,11 @@ class Rig:
         """A light trailer or a motorcycle."""
         return self.kind == "motorcycle" or (self.light and self.kind in TRAILERS)
 
+    def heavy_or_dual(self, axle: Axle | None) -> bool:
+        """Whether tires of one of its axles, or a spare, are for a tire service once they ran low, and keep to their tables
+        off the road."""
+        return (axle is not None and axle.row == "dual") or not self.light
+
     @property
     def pulled(self) -> bool:
         """Part of it rides on the vehicle in front."""
@@ -321,15 +330,23 @@ class Group:
     name: str
 
 
-def groups(axles: tuple[Axle, ...]) -> tuple[Group, ...]:
+def places_drawn(kind: str, axles: tuple[Axle, ...]) -> tuple[Drawn, ...]:
+    """Where the axles of a rig are drawn, what is not known as usual for its kind."""
+    return drawn(kind, tuple((a.position_m, a.track_m, a.wheels) for a in axles))
+
+
+def groups(axles: tuple[Axle, ...], kind: str = "") -> tuple[Group, ...]:
     """Axle groups from the front: neighbors within 2.2 m, a tag or pusher axle by itself.
+
+    Where nobody measured, the axles that the kind usually has tell which stand together.
 
     >>> tandem = (Axle(1, 0.0, 2.0, 2), Axle(2, 0.9, 2.0, 2))
     >>> groups(tandem)[0].name
     'tandem'
     """
     grouped: list[list[Axle]] = []
-    for axle in axles:
+    at = [place.position_m for place in places_drawn(kind, axles)]
+    for i, axle in enumerate(axles):
         last = grouped[-1][-1] if grouped else None
         joins = (
             last is not None
@@ -337,7 +354,7 @@ def groups(axles: tuple[Axle, ...]) -> tuple[Group, ...]:
             and not last.role
             and axle.wheels > 1
             and last.wheels > 1
-            and axle.position_m - last.position_m <= GROUP_SPACING_M
+            and at[i] - at[i - 1] <= GROUP_SPACING_M
         )
         if joins:
             grouped[-1].append(axle)
@@ -347,6 +364,16 @@ def groups(axles: tuple[Axle, ...]) -> tuple[Group, ...]:
     return tuple(
         Group(tuple(a.number for a in g), g[0].role or names.get(len(g), f"group of {len(g)}")) for g in grouped
     )
+
+
+def printed_together(axles: tuple[Axle, ...], kind: str) -> tuple[Group, ...]:
+    """Axles that a scale's ticket may print as one number: each group, all behind the steering ones, all of a trailer."""
+    together = [g for g in groups(axles, kind) if len(g.numbers) > 1]
+    behind = tuple(a.number for a in axles if kind in TRAILERS or a.number > 1)
+    if len(behind) > 1:
+        name = "all its axles" if kind in TRAILERS else "drive axles"
+        together = [g for g in together if g.numbers != behind] + [Group(behind, name)]
+    return tuple(together)
 
 
 def check_hitching(trailer: tuple[str, str], head: tuple[str, str], behind_itself: bool) -> None:
@@ -373,7 +400,8 @@ def contradictions(rig: Rig) -> list[Refusal]:
 
 
 def _of_place(rig: Rig, i: int, axle: Axle) -> Iterator[Refusal]:
-    if i and axle.position_m <= rig.axles[i - 1].position_m:
+    ahead = [a.position_m for a in rig.axles[:i] if a.position_m is not None]
+    if ahead and axle.position_m is not None and axle.position_m <= max(ahead):
         yield Refusal(
             "Each axle lies behind the one before it. Measure from the first axle again.", f"axles.{i}.position_m"
         )
@@ -440,6 +468,8 @@ def _of_wheelbase(rig: Rig) -> Iterator[Refusal]:
         last = rig.axles[-1].position_m
         if len(rig.axles) == 1:
             yield Refusal("A wheelbase needs two axles. Leave it out.", "wheelbase_m")
+        elif last is None:
+            return
         elif len(rig.axles) == 2 and abs(rig.wheelbase_m - last) > 0.05:
             yield Refusal(
                 f"The rear axle stands {last:.2f} m behind the front one, so the wheelbase is that. Check both.",
@@ -473,7 +503,9 @@ def cautions(rig: Rig) -> list[Caution]:
 
 
 def _cautions_of(rig: Rig, at: str, axle: Axle, tire: Tire) -> Iterator[Caution]:
-    if words := unread(tire.size.text):
+    if not tire.size.text:
+        yield Caution(f"{at}.tire_size", say("Its size is not known: no table can be looked up for it."))
+    elif words := unread(tire.size.text):
         kept = (
             "It is kept as typed; enter what stands on the sidewall by hand: load index or load, load range, pressure."
         )

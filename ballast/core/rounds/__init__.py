@@ -3,6 +3,7 @@
 """
 
 from ballast.core.rounds.answer import (
+    AT_TARGET,
     RECHECK_DAYS,
     WORDS,
     Answer,
@@ -28,7 +29,7 @@ from ballast.core.rounds.decisions import (
     decisions,
     mates_among,
 )
-from ballast.core.rounds.line import SIDES, Aim, Bare, Left, Side, WheelLine, aim_of_axle, aim_of_spare
+from ballast.core.rounds.line import SIDES, Aim, Bare, Left, Side, WheelLine, aim_of_axle, aim_of_spare, aim_on_ground
 from ballast.core.rounds.mates import Mates, Stands, differ, mates, mates_words, retake
 from ballast.core.rounds.state import (
     BROUGHT_BACK_WITHIN_DAYS,
@@ -67,10 +68,10 @@ from ballast.core.rounds.wheel import (
 )
 
 __all__ = [
-    "BROUGHT_BACK_WITHIN_DAYS", "ENTERED_WITHIN_DAYS", "RECHECK_DAYS", "SIDES", "WORDS", "Aim", "Answer", "Bare", "Cap",
+    "AT_TARGET", "BROUGHT_BACK_WITHIN_DAYS", "ENTERED_WITHIN_DAYS", "RECHECK_DAYS", "SIDES", "WORDS", "Aim", "Answer", "Bare", "Cap",
     "Conditions", "Decision", "Foretold", "Held", "Knot", "LastWord", "Leak", "Left", "Mates", "NamedLeak", "Note", "Noted", "Reading",
     "Round", "Seen", "Sheet", "Side", "Stands", "State", "Stretch", "Sunny", "Taken", "Tread", "Valve", "Wheel", "WheelGoal",
-    "WheelLine", "Word", "add_below", "aim_of_axle", "aim_of_spare", "answer", "beside_display", "check_again_at", "counting",
+    "WheelLine", "Word", "add_below", "aim_of_axle", "aim_of_spare", "aim_on_ground", "answer", "beside_display", "check_again_at", "counting",
     "decision_sheet", "decisions", "differ", "expected", "foretell", "goal", "held", "last_words", "likely", "mate_of",
     "mate_stopped", "mates", "mates_among", "mates_words", "must_be_sealable", "retake", "should_show", "state", "stop_at",
     "stop_without_target", "walk", "wheel", "without_target",

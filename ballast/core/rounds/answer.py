@@ -39,6 +39,11 @@ STOP_SHARE = 0.80
 LOW_SHARE = 0.90
 ADD_SHARE, ADD_KPA = 0.02, PSI_KPA
 OUT_SHARE, OUT_KPA = 0.05, 2 * PSI_KPA
+# What people type is round, and so are their targets: a reading stands just on a line. What is lost in the arithmetic [kPa]
+# does not decide on which side of it.
+EXACT_KPA = 1e-6
+# A reading is above the ceiling by more than half a kilopascal: gauges do not show less.
+CEILING_SLACK_KPA = 0.5 + EXACT_KPA
 # A light tire that may have rolled low and got its air is looked at again within a day.
 RECHECK_DAYS = 1
 
@@ -51,7 +56,7 @@ class WheelGoal:
     `heavy_or_dual` tires are for a tire service once they rolled low. From `hold_from_kpa` up nothing is added; up to
     `out_to_kpa` nothing is let out, the cold ahead brings it back. `stop_kpa`: at or below it a tire that rolled is stopped
     (`stop_without_target`, or `stop_at` the target's own number; not given, the target's here). `sure_kpa`: how sure the gauge is at the target, at 95 %. Without a target `missing`
-    says what would give one.
+    says what would give one. `range_kpa`: the other end of its range here, above or below its target.
     """
 
     target_kpa: float | None
@@ -65,6 +70,7 @@ class WheelGoal:
     sure_kpa: float = 0.0
     floor_from: FloorFrom = "load"
     missing: Phrase | None = None
+    range_kpa: float | None = None
 
     @property
     def stops_at_kpa(self) -> float | None:
@@ -123,6 +129,11 @@ def add_below(target_kpa: float) -> float:
     return target_kpa - max(ADD_SHARE * target_kpa, ADD_KPA)
 
 
+def out_above(target_kpa: float) -> float:
+    """Above this [kPa] a tire is let out: 5 % or 2 psi over its target, whichever is more."""
+    return target_kpa + max(OUT_SHARE * target_kpa, OUT_KPA)
+
+
 def stop_at(target_kpa: float) -> float:
     """At or below this [kPa] a tire that rolled is treated as run flat: 80 % of its target's own number."""
     return STOP_SHARE * target_kpa
@@ -157,9 +168,10 @@ def _goal(goal: WheelGoal, target: float, sure: float, stood: Standing, here: Ai
 
 
 def _needs_air(pressure: float, goal: WheelGoal, target: float) -> bool:
-    if goal.hold_from_kpa is not None:
-        return pressure < goal.hold_from_kpa
-    return pressure < add_below(target)
+    line = add_below(target) if goal.hold_from_kpa is None else goal.hold_from_kpa
+    if goal.range_kpa is not None:
+        line = min(line, add_below(goal.range_kpa))
+    return pressure < line - EXACT_KPA
 
 
 @dataclass(frozen=True)
@@ -216,9 +228,9 @@ def _said(word: Word, words: Phrase, *notes: Phrase, change: float | None = None
 def _stopped(goal: WheelGoal, at: _Read) -> Answer | None:
     """A tire that may have rolled far too low; of a heavy or dual one the near end of its range is enough."""
     stops_at = goal.stops_at_kpa
-    if stops_at is None or not goal.may_have_rolled or at.near > stops_at:
+    if stops_at is None or not goal.may_have_rolled or at.near > stops_at + EXACT_KPA:
         return None
-    if at.cold <= stops_at:
+    if at.cold <= stops_at + EXACT_KPA:
         caution = say(STOP_SERVICE if goal.heavy_or_dual else STOP_LIGHT)
         return _said("stop", say("Stop: inspect"), say(STOP_CAUTION), caution, locked=goal.heavy_or_dual, ran_low=True)
     if goal.heavy_or_dual:
@@ -236,7 +248,7 @@ def mate_stopped(may_have_rolled: bool, own: Answer, mate: str) -> Answer:
 
 
 def _above_ceiling(goal: WheelGoal, at: _Read, down_to: float | None) -> Answer | None:
-    if goal.ceiling_kpa is None or at.cold <= goal.ceiling_kpa + 0.5:
+    if goal.ceiling_kpa is None or at.cold <= goal.ceiling_kpa + CEILING_SLACK_KPA:
         return None
     above = say("Above the ceiling of {0}.", kpa(goal.ceiling_kpa, "down"))
     if at.warm:
@@ -256,20 +268,22 @@ def _without_target(goal: WheelGoal, at: _Read) -> Answer:
 
 
 def _by_target(goal: WheelGoal, target: float, at: _Read, stood: Standing, here: Air) -> Answer:
-    over_to = max(target, goal.out_to_kpa or 0.0)
+    upper = max(target, goal.range_kpa or 0.0)
+    over_to = max(upper, goal.out_to_kpa or 0.0)
     if (above := _above_ceiling(goal, at, target)) is not None:
         return above
     notes: list[Phrase] = []
-    if goal.ceiling_kpa is not None and at.far > goal.ceiling_kpa + 0.5:
+    if goal.ceiling_kpa is not None and at.far > goal.ceiling_kpa + CEILING_SLACK_KPA:
         notes.append(say("It may be above the ceiling of {0}: compare the gauge.", kpa(goal.ceiling_kpa, "down")))
     wanted = _goal(goal, target, max(at.sure - at.more, goal.sure_kpa), stood, here)
     # The near end below the floor, where there is room to lift it.
     short = goal.floor_kpa is not None and (
-        at.cold < goal.floor_kpa - 1e-6 or (at.near < goal.floor_kpa - _SLACK_KPA and at.cold < wanted - _SLACK_KPA)
+        at.cold < goal.floor_kpa - EXACT_KPA
+        or (at.near < goal.floor_kpa - _SLACK_KPA and at.cold < wanted - _SLACK_KPA)
     )
     if short or _needs_air(at.cold, goal, target):
         return _add(goal, target, wanted, at, stood, here, notes)
-    if at.cold > max(target + max(OUT_SHARE * target, OUT_KPA), over_to):
+    if at.cold > max(out_above(upper), over_to) + EXACT_KPA:
         if at.warm:
             return _said(
                 "hold", say("Hold"), *notes,
@@ -277,7 +291,9 @@ def _by_target(goal: WheelGoal, target: float, at: _Read, stood: Standing, here:
             )  # fmt: skip
         return _said("let_out", say("Let out {0}, cold", kpa(at.cold - over_to)), *notes, change=over_to - at.cold,
                      fill_kpa=over_to)  # fmt: skip
-    if at.cold > target + max(OUT_SHARE * target, OUT_KPA):
+    if goal.range_kpa is not None and not add_below(target) - EXACT_KPA <= at.cold <= out_above(target) + EXACT_KPA:
+        notes.append(say("Not its number, and inside the range that is kept."))
+    if at.cold > out_above(upper) + EXACT_KPA:
         notes.append(say("Over its target, and the cold before the next check brings it back: let nothing out."))
     return _said("hold", say("Hold"), *notes)
 
@@ -289,26 +305,26 @@ _SLACK_KPA = 0.05
 def _add(
     goal: WheelGoal, target: float, wanted: float, at: _Read, stood: Standing, here: Air, notes: list[Phrase]
 ) -> Answer:  # fmt: skip
-    if goal.floor_kpa is not None and at.cold < goal.floor_kpa:
+    if goal.floor_kpa is not None and at.cold < goal.floor_kpa - EXACT_KPA:
         below = too_low(goal.floor_from, needed(goal.floor_kpa, target, goal.ceiling_kpa))
         notes.append(say(below.text[0].upper() + below.text[1:] + ".", *below.values))
-    elif goal.floor_kpa is not None and at.near < goal.floor_kpa:
+    elif goal.floor_kpa is not None and at.near < goal.floor_kpa - EXACT_KPA:
         floor = needed(goal.floor_kpa, target, goal.ceiling_kpa)
         notes.append(say("By the near end of its range below the floor of {0}.", floor))
     if wanted > target + _SLACK_KPA:
         notes.append(say("A little more than the target, so that even the near end of its range carries the load."))
         if goal.ceiling_kpa is not None and wanted >= goal.ceiling_kpa - _SLACK_KPA:
             notes.append(say("No more than the ceiling allows: compare the gauge."))
-    if at.cold <= LOW_SHARE * target:
+    if at.cold <= LOW_SHARE * target + EXACT_KPA:
         notes.append(say("More than a tenth low: look for the cause."))
-    if goal.stops_at_kpa is not None and at.near <= goal.stops_at_kpa:
+    if goal.stops_at_kpa is not None and at.near <= goal.stops_at_kpa + EXACT_KPA:
         if goal.may_have_rolled:
             notes.append(say(MAY_HAVE_RUN_LOW))
         elif goal.heavy_or_dual:
             notes.append(say(RESTRAINED))
     fill = fill_to(wanted, goal.ceiling_kpa, stood, here)
     if at.warm:
-        if goal.ceiling_kpa is not None and at.true >= goal.ceiling_kpa:
+        if goal.ceiling_kpa is not None and at.true >= goal.ceiling_kpa - EXACT_KPA:
             full = say("Warm, it stands at the ceiling of {0}: no air now.", kpa(goal.ceiling_kpa, "down"))
             return _said("add", say("Add, once it is cold"), full, *notes)
         notes.append(say("Warm: an estimate. Read it again when it is cold."))
@@ -317,6 +333,9 @@ def _add(
     change = max(0.0, fill - at.true)
     return _said("add", say("Add {0}", kpa(change, "up")), *notes, change=change, fill_kpa=at.true + change)
 
+
+# Words of a tire that has its target, or more than it: nothing is missing in it.
+AT_TARGET: tuple[Word, ...] = ("hold", "let_out")
 
 # A reading so many deviations from what was foretold, and this share of the target, is asked back before it is kept.
 UNLIKELY_DEVIATIONS = 6.0
@@ -355,11 +374,18 @@ class Foretold:
     sure: bool
 
 
-def foretell(pressure_kpa: float, within_kpa: float, target_kpa: float | None, floor_kpa: float | None) -> Foretold:
+def foretell(
+    pressure_kpa: float,
+    within_kpa: float,
+    target_kpa: float | None,
+    floor_kpa: float | None,
+    range_kpa: float | None = None,
+) -> Foretold:
     """What a predicted pressure [kPa], give or take at 95 %, lets expect of a tire's answer."""
     if target_kpa is None:
         return Foretold("cannot_tell", say("No target in force"), False)
-    line = max(add_below(target_kpa), floor_kpa or 0.0)
+    lower = target_kpa if range_kpa is None else min(target_kpa, range_kpa)
+    line = max(add_below(lower), floor_kpa or 0.0)
     if pressure_kpa < line:
         words = say("Likely wants {0}", kpa(target_kpa - pressure_kpa, "up"))
         return Foretold("add", words, pressure_kpa + within_kpa < line)

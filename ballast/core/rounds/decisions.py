@@ -10,14 +10,15 @@ from dataclasses import dataclass
 from ballast.core.air import Standing
 from ballast.core.gas import Air
 from ballast.core.gauges import Gauge, correct, curve, shows
-from ballast.core.rounds.answer import WORDS, Answer, WheelGoal, Word, answer, mate_of
+from ballast.core.rounds.answer import EXACT_KPA, WORDS, Answer, WheelGoal, Word, answer, mate_of
 from ballast.core.rounds.line import WheelLine
 from ballast.core.rounds.wheel import Conditions, goal, held
 from ballast.core.working import Phrase
 
-# Stretches are looked for this finely [of the gauge's range] and their ends found this closely [kPa].
+# Stretches are looked for this finely [of the gauge's range], and their ends found more closely than an answer's line is
+# drawn: a number just on it has the same word here and there.
 _GRID = 240
-_CLOSE_KPA = 0.02
+_CLOSE_KPA = EXACT_KPA / 10
 
 
 @dataclass(frozen=True)

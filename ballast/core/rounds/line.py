@@ -5,6 +5,7 @@ from dataclasses import dataclass, field
 from typing import Literal
 
 from ballast.core.gas import Air
+from ballast.core.ground import Number
 from ballast.core.lookback import Last, Rate, noise_kpa
 from ballast.core.rounds.answer import stop_without_target
 from ballast.core.targets import FloorFrom
@@ -42,7 +43,7 @@ class Left:
 
 @dataclass(frozen=True)
 class Aim:
-    """The band of a wheel, cold [kPa]. Without a target `stop_kpa` is what it is stopped at, `missing` what would give one."""
+    """The band of a wheel, cold [kPa], `range_kpa` the other end of its range. Without a target `stop_kpa` is what it is stopped at, `missing` what would give one."""
 
     target_kpa: float | None = None
     floor_kpa: float | None = None
@@ -50,6 +51,7 @@ class Aim:
     floor_from: FloorFrom = "load"
     stop_kpa: float | None = None
     missing: Phrase | None = None
+    range_kpa: float | None = None
 
 
 @dataclass(frozen=True)
@@ -79,7 +81,12 @@ def aim_of_axle(band: Aim | None, bare: Bare | None, small: bool) -> Aim:
         return aim
     ceiling = bare.sidewall_max_kpa if aim.ceiling_kpa is None else aim.ceiling_kpa
     stop = stop_without_target(bare.known_kpa, bare.sidewall_max_kpa, small)
-    return Aim(aim.target_kpa, aim.floor_kpa, ceiling, aim.floor_from, stop, bare.missing)
+    return Aim(aim.target_kpa, aim.floor_kpa, ceiling, aim.floor_from, stop, bare.missing, aim.range_kpa)
+
+
+def aim_on_ground(road: Aim, number: Number) -> Aim:
+    """What a wheel is held against while a ground plan is kept: the plan's number and floor, under the same ceiling."""
+    return Aim(number.kpa, min(number.floor_kpa, number.kpa), road.ceiling_kpa, "ground")
 
 
 @dataclass(frozen=True)
@@ -87,6 +94,8 @@ class WheelLine:
     """A wheel of a combination, by its code and name there; `own` is its code on its own vehicle `rig`.
 
     `heavy_or_dual` tires are for a tire service once they rolled low. `step_kpa`: in what steps its pressures are set.
+    `on_ground`: what it is held against where an open ground plan was kept. `anew`: air was let out or put in since its last
+    service beside any round, so its history starts anew.
     """
 
     code: str
@@ -102,6 +111,8 @@ class WheelLine:
     step_kpa: float = 1.0
     aim: Aim = field(default_factory=Aim)
     last: Left | None = None
+    on_ground: Aim | None = None
+    anew: bool = False
 
     @property
     def spare(self) -> bool:

@@ -156,6 +156,8 @@ class Held:
     out_to_kpa: float | None = None
     working: tuple[Line, ...] = ()
     notes: tuple[Phrase, ...] = ()
+    # The other end of its range, in the same air.
+    range_kpa: float | None = None
 
 
 def held(at: Conditions, line: WheelLine) -> Held:
@@ -167,7 +169,12 @@ def held(at: Conditions, line: WheelLine) -> Held:
     )
     # What speaks against this gauge at this pressure belongs beside it.
     notes = (*here.notes, *suits(at.gauge, here.kpa, line.inner).notes)
-    return Held(here.kpa, here.hold_from_kpa, here.out_to_kpa, here.working, notes)
+    range_here = None
+    if aim.range_kpa is not None:
+        range_here = target_here(
+            aim.range_kpa, aim.floor_kpa, aim.ceiling_kpa, at.here, at.morning, at.dawns, line.step_kpa, at.temperature
+        ).kpa
+    return Held(here.kpa, here.hold_from_kpa, here.out_to_kpa, here.working, notes, range_here)
 
 
 def goal(at: Conditions, line: WheelLine, of: Held, may_have_rolled: bool, gauge: Gauge) -> WheelGoal:
@@ -185,6 +192,7 @@ def goal(at: Conditions, line: WheelLine, of: Held, may_have_rolled: bool, gauge
         stop_kpa=aim.stop_kpa if aim.target_kpa is None else stop_at(aim.target_kpa),
         sure_kpa=sure_at(gauge, of.here_kpa) if of.here_kpa is not None else 0.0,
         missing=aim.missing,
+        range_kpa=of.range_kpa,
     )
 
 
@@ -246,6 +254,8 @@ class Wheel:
     # Cold pressures outside of which a first reading is asked back before it is kept; None: nothing is expected.
     likely_from_kpa: float | None = None
     likely_to_kpa: float | None = None
+    # The other end of its range here; None: it is one number.
+    range_kpa: float | None = None
 
     @property
     def stands(self) -> Answer:
@@ -396,6 +406,7 @@ def wheel(at: Conditions, line: WheelLine, readings: Sequence[Reading], notes: S
         locked=verdict.locked, may_have_rolled=aimed.may_have_rolled, retakes=max(0, len(firsts) - 1),
         seen=replace(seen, words=tuple(_said(seen, display_at, own, at))),
         expected_kpa=expects, expected_within_kpa=within, likely_from_kpa=low, likely_to_kpa=high,
+        range_kpa=of.range_kpa,
     )  # fmt: skip
 
 

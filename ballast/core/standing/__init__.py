@@ -1,4 +1,4 @@
-"""What there is to say of a rig: `due` (check, weighing), `facts` (what is asked of it), `matters` (urgency, words), `stages`
+"""What there is to say of a rig: `due` (check, weighing), `laid_up` (its dues rest), `facts` (what is asked of it), `matters` (urgency, words), `stages`
 (the work line), `fits` (are its targets out of date, and why).
 """
 
@@ -20,12 +20,13 @@ from ballast.core.standing.due import (
 )
 from ballast.core.standing.facts import AirAhead, AxleAim, Facts, LastRound, Leaking, Ticket
 from ballast.core.standing.fits import CHOICES, Since, out_of_date
+from ballast.core.standing.laid_up import LaidUp, check_laid_up
 from ballast.core.standing.matters import RANK, Matter, State, matters
 from ballast.core.standing.stages import Stage, stages
 
 __all__ = [
     "CHECK_CHOICES_DAYS", "CHOICES", "RANK", "ROUND_EVERY_DAYS", "WEIGH_AGAIN_SHARE", "WEIGH_EVERY_DAYS", "AirAhead",
-    "AxleAim", "Due", "Facts", "LastRound", "Leaking", "Matter", "NextCheck", "Since", "Stage", "State", "Ticket",
-    "added_share", "ago", "before_trip", "matters", "next_check", "out_of_date", "round_due", "sooner", "stages",
+    "AxleAim", "Due", "Facts", "LaidUp", "LastRound", "Leaking", "Matter", "NextCheck", "Since", "Stage", "State", "Ticket",
+    "added_share", "ago", "before_trip", "check_laid_up", "matters", "next_check", "out_of_date", "round_due", "sooner", "stages",
     "weighing_due", "weighing_words",
 ]  # fmt: skip

@@ -9,6 +9,7 @@ from ballast.core.air import leaves_band
 from ballast.core.rigs import Finding
 from ballast.core.rounds import LastWord
 from ballast.core.standing.due import Due, NextCheck, before_trip
+from ballast.core.standing.laid_up import LaidUp
 from ballast.core.working import Phrase
 
 
@@ -34,6 +35,16 @@ class LastRound:
     def of(self, rig: int) -> tuple[LastWord, ...]:
         """What it said of one vehicle's wheels."""
         return tuple(w for w in self.words if w.rig == rig)
+
+    def let_out_after(self, let_out_at: dt.datetime | None) -> bool:
+        """Whether a ground plan was opened after it was read."""
+        return let_out_at is not None and self.read_at < let_out_at
+
+    def since(self, let_out_at: dt.datetime | None) -> "LastRound":
+        """The same; what it said of tires on the road is no word of them once a ground plan was opened after it."""
+        if not self.let_out_after(let_out_at):
+            return self
+        return replace(self, words=tuple(replace(w, word="not_checked") for w in self.words))
 
     def before(self, leaves: dt.date | None) -> "LastRound":
         """The same, with the next check before a trip that begins on a day."""
@@ -118,7 +129,31 @@ class Facts:
     # Entries that came for sealed rounds, in words; None: none wait.
     late: Phrase | None = None
     air: AirAhead | None = None
+    laid_up: LaidUp | None = None
+    # An open ground plan, in words, and whether it must be seen to now; None: none is open.
+    ground: Phrase | None = None
+    ground_loud: bool = False
     words: Counter[str] = field(init=False)
 
     def __post_init__(self) -> None:
         object.__setattr__(self, "words", Counter(w.word for w in self.said))
+
+    @property
+    def last_on(self) -> dt.date | None:
+        return self.last.read_at.date() if self.last else None
+
+    @property
+    def resting(self) -> bool:
+        """Laid up: what is due waits."""
+        return self.laid_up is not None and self.laid_up.stands(self.last_on, self.today) == "resting"
+
+    @property
+    def next_on(self) -> dt.date | None:
+        """The day of the next check; None: not known, or never done."""
+        if self.laid_up is not None and self.laid_up_words is not None:
+            return self.laid_up.until
+        return self.last.next_on if self.last else None
+
+    @property
+    def laid_up_words(self) -> Phrase | None:
+        return self.laid_up.words(self.last_on, self.today) if self.laid_up else None

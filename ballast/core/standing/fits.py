@@ -12,6 +12,7 @@ _CHOICES = {
 CHOICES = tuple(_CHOICES)
 _CHANGED = {
     "fitted_marks": "another tire is fitted", "marks": "a load range or make has changed", "kind": "its kind has changed",
+    "light_row": "the placard's other row was chosen",
 }  # fmt: skip
 
 

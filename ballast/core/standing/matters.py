@@ -23,14 +23,24 @@ class Matter:
 
 
 def matters(rig: Facts) -> tuple[Matter, ...]:
-    """Everything there is to say; nothing is fine of which something is not known. Entries that came late stand first."""
+    """Everything there is to say; nothing is fine of which something is not known. An open ground plan stands first of all, then
+    entries that came late."""
     listed = [
-        *_loads(rig), *_wheels(rig), *_targets(rig), *_weighing(rig), *_round(rig), *_ticket(rig), *_tires(rig),
+        *_laid_up(rig), *_loads(rig), *_wheels(rig), *_targets(rig), *_weighing(rig), *_round(rig), *_ticket(rig),
+        *_tires(rig),
     ]  # fmt: skip
     listed.sort(key=lambda m: RANK[m.state])
-    if not listed and rig.last:
+    if not listed and rig.last and not rig.ground:
         listed.append(Matter("fine", say(f"All hold, read {ago(rig.last.read_at.date(), rig.today)}")))
-    return (*([Matter("attention", rig.late)] if rig.late else []), *listed)
+    late = [Matter("attention", rig.late)] if rig.late else []
+    # Tires that were let out stand before everything else.
+    ground = [Matter("attention" if rig.ground_loud else "todo", rig.ground)] if rig.ground else []
+    return (*ground, *late, *listed)
+
+
+def _laid_up(rig: Facts) -> list[Matter]:
+    words = rig.laid_up_words
+    return [] if words is None else [Matter("quiet" if rig.resting else "todo", words)]
 
 
 def _loads(rig: Facts) -> list[Matter]:
@@ -72,13 +82,15 @@ def _targets(rig: Facts) -> list[Matter]:
 
 
 def _weighing(rig: Facts) -> list[Matter]:
-    return [Matter("todo", rig.ticket.again_words)] if rig.ticket and rig.ticket.again.now else []
+    due = rig.ticket and rig.ticket.again.now and not rig.resting
+    return [Matter("todo", rig.ticket.again_words)] if rig.ticket and due else []
 
 
 def _round(rig: Facts) -> list[Matter]:
     if rig.open_round:
         return [Matter("todo", say("A round is open"))]
-    if rig.aims is None:
+    if rig.aims is None or rig.laid_up_words is not None:
+        # Laid up, or said to be read before it rolls.
         return []
     if rig.last is None:
         return [Matter("todo", say("Round due, never done"))]

@@ -6,9 +6,9 @@ from typing import Literal
 from ballast.core.standing.due import ago, round_due
 from ballast.core.standing.facts import Facts
 from ballast.core.standing.matters import State
-from ballast.core.working import Phrase, kpa, say
+from ballast.core.working import Phrase, day, kpa, say
 
-Key = Literal["rig", "weighing", "targets", "air", "rounds", "lookback"]
+Key = Literal["rig", "weighing", "targets", "air", "rounds", "lookback", "ground"]
 
 
 @dataclass(frozen=True)
@@ -23,7 +23,7 @@ class Stage:
 
 def stages(rig: Facts) -> tuple[Stage, ...]:
     """The stages in the order of the work."""
-    return (_rig(rig), _weigh(rig), _target(rig), _air(rig), _round(rig), _look_back(rig))
+    return (_rig(rig), _weigh(rig), _target(rig), _air(rig), _round(rig), _look_back(rig), _ground(rig))
 
 
 def _rig(rig: Facts) -> Stage:
@@ -40,9 +40,9 @@ def _weigh(rig: Facts) -> Stage:
     if ticket.over:
         return Stage("weighing", "Weigh", "attention", say("over a rating"))
     how = "worked out" if ticket.worked_out else "weighed"
-    again = ", weigh again" if ticket.again.now else ""
-    words = say(f"{how} {ago(ticket.weighed_on, rig.today)}{again}")
-    return Stage("weighing", "Weigh", "todo" if ticket.again.now else "fine", words)
+    due = ticket.again.now and not rig.resting
+    words = say(f"{how} {ago(ticket.weighed_on, rig.today)}{', weigh again' if due else ''}")
+    return Stage("weighing", "Weigh", "todo" if due else "fine", words)
 
 
 def _target(rig: Facts) -> Stage:
@@ -63,6 +63,8 @@ def _air(rig: Facts) -> Stage:
     air = rig.air
     if air is None:
         return Stage("air", "Air", "quiet", say("not set"))
+    if rig.resting:
+        return Stage("air", "Air", "quiet", say("laid up: not judged"))
     if air.leaves_band:
         return Stage("air", "Air", "attention", air.words)
     if air.old:
@@ -78,6 +80,10 @@ def _air(rig: Facts) -> Stage:
 def _round(rig: Facts) -> Stage:
     if rig.open_round:
         return Stage("rounds", "Round", "todo", say("open: go on"))
+    if rig.resting and rig.laid_up:
+        return Stage("rounds", "Round", "quiet", say(f"laid up until {day(rig.laid_up.until)}"))
+    if rig.laid_up_words is not None:
+        return Stage("rounds", "Round", "todo", say("due before it rolls"))
     if rig.last is None:
         return Stage("rounds", "Round", "todo" if rig.aims is not None else "quiet", say("never done"))
     on = rig.last.read_at.date()
@@ -93,3 +99,9 @@ def _look_back(rig: Facts) -> Stage:
         codes = ", ".join(leak.code for leak in rig.leaks)
         return Stage("lookback", "Look back", "attention", say(f"{codes} {verb}"))
     return Stage("lookback", "Look back", "quiet", say(rig.last.summary if rig.last else "nothing sealed yet"))
+
+
+def _ground(rig: Facts) -> Stage:
+    if rig.ground is None:
+        return Stage("ground", "Ground", "quiet", say("on the road"))
+    return Stage("ground", "Ground", "attention" if rig.ground_loud else "todo", say("plan open"))

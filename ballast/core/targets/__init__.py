@@ -10,6 +10,7 @@ from ballast.core.targets.axle import (
 )
 from ballast.core.targets.case import AxleCase, TireCase
 from ballast.core.targets.needs import FloorFrom, Rated, as_rated, ceiling_of, too_low
+from ballast.core.targets.ranges import range_refused, range_words, ranged
 from ballast.core.targets.schools import (
     BETWEEN,
     DEFAULT_EDGE,
@@ -24,6 +25,7 @@ from ballast.core.targets.schools import (
     School,
 )
 from ballast.core.targets.spares import SpareTarget, spare_target
+from ballast.core.targets.unweighed import row_of
 
 __all__ = [
     "BETWEEN",
@@ -54,6 +56,10 @@ __all__ = [
     "own_lamp_kpa",
     "placard_carried",
     "placard_equivalent",
+    "range_refused",
+    "range_words",
+    "ranged",
+    "row_of",
     "spare_target",
     "too_low",
 ]  # fmt: skip

@@ -4,18 +4,18 @@ import math
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from ballast.core.rigs import Missing
 from ballast.core.tables import beyond, steps_up
-from ballast.core.targets.case import AxleCase
-from ballast.core.targets.needs import Floor, FloorFrom, Least, as_rated, ceiling_of, floor_of, least_of, too_low
+from ballast.core.targets.case import FAR_ABOVE_PLACARD, AxleCase
+from ballast.core.targets.needs import Floor, FloorFrom, Least, Rated, as_rated, ceiling_of, floor_of, least_of, too_low
 from ballast.core.targets.schools import SCHOOLS, Flag, Limits, Policy, School, label_flags, school_flags
+from ballast.core.targets.unweighed import lacking, own_refused, rated_step, row_of
 from ballast.core.weighing import ASSUMED_HEAVIER, Check
 from ballast.core.working import Line, Measure, Phrase, aimed, kg, kpa, needed, plain, say, share
 
 State = Literal["target", "provisional", "not weighed", "no table", "beyond tires", "floor above ceiling"]
 # States in which no pressure is the answer, and may be put in force like one.
 NO_PRESSURE: tuple[State, ...] = ("beyond tires", "floor above ceiling")
-
-FAR_ABOVE_PLACARD = 1.20
 
 
 @dataclass(frozen=True)
@@ -48,6 +48,11 @@ class AxleTarget:
     estimate: bool = False
     trial: bool = False
     below_placard: bool = False
+    # What nobody has read and would help an axle that is not weighed.
+    lacks: tuple[Missing, ...] = ()
+    # Held anywhere between its number and this, and how that felt.
+    range_kpa: float | None = None
+    feel: str = ""
 
 
 def second_floor(case: AxleCase) -> float | None:
@@ -64,6 +69,8 @@ def limits_of_own(case: AxleCase, answer: AxleTarget, wanted_kpa: float) -> Phra
     """
     if answer.state in NO_PRESSURE:
         return say(f"{answer.name}: no pressure carries this load. Take load off first.")
+    if case.per_tire_kg is None:
+        return own_refused(case, wanted_kpa)
     floor, ceiling = answer.floor_kpa, answer.ceiling_kpa
     if floor is not None and wanted_kpa < floor - 1e-6:
         shown = needed(floor, None, ceiling)
@@ -109,7 +116,7 @@ def axle_target(case: AxleCase, policy: Policy) -> AxleTarget:
         notes=_standing_notes(case), as_rated_kpa=rated.kpa if rated else None,
     )  # fmt: skip
     if case.per_tire_kg is None:
-        return _by_placard(base, case, "not weighed", [])
+        return _unweighed(base, case, policy, rated)
     working = [Line(say("Load on each tire" + (", heavier end assumed" if case.assumed else "")), kg(case.per_tire_kg))]
     if case.assumed:
         base = replace(base, notes=(*base.notes, say("The heavier end is an assumption: weigh the ends.")))
@@ -148,20 +155,62 @@ def _standing_notes(case: AxleCase) -> tuple[Phrase, ...]:
     return tuple(notes)
 
 
-def _by_placard(base: AxleTarget, case: AxleCase, why: str, working: list[Line]) -> AxleTarget:
-    """Without a weight or a table the placard stands in, said to be provisional; without one either, no target."""
+def _unweighed(base: AxleTarget, case: AxleCase, policy: Policy, rated: Rated | None) -> AxleTarget:
+    """Without a weight: a pressure of one's own, else the placard's row, else what is enough for the axle's rating."""
+    row, ceiling = row_of(case), base.ceiling_kpa
+    enough = rated_step(rated, policy.step, ceiling)
+    base = replace(base, lacks=lacking(case))
+    if rated is not None:
+        weak = say("Not above the ceiling.") if enough is None else rated.words
+        lines = (Line(say("enough for the axle's rating"), kpa(rated.kpa, "up")),)
+        base = replace(base, flags=(*base.flags, Flag("rated", "As rated", enough or rated.kpa, weak, lines)))
+    trial = bool(row is not None and rated is not None and case.gvwr_known and rated.kpa < row)
+    base = replace(base, below_placard=trial)
+    if case.own_kpa is not None and own_refused(case, case.own_kpa) is None:
+        notes = [*base.notes, say("Provisional: chosen by hand, not weighed. Weigh it as it travels.")]
+        low = row is not None and case.own_kpa < row - 1e-6
+        if low and row is not None:
+            text = "A trial below the placard's {0}: {reason}".replace("{reason}", plain(case.trial))
+            notes.append(say(text, kpa(row)))
+        return replace(
+            base, state="provisional", words=say("{0}, provisional: chosen, not weighed.", aimed(case.own_kpa, ceiling)),
+            target_kpa=case.own_kpa, school="own", trial=low, notes=tuple(notes),
+            working=(Line(say("chosen by hand"), kpa(case.own_kpa)),),
+        )  # fmt: skip
+    if case.placard_kpa is None and rated is not None and enough is not None:
+        words = rated.words.text[0].lower() + rated.words.text[1:]
+        return replace(
+            base, state="provisional", target_kpa=enough, school="rated",
+            words=say("{1}, provisional: " + words, *rated.words.values, aimed(enough, ceiling)),
+            notes=(*base.notes, say("Provisional: weigh it as it travels, and enter the placard's pressure.")),
+            working=(Line(say("enough for the axle's rating"), kpa(rated.kpa, "up")), Line(say("up to the next step"), kpa(enough))),
+        )  # fmt: skip
+    light = case.light_row and row is not None and row == case.placard_light_kpa
+    return _by_placard(base, case, "not weighed", [], row if light else None)
+
+
+def _by_placard(
+    base: AxleTarget, case: AxleCase, why: str, working: list[Line], light_kpa: float | None = None
+) -> AxleTarget:
+    """Without a weight or a table the placard stands in, said to be provisional; without one either, no target.
+
+    `light_kpa`: its row for a light load, where the load state goes by that.
+    """
     value = case.placard_kpa if case.placard_floor_kpa is None else case.placard_floor_kpa
+    value = value if light_kpa is None else light_kpa
     if value is None:
         missing = "enter the placard's pressure, or weigh it and enter its table"
         return replace(base, words=say(f"{base.words.text[:-1]}: {missing}."), working=tuple(working))
     ceiling = base.ceiling_kpa
-    lines = [*working, Line(say(f"{why}: the placard stands in"), kpa(value))]
+    named = "the placard" if light_kpa is None else "the placard's row for a light load"
+    lines = [*working, Line(say(f"{why}: {named} stands in"), kpa(value))]
     notes = list(base.notes)
     if ceiling is not None and value > ceiling:
         notes.append(say("The placard's {0} is above the ceiling: check both labels.", kpa(value)))
         value = ceiling
         lines.append(Line(say("not above the ceiling"), kpa(value, "down")))
-    words = say(f"{{0}}, provisional: {why}, so it is the placard's.", aimed(value, ceiling))
+    row = "" if light_kpa is None else ", light load"
+    words = say(f"{{0}}, provisional: {why}, so it is the placard's{row}.", aimed(value, ceiling))
     weigh = "weigh it as it travels, and look it up" if case.per_tire_kg is None else "look it up"
     notes.append(say(f"Provisional: {weigh} in the maker's table."))
     return replace(

@@ -21,6 +21,10 @@ class TireCase:
     exponent: float = 0.7
 
 
+# On a light rig more than this times the placard changes grip and handling; without a weight it is the most.
+FAR_ABOVE_PLACARD = 1.20
+
+
 @dataclass(frozen=True)
 class AxleCase:
     """All that the target of an axle depends on. Unknown is None.
@@ -31,7 +35,8 @@ class AxleCase:
     carried over; `placard_words` says of a placard for another size what was done. `over` are the ratings exceeded;
     `lamp_kpa` is where the vehicle's own lamp lights; `speed_kmh` and `holds_kmh` are how fast it is driven and how fast
     its tires and tables hold. `own_kpa` is a pressure that a person asks for, `trial` their reason to go below the placard.
-    `one_wheel`: a single wheel carries the axle, it has no ends.
+    `one_wheel`: a single wheel carries the axle, it has no ends. `light_row`: the load state goes by the placard's row for a
+    light load. `gvwr_known`: else no trial.
     """
 
     number: int
@@ -63,6 +68,8 @@ class AxleCase:
     trial: str = ""
     one_wheel: bool = False
     gawr_kg: float | None = None
+    light_row: bool = False
+    gvwr_known: bool = True
 
     @property
     def tires(self) -> tuple[TireCase, ...]:

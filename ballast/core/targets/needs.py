@@ -10,7 +10,7 @@ from ballast.core.working import Line, Measure, Phrase, kg, kpa, say
 
 # Where a floor comes from: a table's load; its first column, below which it says nothing; the sidewall by proportion; the
 # least that the road asks of a sidewall.
-FloorFrom = Literal["load", "first column", "proportion", "road"]
+FloorFrom = Literal["load", "first column", "proportion", "road", "ground"]
 
 
 def ceiling_of(case: AxleCase) -> tuple[float | None, str]:
@@ -142,6 +142,7 @@ def too_low(source: FloorFrom, floor: Measure) -> Phrase:
             "first column": "below {0}, the table's first column: it says nothing there",
             "proportion": "below {0}, the floor as estimated by the sidewall",
             "road": "below {0}, the least for the road by the sidewall",
+            "ground": "below {0}, the least on this surface",
         }[source],
         floor,
     )
@@ -161,13 +162,18 @@ class Rated:
     words: Phrase
 
 
+def outweighed(case: AxleCase) -> bool:
+    """Whether it weighs more than its axle, its group or the whole is rated for: nothing is enough *as rated* then."""
+    return any(c.what in ("gawr", "group", "gvwr") for c in case.over)
+
+
 def as_rated(case: AxleCase) -> Rated | None:
     """The pressure for an axle's GAWR, 52.5 % of it on an end, by table or else by proportion; None: not known, or its
     tires do not carry half of it.
 
     Where they carry half but not 52.5 %, their full-load pressure.
     """
-    if case.gawr_kg is None or floor_of(_loaded(case, 0.0)).unknown:
+    if case.gawr_kg is None or outweighed(case) or floor_of(_loaded(case, 0.0)).unknown:
         return None
     ends = 1.0 if case.one_wheel else ASSUMED_HEAVIER
     least = least_of(case).tires_kg

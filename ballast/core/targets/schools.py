@@ -8,7 +8,7 @@ from ballast.core.targets.case import AxleCase, TireCase
 from ballast.core.targets.needs import FloorFrom, road_least, too_low
 from ballast.core.working import Line, Phrase, kg, kpa, needed, number, say, share
 
-School = Literal["table", "ratio", "curve", "placard", "placard light", "chalk", "sidewall", "own"]
+School = Literal["table", "ratio", "curve", "placard", "placard light", "rated", "chalk", "sidewall", "own"]
 # The schools that a target may come from, and what they are called.
 Chosen = Literal["table", "ratio", "placard", "chalk"]
 SCHOOLS: dict[Chosen, str] = {

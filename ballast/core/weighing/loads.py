@@ -1,6 +1,7 @@
 """From a scale ticket to the load on each tire, and every limit it is held against."""
 
 import math
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -32,7 +33,7 @@ class AxleLimits:
     number: int
     name: str
     wheels: int
-    track_m: float
+    track_m: float | None
     gawr_kg: float | None
     tire_max_kg: float | None
     wheel_max_kg: float | None = None
@@ -52,12 +53,16 @@ class RigLimits:
 
 @dataclass(frozen=True)
 class AxleReading:
-    """What the scale said of one axle [kg]; None is not weighed. `lifted`: the axle was up, it carried nothing."""
+    """What the scale said of one axle [kg]; None is not weighed. `lifted`: the axle was up, it carried nothing.
+
+    `of`: the axles, by number, that were weighed with it as one number; `whole_kg` is then its assumed share of that.
+    """
 
     whole_kg: float | None = None
     left_kg: float | None = None
     right_kg: float | None = None
     lifted: bool = False
+    of: tuple[int, ...] = ()
 
     @property
     def known_kg(self) -> float | None:
@@ -74,11 +79,23 @@ class Check:
     """A load held against a limit. Over is over, by a single kilogram."""
 
     what: Literal[
-        "gawr", "gvwr", "gcwr", "hitch", "tire", "left tires", "right tires", "wheel", "left wheels", "right wheels"
+        "gawr",
+        "group",
+        "gvwr",
+        "gcwr",
+        "hitch",
+        "tire",
+        "left tires",
+        "right tires",
+        "wheel",
+        "left wheels",
+        "right wheels",
     ]
     name: str
     load_kg: float
     limit_kg: float
+    # Of a group: its axles by number.
+    axles: tuple[int, ...] = ()
 
     @property
     def margin_kg(self) -> float:
@@ -142,12 +159,18 @@ def weigh_axle(limits: AxleLimits, read: AxleReading, resolution_kg: float = 0.0
     whole, left, right = _completed(read, resolution_kg)
     heavier = _heavier(limits, whole, left, right)
     checks: list[Check] = []
-    if limits.gawr_kg is not None and whole is not None:
+    # Of axles weighed as one number the rating of all is judged: a share that is assumed overloads nobody.
+    if limits.gawr_kg is not None and whole is not None and not read.of:
         checks.append(Check("gawr", f"{limits.name} axle rating", whole, limits.gawr_kg))
     for noun, most in (("tire", limits.tire_max_kg), ("wheel", limits.wheel_max_kg)):
         if most is not None:
             checks += _end_checks(limits, noun, most, whole, left, right, heavier.kg if heavier.assumed else None)
     notes = list(heavier.notes)
+    if read.of:
+        together = f"{len(read.of)} axles"
+        notes = [
+            say(f"Weighed as one number with others: its share of {together} is assumed. Weigh each, and its ends.")
+        ]
     if (limits.tire_max_kg is None or not limits.all_rated) and whole is not None:
         which = "The tires' own" if limits.tire_max_kg is None else "Of one tire on it the"
         notes.append(say(f"{which} maximum load is not known: enter the load index or the sidewall's load."))
@@ -295,23 +318,96 @@ def _lifted(limits: AxleLimits, read: AxleReading) -> AxleLoad:
     )
 
 
-def _imbalance_notes(left: float, right: float, imbalance: float, track_m: float) -> list[Phrase]:
+def _imbalance_notes(left: float, right: float, imbalance: float, track_m: float | None) -> list[Phrase]:
     if imbalance < IMBALANCE_NOTE:
         return []
     heavy, light = ("left", "right") if left > right else ("right", "left")
-    move = leveling_kg(left, right, track_m, track_m / 2)
     words = (
-        "{0} of the axle's load leans {heavy}. As an estimate, {1} moved {2} to the {light} would level it."
+        "{0} of the axle's load leans {heavy}."
         if imbalance < IMBALANCE_WARN
-        else "The {heavy} end is much heavier: {0} imbalance. As an estimate, {1} moved {2} to the {light} would level it."
-    )
-    text = words.replace("{heavy}", heavy).replace("{light}", light)
-    return [say(text, share(imbalance), kg(move), meters(track_m / 2))]
+        else "The {heavy} end is much heavier: {0} imbalance."
+    ).replace("{heavy}", heavy)
+    if track_m is None:
+        return [say(words, share(imbalance))]
+    move = leveling_kg(left, right, track_m, track_m / 2)
+    words += f" As an estimate, {{1}} moved {{2}} to the {light} would level it."
+    return [say(words, share(imbalance), kg(move), meters(track_m / 2))]
 
 
 def leveling_kg(left_kg: float, right_kg: float, track_m: float, across_m: float) -> float:
     """Mass [kg] to move `across_m` towards the lighter end to level an axle: |L − R|/2 × track/d. An estimate."""
     return abs(left_kg - right_kg) / 2 * track_m / across_m
+
+
+def shared(of: Mapping[int, float | None]) -> dict[int, float]:
+    """How axles of a group share, by number: as given, what is left equally among the others.
+
+    >>> shared({2: None, 3: None})
+    {2: 0.5, 3: 0.5}
+    """
+    given = {n: s for n, s in of.items() if s is not None}
+    rest = len(of) - len(given)
+    left = max(0.0, 1 - sum(given.values()))
+    weights = {n: given.get(n, left / rest if rest else 0.0) for n in of}
+    total = sum(weights.values())
+    return {n: w / total if total > 0 else 1 / len(of) for n, w in weights.items()}
+
+
+def spread(reads: Mapping[int, AxleReading], group_kg: float, of: Mapping[int, float | None]) -> dict[int, AxleReading]:
+    """Readings with axles that were weighed as one number [kg], each with its share; `of`: the shares given, by number.
+
+    Raises Refusal for one axle alone, for axles that do not follow each other, for one that was read by itself too, and for
+    nothing.
+    """
+    numbers = tuple(sorted(of))
+    if len(numbers) < 2 or numbers[-1] - numbers[0] != len(numbers) - 1:
+        raise Refusal("One number is of two axles or more that follow each other. Choose them again.", "axles")
+    if group_kg <= 0:
+        raise Refusal(NOTHING_THERE, "kg")
+    if any(reads.get(n, AxleReading()) != AxleReading() for n in numbers):
+        raise Refusal("One of these axles is entered by itself too. Enter either the axles or their one number.", "kg")
+    return {
+        **reads, **{n: AxleReading(group_kg * part, of=numbers) for n, part in shared(of).items()}
+    }  # fmt: skip
+
+
+def _group_checks(limits: tuple[AxleLimits, ...], reads: Mapping[int, AxleReading]) -> Iterator[Check]:
+    """Axles weighed as one number against their ratings together, where each is known."""
+    by_number = {a.number: a for a in limits}
+    for numbers in dict.fromkeys(r.of for r in reads.values() if r.of):
+        ratings = [by_number[n].gawr_kg for n in numbers if n in by_number]
+        weighed = sum(reads[n].whole_kg or 0.0 for n in numbers if n in reads)
+        if len(ratings) == len(numbers) and None not in ratings:
+            name = f"{by_number[numbers[0]].name} to {by_number[numbers[-1]].name.lower()}, axle ratings together"
+            yield Check("group", name, weighed, sum(r for r in ratings if r is not None), numbers)
+
+
+def _gross_beside(gross_kg: float | None, known: list[float], complete: bool, resolution_kg: float) -> float | None:
+    """The gross on the scale [kg] where the axles do not tell it; else it is a check of them.
+
+    Raises Refusal (field "gross_kg") where the rows and the gross contradict each other.
+    """
+    if gross_kg is None:
+        return None
+    if gross_kg <= 0:
+        raise Refusal(NOTHING_THERE, "gross_kg")
+    rows = sum(known)
+    slack = max(1.0, resolution_kg * math.sqrt(len(known) + 1))
+    if (complete and abs(rows - gross_kg) > slack) or rows > gross_kg + slack:
+        raise Refusal(
+            f"The rows make {both('mass', rows)}, the gross says {both('mass', gross_kg)}. "
+            "They should agree within the scale's step. Check them.",
+            "gross_kg",
+        )
+    return None if complete else gross_kg
+
+
+@dataclass(frozen=True)
+class Whole:
+    """What the scale said at once [kg]: of all axles of a combination, and of all that stood on it."""
+
+    combined_kg: float | None = None
+    gross_kg: float | None = None
 
 
 def weigh_rig(
@@ -321,11 +417,12 @@ def weigh_rig(
     resolution_kg: float = 0.0,
     hitch_kg: float | None = None,
     bars: Bars = "",
-    combined_kg: float | None = None,
+    whole: Whole = Whole(),
 ) -> RigLoad:
-    """Every axle, and the whole against the GVWR. The gross is unknown until every axle is weighed.
+    """Every axle, and the whole against the GVWR. The gross is unknown until every axle is weighed, or the whole: `whole.gross_kg`
+    is a check of the axles or, alone, the whole with nothing split.
 
-    A pulled trailer's gross is its axles and its load on the hitch, so it stays unknown without that. `combined_kg`
+    A pulled trailer's gross is its axles and its load on the hitch, so it stays unknown without that. `whole.combined_kg`
     are all axles of its combination, held against the tow vehicle's GCWR. A hitch is judged with slack weight-distribution bars. A negative hitch load is kept and warned of.
     Raises Refusal with the field "axles.<index>.<field>" for what contradicts itself.
     """
@@ -337,9 +434,15 @@ def weigh_rig(
             raise no.within(f"axles.{index}") from None
     totals = [a.total_kg for a in axles]
     known = [t for t in totals if t is not None]
-    total = sum(known) if len(known) == len(totals) else None
+    complete = len(known) == len(totals)
+    as_one = _gross_beside(whole.gross_kg, known, complete, resolution_kg)
+    total = sum(known) if complete else as_one
     notes: list[Phrase] = []
-    checks: list[Check] = []
+    checks: list[Check] = list(_group_checks(limits, reads))
+    if as_one is not None:
+        notes.append(
+            say("Weighed as a whole: what each axle and tire carries is not known. Weigh the axles, best their ends.")
+        )
     if total is None and known:
         missing = ", ".join(a.name.lower() for a in axles if a.total_kg is None)
         notes.append(say(f"Not weighed: {missing}. The gross weight stays unknown until it is."))
@@ -359,8 +462,8 @@ def weigh_rig(
         checks.append(Check("gvwr", "Gross weight rating", total, rig.gvwr_kg))
     elif rig.gvwr_kg and sum(known) > rig.gvwr_kg:
         notes.append(say("What is weighed so far is already {0} over the GVWR.", kg(sum(known) - rig.gvwr_kg)))
-    if combined_kg is not None and rig.gcwr_kg:
-        checks.append(Check("gcwr", "Combination rating", combined_kg, rig.gcwr_kg))
+    if whole.combined_kg is not None and rig.gcwr_kg:
+        checks.append(Check("gcwr", "Combination rating", whole.combined_kg, rig.gcwr_kg))
     if hitch_kg is not None:
         name = "Coupling" if rig.pulled else "Hitch"
         hitch_check, hitch_notes = judge_hitch(hitch_kg, rig.hitch_max_kg, bars, name)
@@ -381,26 +484,45 @@ class Weighed:
     reads: dict[int, AxleReading]
     hitch_kg: float | None = None
     resolution_kg: float = 0.0
+    # What the scale said of all of it at once.
+    gross_kg: float | None = None
 
 
-def combined_kg(vehicles: tuple[Weighed, ...]) -> float | None:
-    """All axles of a combination together; unknown while any of them is, and None of a vehicle by itself."""
+def combined_kg(vehicles: tuple[Weighed, ...], gross_kg: float | None = None) -> float | None:
+    """All axles of a combination together; unknown while any of them is, and None of a vehicle by itself.
+
+    `gross_kg`: what the scale said of all of them at once, a check or alone. Raises Refusal where they contradict it.
+    """
     if len(vehicles) < 2:
         return None
     wholes = [v.reads.get(a.number, AxleReading()).known_kg for v in vehicles for a in v.limits]
-    return None if any(w is None for w in wholes) else sum(w for w in wholes if w is not None)
+    known = [w for w in wholes if w is not None]
+    complete = len(known) == len(wholes)
+    whole = _gross_beside(gross_kg, known, complete, vehicles[0].resolution_kg)
+    return sum(known) if complete else whole
 
 
-def weigh_together(vehicles: tuple[Weighed, ...], bars: Bars = "") -> tuple[tuple[RigLoad, ...], float | None]:
+def weigh_together(
+    vehicles: tuple[Weighed, ...], bars: Bars = "", gross_kg: float | None = None
+) -> tuple[tuple[RigLoad, ...], float | None]:
     """The vehicles of a combination from the front, the whole held against the first one's GCWR.
 
-    Raises Refusal as `weigh_rig` does.
+    `gross_kg` is of all that stood on the scale. Raises Refusal as `weigh_rig` does, of a vehicle behind the first within
+    "behind.<index>".
     """
-    together = combined_kg(vehicles)
-    loads = tuple(
-        weigh_rig(v.limits, v.reads, v.rig, v.resolution_kg, v.hitch_kg, bars, None if i else together)
-        for i, v in enumerate(vehicles)
-    )
+    together = combined_kg(vehicles, gross_kg)
+    if len(vehicles) == 1:
+        vehicles = (replace(vehicles[0], gross_kg=vehicles[0].gross_kg if gross_kg is None else gross_kg),)
+
+    def weigh(i: int, v: Weighed) -> RigLoad:
+        try:
+            return weigh_rig(
+                v.limits, v.reads, v.rig, v.resolution_kg, v.hitch_kg, bars, Whole(None if i else together, v.gross_kg)
+            )
+        except Refusal as no:
+            raise (no.within(f"behind.{i - 1}") if i else no) from None
+
+    loads = tuple(weigh(i, v) for i, v in enumerate(vehicles))
     return loads, together
 
 

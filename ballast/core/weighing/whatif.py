@@ -13,6 +13,7 @@ from ballast.core.weighing.loads import (
     Check,
     RigLoad,
     Weighed,
+    shared,
     weigh_together,
 )
 
@@ -31,11 +32,14 @@ OVERHANG_M = 5.0
 
 @dataclass(frozen=True)
 class Support:
-    """An axle that is down: meters behind the first axle, track [m], wheels, its share in its group (None: equal)."""
+    """An axle that is down: meters behind the first axle, track [m], wheels, its share in its group (None: equal).
+
+    Lengths that nobody measured are None.
+    """
 
     number: int
-    x_m: float
-    track_m: float
+    x_m: float | None
+    track_m: float | None
     wheels: int
     share: float | None = None
 
@@ -108,7 +112,8 @@ NOTHING = Effect({}, {}, {})
 
 def check_place(part: Part, x_m: float) -> None:
     """Raises Refusal for a place [m] behind the first axle that lies ahead of the rig or behind it."""
-    known = [a.x_m for a in part.axles] + [x for x in (part.hitch_m, -part.coupler_m if part.coupler_m else None) if x]
+    ends = (part.hitch_m, -part.coupler_m if part.coupler_m else None)
+    known = [x for x in (*(a.x_m for a in part.axles), *ends) if x is not None]
     low, high = min(known, default=0.0) - OVERHANG_M, max(known, default=0.0) + OVERHANG_M
     if not low <= x_m <= high:
         raise Refusal(
@@ -139,21 +144,20 @@ def place_mass(mass_kg: float, behind_front_m: float, wheelbase_m: float) -> tup
 
 def _shares(axles: Iterable[Support]) -> dict[int, float]:
     """How axles of a group share: as given, what is left equally among the others."""
-    group = list(axles)
-    given = {a.number: a.share for a in group if a.share is not None}
-    rest = [a for a in group if a.share is None]
-    left = max(0.0, 1 - sum(given.values()))
-    weights = {a.number: given.get(a.number, left / len(rest) if rest else 0.0) for a in group}
-    total = sum(weights.values())
-    return {n: w / total if total > 0 else 1 / len(group) for n, w in weights.items()}
+    return shared({a.number: a.share for a in axles})
 
 
 def _center(axles: list[Support], shares: dict[int, float]) -> float:
-    return sum(a.x_m * shares[a.number] for a in axles)
+    return sum(a.x_m * shares[a.number] for a in axles if a.x_m is not None)
 
 
 def _supports(part: Part) -> tuple[list[Support], list[Support], float, float]:
     """Front and rear axles of a part, where its front support is, and how far behind that the rear group's center is."""
+    if any(a.x_m is None for a in part.axles):
+        raise Refusal(
+            f"How far {part.name}'s axles lie behind its first one is not known. Measure it, and enter it with the rig.",
+            "rig",
+        )
     front = [a for a in part.axles if a.number in part.front]
     rear = [a for a in part.axles if a.number not in part.front]
     if not rear:
@@ -188,7 +192,13 @@ def effect(parts: tuple[Part, ...], placed: Iterable[Placed]) -> Effect:
         shares = _shares(group)
         for axle in group:
             own = load * shares[axle.number]
-            right = 0.5 + y / axle.track_m if axle.wheels > 1 else 0.5
+            if y and axle.wheels > 1 and axle.track_m is None:
+                raise Refusal(
+                    f"How wide {parts[i].name} is from wheel to wheel is not known. Put it on the center line, "
+                    "or enter the track with the rig.",
+                    "rig",
+                )
+            right = 0.5 + y / axle.track_m if axle.wheels > 1 and axle.track_m else 0.5
             before = ends[(i, axle.number)]
             ends[(i, axle.number)] = (before[0] + own * (1 - right), before[1] + own * right)
 
@@ -255,7 +265,8 @@ def lay_on(vehicles: tuple[Weighed, ...], change: Effect, bars: Bars) -> tuple[t
     for i, v in enumerate(vehicles):
         reads = {n: _changed(r, change.ends.get((i, n), (0.0, 0.0))) for n, r in v.reads.items()}
         hitch = None if v.hitch_kg is None else v.hitch_kg + change.on_hitch(i)
-        laden.append(replace(v, reads=reads, hitch_kg=hitch))
+        gross = None if v.gross_kg is None else v.gross_kg + change.gross.get(i, 0.0)
+        laden.append(replace(v, reads=reads, hitch_kg=hitch, gross_kg=gross))
     for v in laden:
         names = {a.number: a.name for a in v.limits}
         for number, read in v.reads.items():
@@ -275,6 +286,7 @@ def _changed(read: AxleReading, ends: tuple[float, float]) -> AxleReading:
         None if read.whole_kg is None else read.whole_kg + left + right,
         None if read.left_kg is None else read.left_kg + left,
         None if read.right_kg is None else read.right_kg + right,
+        of=read.of,
     )
 
 
@@ -295,7 +307,8 @@ def cargo_at(parts: tuple[Part, ...], loads: tuple[RigLoad, ...], place: Placed)
     bounds: list[tuple[float, int, Check]] = []
     for i, rig in enumerate(loads):
         for check in rig.checks:
-            per_kg = {"gvwr": one.gross[i], "gcwr": 1.0, "hitch": one.on_hitch(i)}[check.what]
+            on_group = sum(sum(one.ends.get((i, n), (0.0, 0.0))) for n in check.axles)
+            per_kg = {"gvwr": one.gross[i], "gcwr": 1.0, "hitch": one.on_hitch(i), "group": on_group}[check.what]
             bounds.append((per_kg, i, check))
         for axle in rig.axles:
             ends = one.ends.get((i, axle.number), (0.0, 0.0))
