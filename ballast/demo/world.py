@@ -6,6 +6,7 @@ Everything is entered through the services that people use, at the time at which
 import datetime as dt
 from dataclasses import dataclass
 from typing import Any
+from uuid import UUID
 
 from django.db import transaction
 from django.utils import timezone
@@ -21,10 +22,16 @@ from ballast.server.accounts.models import Membership, Person, Workspace
 from ballast.server.air import trips
 from ballast.server.air.now import set_air
 from ballast.server.air.schemas import AirKeptIn, TripIn
+from ballast.server.gauges.inflators import inflators
 from ballast.server.gauges.inflators import save as save_inflator
 from ballast.server.gauges.models import Gauge
 from ballast.server.gauges.schemas import CalibrationIn, GaugeIn, InflatorIn, SuspectIn
 from ballast.server.gauges.services import compare, save_gauge, suspect
+from ballast.server.ground import kit
+from ballast.server.ground import services as ground
+from ballast.server.ground.schemas import EntryIn, KitIn, LearnedIn, OpenIn, StepIn
+from ballast.server.refine import services as refine
+from ballast.server.refine.schemas import KeepChalkPassIn, TrialIn
 from ballast.server.rigs.combinations import hitch
 from ballast.server.rigs.fittings import fit, move
 from ballast.server.rigs.models import Rig
@@ -37,8 +44,7 @@ from ballast.server.rounds.schemas import ConditionsIn, QuickWheelIn
 from ballast.server.rounds.seal import seal
 from ballast.server.tables.samples import SAMPLES
 from ballast.server.tables.services import take_sample
-from ballast.server.targets import chalk
-from ballast.server.targets.schemas import ChalkIn, TargetsIn
+from ballast.server.targets.schemas import TargetsIn
 from ballast.server.targets.services import put_in_force
 from ballast.server.weighing.schemas import GuideIn, SaveWhatIfIn, WeighingIn
 from ballast.server.weighing.services import guide, save_weighing
@@ -51,6 +57,7 @@ PEOPLE = (
     ("rv-owner", "RV owner", "Thistledown Weekenders", Membership.Role.MANAGER, "us"),
 )
 PLACE = "tarn-hollow"
+DUNES = "Quill Dunes"
 # Fourteen months of weekly rounds; everything was weighed anew, and set anew, ten weeks ago.
 WEEKS, SINCE_WEIGHED = 61, 10
 # Nobody read anything in these weeks; in this one somebody took the dial that reads low.
@@ -174,14 +181,54 @@ def _copperfinch(
         suspect(maintainer, g2.pk, SuspectIn(suspicion="drop"))
         save_worked_out(maintainer, fleet["CF-01"].pk, SaveWhatIfIn.model_validate(data.guest_night(fleet["CF-01"].pk)))
         _move_tires(technician, fleet["CF-05"], start)
-        # The chalk trial of the pickup, and the coach's next tour.
-        trial = {"number": 1, "pressure": "42 psi", "done_on": start.date(), "note": "A faint edge at both shoulders"}
-        chalk.add(maintainer, fleet["CF-06"].pk, ChalkIn.model_validate(trial))
+        # The chalk trial of the pickup, under way, and the coach's next tour.
+        _chalk_trial(technician, fleet["CF-06"], g1)
         trips.keep(technician, fleet["CF-01"].pk, TripIn.model_validate({"legs": data.TOUR}))
     for history in histories:
         if history.rig.fleet_number == "CF-05":
             history.tires.swap("1L", "1R")
         history.walk(range(WEEKS - SINCE_WEIGHED, WEEKS))
+    _quill_dunes(technician, fleet["CF-06"], g1, today)
+
+
+def _chalk_trial(technician: Actor, pickup: Rig, gauge: Gauge) -> None:
+    """Two passes on the front axle: too high, and still a little."""
+    begun = TrialIn.model_validate({"number": 1, "gauge": gauge.pk, "reason": "It wanders at its placard"})
+    (trial,) = refine.begin(technician, pickup.pk, begun).trials
+    passes: tuple[tuple[str, list[str]], ...] = (
+        ("51 psi", ["left", "gone", "left"]), ("46 psi", ["left", "faint", "left"]),
+    )  # fmt: skip
+    for n, (pressure, marks) in enumerate(passes):
+        body = {"uuid": UUID(int=60 + n), "pressure": pressure, "left": marks, "right": marks}
+        refine.keep(technician, trial.id, KeepChalkPassIn.model_validate(body))
+
+
+def _quill_dunes(technician: Actor, pickup: Rig, gauge: Gauge, today: dt.datetime) -> None:
+    """The pickup and its trailer stand in the dunes, on soft sand since yesterday; the kit brings them back."""
+    with at(today - dt.timedelta(hours=40)):
+        inflator = next(i for i in inflators(technician) if i.supply == "clamps")
+        aboard = [
+            {"kind": "gauge", "gauge": gauge.pk}, {"kind": "inflator", "inflator": inflator.pk}, {"kind": "plugs", "count": 10},
+            {"kind": "caps", "count": 6}, {"kind": "cores", "count": 4}, {"kind": "jack"},
+        ]  # fmt: skip
+        kit.keep(technician, pickup.pk, KitIn.model_validate({"items": aboard}))
+        learned = {"uuid": UUID(int=6), "chain": ["firm"], "place": DUNES, "gauge": gauge.pk}
+        before = ground.open_plan(technician, pickup.pk, OpenIn.model_validate(learned)).open
+        assert before is not None
+        ground.learn(technician, before.uuid, LearnedIn(step=0, outcome="stuck"))
+        ground.undo(technician, before.uuid)
+    with at(today - dt.timedelta(hours=17)):
+        chain = {"uuid": UUID(int=7), "chain": ["gravel", "soft", "gravel"], "place": DUNES, "gauge": gauge.pk}
+        plan = ground.open_plan(technician, pickup.pk, OpenIn.model_validate(chain)).open
+        assert plan is not None
+        ground.step(technician, plan.uuid, StepIn(step=1))
+        for n, wheel in enumerate(ground.ground(technician, pickup.pk, gauge.pk).wheels):
+            shown = next(o for o in wheel.numbers if o.surface == "soft").out["highway"].shows_kpa
+            entry = {
+                "wheel": wheel.code, "step": 1, "pressure": f"{shown / PSI_KPA:.1f} psi", "standing_h": 0, "gauge": gauge.pk,
+            }  # fmt: skip
+            ground.enter(technician, plan.uuid, UUID(int=100 + n), EntryIn.model_validate(entry))
+        ground.learn(technician, plan.uuid, LearnedIn(step=1, outcome="through"))
 
 
 def _drawer(maintainer: Actor, today: dt.datetime) -> tuple[Gauge, Gauge]:

@@ -6,12 +6,16 @@ from ninja import NinjaAPI, Router
 from ballast.server.accounts.actors import SignedIn
 from ballast.server.accounts.api import router as accounts
 from ballast.server.air import api as air
+from ballast.server.card.api import router as card
 from ballast.server.edge.parsing import StrictParser
 from ballast.server.edge.problems import answers, install
 from ballast.server.edge.rendering import JsonRenderer
 from ballast.server.edge.schema import Out
 from ballast.server.gauges import api as gauges
+from ballast.server.ground import api as ground
 from ballast.server.lookback.api import router as lookback
+from ballast.server.pictures.api import router as pictures
+from ballast.server.refine import api as refine
 from ballast.server.rigs import api as rigs
 from ballast.server.rounds import api as rounds
 from ballast.server.tables import api as tables
@@ -47,12 +51,12 @@ def work_nothing(request: HttpRequest, data: Nothing):
 
 # Records: what is saved. In the order of the work line.
 for records in (
-    accounts, rigs.router, weather, gauges.router, tables.router, weighing.router, targets.router, air.router, rounds.router,
-    lookback, yard,
+    accounts, rigs.router, weather, gauges.router, tables.router, weighing.router, targets.router, air.router, ground.router, refine.router, card, rounds.router,
+    lookback, pictures, yard,
 ):  # fmt: skip
     api.add_router("", records)
 
 # Work: inputs in, answer and working out, nothing saved.
-for room in (rigs, gauges, tables, weighing, targets, air, rounds):
+for room in (rigs, gauges, tables, weighing, targets, air, ground, refine, rounds):
     api.add_router("/work", room.work)
 api.add_router("/work", work)

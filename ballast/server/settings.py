@@ -53,7 +53,10 @@ INSTALLED_APPS = [
     "ballast.server.weighing",
     "ballast.server.targets",
     "ballast.server.air",
+    "ballast.server.ground",
+    "ballast.server.refine",
     "ballast.server.rounds",
+    "ballast.server.pictures",
     "ballast.demo",
 ]
 
@@ -108,6 +111,10 @@ def _keep_private(path: Path) -> None:
 
 
 _keep_private(Path(DATABASES["default"]["NAME"]))
+
+# Pictures stand beside the database, in files named by their content; so much of them one workspace may keep [bytes].
+PICTURES = VAR / "pictures"
+PICTURES_QUOTA = int(float(os.environ.get("BALLAST_PICTURES_GB", "2")) * 1e9)
 
 # Of the threads of a process, so many may be writing or waiting to write.
 WRITERS = 8

@@ -1,3 +1,4 @@
+import copy
 import json
 from typing import Any
 
@@ -5,7 +6,7 @@ import pytest
 from django.test import Client
 
 from ballast.server.accounts.models import Membership, Person, Workspace
-from tests.server.conftest import Api
+from tests.server.conftest import COACH, Api, Fleet
 
 PASSWORD = "kelp-anchor-lantern"
 FIRST = {"workspace": "Copperfinch", "name": "Keeper", "username": "keeper", "password": PASSWORD}
@@ -115,6 +116,28 @@ def test_units_follow_the_person(api: Api) -> None:
     assert api.ok("PUT", "/session/units", {"units": "metric"})["units"] == "metric"
     assert api.ok("GET", "/session")["units"] == "metric"
     assert "Choose one of" in api.no("PUT", "/session/units", {"units": "stone"}, 422, "units")
+
+
+def test_each_quantity_is_shown_in_what_was_chosen_for_it(fleet: Fleet) -> None:
+    each = {"pressure": "bar", "mass": "kg", "temperature": "°C", "length": "ft"}
+    session = fleet.api.ok("PUT", "/session/units", {"each": each})
+    shown = session["shown"][session["units"]]
+    assert {k: shown[k] for k in each} == each
+    assert (shown["distance"], shown["speed"]) == ("mi", "mph")
+    assert fleet.api.ok("GET", "/session")["units"] == session["units"]
+    # On what the server writes too: 11,800 kg stays kilograms, 760 kPa is 7.6 bar.
+    body = copy.deepcopy(COACH)
+    body["axles"][0]["sidewall_max_kpa"] = "7.5 bar"
+    fleet.api.ok("PUT", f"/rigs/{fleet.rig}", body)
+    changes = fleet.api.ok("GET", f"/rigs/{fleet.rig}/history")
+    assert ("7.6 bar", "7.5 bar") in [(c["before"], c["after"]) for c in changes]
+    assert fleet.api.call("GET", f"/rigs/{fleet.rig}/rounds/blank.pdf").status_code == 200
+    told = fleet.api.no("PUT", "/session/units", {"each": each | {"mass": "stone"}}, 422, "each.mass")
+    assert told == "Choose one of lb, kg for weight."
+    assert fleet.api.no("PUT", "/session/units", {}, 422, "each.pressure")
+    # What is just one of the two is that one.
+    metric = {"pressure": "kPa", "mass": "kg", "temperature": "°C", "length": "m"}
+    assert fleet.api.ok("PUT", "/session/units", {"each": metric})["units"] == "metric"
 
 
 def test_the_unit_table_is_the_cores(api: Api) -> None:

@@ -4,10 +4,12 @@ import datetime as dt
 from typing import Any
 
 import pytest
+from django.utils import timezone
 
 from ballast.core.gas import Air, carry
 from ballast.core.units import PSI_KPA
 from ballast.demo.clock import at
+from ballast.server.rounds.models import Round
 from ballast.server.weather import service
 from tests.server.conftest import COACH, TICKET, WEATHER, Fleet
 
@@ -427,3 +429,63 @@ def test_the_card_says_all_and_prints(aimed: Fleet) -> None:
         assert width in reply.content
         assert reply.content.count(b"/Type /Page\n") + reply.content.count(b"/Type /Page ") == 1
     assert aimed.api.call("GET", f"/rigs/{aimed.rig}/card.pdf?paper_size=poster").status_code == 422
+
+
+def test_the_air_of_a_round_is_the_rigs_from_then_on_where_it_goes_by_no_place(
+    aimed: Fleet, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    assert aimed.api.ok("GET", f"/rigs/{aimed.rig}/air")["air"]["source"] == "none"
+    at = aimed.open_round(outside_c=7, dawn_c=-3)["id"]
+    kept = aimed.api.ok("GET", f"/rigs/{aimed.rig}/air")["air"]
+    assert (kept["source"], kept["outside_c"], kept["dawn_c"], kept["elevation_m"], kept["old"]) == (
+        "hand",
+        7,
+        -3,
+        410,
+        False,
+    )
+    # Mended in the open round, the rig's is mended with it, and is no younger for it.
+    aimed.api.ok("PUT", f"/rounds/{at}", aimed.conditions(outside_c=5, dawn_c=-6))
+    mended = aimed.api.ok("GET", f"/rigs/{aimed.rig}/air")["air"]
+    assert (mended["outside_c"], mended["dawn_c"], mended["set_at"]) == (5, -6, kept["set_at"])
+    # What was given anew since stays: the round is older.
+    later = timezone.now() + dt.timedelta(hours=1)
+    monkeypatch.setattr(timezone, "now", lambda: later)
+    aimed.api.ok("PUT", f"/rigs/{aimed.rig}/air", {"outside_c": 12, "elevation_m": 410})
+    aimed.api.ok("PUT", f"/rounds/{at}", aimed.conditions(outside_c=4))
+    assert aimed.api.ok("GET", f"/rigs/{aimed.rig}/air")["air"]["outside_c"] == 12
+    aimed.api.ok("DELETE", f"/rounds/{at}")
+    # A place that was chosen stays: what is typed for a round is the round's alone.
+    aimed.api.ok("PUT", f"/rigs/{aimed.rig}/air", {"place_key": "still-water"})
+    aimed.open_round(outside_c=9)
+    assert aimed.api.ok("GET", f"/rigs/{aimed.rig}/air")["air"]["source"] == "service"
+
+
+def test_a_forecast_of_ones_own_stands_with_the_air_by_hand_and_in_its_rounds(aimed: Fleet) -> None:
+    pasted = {"text": "Thu 36 50\nFri 14 40\nSat, 10 38", "today": "2026-11-25"}
+    read = aimed.api.ok("POST", "work/air/forecast", pasted)
+    assert [(d["on"], round(d["low_c"], 1)) for d in read["days"]] == [
+        ("2026-11-26", 2.2), ("2026-11-27", -10.0), ("2026-11-28", -12.2),
+    ]  # fmt: skip
+    # Seven hours west it is three in the afternoon: the next dawns, at six, are 15, 39 and 63 hours ahead.
+    by_hand = {"outside_c": 10, "elevation_m": 410, "offset_min": -420}
+    found = aimed.api.ok("PUT", f"/rigs/{aimed.rig}/air", by_hand | {"forecast": read["days"]})
+    assert [d["days"] for d in found["air"]["week"]] == [pytest.approx(h / 24) for h in (15, 39, 63)]
+    assert found["air"]["dawn_c"] == pytest.approx(2.2, abs=0.03)
+    front = found["axles"][0]
+    # The third dawn is the coldest: 620.53 kPa at 10 °C, less 0.62 a day.
+    cold = Air(read["days"][2]["low_c"], 410)
+    assert front["coldest_kpa"] == pytest.approx(carry(620.528, Air(10, 410), cold) - 0.620528 * 63 / 24, abs=0.02)
+    # A round by hand looks as far ahead, and what was typed of its own dawn counts first.
+    opened = aimed.api.ok(
+        "POST", f"/rigs/{aimed.rig}/rounds", aimed.conditions(outside_c=10, elevation_m=410, dawn_c=0)
+    )
+    assert Round.objects.get(pk=opened["id"]).dawns[0]["c"] == 0
+    assert len(Round.objects.get(pk=opened["id"]).dawns) == 3
+    # Three days later it is gone by no more, and the typed air is old as well.
+    with at(AFTERNOON + dt.timedelta(hours=73)):
+        aimed.api.ok("POST", f"/rigs/{aimed.rig}/air/confirm")
+        assert aimed.api.ok("GET", f"/rigs/{aimed.rig}/air")["air"]["week"] == []
+    twice = by_hand | {"forecast": [read["days"][0], read["days"][0]]}
+    assert "twice" in aimed.api.no("PUT", f"/rigs/{aimed.rig}/air", twice, 422, "forecast")
+    assert aimed.api.no("POST", "work/air/forecast", pasted | {"text": "  "}, 422, "text").startswith("Nothing")

@@ -70,9 +70,9 @@ def test_characters_that_cannot_be_printed_are_told(fleet: Fleet, text: str) -> 
 
 
 def test_errors_name_every_field_at_once(fleet: Fleet) -> None:
-    body = TICKET | {"scale": "", "weighed_on": "soon", "axles": [{"left_kg": "?"}]}
+    body = TICKET | {"load_state": "", "weighed_on": "soon", "axles": [{"left_kg": "?"}]}
     reply = fleet.api.call("POST", f"/rigs/{fleet.rig}/weighings", body)
-    assert {f["field"] for f in reply.json()["fields"]} == {"scale", "weighed_on", "axles.0.left_kg"}
+    assert {f["field"] for f in reply.json()["fields"]} == {"load_state", "weighed_on", "axles.0.left_kg"}
     assert reply.json()["message"] == "3 entries cannot be used."
 
 

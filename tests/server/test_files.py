@@ -7,7 +7,16 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from ballast.core.refusal import Refusal
-from ballast.server.edge.files import MOST_BYTES, attachment, csv_text, harmed, harmless, read_rows, read_text
+from ballast.server.edge.files import (
+    MOST_BYTES,
+    attachment,
+    csv_in_units,
+    csv_text,
+    harmed,
+    harmless,
+    read_rows,
+    read_text,
+)
 
 
 def sent(data: bytes) -> str:
@@ -82,3 +91,15 @@ def test_a_download_has_its_name_and_kind() -> None:
     assert text["Content-Type"] == "text/csv; charset=utf-8"
     assert data["Content-Type"] == "application/pdf"
     assert data["Content-Disposition"] == 'attachment; filename="x.pdf"'
+
+
+def test_a_file_has_the_persons_own_units_beside_the_canonical_ones() -> None:
+    rows = [{"wheel": "1L", "found_kpa": 689.4757, "outside_c": -10.0, "elevation_m": None, "rate_kpa_month": 6.894757}]
+    columns = ("wheel", "found_kpa", "outside_c", "elevation_m", "rate_kpa_month")
+    assert csv_in_units(columns, rows, "metric") == csv_text(columns, rows)
+    # 689.4757 kPa are 100 psi, −10 °C are 14 °F; bar and °C where each is chosen by itself.
+    assert csv_in_units(columns, rows, "us").splitlines() == [
+        "wheel,found_kpa,found_psi,outside_c,outside_f,elevation_m,elevation_ft,rate_kpa_month,rate_psi_month",
+        "1L,689.48,100.00,-10.00,14.00,,,6.89,1.00",
+    ]
+    assert csv_in_units(columns, rows, "bar kg °C m").splitlines()[1] == "1L,689.48,6.89,-10.00,,6.89,0.07"

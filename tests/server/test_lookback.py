@@ -13,6 +13,7 @@ from django.test.utils import CaptureQueriesContext
 from django.utils import timezone
 
 from ballast.core.gas import REFERENCE, Air, carry
+from ballast.server.air.models import RigAir
 from ballast.server.edge.files import harmless
 from ballast.server.lookback.columns import by_tire, read, record
 from ballast.server.rounds.models import Round, Service
@@ -274,7 +275,17 @@ def test_an_unknown_air_predicts_nothing(aimed: Fleet) -> None:
     told = aimed.api.ok("GET", "/morning")["rigs"][0]
     assert told["outside_c"] is None
     assert told["tires"] == []
-    assert "air is not known" in told["words"]["text"]
+    # What was typed for the round was the air; by now it is too old to go by.
+    assert "The air is too old to go by" in told["words"]["text"]
+    # One word that it still holds, and the morning is predicted, each tire with its range.
+    assert told["typed_c"] is not None
+    aimed.api.ok("POST", f"/rigs/{aimed.rig}/air/confirm")
+    now = aimed.api.ok("GET", "/morning")["rigs"][0]
+    assert (now["outside_c"], now["typed_c"]) == (told["typed_c"], None)
+    assert [t["within_kpa"] > 0 for t in now["tires"]] == [True] * 7
+    RigAir.objects.all().delete()
+    told = aimed.api.ok("GET", "/morning")["rigs"][0]
+    assert (told["tires"], "air is not known" in told["words"]["text"]) == ([], True)
 
 
 def export(api: Api, rig: int) -> list[dict[str, str]]:

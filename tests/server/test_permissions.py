@@ -5,7 +5,7 @@ import datetime as dt
 import json
 from collections.abc import Callable
 from typing import Any
-from uuid import uuid4
+from uuid import UUID, uuid4
 
 import pytest
 from django.test import Client
@@ -13,7 +13,10 @@ from django.utils import timezone
 
 from ballast.server.accounts.models import Person
 from ballast.server.api import api as ninja
-from ballast.server.gauges.models import Gauge, Inflator
+from ballast.server.gauges.models import Deflators, Gauge, Inflator
+from ballast.server.ground.models import GroundPlan
+from ballast.server.pictures.models import Picture
+from ballast.server.refine.models import ChalkTrial
 from ballast.server.rigs.models import Rig, Tire
 from ballast.server.targets.models import ChalkResult
 from ballast.server.weather.models import Record
@@ -52,6 +55,13 @@ LEAST = {
     "POST rigs/{rig_id}/moves": TECHNICIAN,
     "POST rigs/{rig_id}/torques": TECHNICIAN,
     "PUT rigs/{rig_id}/odometer": TECHNICIAN,
+    "PUT rigs/{rig_id}/laid-up": MANAGER,
+    "DELETE rigs/{rig_id}/laid-up": MANAGER,
+    "GET rigs/{rig_id}/pictures": VIEWER,
+    "PUT rigs/{rig_id}/pictures/{uuid}": TECHNICIAN,
+    "GET pictures/{uuid}/file": VIEWER,
+    "DELETE pictures/{uuid}": TECHNICIAN,
+    "POST pictures/{uuid}/restore": TECHNICIAN,
     "GET tires/{tire_id}/fittings": VIEWER,
     "POST tires/{tire_id}/remove": TECHNICIAN,
     "POST tires/{tire_id}/restore": TECHNICIAN,
@@ -86,6 +96,7 @@ LEAST = {
     "POST work/tables/import": MANAGER,
     "POST work/targets/edition": VIEWER,
     "GET rigs/{rig_id}/policy": VIEWER,
+    "PUT rigs/{rig_id}/placard-row": MANAGER,
     "PUT rigs/{rig_id}/policy": MANAGER,
     "GET rigs/{rig_id}/chalk": VIEWER,
     "POST rigs/{rig_id}/chalk": MANAGER,
@@ -98,6 +109,7 @@ LEAST = {
     "POST work/air/elsewhere": VIEWER,
     "POST work/air/warm": VIEWER,
     "POST work/air/readings": VIEWER,
+    "POST work/air/forecast": VIEWER,
     "POST work/air/trip": VIEWER,
     "POST work/air/trip-file": VIEWER,
     "GET gauges": VIEWER,
@@ -137,6 +149,31 @@ LEAST = {
     "POST rounds/{round_id}/amendments": TECHNICIAN,
     "GET morning": VIEWER,
     "GET rigs/{rig_id}/morning": VIEWER,
+    "GET deflators": VIEWER,
+    "POST deflators": TECHNICIAN,
+    "PUT deflators/{set_id}": TECHNICIAN,
+    "POST deflators/{set_id}/closings": TECHNICIAN,
+    "POST work/ground": VIEWER,
+    "POST work/refine/chalk": VIEWER,
+    "GET rigs/{rig_id}/trials": VIEWER,
+    "POST rigs/{rig_id}/trials": TECHNICIAN,
+    "POST trials/{trial_id}/passes": TECHNICIAN,
+    "POST trials/{trial_id}/end": TECHNICIAN,
+    "GET surfaces": VIEWER,
+    "PUT surfaces": MANAGER,
+    "GET rigs/{rig_id}/ground": VIEWER,
+    "POST rigs/{rig_id}/ground": TECHNICIAN,
+    "GET rigs/{rig_id}/ground/past": VIEWER,
+    "PUT rigs/{rig_id}/ground/axles/{number}": MANAGER,
+    "PUT ground/{uuid}/step": TECHNICIAN,
+    "PUT ground/{uuid}/entries/{entry}": TECHNICIAN,
+    "DELETE ground/{uuid}/entries/{entry}": TECHNICIAN,
+    "POST ground/{uuid}/learned": TECHNICIAN,
+    "DELETE ground/{uuid}": TECHNICIAN,
+    "GET rigs/{rig_id}/kit": VIEWER,
+    "PUT rigs/{rig_id}/kit": TECHNICIAN,
+    "GET rigs/{rig_id}/valves": VIEWER,
+    "PUT rigs/{rig_id}/valves": TECHNICIAN,
     "GET tables": VIEWER,
     "POST tables": MANAGER,
     "GET tables/samples": VIEWER,
@@ -243,6 +280,8 @@ def body_for(operation: str, fleet: Fleet, round_id: int) -> Any:
         "POST rigs/{rig_id}/fittings": {"wheel": "1L", "new": {}, "fitted_on": "2026-05-01"},
         "POST rigs/{rig_id}/moves": {"moves": {"1L": "1R"}, "moved_on": "2026-05-02"},
         "PUT rigs/{rig_id}/odometer": {"odometer": "200 km"},
+        "PUT rigs/{rig_id}/laid-up": {"until": (timezone.now() + dt.timedelta(days=60)).date().isoformat()},
+        "PUT rigs/{rig_id}/pictures/{uuid}": {"what": "label", "content": "bm8="},
         "POST rigs/{rig_id}/torques": {"done_on": "2026-05-02", "odometer": "100 km"},
         "POST tires/{tire_id}/remove": {"removed_on": "2026-09-01"},
         "POST rigs/{rig_id}/worked-out": {"load_state": uuid4().hex[:8], "placed": [put]},
@@ -260,6 +299,7 @@ def body_for(operation: str, fleet: Fleet, round_id: int) -> Any:
         "POST work/tables/paste": {"text": "450\t485", "pressure_unit": "kPa", "mass_unit": "kg"},
         "POST work/tables/import": {"content": FLEET_FILE},
         "POST work/targets/edition": TABLE,
+        "PUT rigs/{rig_id}/placard-row": {"light": True},
         "PUT rigs/{rig_id}/policy": {"check_days": 14},
         "POST rigs/{rig_id}/chalk": {"number": 1, "pressure": 600, "done_on": "2026-09-20"},
         "PUT rigs/{rig_id}/chalk/{result_id}": {"withdrawn": False},
@@ -267,8 +307,25 @@ def body_for(operation: str, fleet: Fleet, round_id: int) -> Any:
         "POST work/air/elsewhere": {"rig": fleet.rig, "tire_c": 18, **air},
         "POST work/air/warm": {"rig": fleet.rig, "axle": 1, **air},
         "POST work/air/readings": {"rig": fleet.rig},
+        "POST work/air/forecast": {"text": "2026-05-02 3 4", "today": "2026-05-01"},
         "POST work/air/trip": {"rig": fleet.rig, "legs": [night], **air},
         "POST work/air/trip-file": {"content": "bm8="},
+        "POST deflators": DEFLATORS | {"label": uuid4().hex[:8]},
+        "PUT deflators/{set_id}": DEFLATORS,
+        "POST deflators/{set_id}/closings": {"gauge": fleet.gauge, "pressure": 300},
+        "POST work/ground": {"rig": fleet.rig, "chain": ["gravel"]},
+        "PUT surfaces": {"surfaces": []},
+        "POST work/refine/chalk": {"trial": trial_of(fleet), **PASS},
+        "POST rigs/{rig_id}/trials": {"number": 1, "gauge": fleet.gauge},
+        "POST trials/{trial_id}/passes": {"uuid": str(uuid4()), **PASS},
+        "POST trials/{trial_id}/end": {"how": "left"},
+        "POST rigs/{rig_id}/ground": {"uuid": str(uuid4()), "chain": ["gravel"], "no_way_back": True},
+        "PUT rigs/{rig_id}/ground/axles/{number}": {"role": "driven"},
+        "PUT ground/{uuid}/step": {"step": 0},
+        "PUT ground/{uuid}/entries/{entry}": {"wheel": "1L", "step": 0, "pressure": 600},
+        "POST ground/{uuid}/learned": {"step": 0, "outcome": "through", "place": "Dune"},
+        "PUT rigs/{rig_id}/kit": {"items": [{"kind": "soap"}]},
+        "PUT rigs/{rig_id}/valves": {"valves": [{"wheel": "1L", "reachable": True}]},
     }.get(operation)
 
 
@@ -312,6 +369,48 @@ def inflator_of(fleet: Fleet) -> int:
     return Inflator.objects.get_or_create(label="I1", workspace=workspace, defaults=given)[0].pk
 
 
+DEFLATORS = {"label": "D1", "count": 4, "set_kpa": "18 psi"}
+
+
+PASS = {"pressure": 600, "left": ["left", "gone", "left"], "right": ["left", "gone", "left"]}
+
+
+def trial_of(fleet: Fleet) -> int:
+    """A chalk trial of the coach that has ended."""
+    technician = Person.objects.get(username="technician")
+    given = {
+        "load_state_id": state_of(fleet), "gauge_id": fleet.gauge, "begun_at": timezone.now(), "begun_by": technician, "ended": "left",
+    }  # fmt: skip
+    return ChalkTrial.objects.get_or_create(rig_id=fleet.rig, number=2, defaults=given)[0].pk
+
+
+def deflators_of(fleet: Fleet) -> int:
+    """A set of deflators of the workspace."""
+    workspace = Rig.objects.get(pk=fleet.rig).workspace
+    return Deflators.objects.get_or_create(label="D1", workspace=workspace, defaults={"count": 4, "set_kpa": 124})[0].pk
+
+
+def plan_of(fleet: Fleet) -> UUID:
+    """A ground plan of the coach that is closed."""
+    now, technician = timezone.now(), Person.objects.get(username="technician")
+    given = {
+        "uuid": uuid4(), "opened_at": now, "received_at": now, "opened_by": technician, "closed_at": now, "set_in_c": 10,
+        "text": {"version": 1, "value": {"stretches": [], "patterns": [], "wheels": []}}, "outside_c": 10, "elevation_m": 410, "standing_h": 0, "heavy": True,
+        "back_words": {"text": "", "values": []},
+    }  # fmt: skip
+    found: UUID = GroundPlan.objects.get_or_create(rig_id=fleet.rig, place="Dune", defaults=given)[0].uuid
+    return found
+
+
+def picture_of(fleet: Fleet) -> UUID:
+    """A picture of the coach that the technician took."""
+    technician = Person.objects.get(username="technician")
+    rig = Rig.objects.get(pk=fleet.rig)
+    given = {"content": "0" * 64, "size": 1, "width": 1, "height": 1, "taken_by": technician, "uuid": uuid4()}
+    found: UUID = Picture.objects.get_or_create(rig=rig, workspace=rig.workspace, what="label", defaults=given)[0].pk
+    return found
+
+
 def record_of(fleet: Fleet) -> int:
     """A weather record of the workspace."""
     manager = Person.objects.get(username="manager")
@@ -326,8 +425,11 @@ def address(operation: str, fleet: Fleet, round_id: int, member_id: int) -> tupl
         "rig_id": fleet.rig, "gauge_id": fleet.gauge, "round_id": round_id, "member_id": member_id,
         "weighing_id": fleet.weighing, "tire_id": tire_of(fleet), "state_id": state_of(fleet), "table_id": fleet.table,
         "result_id": chalk_of(fleet), "record_id": record_of(fleet), "inflator_id": inflator_of(fleet),
+        "set_id": deflators_of(fleet), "number": 2, "entry": uuid4(), "trial_id": trial_of(fleet),
     }  # fmt: skip
-    return method, path.format(**given, key="still-water", uuid=uuid4())
+    uuids = {"pictures": picture_of, "ground": plan_of}
+    uuid = uuids.get(path.split("/")[0], lambda _: uuid4())(fleet)
+    return method, path.format(**given, key="still-water", uuid=uuid)
 
 
 @pytest.mark.parametrize("role", ["viewer", "technician", "manager"])
@@ -368,7 +470,7 @@ def test_another_workspace_sees_nothing_of_ours(aimed: Fleet, stranger: Api) -> 
         method, path = address(operation, aimed, round_id, member)
         reply = stranger.call(method, path, body_for(operation, aimed, round_id))
         assert reply.status_code == 404, (operation, reply.status_code, reply.content)
-    for listing in ("/rigs", "/gauges", "/tables", "/inflators", "/gauges/beside"):
+    for listing in ("/rigs", "/gauges", "/tables", "/inflators", "/deflators", "/gauges/beside"):
         assert stranger.ok("GET", listing) == []
     assert stranger.ok("GET", "/yard")["rigs"] == []
     assert stranger.ok("GET", "/morning")["rigs"] == []
@@ -381,6 +483,7 @@ def test_work_calls_do_not_reach_into_another_workspace(aimed: Fleet, stranger: 
         "POST work/weighing", "POST work/weighing/guide", "POST work/weighing/what-if", "POST work/weighing/scale",
         "POST work/weighing/scale-ticket", "POST work/targets", "POST work/targets/what-if", "POST work/air",
         "POST work/rounds", "POST work/gauges", "POST work/air/elsewhere", "POST work/air/warm", "POST work/air/readings", "POST work/air/trip",
+        "POST work/ground", "POST work/refine/chalk",
     )  # fmt: skip
     for operation in reaching:
         method, path = operation.split(" ")

@@ -42,11 +42,30 @@ def test_the_work_call_reads_a_rig_without_saving_it(api: Api) -> None:
     assert not Rig.objects.exists()
 
 
+def test_a_name_a_kind_and_one_size_are_enough_and_nothing_else_is_made_up(api: Api) -> None:
+    body = {"kind": "van", "name": "Gnomon", "axles": [{"tire_size": "225/75R16C 121/120R"}, {}]}
+    draft = api.ok("POST", "work/rigs", body)
+    assert draft["enough"]
+    assert [a["drawn"]["position_m"] for a in draft["axles"]] == [0, 3.6]
+    assert "Size on the sidewall: rear axle" in [m["name"] for m in draft["missing"]]
+    assert not api.ok("POST", "work/rigs", body | {"name": ""})["enough"]
+    rig = api.ok("POST", "/rigs", body)
+    front, rear = rig["axles"]
+    assert (front["position_m"], rear["position_m"], rear["track_m"], rear["tire_size"]) == (0, None, None, "")
+    assert rear["drawn"] == {"position_m": 3.6, "track_m": 1.7, "wheels": 2}
+    assert rear["tire_max_kg"] is None
+    # Every stage of it opens.
+    for path in (f"yard/{rig['id']}", f"rigs/{rig['id']}/air", f"rigs/{rig['id']}/morning", "yard", "morning"):
+        api.ok("GET", path)
+    assert api.ok("PUT", f"/rigs/{rig['id']}", body | {"version": rig["version"]})["version"] == rig["version"]
+
+
 @pytest.mark.parametrize(
     ("body", "field", "words"),
     [
+        (changed(axles=[{}, {}]), "axles.0.tire_size", "size of one axle's tires"),
         (changed(kind="hovercraft"), "kind", "Choose one of"),
-        (changed(name="  "), "name", "at least 1"),
+        (changed(name="  "), "name", "A rig needs a name."),
         (changed(gvwr_kg="heavy"), "gvwr_kg", "is not a weight"),
         (changed(gvwr_kg=-5), "gvwr_kg", "below"),
         (changed(gvwr_kg="11800 psi"), "gvwr_kg", "not a unit of weight"),
@@ -102,6 +121,8 @@ def test_a_marking_that_cannot_be_read_refuses_no_rig_and_is_said(api: Api) -> N
     assert "kept as typed" in said
     # What was entered by hand counts: load index 74 is 375 kg, ÷ 1.10, as it is not known to be no car's tire.
     assert saved["axles"][0]["tire_max_kg"] == pytest.approx(375 / 1.10)
+    assert "speed symbol" in api.ok("POST", "work/rigs", body)["sizes"][0]["asked_for"][0]
+    del body["axles"][0]["load_index_single"]
     assert api.ok("POST", "work/rigs", body)["sizes"][0]["asked_for"][0].startswith("load index")
 
 
@@ -141,7 +162,7 @@ def test_looking_at_a_rig_and_saving_it_changes_nothing(fleet: Fleet) -> None:
     rig = fleet.api.ok("GET", f"/rigs/{fleet.rig}")
     before = len(fleet.api.ok("GET", f"/rigs/{fleet.rig}/history"))
     keep = {k: rig[k] for k in ("kind", "name", "fleet_number", "gvwr_kg", "wheelbase_m", "note", "top_speed_kmh")}
-    drop = {"number", "name", "tire_max_kg", "group", "sidewall_words", "unlike"}
+    drop = {"number", "name", "tire_max_kg", "group", "sidewall_words", "unlike", "drawn"}
     keep["axles"] = [{k: v for k, v in a.items() if k not in drop} | {"dual": a["wheels"] == 4} for a in rig["axles"]]
     keep["spares"] = [{k: v for k, v in s.items() if k not in drop} for s in rig["spares"]]
     assert fleet.api.ok("PUT", f"/rigs/{fleet.rig}", keep) == rig

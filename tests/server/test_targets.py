@@ -4,7 +4,7 @@ from typing import Any
 import pytest
 
 from ballast.core.units import PSI_KPA
-from ballast.server.targets.models import TargetSet
+from ballast.server.targets.models import ChalkResult, TargetSet
 from tests.server.conftest import COACH, TABLE, TICKET, Api, Fleet
 
 
@@ -113,10 +113,22 @@ def test_over_a_rating_gets_the_pressure_and_the_overload_everywhere(fleet: Flee
 
 
 def test_nothing_is_put_in_force_without_a_weighing_or_any_pressure(api: Api) -> None:
-    rig = api.ok("POST", "/rigs", COACH)["id"]
-    assert "not weighed" in api.no("POST", f"/rigs/{rig}/targets", {}, 409, "weighing")
-    work = api.ok("POST", "work/targets", {"rig": rig})
+    unrated = copy.deepcopy(COACH) | {"fleet_number": "CF-76"}
+    for axle in unrated["axles"]:
+        del axle["gawr_kg"]
+    nothing = api.ok("POST", "/rigs", unrated)["id"]
+    assert "not weighed" in api.no("POST", f"/rigs/{nothing}/targets", {}, 409, "weighing")
+    work = api.ok("POST", "work/targets", {"rig": nothing})
     assert {a["state"] for a in work["axles"]} == {"not weighed"}
+    # What is missing is named, with the place where it stands.
+    assert [(m["place"], m["name"]) for m in work["axles"][0]["lacks"]] == [
+        ("label", "placard pressure"), ("label", "axle rating, GAWR"),
+    ]  # fmt: skip
+    rig = api.ok("POST", "/rigs", COACH)["id"]
+    # With its ratings it has what is enough for them: rear 7,600 × 0.525 ÷ 2 = 1,995 kg, 760 × 1,995 ÷ 2,060 = 736 kPa, 107 psi.
+    rated = api.ok("POST", "work/targets", {"rig": rig})["axles"][1]
+    assert (rated["state"], rated["school"]) == ("provisional", "rated")
+    assert rated["target_kpa"] == pytest.approx(107 * PSI_KPA)
     api.ok("POST", f"/rigs/{rig}/weighings", TICKET)
     # Weighed, and without a table: by the sidewall, provisional, its floor an estimate.
     put = api.ok("POST", f"/rigs/{rig}/targets", {})
@@ -166,6 +178,24 @@ def test_a_pressure_of_ones_own_stays_in_the_band_on_the_server(fleet: Fleet) ->
     assert put["axles"][1]["reserve_left"] == pytest.approx(1758.48 / 1705 - 1, abs=1e-4)
     assert any("Reserve not reached" in n["text"] for n in put["axles"][1]["notes"])
     assert put["own"] == [None, pytest.approx(88 * PSI_KPA)]
+
+
+def test_a_target_kept_as_a_range_holds_in_a_round_and_stands_on_the_card(fleet: Fleet) -> None:
+    path = f"/rigs/{fleet.rig}/targets"
+    beyond = {"ranges": [None, {"to": "115 psi", "feel": "economy"}]}
+    assert "ceiling" in fleet.api.no("POST", path, beyond, 409, "ranges.1.to")
+    put = fleet.api.ok("POST", path, {"ranges": [{"to": "108 psi", "feel": "economy"}, None]})
+    front = put["axles"][0]
+    assert (front["range_kpa"], front["feel"]) == (pytest.approx(108 * PSI_KPA), "economy")
+    opened = fleet.open_round()
+    assert fleet.wheel(opened, "1L")["range_kpa"] == pytest.approx(108 * PSI_KPA, abs=8)
+    # Its number alone would let a tire at its other end out.
+    assert front["target_kpa"] * 1.05 < 104 * PSI_KPA
+    read = fleet.wheel(fleet.read(opened["id"], "1L", "104 psi"), "1L")
+    assert read["answer"]["word"] == "hold"
+    card = fleet.api.ok("GET", f"/rigs/{fleet.rig}/card")["vehicles"][0]["ranges"]
+    assert [r["text"].startswith("Front: Held anywhere from") for r in card] == [True]
+    assert fleet.api.ok("POST", path, {})["axles"][0]["range_kpa"] is None
 
 
 def test_what_is_chosen_stays_the_rigs_own_until_it_goes_back(fleet: Fleet) -> None:
@@ -239,9 +269,13 @@ def test_spares_keep_their_own_pressure(fleet: Fleet) -> None:
     assert fleet.wheel(view, "S1")["target_kpa"] == pytest.approx(105 * PSI_KPA)
 
 
-def test_chalk_is_a_school_of_its_load_state(fleet: Fleet) -> None:
+def test_only_an_even_chalk_trial_is_a_school_of_its_load_state(fleet: Fleet) -> None:
     body = {"number": 2, "pressure": "92 psi", "done_on": "2026-09-20", "load_state": "trip-ready", "note": "even"}
     (row,) = fleet.api.ok("POST", f"/rigs/{fleet.rig}/chalk", body)
+    # A number without a trial is a note.
+    assert row["even"] is False
+    assert fleet.api.ok("POST", "work/targets", {"rig": fleet.rig, "school": "chalk"})["axles"][1]["school"] == "table"
+    ChalkResult.objects.update(even=True)
     work = fleet.api.ok("POST", "work/targets", {"rig": fleet.rig, "school": "chalk"})
     assert work["axles"][1]["target_kpa"] == pytest.approx(92 * PSI_KPA)
     assert work["axles"][0]["school"] == "table"

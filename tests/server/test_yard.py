@@ -7,6 +7,7 @@ from django.utils import timezone
 from ballast.demo.clock import at
 from ballast.server.accounts.actors import Actor
 from ballast.server.accounts.models import Person, Workspace
+from ballast.server.lookback import morning
 from ballast.server.yard import services
 from tests.server.conftest import COACH, TICKET, Api, Fleet
 from tests.server.test_rounds import read_all
@@ -73,6 +74,38 @@ def test_a_week_later_a_round_is_due_a_year_later_a_weighing(fleet: Fleet, peopl
     assert found[366] == ["Weighed 12 months ago: weigh again", "Round due, last 12 months ago"]
 
 
+def test_a_rig_laid_up_rests_and_asks_for_a_round_before_it_rolls(fleet: Fleet, people: dict[str, Person]) -> None:
+    recent(fleet)
+    sealed_round(fleet)
+    today = timezone.now().date()
+    until = today + dt.timedelta(days=60)
+    path = f"/rigs/{fleet.rig}/laid-up"
+    # The lowest ceiling of its tires is 110 psi, 758 kPa.
+    above = {"until": until.isoformat(), "kept": "120 psi"}
+    assert "above its ceiling" in fleet.api.no("PUT", path, above, 422, "kept")
+    fleet.api.ok("PUT", path, {"until": until.isoformat(), "kept": "100 psi", "why": "winter"})
+    assert line(fleet)["words"]["text"].startswith("Laid up until ")
+    assert line(fleet)["state"] == "quiet"
+    assert line(fleet)["next_check_on"] == until.isoformat()
+    sheet = fleet.api.ok("GET", f"/yard/{fleet.rig}")["laid_up"]
+    assert (sheet["kept_kpa"], sheet["why"], sheet["resting"]) == (pytest.approx(689.5, abs=0.1), "winter", True)
+    actor = Actor(people["manager"], Workspace.objects.get(name="Ours"), "manager")
+    found = {}
+    for days in (30, 60):
+        with at(timezone.now() + dt.timedelta(days=days)):
+            found[days] = [m.text for r in services.yard(actor).rigs for m in (r.words, *r.more)]
+            # Nothing is foretold of it while it rests.
+            assert morning.morning(actor).rigs[0].resting is (days == 30)
+    assert len(found[30]) == 1
+    assert found[60][0].endswith("(it was kept at {0}): read every tire before it rolls")
+    # Laid up today: taken back it is as if it had not been.
+    fleet.api.ok("DELETE", path)
+    assert line(fleet)["words"]["text"] == "All hold, read today"
+    assert fleet.api.no("DELETE", path, None, 409) == "It is not laid up."
+    told = [c["what"] for c in fleet.api.ok("GET", f"/rigs/{fleet.rig}/history")]
+    assert told.count("kept at") == 2
+
+
 def test_an_open_round_is_said(aimed: Fleet) -> None:
     aimed.open_round()
     assert "A round is open" in said(aimed)
@@ -89,13 +122,13 @@ def test_the_most_urgent_comes_first(fleet: Fleet) -> None:
 def test_the_number_of_queries_does_not_grow_with_the_rigs(fleet: Fleet, django_assert_max_num_queries: Any) -> None:
     recent(fleet)
     sealed_round(fleet)
-    with django_assert_max_num_queries(13):
+    with django_assert_max_num_queries(14):
         fleet.api.ok("GET", "/yard")
     for i in range(12):
         rig = fleet.api.ok("POST", "/rigs", COACH | {"fleet_number": f"X{i}"})["id"]
         fleet.api.ok("POST", f"/rigs/{rig}/weighings", TICKET)
         fleet.api.ok("POST", f"/rigs/{rig}/targets", {})
-    with django_assert_max_num_queries(13):
+    with django_assert_max_num_queries(14):
         assert len(fleet.api.ok("GET", "/yard")["rigs"]) == 13
 
 
@@ -105,10 +138,10 @@ def test_the_sheet_of_a_rig_takes_few_queries_and_no_more_with_history(
     recent(fleet)
     for _ in range(3):
         sealed_round(fleet)
-    # Session, person and membership besides the sheet's ten.
-    with django_assert_max_num_queries(13):
+    # Session, person and membership besides the sheet's eleven.
+    with django_assert_max_num_queries(14):
         sheet = fleet.api.ok("GET", f"/yard/{fleet.rig}")
-    assert [s["key"] for s in sheet["stages"]] == ["rig", "weighing", "targets", "air", "rounds", "lookback"]
+    assert [s["key"] for s in sheet["stages"]] == ["rig", "weighing", "targets", "air", "rounds", "lookback", "ground"]
 
 
 def stages(fleet: Fleet) -> dict[str, tuple[str, str]]:
@@ -125,6 +158,7 @@ def test_the_work_line_tells_each_stage_in_a_few_words(api: Api) -> None:
         "air": ("quiet", "not set"),
         "rounds": ("quiet", "never done"),
         "lookback": ("quiet", "nothing sealed yet"),
+        "ground": ("quiet", "on the road"),
     }
 
 
@@ -139,6 +173,7 @@ def test_the_work_line_once_all_is_done(fleet: Fleet) -> None:
         "air": ("fine", "the dawns hold the floor"),
         "rounds": ("fine", "done today"),
         "lookback": ("quiet", "all hold"),
+        "ground": ("quiet", "on the road"),
     }
 
 

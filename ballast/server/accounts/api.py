@@ -11,7 +11,7 @@ from pydantic import StringConstraints
 from ballast.core import units
 from ballast.core.air import COLD_CHOICES_H, MOST_LEGS, NAMES, POLICIES, TemperaturePolicy
 from ballast.core.gauges import KIND_NAMES, SUPPLIES
-from ballast.core.rigs import KINDS, PULLED, ROLES, TRAILERS, axle_titles
+from ballast.core.rigs import KINDS, PULLED, ROLES, TRAILERS, Drawn, axle_titles, outline
 from ballast.core.standing import CHECK_CHOICES_DAYS
 from ballast.core.tables import MOST_COLUMNS, STEPS, StepName
 from ballast.core.targets import BETWEEN, EDGE_CHOICES, RESERVE_CHOICES, SCHOOLS, Between, Chosen
@@ -30,7 +30,6 @@ router = Router(tags=["accounts"])
 Username = Annotated[str, Words(60, 1), StringConstraints(pattern=r"^[\w.@+-]+$")]
 Password = Annotated[str, Words(200, 1)]
 Role = Literal["manager", "technician", "viewer"]
-System = Literal["us", "metric"]
 
 
 class UnitOut(Out):
@@ -74,6 +73,8 @@ class KindOut(PairOut):
     # It lays part of its mass on the vehicle in front.
     pulled: bool
     axles: list[list[str]]
+    # The axles that it usually has, to be confirmed.
+    outline: list[Drawn]
 
 
 class CargoOut(PairOut):
@@ -93,7 +94,9 @@ class SessionOut(Out):
     may: list[str]
     workspace: WorkspaceOut | None
     workspaces: list[PairOut]
-    units: System
+    units: str
+    # What may be chosen by itself, and from what.
+    unit_choices: dict[str, list[str]]
     unit_table: list[UnitOut]
     shown: dict[str, dict[str, str]]
     kinds: list[KindOut]
@@ -131,7 +134,10 @@ class FirstRun(SignIn):
 
 
 class UnitsIn(Strict):
-    units: System
+    """One of the two systems, or what each quantity is shown in, by itself."""
+
+    units: Literal["us", "metric"] | None = None
+    each: dict[str, str] | None = None
 
 
 class WorkspaceIn(Strict):
@@ -196,6 +202,8 @@ def _session(request: HttpRequest) -> SessionOut:
             for m in people
         ]
     workspaces = Membership.objects.filter(person=actor.person).select_related("workspace") if actor else []
+    # As it is stored: this very call may have changed it.
+    system = Person.objects.values_list("units", flat=True).get(pk=actor.person.pk) if actor else "us"
     return SessionOut(
         first_run=actor is None and services.nobody_yet(),
         demo=demo,
@@ -205,11 +213,12 @@ def _session(request: HttpRequest) -> SessionOut:
         may=sorted(m.name.lower() for m in May if actor.may(m)) if actor else [],
         workspace=WorkspaceOut.model_validate(services.workspace_out(actor.workspace)) if actor else None,
         workspaces=[PairOut(key=str(m.workspace_id), name=m.workspace.name) for m in workspaces],
-        units=Person.objects.values_list("units", flat=True).get(pk=actor.person.pk) if actor else "us",
+        units=system,
         unit_table=[UnitOut.model_validate(u) for u in units.UNITS],
-        shown=units.SHOWN,
+        unit_choices={k: list(v) for k, v in units.CHOICES.items()},
+        shown={**units.SHOWN, system: units.shown_in(system)},
         kinds=[
-            KindOut(key=k, name=n, trailer=k in TRAILERS, pulled=k in PULLED, axles=axle_titles(k))
+            KindOut(key=k, name=n, trailer=k in TRAILERS, pulled=k in PULLED, axles=axle_titles(k), outline=outline(k))
             for k, n in KINDS.items()
         ],
         gauge_kinds=[PairOut(key=k, name=n) for k, n in KIND_NAMES.items()],
@@ -266,7 +275,7 @@ def first_run(request: HttpRequest, data: FirstRun):
 
 @router.put("/session/units", response=answers(SessionOut))
 def set_units(request: ActorRequest, data: UnitsIn):
-    services.set_units(request.auth, data.units)
+    services.set_units(request.auth, data.units, data.each or {})
     return _session(request)
 
 

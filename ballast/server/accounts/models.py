@@ -10,7 +10,8 @@ from ballast.core.targets import DEFAULT_EDGE, DEFAULT_RESERVE
 class Person(AbstractUser):
     """Somebody who signs in. Units are theirs, wherever they are."""
 
-    units = models.CharField(max_length=6, choices=[("us", "psi, lb"), ("metric", "kPa, kg")], default="us")
+    # A system of `core.units`: "us", "metric", or what each quantity is shown in.
+    units = models.CharField(max_length=24, default="us")
 
     @property
     def shown_name(self) -> str:

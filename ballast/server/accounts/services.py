@@ -6,6 +6,7 @@ from django.core.exceptions import ValidationError
 from django.db import transaction
 from django.http import HttpRequest
 
+from ballast.core import units
 from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.accounts.models import Membership, Person, Workspace, World
@@ -93,8 +94,13 @@ def _new_person(name: str, username: str, password: str) -> Person:
     return person
 
 
-def set_units(actor: Actor, units: str) -> None:
-    Person.objects.filter(pk=actor.person.pk).update(units=units)
+def set_units(actor: Actor, system: str | None, each: dict[str, str]) -> None:
+    """Keeps what a person has quantities shown in: a system, or each by itself. Raises Refusal for what is not offered."""
+    try:
+        system = system or units.chosen(each)
+    except Refusal as no:
+        raise no.within("each") from None
+    Person.objects.filter(pk=actor.person.pk).update(units=system)
 
 
 def enter_workspace(request: HttpRequest, actor: Actor, workspace_id: int) -> None:

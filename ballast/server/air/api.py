@@ -1,13 +1,11 @@
-from typing import Any
-
 from ninja import Router
 
+from ballast.core import air as core
 from ballast.server.accounts.actors import Actor, ActorRequest
-from ballast.server.air import card, now, paper, schemas, services, trips, warm
+from ballast.server.air import now, schemas, services, trips, warm
 from ballast.server.edge.files import attachment
 from ballast.server.edge.problems import answers
 from ballast.server.edge.schema import FileIn
-from ballast.server.edge.words import slug
 
 router = Router(tags=["air"])
 work = Router(tags=["work"])
@@ -18,6 +16,12 @@ def work_air(request: ActorRequest, data: schemas.WorkAirIn):
     """What each target in force reads in this air, at the coming dawns and highs, and what to set now. Nothing is saved."""
     vehicles = services.vehicles(request.auth, data.rig, data.whole)
     return services.answer(now.read_air(request.auth, data), vehicles, data.temperature, data.check_days)
+
+
+@work.post("/air/forecast", response=answers(core.ForecastRead))
+def work_forecast(request: ActorRequest, data: schemas.ForecastIn):
+    """What a pasted forecast, or one from a file, says day by day, and every line that was not understood. Nothing is saved."""
+    return now.read_forecast(request.auth, data)
 
 
 @work.post("/air/elsewhere", response=answers(list[schemas.Elsewhere]))
@@ -87,21 +91,3 @@ def trip(request: ActorRequest, rig_id: int):
 def keep_trip(request: ActorRequest, rig_id: int, data: schemas.TripIn):
     """Keeps the trip of a rig as typed."""
     return trips.keep(request.auth, rig_id, data)
-
-
-def _card(request: ActorRequest, rig_id: int) -> schemas.Card:
-    return card.card(request.auth, rig_id, request.build_absolute_uri(f"/rigs/{rig_id}/rounds"))
-
-
-@router.get("/rigs/{rig_id}/card", response=answers(schemas.Card))
-def pressure_card(request: ActorRequest, rig_id: int):
-    return _card(request, rig_id)
-
-
-@router.get("/rigs/{rig_id}/card.pdf", response=answers(str))
-def pressure_card_pdf(request: ActorRequest, rig_id: int, paper_size: schemas.Paper = "a5"):
-    """The pressure card, one A5 or half-letter sheet, in the person's units."""
-    made = _card(request, rig_id)
-    system: Any = request.auth.person.units
-    name = slug(made.title)
-    return attachment(paper.pdf(made, paper_size, system), f"{name}-pressure-card.pdf", "application/pdf")

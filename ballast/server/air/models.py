@@ -18,6 +18,11 @@ class RigAir(models.Model):
     # When the numbers by hand were typed or confirmed, and the clock there, minutes east of UTC. They stay while a place is used.
     typed_at = models.DateTimeField(null=True)
     offset_min = models.SmallIntegerField(null=True)
+    # A forecast that somebody brought, day by day, and when; its clock is the one above.
+    forecast = models.JSONField(default=list)
+    forecast_at = models.DateTimeField(null=True)
+    # As typed for a round: it gives way to the workspace's place.
+    of_round = models.BooleanField(default=False)
     set_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     set_at = models.DateTimeField(auto_now=True)
 

@@ -1,20 +1,23 @@
 """The air in use for a rig: its own place or numbers, else the workspace's place; with its age, and the week ahead."""
 
 import datetime as dt
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from typing import Any, Literal
 from zoneinfo import ZoneInfo
 
 from django.db import transaction
 from django.utils import timezone
+from pydantic import TypeAdapter
 
 from ballast.core import air as core
+from ballast.core import units
 from ballast.core.gas import Air, station
 from ballast.core.refusal import Refusal
 from ballast.core.working import Phrase
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.air.models import RigAir
-from ballast.server.air.schemas import AirIn, AirKeptIn, ByHand, DayAhead
+from ballast.server.air.schemas import AirIn, AirKeptIn, ByHand, DayAhead, ForecastIn
 from ballast.server.edge.problems import Conflict
 from ballast.server.edge.versions import must_match, version_of
 from ballast.server.rigs import services as rigs
@@ -25,6 +28,7 @@ from ballast.server.weather.outlook import Outlook
 from ballast.server.weather.service import MADE_UP
 
 _DAY = dt.timedelta(days=1)
+_FORECAST: TypeAdapter[tuple[core.ForecastDay, ...]] = TypeAdapter(tuple[core.ForecastDay, ...])
 # The columns of the air that are typed by hand.
 _BY_HAND = ("outside_c", "dawn_c", "high_c", "elevation_m", "station_kpa")
 
@@ -76,16 +80,21 @@ def _from_outlook(outlook: Outlook) -> AirNow:
     )  # fmt: skip
 
 
-def _by_hand(
-    outside: float, elevation: float | None, dawn: float | None, high: float | None, measured: float | None
-) -> AirNow:
-    # By hand a dawn is the coming one: at most a day away.
-    week = (DayAhead(None, None, dawn, None, high, 1.0),) if dawn is not None or high is not None else ()
+def _ahead(
+    dawn: float | None, high: float | None, forecast: Iterable[core.ForecastDay], offset_min: int | None
+) -> tuple[DayAhead, ...]:
+    """The days ahead by hand."""
+    coming = core.coming_days(dawn, high, forecast, timezone.now(), offset_min or 0)
+    return tuple(DayAhead(d.on, None, d.low_c, None, d.high_c, d.days) for d in coming)
+
+
+def _by_hand(outside: float, elevation: float | None, measured: float | None, week: tuple[DayAhead, ...]) -> AirNow:
+    first = week[0] if week else None
     return AirNow(
         source="hand",
         outside_c=outside,
-        dawn_c=dawn,
-        high_c=high,
+        dawn_c=first.dawn_c if first else None,
+        high_c=first.high_c if first else None,
         elevation_m=elevation,
         station_kpa=measured,
         week=week,
@@ -94,7 +103,8 @@ def _by_hand(
 
 def state_of(stored: RigAir | None) -> dict[str, object]:
     """All that the form of the air shows and writes, column by column."""
-    return {n: getattr(stored, n, None) for n in _BY_HAND} | {"place_key": stored.place_key if stored else ""}
+    columns = {n: getattr(stored, n, None) for n in _BY_HAND} | {"place_key": stored.place_key if stored else ""}
+    return columns | {"forecast": stored.forecast if stored else []}
 
 
 def _typed(stored: RigAir | None) -> ByHand | None:
@@ -102,35 +112,71 @@ def _typed(stored: RigAir | None) -> ByHand | None:
     if stored is None or stored.outside_c is None or stored.typed_at is None:
         return None
     return ByHand(
-        stored.outside_c, stored.dawn_c, stored.high_c, stored.elevation_m, stored.station_kpa, stored.typed_at
-    )
+        stored.outside_c, stored.dawn_c, stored.high_c, stored.elevation_m, stored.station_kpa, stored.typed_at,
+        _FORECAST.validate_python(stored.forecast), stored.forecast_at,
+    )  # fmt: skip
 
 
 def _aged(typed: ByHand, offset_min: int | None) -> AirNow:
     """Air as it was typed, with its age: what is old is shown and not gone by, a dawn that has passed is none to come."""
     age = core.given(typed.typed_at, timezone.now(), offset_min)
     dawn, high = (None, None) if age.dawn_passed else (typed.dawn_c, typed.high_c)
+    known = core.forecast_holds(typed.forecast_at, timezone.now())
+    week = _ahead(dawn, high, typed.forecast if known else (), offset_min)
     return replace(
-        _by_hand(typed.outside_c, typed.elevation_m or 0.0, dawn, high, typed.station_kpa),
+        _by_hand(typed.outside_c, typed.elevation_m or 0.0, typed.station_kpa, week),
         set_at=typed.typed_at, old=age.old, age_h=age.age_h, age_words=age.words if age.old else None,
     )  # fmt: skip
+
+
+def place_of(actor: Actor, stored: RigAir | None) -> str:
+    """The place that a rig's air is asked of: its own, else the workspace's; what was typed for a round gives way to that."""
+    if stored is None or (stored.of_round and not stored.place_key):
+        return actor.workspace.place_key
+    return stored.place_key
 
 
 def air_of(actor: Actor, rig: Rig) -> AirNow:
     """The air in use for a rig: its own place or numbers, else the workspace's place, else nothing."""
     stored = getattr(rig, "air", None)
     typed = _typed(stored)
-    if stored is not None and not stored.place_key and typed is not None:
+    key = place_of(actor, stored)
+    if not key and stored is not None and typed is not None:
         in_use = _aged(typed, stored.offset_min)
     else:
-        key = actor.workspace.place_key if stored is None else stored.place_key
         said = weather.try_outlook(actor, key)
         in_use = _from_outlook(said) if said is not None else AirNow(place_key=key, silent=bool(key))
     return replace(in_use, by_hand=typed, version=version_of(state_of(stored)))
 
 
-def read_air(actor: Actor, data: AirIn) -> AirNow:
-    """Air as typed. Raises Refusal where neither a place nor temperature and elevation are given."""
+def _numbers(data: AirIn) -> dict[str, float | None]:
+    """The columns of the air that were typed by hand."""
+    return {n: entry.value if (entry := getattr(data, n)) else None for n in _BY_HAND}
+
+
+def _forecast(data: AirIn, kept: RigAir | None) -> tuple[core.ForecastDay, ...]:
+    """The days ahead as typed, else as they are kept. Raises Refusal for such as contradict each other."""
+    if data.forecast is None:
+        typed = _typed(kept)
+        holds = typed and kept and not kept.place_key and core.forecast_holds(typed.forecast_at, timezone.now())
+        return typed.forecast if typed and holds else ()
+    days = [core.ForecastDay(d.on, d.low_c.value, d.high_c.value if d.high_c else None) for d in data.forecast]
+    core.check_forecast(days)
+    return tuple(sorted(days, key=lambda d: d.on))
+
+
+def read_forecast(actor: Actor, data: ForecastIn) -> core.ForecastRead:
+    """What a pasted forecast says, bare numbers in the person's unit. Raises Refusal where nothing stands there."""
+    actor.must(May.READ)
+    degrees: core.Degrees = units.shown_in(actor.person.units)["temperature"]  # type: ignore[assignment]
+    return core.read_forecast(data.text, data.today, degrees, data.columns)
+
+
+def read_air(actor: Actor, data: AirIn, kept: RigAir | None = None) -> AirNow:
+    """Air as typed, with the forecast that is kept for the rig where none comes with it.
+
+    Raises Refusal where neither a place nor temperature and elevation are given.
+    """
     if data.place_key:
         return _from_outlook(weather.outlook(actor, data.place_key))
     if data.outside_c is None:
@@ -143,7 +189,10 @@ def read_air(actor: Actor, data: AirIn) -> AirNow:
     dawn, high = (entry.value if entry else None for entry in (data.dawn_c, data.high_c))
     if dawn is not None and high is not None and high < dawn:
         raise Refusal("The day's high is below its dawn low. Check both.", "high_c")
-    return _by_hand(data.outside_c.value, data.elevation_m.value, dawn, high, measured)
+    week = _ahead(
+        dawn, high, _forecast(data, kept), kept.offset_min if kept and data.offset_min is None else data.offset_min
+    )
+    return _by_hand(data.outside_c.value, data.elevation_m.value, measured, week)
 
 
 @transaction.atomic
@@ -155,17 +204,43 @@ def set_air(actor: Actor, rig_id: int, data: AirKeptIn) -> None:
     actor.must(May.AIR)
     rig = rigs.rig(actor, rig_id)
     stored = RigAir.objects.filter(rig=rig).first()
-    wanted = {n: entry.value if (entry := getattr(data, n)) else None for n in _BY_HAND}
-    must_match(data.version, state_of(stored), wanted | {"place_key": data.place_key}, actor.person.units)
+    numbers = _numbers(data)
+    days = _FORECAST.dump_python(_forecast(data, stored), mode="json")
+    wanted = numbers | {"place_key": data.place_key, "forecast": days}
+    must_match(data.version, state_of(stored), wanted, actor.person.units)
     if stored is not None and _typed(stored) is not None and not data.place_key and data.outside_c is None:
         stored.place_key, stored.set_by = "", actor.person
         stored.save()
         return
-    read = read_air(actor, data)
-    kept: dict[str, Any] = {"place_key": read.place_key, "set_by": actor.person}
+    read = read_air(actor, data, stored)
+    kept: dict[str, Any] = {"place_key": read.place_key, "set_by": actor.person, "of_round": False}
     if read.source == "hand":
-        kept |= {n: getattr(read, n) for n in _BY_HAND} | {"typed_at": timezone.now(), "offset_min": data.offset_min}
+        kept |= numbers | {"typed_at": timezone.now(), "offset_min": data.offset_min, "forecast": days}
+        # The same days, kept along with new numbers, grow no younger by it.
+        same = stored is not None and stored.forecast == days and stored.forecast_at is not None
+        kept["forecast_at"] = (stored.forecast_at if same and stored else timezone.now()) if days else None
     RigAir.objects.update_or_create(rig=rig, defaults=kept)
+
+
+def keep_rounds_own(actor: Actor, rig: Rig, data: AirIn, at: dt.datetime) -> None:
+    """What was typed for a round opened `at` is the rig's air as of then, where it goes by no place and by nothing newer."""
+    stored = RigAir.objects.filter(rig=rig).first()
+    newer = stored is not None and stored.typed_at is not None and stored.typed_at > at
+    if data.place_key or actor.workspace.place_key or newer or (stored is not None and stored.place_key):
+        return
+    chosen = stored is not None and not stored.of_round
+    offset = stored.offset_min if stored else None
+    RigAir.objects.update_or_create(
+        rig=rig,
+        defaults=_numbers(data)
+        | {
+            "place_key": "",
+            "typed_at": at,
+            "offset_min": offset,
+            "set_by": actor.person,
+            "of_round": not chosen,
+        },
+    )
 
 
 @transaction.atomic
@@ -179,8 +254,8 @@ def confirm_air(actor: Actor, rig_id: int) -> None:
     typed = _typed(stored)
     if stored is None or stored.place_key or typed is None:
         raise Conflict("There is no air by hand to confirm. Enter it.", "outside_c")
-    in_use = _aged(typed, stored.offset_min)
-    stored.dawn_c, stored.high_c = in_use.dawn_c, in_use.high_c
+    if core.given(typed.typed_at, timezone.now(), stored.offset_min).dawn_passed:
+        stored.dawn_c = stored.high_c = None
     stored.typed_at, stored.set_by = timezone.now(), actor.person
     stored.save()
 

@@ -6,7 +6,6 @@ from pydantic import Field
 
 from ballast.core import air as core
 from ballast.core.air import MOST_LEGS, TemperaturePolicy
-from ballast.core.targets import SpareTarget
 from ballast.core.working import Line, Phrase
 from ballast.server.edge.quantities import (
     CheckDays,
@@ -24,6 +23,22 @@ from ballast.server.edge.schema import Out, Strict
 from ballast.server.targets.policies import Way
 
 
+class ForecastDayIn(Strict):
+    """A day's low at dawn and its high."""
+
+    on: Day
+    low_c: Temperature
+    high_c: Temperature | None = None
+
+
+class ForecastIn(Strict):
+    """Lines of a day, a low and a high, pasted or read from a file; `columns` where they are a table."""
+
+    text: Annotated[str, Field(max_length=40_000)]
+    columns: core.Columns | None = None
+    today: Day
+
+
 class AirIn(Strict):
     """A place of the weather service, or outside temperature and elevation by hand.
 
@@ -36,6 +51,8 @@ class AirIn(Strict):
     high_c: Temperature | None = None
     elevation_m: Elevation | None = None
     station_kpa: Station | None = None
+    # Of the days ahead, by hand too; null: as it is kept for the rig, empty: none.
+    forecast: Annotated[list[ForecastDayIn], Field(max_length=40)] | None = None
     # The clock where it is typed, minutes east of UTC: by that its dawn passes.
     offset_min: Annotated[int, Field(ge=-840, le=840)] | None = None
 
@@ -86,6 +103,8 @@ class ByHand:
     elevation_m: float | None
     station_kpa: float | None
     typed_at: dt.datetime
+    forecast: tuple[core.ForecastDay, ...] = ()
+    forecast_at: dt.datetime | None = None
 
 
 class AirOut(Out):
@@ -309,65 +328,3 @@ class Trip:
     axles: tuple[AxleTrip, ...]
     words: Phrase
     one_fill: bool
-
-
-@dataclass(frozen=True)
-class CardAxle:
-    """An axle of the card: its band [kPa], and what it reads cold at each temperature."""
-
-    name: str
-    position_m: float
-    track_m: float
-    wheels: int
-    size: str
-    target_kpa: float | None
-    floor_kpa: float | None
-    ceiling_kpa: float | None
-    words: Phrase
-    provisional: bool
-    readings: tuple[core.Reading, ...]
-
-
-@dataclass(frozen=True)
-class CardVehicle:
-    """A vehicle of the card, with all that must be said of its pressures."""
-
-    rig: int
-    name: str
-    fleet_number: str
-    shown_name: str
-    trailer: bool
-    load_state: str
-    weighed_on: dt.date | None
-    put_at: dt.datetime | None
-    put_by: str
-    tables: tuple[str, ...]
-    stamps: tuple[str, ...]
-    unchecked: tuple[str, ...]
-    out_of_date: tuple[str, ...]
-    trials: tuple[str, ...]
-    unlike: tuple[Phrase, ...]
-    over: tuple[Phrase, ...]
-    axles: tuple[CardAxle, ...]
-    spares: tuple[SpareTarget, ...]
-    provisional: bool
-
-
-@dataclass(frozen=True)
-class Card:
-    """The pressure card of a rig, or of a combination. `qr` are the rows of the code, 1 is dark."""
-
-    title: str
-    vehicles: tuple[CardVehicle, ...]
-    temperatures_c: tuple[float, ...]
-    set_in_c: float
-    elevation_m: float
-    place: str
-    made_on: dt.date
-    address: str
-    qr: tuple[str, ...]
-    cautions: tuple[str, ...]
-    stamps: tuple[str, ...]
-
-
-Paper = Literal["a5", "half-letter"]

@@ -4,12 +4,15 @@ import base64
 import binascii
 import csv
 import io
+import re
 from collections.abc import Iterable, Mapping
 from typing import Any
 
 from django.http import HttpResponse
 
+from ballast.core import units
 from ballast.core.refusal import Refusal
+from ballast.server.edge.versions import KIND_BY_SUFFIX
 
 MOST_BYTES = 700_000
 MOST_ROWS = 2_000
@@ -86,6 +89,28 @@ def _cell(value: Any) -> str:
         # A number runs nothing; what a person typed may look like one.
         return f"{value:.2f}" if isinstance(value, float) else str(value)
     return harmless(str(value))
+
+
+_UNIT = re.compile(rf"_({'|'.join(KIND_BY_SUFFIX)})(?=_|$)")
+_SYMBOLS = {"°F": "f", "km/h": "kmh"}
+
+
+def csv_in_units(columns: tuple[str, ...], rows: Iterable[Mapping[str, object]], system: units.System) -> str:
+    """`csv_text` with a column in the person's own unit after each that is canonical: `found_kpa`, then `found_psi`."""
+    shown = units.shown_in(system)
+    own: dict[str, tuple[str, str]] = {}
+    for name in columns:
+        at = _UNIT.search(name)
+        symbol = shown[KIND_BY_SUFFIX[at[1]]] if at else ""
+        if at and symbol != units.CANONICAL[KIND_BY_SUFFIX[at[1]]]:
+            own[name] = (f"{name[: at.start() + 1]}{_SYMBOLS.get(symbol, symbol)}{name[at.end() :]}", symbol)
+
+    def beside(row: Mapping[str, object]) -> dict[str, object]:
+        measured = {n: v for n in own if isinstance(v := row.get(n), float)}
+        return {**row, **{own[n][0]: units.from_canonical(v, own[n][1]) for n, v in measured.items()}}
+
+    both = tuple(c for name in columns for c in ((name, own[name][0]) if name in own else (name,)))
+    return csv_text(both, (beside(row) for row in rows))
 
 
 def csv_text(columns: tuple[str, ...], rows: Iterable[Mapping[str, object]]) -> str:

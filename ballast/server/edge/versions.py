@@ -8,7 +8,7 @@ from typing import Any
 from ballast.core import units
 from ballast.server.edge.problems import FieldProblem, Stale
 
-_KIND_BY_SUFFIX: dict[str, units.Kind] = {
+KIND_BY_SUFFIX: dict[str, units.Kind] = {
     "kg": "mass", "kpa": "pressure", "m": "length", "kmh": "speed", "c": "temperature", "km": "distance",
 }  # fmt: skip
 
@@ -21,7 +21,7 @@ def shown(name: str, value: Any, system: units.System) -> str:
         return "yes" if value else "no"
     if isinstance(value, list):
         return "; ".join(str(v) for v in value)
-    kind = _KIND_BY_SUFFIX.get(name.rsplit("_", 1)[-1])
+    kind = KIND_BY_SUFFIX.get(name.rsplit("_", 1)[-1])
     return units.show(kind, value, system) if kind and isinstance(value, float) else str(value)
 
 
@@ -30,16 +30,15 @@ def version_of(state: Mapping[str, object]) -> str:
     return hashlib.sha256(json.dumps(state, sort_keys=True, default=str).encode()).hexdigest()[:16]
 
 
-def must_match(seen: str, stored: Mapping[str, object], wanted: Mapping[str, object], system: str) -> None:
+def must_match(seen: str, stored: Mapping[str, object], wanted: Mapping[str, object], system: units.System) -> None:
     """Raises Stale where the person saw another state than is stored, with what is stored beside every field that differs.
 
     `seen` is empty where a caller has no form; `system` is that of the person's units.
     """
     if not seen or seen == version_of(stored):
         return
-    units_of: units.System = "metric" if system == "metric" else "us"
     fields = [
-        FieldProblem(field=name, message=f"By now: {shown(name, stored.get(name), units_of)}.")
+        FieldProblem(field=name, message=f"By now: {shown(name, stored.get(name), system)}.")
         for name in {**stored, **wanted}
         if stored.get(name) != wanted.get(name)
     ]

@@ -5,7 +5,7 @@ from ninja import Router, Status
 from ballast.server.accounts.actors import ActorRequest
 from ballast.server.edge.files import attachment
 from ballast.server.edge.problems import answers
-from ballast.server.gauges import inflators, schemas, services
+from ballast.server.gauges import deflators, inflators, schemas, services
 
 router = Router(tags=["gauges"])
 work = Router(tags=["work"])
@@ -82,6 +82,27 @@ def add_inflator(request: ActorRequest, data: schemas.InflatorIn):
 @router.put("/inflators/{inflator_id}", response=answers(schemas.InflatorOut))
 def change_inflator(request: ActorRequest, inflator_id: int, data: schemas.InflatorIn):
     return inflators.present(inflators.save(request.auth, data, inflator_id))
+
+
+@router.get("/deflators", response=answers(list[schemas.DeflatorsOut]))
+def list_deflators(request: ActorRequest):
+    return [deflators.present(d) for d in deflators.sets(request.auth)]
+
+
+@router.post("/deflators", response=answers(schemas.DeflatorsOut, 201))
+def add_deflators(request: ActorRequest, data: schemas.DeflatorsIn):
+    return Status(201, deflators.present(deflators.save(request.auth, data)))
+
+
+@router.put("/deflators/{set_id}", response=answers(schemas.DeflatorsOut))
+def change_deflators(request: ActorRequest, set_id: int, data: schemas.DeflatorsIn):
+    return deflators.present(deflators.save(request.auth, data, set_id))
+
+
+@router.post("/deflators/{set_id}/closings", response=answers(schemas.DeflatorsOut, 201))
+def compare_deflators(request: ActorRequest, set_id: int, data: schemas.ClosingIn):
+    """Keeps what a set left in a tire: where it closes goes by that from then on."""
+    return Status(201, deflators.present(deflators.compare(request.auth, set_id, data)))
 
 
 @work.post("/gauges", response=answers(schemas.CorrectionOut))

@@ -91,3 +91,22 @@ class Inflator(Owned):
     class Meta:
         ordering = ["retired", "label"]
         constraints = [models.UniqueConstraint(fields=["workspace", "label"], name="one_inflator_label")]
+
+
+class Deflators(Owned):
+    """A set of preset deflators: where they are set to close, and where they did when that was compared."""
+
+    label = models.CharField(max_length=40)
+    count = models.PositiveSmallIntegerField()
+    set_kpa = models.FloatField()
+    # Which wheels and which surface they are set for; empty: any.
+    role = models.CharField(max_length=8, blank=True)
+    surface = models.CharField(max_length=24, blank=True)
+    # What was left in a tire, each time true by a gauge: [{"kpa", "typed", "gauge", "on"}, …]
+    closings = models.JSONField(default=list)
+    retired = models.BooleanField(default=False)
+    history = HistoricalRecords()
+
+    class Meta:
+        ordering = ["retired", "label"]
+        constraints = [models.UniqueConstraint(fields=["workspace", "label"], name="one_deflator_label")]

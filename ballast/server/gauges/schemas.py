@@ -4,7 +4,19 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from ballast.core.working import Line, Phrase
-from ballast.server.edge.quantities import Amps, CompareDays, Day, Flow, Minutes, Name, Pressure, Version, Volume, Words
+from ballast.server.edge.quantities import (
+    Amps,
+    CompareDays,
+    Day,
+    Flow,
+    Minutes,
+    Name,
+    Number,
+    Pressure,
+    Version,
+    Volume,
+    Words,
+)
 from ballast.server.edge.schema import Out, Strict
 
 GaugeKind = Literal["stick", "dial", "digital", "inflator", "display", "sensor", "station", "master"]
@@ -122,6 +134,8 @@ class GaugeOut(Out):
     learns: bool
     suspect: bool
     condition: Phrase | None
+    # Never compared: what one good gauge beside it would give.
+    worth: Phrase | None
     compared_on: dt.date | None
     due_on: dt.date | None
     # Uncertainty at 95 % in the middle of what was compared.
@@ -270,3 +284,45 @@ class JobOut(Out):
     running_min: float | None
     whole_min: float | None
     words: Phrase
+
+
+class DeflatorsIn(Strict):
+    """A set of preset deflators, for a role and a surface where it is set for them alone."""
+
+    version: Version = ""
+    label: Annotated[str, Words(40, 1)]
+    count: Annotated[int, Number("how many deflators", 1, 20, whole=True)]
+    set_kpa: Pressure
+    role: Literal["", "steered", "driven", "trailer"] = ""
+    surface: Annotated[str, Words(24)] = ""
+    retired: bool = False
+
+
+class ClosingIn(Strict):
+    """What a set left in a tire, read with a gauge."""
+
+    gauge: int
+    pressure: Pressure
+
+
+class ClosingOut(Out):
+    kpa: float
+    typed: str
+    gauge: str
+    on: dt.date
+
+
+class DeflatorsOut(Out):
+    id: int
+    version: str
+    label: str
+    count: int
+    set_kpa: float
+    role: str
+    surface: str
+    retired: bool
+    closings: list[ClosingOut]
+    # Where it closes by what is known, give or take; compared: by what was found.
+    closes_kpa: float
+    within_kpa: float
+    compared: bool

@@ -12,7 +12,7 @@ from ballast.core.refusal import Refusal
 from ballast.core.working import day
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge.days import latest_day
-from ballast.server.edge.files import csv_text
+from ballast.server.edge.files import csv_in_units
 from ballast.server.edge.problems import Conflict
 from ballast.server.edge.versions import must_match, version_of
 from ballast.server.edge.words import kept
@@ -337,6 +337,7 @@ def present(row: Gauge) -> GaugeOut:
             "in_hand": row.kind not in core.FITTED,
             "learns": row.kind in core.LEARNING,
             "condition": said,
+            "worth": core.worth_comparing(gauge_of(row)),
             "suspect": said is not None,
             "compared_on": compared.compared_on if compared else None,
             "due_on": compared.compared_on + dt.timedelta(days=row.every_days) if compared else None,
@@ -407,8 +408,9 @@ _COLUMNS = (
 
 
 def export(actor: Actor) -> str:
-    """Every comparison of every gauge as CSV (RFC 4180, UTF-8), a line for each pair, canonical units."""
-    return csv_text(_COLUMNS, [_pair(g, c, p) for g in gauges(actor) for c in g.calibrations.all() for p in c.pairs])
+    """Every comparison of every gauge as CSV (RFC 4180, UTF-8), a line for each pair, canonical units and the person's own."""
+    pairs = [_pair(g, c, p) for g in gauges(actor) for c in g.calibrations.all() for p in c.pairs]
+    return csv_in_units(_COLUMNS, pairs, actor.person.units)
 
 
 def _pair(row: Gauge, c: Calibration, p: dict[str, Any]) -> dict[str, object]:

@@ -24,7 +24,7 @@ _KEPT = np.dtype(
         for n in ("found_kpa", "left_kpa", "raw_kpa", "uncertainty_kpa", "noise_kpa", "rate_kpa_day", "rate_error")
     ]
     + [(n, float) for n in ("here_kpa", "floor_kpa")]
-    + [("measured", bool), ("named", bool), ("since", object)]
+    + [("measured", bool), ("named", bool), ("anew", bool), ("since", object)]
 )
 _AROUND = ("day", "air_c", "absolute_kpa")
 
@@ -113,10 +113,15 @@ def record(tires: Iterable[Columns]) -> core.Record:
     if not longer:
         return NO_RECORD
 
-    def of(name: str, part: slice) -> Any:
-        return np.concatenate([t[name][part] for t in longer])
-
     then, now = slice(None, -1), slice(1, None)
+    # What was let out or filled off the road in between, nobody foretold.
+    fair = np.concatenate([~t["anew"][now] for t in longer])
+    if not fair.any():
+        return NO_RECORD
+
+    def of(name: str, part: slice) -> Any:
+        return np.concatenate([t[name][part] for t in longer])[fair]
+
     as_found, left = of("found_kpa", then), of("left_kpa", then)
     # The same gauge's constant error cancels; of two, both count.
     other = of("gauge_id", then) != of("gauge_id", now)

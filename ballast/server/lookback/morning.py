@@ -1,7 +1,8 @@
 """This morning: what every tire reads before anyone kneels, and how good such predictions have been."""
 
 import datetime as dt
-from dataclasses import dataclass
+from collections.abc import Callable
+from dataclasses import dataclass, replace
 
 from django.utils import timezone
 
@@ -15,8 +16,11 @@ from ballast.server.accounts.actors import Actor, May
 from ballast.server.air import now as air
 from ballast.server.air import trips
 from ballast.server.air.now import AirNow
+from ballast.server.ground import plans
+from ballast.server.ground.models import GroundPlan
 from ballast.server.lookback.columns import NO_RECORD, by_tire, read, record
 from ballast.server.lookback.schemas import ExpectedOut, MorningOut, MorningRigOut
+from ballast.server.rigs import laid_up
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
 from ballast.server.rounds import ledger, sheet
@@ -35,46 +39,73 @@ class Known:
     place: str
     lines: dict[str, core_rounds.WheelLine]
     here_kpa: dict[str, float | None]
+    range_kpa: dict[str, float | None]
     why: Phrase
     stamps: tuple[str, ...]
+    # As typed by hand and too old to go by: one word brings it back.
+    typed_c: float | None
+    # The ground plan that is open, in words.
+    ground: Phrase | None = None
 
 
 def _known(actor: Actor, train: list[Rig]) -> dict[int, Known]:
     """The air at each rig, and by wheel what its tires are held against there; each place is asked once."""
-    bands = in_force.bands_in_force(actor, train)
+    bands, off_road = in_force.bands_in_force(actor, train), plans.each_open(actor, train)
     asked: dict[str, AirNow] = {}
     known = {}
     for rig in train:
-        stored = getattr(rig, "air", None)
-        key = actor.workspace.place_key if stored is None else stored.place_key
+        key = air.place_of(actor, getattr(rig, "air", None))
         around = asked.get(key) if key else None
         if around is None:
             around = air.air_of(actor, rig)
             asked[key] = around
-        known[rig.pk] = _known_at(rig, bands.get(rig.pk), around, policies.way_of(actor, rig))
+        known[rig.pk] = _known_at(rig, bands.get(rig.pk), around, policies.way_of(actor, rig), off_road.get(rig.pk))
     return known
 
 
-def _known_at(rig: Rig, row: TargetSet | None, around: AirNow, way: Way) -> Known:
+def _known_at(
+    rig: Rig, row: TargetSet | None, around: AirNow, way: Way, off_road: tuple[GroundPlan, plans.Strip] | None
+) -> Known:
     here = air.surroundings(around, standing.ROUND_EVERY_DAYS).here
     lines = {} if here is None else {line.own: line for line in sheet.lines_of(rig, row, {}, {})}
+    plan, strip = off_road or (None, None)
+    if plan is not None:
+        held = sheet.Ground(plans.numbers(plan))
+        on = {own: sheet.on_ground(line, held) for own, line in lines.items()}
+        lines = {own: replace(line, aim=line.on_ground or line.aim) for own, line in on.items()}
     why = say("The air is not known: set its place on the Air stage.")
     if around.old and around.age_words:
         why = join(say("The air is too old to go by,"), around.age_words)
     made_up = targets.stamps(row.from_sample, row.from_simulated) if row else []  # type: ignore[attr-defined]
     stamps = (*made_up, *([around.stamp] if around.stamp else []))
-    aimed = {own: _here(line, here, way) for own, line in lines.items() if here is not None}
-    return Known(here, around.place, lines, aimed, why, stamps)
-
-
-def _here(line: core_rounds.WheelLine, here: Air, way: Way) -> float | None:
-    """A wheel's target in the air here, no dawn asked; a spare's is its own number."""
-    aim = line.aim
-    if aim.target_kpa is None or line.spare:
-        return aim.target_kpa
-    held = core_air.target_here(
-        aim.target_kpa, aim.floor_kpa, aim.ceiling_kpa, here, None, (), line.step_kpa, way.temperature
+    aimed, ranges = (
+        {own: _here(line, end, here, way) for own, line in lines.items() if here is not None} for end in _ENDS
     )
+    return Known(
+        here,
+        around.place,
+        lines,
+        aimed,
+        ranges,
+        why,
+        stamps,
+        around.outside_c if around.old else None,
+        strip.words if strip else None,
+    )
+
+
+# The two ends of what a wheel is held at: its target, and the other end of its range.
+_ENDS: tuple[Callable[[core_rounds.Aim], float | None], ...] = (lambda aim: aim.target_kpa, lambda aim: aim.range_kpa)
+
+
+def _here(
+    line: core_rounds.WheelLine, end: Callable[[core_rounds.Aim], float | None], here: Air, way: Way
+) -> float | None:
+    """An end of what a wheel is held at in the air here, no dawn asked; a spare's is its own number."""
+    aim, own_kpa = line.aim, end(line.aim)
+    if own_kpa is None or line.spare:
+        return own_kpa
+    held = core_air.target_here(own_kpa, aim.floor_kpa, aim.ceiling_kpa, here, None, (), line.step_kpa, way.temperature)
     return held.kpa
 
 
@@ -91,9 +122,14 @@ def morning(actor: Actor, only: int | None = None) -> MorningOut:
     for s in Service.objects.filter(rig__in=train, newest=True).select_related("round").order_by("id"):
         services.setdefault(s.rig_id, []).append(s)
     now = timezone.now()
+    oldest = min((s.at for own in services.values() for s in own), default=now)
+    done = plans.touched(train, since=oldest)
     here = {pk: one.here for pk, one in known.items() if one.here is not None}
     forecasts: dict[int, dict[str, ledger.Forecast]] = {}
-    for f in ledger.forecast([s for own in services.values() for s in own], here, now):
+    newest = [
+        as_set for own in services.values() for s in own if (as_set := ledger.as_set(s, done.get((s.rig_id, s.wheel))))
+    ]
+    for f in ledger.forecast(newest, here, now):
         forecasts.setdefault(f.service.rig_id, {})[f.service.wheel] = f
     lines = [_morning_rig(rig, known[rig.pk], forecasts.get(rig.pk, {}), services.get(rig.pk, [])) for rig in train]
     lines.sort(key=lambda line: (-line.wanting, line.fleet_number, line.name))
@@ -103,8 +139,20 @@ def morning(actor: Actor, only: int | None = None) -> MorningOut:
 def _morning_rig(
     rig: Rig, known: Known, forecasts: dict[str, ledger.Forecast], services: list[Service]
 ) -> MorningRigOut:
+    newest = max(services, key=lambda s: s.at).round if services else None
+    laid = laid_up.of(rig)
+    resting = laid and laid.before(trips.leaves(rig))
+    last, today = newest.opened_at.date() if newest else None, timezone.now().date()
+    if resting and resting.stands(last, today) == "resting":
+        return MorningRigOut(
+            id=rig.pk, name=rig.name, fleet_number=rig.fleet_number, place=known.place, outside_c=None,
+            words=resting.words(last, today) or say(""), wanting=0, holding=0, unknown=0, resting=True, typed_c=None, stamps=[], tires=[],
+            next_check_on=resting.until, next_check_words="Before it rolls",
+        )  # fmt: skip
     tires = [
-        _expected(line, known.here_kpa[own], forecasts[own]) for own, line in known.lines.items() if own in forecasts
+        _expected(line, known.here_kpa[own], known.range_kpa[own], forecasts[own])
+        for own, line in known.lines.items()
+        if own in forecasts
     ]
     wanting = sum(1 for t in tires if t.word == "add")
     holding = sum(1 for t in tires if t.word == "hold")
@@ -115,15 +163,14 @@ def _morning_rig(
         words = say("No sealed round yet: nothing to go by.")
     else:
         words = _counted(wanting, holding, unknown)
-    newest = max(services, key=lambda s: s.at).round if services else None
     check = None
     if newest and newest.next_on:
         check = ledger.next_for(rig, newest.opened_at.date(), newest.next_on, newest.next_why)
     return MorningRigOut(
         id=rig.pk, name=rig.name, fleet_number=rig.fleet_number, place=known.place,
         outside_c=known.here.temperature_c if known.here else None, words=words, wanting=wanting, holding=holding,
-        unknown=unknown, stamps=list(known.stamps), tires=tires, next_check_on=check.on if check else None,
-        next_check_words=check.words if check else "",
+        unknown=unknown, resting=False, typed_c=known.typed_c, stamps=list(known.stamps), tires=tires, next_check_on=check.on if check else None,
+        next_check_words=check.words if check else "", ground=known.ground,
     )  # fmt: skip
 
 
@@ -139,8 +186,10 @@ def _counted(wanting: int, holding: int, unknown: int) -> Phrase:
     return join(*parts, by=", ") if wanting or unknown else say("No tire wants air, by prediction")
 
 
-def _expected(line: core_rounds.WheelLine, here_kpa: float | None, f: ledger.Forecast) -> ExpectedOut:
-    foretold = core_rounds.foretell(f.kpa, f.within_kpa, here_kpa, line.aim.floor_kpa)
+def _expected(
+    line: core_rounds.WheelLine, here_kpa: float | None, range_kpa: float | None, f: ledger.Forecast
+) -> ExpectedOut:
+    foretold = core_rounds.foretell(f.kpa, f.within_kpa, here_kpa, line.aim.floor_kpa, range_kpa)
     return ExpectedOut(
         **vars(foretold), code=line.own, name=line.name, spare=line.spare, kpa=f.kpa, within_kpa=f.within_kpa,
         floor_kpa=line.aim.floor_kpa, target_kpa=here_kpa, ceiling_kpa=line.aim.ceiling_kpa, last_at=f.service.at,

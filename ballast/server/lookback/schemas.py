@@ -125,11 +125,17 @@ class MorningRigOut(Out):
     wanting: int
     holding: int
     unknown: int
+    # Laid up: nothing is foretold of it.
+    resting: bool
+    # The air as it was typed by hand, where that is too old to go by: it may be confirmed.
+    typed_c: float | None
     # What its numbers come from and is made up.
     stamps: list[str]
     tires: list[ExpectedOut]
     next_check_on: dt.date | None
     next_check_words: str
+    # The ground plan that is open: its numbers are what the tires are held against.
+    ground: Phrase | None = None
 
 
 class MorningOut(Out):

@@ -10,7 +10,7 @@ from ballast.core import rigs as core_rigs
 from ballast.core import rounds as core_rounds
 from ballast.core.gas import Air
 from ballast.server.accounts.actors import Actor, May
-from ballast.server.edge.files import csv_text
+from ballast.server.edge.files import csv_in_units
 from ballast.server.lookback.columns import DAY, NO_RECORD, Columns, History, by_tire, read, record
 from ballast.server.lookback.schemas import Mark, RoundAir, Series
 from ballast.server.rigs import services as rigs
@@ -216,9 +216,9 @@ _COLUMNS = (
 
 
 def export(actor: Actor, rig: Rig) -> str:
-    """All sealed rounds of a rig as CSV (RFC 4180, UTF-8), a line for every tire, canonical units."""
+    """All sealed rounds of a rig as CSV (RFC 4180, UTF-8), a line for every tire, canonical units and the person's own."""
     rows = Service.objects.filter(rig=rig, round__in=rounds.rounds(actor)).select_related("round__sealed_by", "gauge")
-    return csv_text(_COLUMNS, [_line(rig, s) for s in rows.order_by("at", "id")])
+    return csv_in_units(_COLUMNS, [_line(rig, s) for s in rows.order_by("at", "id")], actor.person.units)
 
 
 def _line(rig: Rig, s: Service) -> dict[str, object]:

@@ -1,11 +1,10 @@
 from ninja import Router, Status
 
-from ballast.core.rigs import cautions, groups, walking_order
 from ballast.server.accounts.actors import ActorRequest
 from ballast.server.edge.files import attachment
 from ballast.server.edge.problems import answers
 from ballast.server.edge.schema import FileIn
-from ballast.server.rigs import combinations, fittings, imports, schemas, services
+from ballast.server.rigs import combinations, fittings, imports, laid_up, schemas, services
 
 router = Router(tags=["rigs"])
 work = Router(tags=["work"])
@@ -14,14 +13,7 @@ work = Router(tags=["work"])
 @work.post("/rigs", response=answers(schemas.RigDraft))
 def work_rigs(request: ActorRequest, data: schemas.RigIn):
     """What a rig as typed means: sizes in words, wheels, cautions. Nothing is saved."""
-    draft = services.read_draft(data)
-    return {
-        "sizes": [services.size_read(s) for s in draft.sizes],
-        "spares": [services.size_read(s) for s in draft.spares],
-        "groups": [g.name for g in groups(draft.rig.axles) for _ in g.numbers],
-        "wheels": walking_order(draft.rig.axles, draft.rig.kind, len(data.spares)),
-        "cautions": cautions(draft.rig),
-    }
+    return services.draft_out(services.read_draft(data), data)
 
 
 @work.post("/rigs/size", response=answers(schemas.SizeRead))
@@ -87,6 +79,20 @@ def rig_history(request: ActorRequest, rig_id: int):
 def hitch_rig(request: ActorRequest, rig_id: int, data: schemas.HitchIn):
     """Hitches a trailer behind a vehicle, or drops it; answers the combination that it is part of now."""
     return [services.vehicle_out(r) for r in combinations.hitch(request.auth, rig_id, data.behind)]
+
+
+@router.put("/rigs/{rig_id}/laid-up", response=answers(None, 204))
+def lay_up(request: ActorRequest, rig_id: int, data: schemas.LaidUpIn):
+    """Lays a rig up until a day: its dues rest until then."""
+    laid_up.lay_up(request.auth, rig_id, data)
+    return Status(204, None)
+
+
+@router.delete("/rigs/{rig_id}/laid-up", response=answers(None, 204))
+def end_laid_up(request: ActorRequest, rig_id: int):
+    """Ends it today, and a round is asked for; what was laid up today was not."""
+    laid_up.end(request.auth, rig_id)
+    return Status(204, None)
 
 
 @router.get("/rigs/{rig_id}/tires", response=answers(schemas.TiresOut))

@@ -33,6 +33,11 @@ class Rig(Owned):
     head = models.ForeignKey("self", null=True, on_delete=models.SET_NULL, related_name="hitched")
     place = models.PositiveSmallIntegerField(default=0)
     archived = models.BooleanField(default=False)
+    # Laid up on a day until another, at a pressure, and why; empty: it was not since it last rolled.
+    laid_up_on = models.DateField(null=True)
+    laid_up_until = models.DateField(null=True)
+    laid_up_kpa = models.FloatField(null=True)
+    laid_up_why = models.CharField(max_length=200, blank=True)
     history = HistoricalRecords(excluded_fields=["odometer_km", "odometer_on"])
 
     class Meta:
@@ -83,8 +88,9 @@ class TireSpec(Sidewall):
 class Axle(TireSpec):
     rig = models.ForeignKey(Rig, on_delete=models.CASCADE, related_name="axles")
     number = models.PositiveSmallIntegerField()
-    position_m = models.FloatField()
-    track_m = models.FloatField()
+    # Behind the first axle, and across; empty where nobody measured.
+    position_m = models.FloatField(null=True)
+    track_m = models.FloatField(null=True)
     wheels = models.PositiveSmallIntegerField()
     role = models.CharField(max_length=8, blank=True)
     lift = models.BooleanField(default=False)

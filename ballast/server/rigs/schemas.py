@@ -3,7 +3,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ballast.core.rigs import Kind, Role, Wheels
+from ballast.core.rigs import Drawn, Group, Kind, Missing, Role, Wheels
 from ballast.core.working import Phrase
 from ballast.server.edge.quantities import (
     Day,
@@ -11,7 +11,6 @@ from ballast.server.edge.quantities import (
     Distance,
     Load,
     LoadIndex,
-    Name,
     Note,
     Number,
     Odometer,
@@ -29,7 +28,7 @@ from ballast.server.edge.schema import Out, Strict
 
 
 class SidewallIn(Strict):
-    tire_size: Annotated[str, Words(60, 1)]
+    tire_size: Annotated[str, Words(60)] = ""
     tire_make: Annotated[str, Words(80)] = ""
     load_index_single: LoadIndex | None = None
     load_index_dual: LoadIndex | None = None
@@ -48,8 +47,8 @@ class TireIn(SidewallIn):
 
 
 class AxleIn(TireIn):
-    position_m: Distance
-    track_m: Track
+    position_m: Distance | None = None
+    track_m: Track | None = None
     dual: bool = False
     wheels: Wheels | None = None
     role: Role = ""
@@ -69,7 +68,8 @@ class SpareIn(TireIn):
 class RigIn(Strict):
     version: Version = ""
     kind: Kind
-    name: Name
+    # Asked for when it is saved, in words of its own.
+    name: Annotated[str, Words(80)] = ""
     fleet_number: Annotated[str, Words(20)] = ""
     gvwr_kg: Rating | None = None
     gcwr_kg: Rating | None = None
@@ -108,8 +108,10 @@ class TireOut(SidewallOut):
 class AxleOut(TireOut):
     number: int
     name: str
-    position_m: float
-    track_m: float
+    position_m: float | None
+    track_m: float | None
+    # Where it is drawn: as measured, else as usual for its kind.
+    drawn: Drawn
     wheels: Wheels
     role: Role
     lift: bool
@@ -156,6 +158,8 @@ class VehicleOut(Out):
     coupler_m: float | None
     hitch_m: float | None
     axles: list[AxleOut]
+    # Axles that a ticket may print as one number.
+    together: list[Group]
     wheels: list[WheelOut]
 
 
@@ -196,12 +200,23 @@ class SizeRead(Out):
     asked_for: list[str]
 
 
+class AxleDraft(Out):
+    """An axle that is being described: how it is headed, what it is part of, where it is drawn."""
+
+    name: str
+    group: str
+    drawn: Drawn
+
+
 class RigDraft(Out):
     """What a rig that is being typed means so far."""
 
     sizes: list[SizeRead]
     spares: list[SizeRead]
-    groups: list[str]
+    axles: list[AxleDraft]
+    # It has what it cannot be kept without; the rest may come later.
+    enough: bool
+    missing: list[Missing]
     wheels: list[WheelOut]
     cautions: list[CautionOut]
 
@@ -212,10 +227,17 @@ class HitchIn(Strict):
     behind: int | None
 
 
+class LaidUpIn(Strict):
+    """Laid up until a day, at a pressure, and why."""
+
+    until: Day
+    kept: Pressure | None = None
+    why: Annotated[str, Words(200)] = ""
+
+
 class NewTireIn(SidewallIn):
     """A tire as it stands on its sidewall. Empty marks are taken from the axle's description where the size is the same."""
 
-    tire_size: Annotated[str, Words(60)] = ""
     date_code: Annotated[str, Words(4)] = ""
     sensor: Annotated[str, Words(40)] = ""
     diameter: Diameter | None = None

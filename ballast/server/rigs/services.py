@@ -17,15 +17,19 @@ from ballast.server.edge.problems import Conflict
 from ballast.server.edge.versions import must_match, shown, version_of
 from ballast.server.rigs.models import Axle, Fitting, Rig, Sidewall, Spare, TireSpec
 from ballast.server.rigs.schemas import (
+    AxleDraft,
     AxleIn,
     AxleOut,
+    CautionOut,
     NewTireIn,
+    RigDraft,
     RigIn,
     RigOut,
     SidewallIn,
     SizeRead,
     TireIn,
     VehicleOut,
+    WheelOut,
 )
 
 _MARKS = ("load_index_single", "load_index_dual", "max_load_single_kg", "max_load_dual_kg", "sidewall_max_kpa")
@@ -185,8 +189,8 @@ def _wheels(given: AxleIn, field: str, wrong: list[Refusal]) -> int:
     return wheels
 
 
-def read_draft(data: RigIn) -> Draft:
-    """Reads a rig as typed. Raises Refusals with every contradiction at once."""
+def read_draft(data: RigIn, to_keep: bool = False) -> Draft:
+    """Reads a rig as typed. Raises Refusals with every contradiction at once, and `to_keep` with what it cannot be kept without."""
     wrong: list[Refusal] = []
     sizes: list[core.Size] = []
     axles: list[core.Axle] = []
@@ -203,7 +207,7 @@ def read_draft(data: RigIn) -> Draft:
         )  # fmt: skip
         axles.append(
             core.Axle(
-                i + 1, given.position_m.value, given.track_m.value, wheels, _value(given.gawr_kg), tire, given.role,
+                i + 1, _value(given.position_m) if i else 0.0, _value(given.track_m), wheels, _value(given.gawr_kg), tire, given.role,
                 given.lift, given.share, core.as_marked(given.placard_size).name if given.placard_size else "",
             )
         )  # fmt: skip
@@ -224,6 +228,8 @@ def read_draft(data: RigIn) -> Draft:
     ratings = {f: _value(getattr(data, f)) for f in _RIG_FIELDS if f not in ("cargo_kg", "replace_years")}
     typed = core.Rig(data.kind, tuple(axles), **ratings)
     wrong += core.contradictions(typed)
+    if to_keep:
+        wrong += core.must_have(typed, data.name)
     if wrong:
         raise Refusals(wrong)
     return Draft(typed, sizes, spares)
@@ -240,7 +246,7 @@ def build(
     `numbers`: the rigs that are there by their fleet numbers, where many are asked about; else they are looked up.
     Raises Refusals for contradictions, Conflict for a fleet number that is taken.
     """
-    draft = read_draft(data)
+    draft = read_draft(data, to_keep=True)
     if data.fleet_number:
         taken = Rig.objects.of(actor.workspace).filter(fleet_number=data.fleet_number, archived=False)
         other = taken.exclude(pk=row.pk).first() if numbers is None else numbers.get(data.fleet_number)
@@ -378,6 +384,7 @@ _LABELS = {
     "placard_light_kpa": "placard pressure, light load", "placard_size": "placard's size", "lamp_kpa": "lamp threshold", "wheel_max_load_kg": "wheel's rated load", "rim_width_in": "rim width",
     "gawr_kg": "GAWR", "wheelbase_m": "wheelbase", "position_m": "position", "track_m": "track",
     "tire_size": "tire size", "tire_make": "tire make", "sidewall_max_kpa": "sidewall maximum",
+    "laid_up_on": "laid up on", "laid_up_until": "laid up until", "laid_up_kpa": "kept at", "laid_up_why": "why laid up",
     "wheel_max_kpa": "wheel's rated pressure", "placard_kpa": "placard pressure", "required_kpa": "required pressure",
 }  # fmt: skip
 
@@ -385,7 +392,7 @@ _LABELS = {
 def changes(actor: Actor, rig_id: int) -> list[dict[str, str]]:
     """Who changed what of a rig, newest first, a line for every field."""
     row = rig(actor, rig_id)
-    system: units.System = actor.person.units  # type: ignore[assignment]
+    system: units.System = actor.person.units
     entries: list[tuple[Any, dict[str, str]]] = []
     logs = [(Rig.history.filter(id=row.pk), "")]
     logs += [(Axle.history.filter(rig_id=row.pk), "axle"), (Spare.history.filter(rig_id=row.pk), "spare")]
@@ -435,10 +442,20 @@ def describe_size(size: core.Size) -> str:
     return ", ".join(bits)
 
 
-def size_read(size: core.Size) -> SizeRead:
-    """What was understood of a marking, why nothing was, and what it leaves open."""
+def _entered(beside: SidewallIn | None) -> tuple[bool, bool]:
+    """Whether a load, and a load range, were entered beside a marking."""
+    if beside is None:
+        return False, False
+    rated = beside.load_index_single is not None or beside.max_load_single_kg is not None
+    return rated, bool(beside.load_range)
+
+
+def size_read(size: core.Size, beside: SidewallIn | None = None) -> SizeRead:
+    """What was understood of a marking, why nothing was, and what it leaves open; of none nothing."""
+    if not size.text:
+        return SizeRead(words="", asked_for=[])
     words = core.unread(size.text) or describe_size(size)
-    return SizeRead.model_validate({"words": words, "asked_for": core.asked_for(size)})
+    return SizeRead.model_validate({"words": words, "asked_for": core.asked_for(size, *_entered(beside))})
 
 
 def read_marking(given: NewTireIn) -> SizeRead:
@@ -451,9 +468,27 @@ def read_marking(given: NewTireIn) -> SizeRead:
     return read
 
 
+def draft_out(draft: Draft, data: RigIn) -> RigDraft:
+    """What a rig that is being described means so far."""
+    rig = draft.rig
+    named = [g.name for g in core.groups(rig.axles, rig.kind) for _ in g.numbers]
+    titles = core.axle_titles(rig.kind)[len(rig.axles) - 1]
+    places = core.places_drawn(rig.kind, rig.axles)
+    return RigDraft(
+        sizes=[size_read(s, given) for s, given in zip(draft.sizes, data.axles, strict=True)],
+        spares=[size_read(s, given) for s, given in zip(draft.spares, data.spares, strict=True)],
+        axles=[AxleDraft(name=n, group=g, drawn=p) for n, g, p in zip(titles, named, places, strict=True)],
+        enough=not core.must_have(rig, data.name),
+        missing=list(core.missing(rig, tuple(_value(s.required_kpa) for s in data.spares))),
+        wheels=[WheelOut.model_validate(w) for w in core.walking_order(rig.axles, rig.kind, len(data.spares))],
+        cautions=[CautionOut.model_validate(c) for c in core.cautions(rig)],
+    )
+
+
 def axles_out(row: Rig) -> list[AxleOut]:
     typed = rig_of(row)
-    named = {n: g.name for g in core.groups(typed.axles) for n in g.numbers}
+    named = {n: g.name for g in core.groups(typed.axles, row.kind) for n in g.numbers}
+    drawn = core.places_drawn(row.kind, typed.axles)
     fields = (
         "number", "position_m", "track_m", "wheels", "role", "lift", "share", "gawr_kg", "placard_kpa", "placard_light_kpa",
         "placard_size", "lamp_kpa", *_TIRE_FIELDS,
@@ -464,12 +499,13 @@ def axles_out(row: Rig) -> list[AxleOut]:
             | {
                 "name": typed.axle_name(axle.number),
                 "group": named[axle.number],
+                "drawn": place,
                 "tire_max_kg": axle.tire.max_kg(axle.row, row.kind) if axle.tire else None,
                 "sidewall_words": describe_size(core.as_marked(stored.tire_size)),
                 "unlike": typed.unlike_on(axle),
             }
         )
-        for stored, axle in zip(row.axles.all(), typed.axles, strict=True)
+        for stored, axle, place in zip(row.axles.all(), typed.axles, drawn, strict=True)
     ]
 
 
@@ -501,6 +537,7 @@ def vehicle_out(row: Rig) -> VehicleOut:
         "trailer": row.kind in core.TRAILERS,
         "pulled": row.kind in core.PULLED,
         "axles": axles_out(row),
+        "together": list(core.printed_together(rig_of(row).axles, row.kind)),
         "wheels": wheels_in_train(row),
     }
     return VehicleOut.model_validate(fields_out)

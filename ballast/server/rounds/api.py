@@ -115,7 +115,7 @@ def round_on_paper(request: ActorRequest, round_id: int):
 def round_as_rows(request: ActorRequest, round_id: int):
     """A sealed round as CSV, a line a wheel, in kPa and °C, with what was put right since."""
     row = services.round_(request.auth, round_id)
-    return attachment(rows.of_round(sealed.of(row)), f"round-{row.pk}.csv", "text/csv")
+    return attachment(rows.of_round(sealed.of(row), request.auth.person.units), f"round-{row.pk}.csv", "text/csv")
 
 
 @router.put("/rounds/{round_id}", response=answers(schemas.RoundOut))

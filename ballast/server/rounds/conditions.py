@@ -15,17 +15,19 @@ from ballast.server.rounds.schemas import ConditionsIn
 from ballast.server.targets.policies import Way
 
 
+def air_in(data: ConditionsIn) -> AirIn:
+    """The air of a round as it was entered."""
+    return AirIn(
+        place_key=data.place_key, outside_c=data.outside_c, dawn_c=data.dawn_c, elevation_m=data.elevation_m,
+        station_kpa=data.station_kpa,
+    )  # fmt: skip
+
+
 def read(actor: Actor, data: ConditionsIn, rig: Rig, way: Way, at: dt.datetime) -> dict[str, Any]:
     """The columns of a round opened `at`, from what was entered. Raises Refusal for what cannot be used."""
     rigs.check_odometer(rig, data.odometer.value if data.odometer else None, at.date())
     gauge = gauges.usable(actor, data.gauge)
-    around = air.read_air(
-        actor,
-        AirIn(
-            place_key=data.place_key, outside_c=data.outside_c, dawn_c=data.dawn_c, elevation_m=data.elevation_m,
-            station_kpa=data.station_kpa,
-        ),
-    )  # fmt: skip
+    around = air.read_air(actor, air_in(data), getattr(rig, "air", None))
     ahead = air.surroundings(around, way.check_days).dawns
     morning = data.morning_c.value if data.morning_c else around.morning_c
     service_c = None

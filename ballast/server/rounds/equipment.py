@@ -119,7 +119,10 @@ def _needs(
         line = by_wheel.get((f.service.rig_id, f.service.wheel))
         if line is None or line.aim.target_kpa is None:
             continue
-        if core_rounds.foretell(f.kpa, f.within_kpa, line.aim.target_kpa, line.aim.floor_kpa).word == "add":
+        if (
+            core_rounds.foretell(f.kpa, f.within_kpa, line.aim.target_kpa, line.aim.floor_kpa, line.aim.range_kpa).word
+            == "add"
+        ):
             to_fill.append(fill(line, f.kpa, line.aim.target_kpa))
     return ("prediction" if services else "none"), tuple(to_fill)
 

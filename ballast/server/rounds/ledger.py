@@ -1,5 +1,6 @@
 """The ledger of sealed rounds: one row a tire, and what follows from them: the split, the evidence, the next check."""
 
+import copy
 import datetime as dt
 import math
 from collections.abc import Sequence
@@ -16,6 +17,8 @@ from ballast.core import standing
 from ballast.core.gas import Air
 from ballast.server.air import trips
 from ballast.server.edge.words import kept
+from ballast.server.ground import plans
+from ballast.server.rigs import laid_up
 from ballast.server.rigs.models import Rig
 from ballast.server.rounds import stored
 from ballast.server.rounds.models import Round, Scatter, Service
@@ -43,7 +46,7 @@ def newest(train: list[Rig], before: dt.datetime | None = None) -> Newest:
 
 def _taken_down(row: Round, wheels: Sequence[core_rounds.Wheel]) -> list[Service]:
     """A round's rows of the ledger, one a tire that was read; not saved."""
-    tires = {line.code: line.tire for line in stored.lines(row)}
+    lines = {line.code: line for line in stored.lines(row)}
     made = []
     for wheel in wheels:
         before, second = wheel.before, wheel.after_answer
@@ -53,7 +56,8 @@ def _taken_down(row: Round, wheels: Sequence[core_rounds.Wheel]) -> list[Service
             Service(
                 round=row,
                 rig_id=wheel.rig,
-                tire_id=tires[wheel.code],
+                tire_id=lines[wheel.code].tire,
+                anew=lines[wheel.code].anew,
                 wheel=wheel.own,
                 side=wheel.side,
                 spare=wheel.spare,
@@ -145,7 +149,7 @@ def seen_of(services: list[Service]) -> tuple[tuple[core.Seen, ...], dict[tuple[
     seen = tuple(
         core.Seen(
             tires.setdefault(_key(s), len(tires)), rounds.setdefault(s.round_id, len(rounds)), (s.at - start) / _DAY,
-            s.found_kpa, s.left_kpa, _air(s), s.side, s.spare, s.gauge_id,
+            s.found_kpa, s.left_kpa, _air(s), s.side, s.spare, s.gauge_id, s.anew,
         )
         for s in services
     )  # fmt: skip
@@ -200,7 +204,7 @@ def _work_out(
         s.score, s.named = judged.score, judged.named
         s.since = start + dt.timedelta(days=judged.since_day) if judged.named and judged.since_day is not None else None
         earlier = before.get(_key(s))
-        if earlier is not None:
+        if earlier is not None and not s.anew:
             days = (s.at - earlier.at) / _DAY
             steps.append(
                 core.Step(
@@ -219,6 +223,7 @@ def _work_out(
     circumstances = core.Circumstances(
         previous is not None and previous.gauge_id != row.gauge_id,
         row.service_c,
+        any(s.anew for s in of_round),
     )
     split = core.split(tuple(steps), circumstances)
     for s, part in zip(stepping, split.parts, strict=True):
@@ -275,8 +280,10 @@ def next_check(row: Round, services: list[Service], names: dict[tuple[int, str],
 
 
 def next_for(rig: Rig, last: dt.date, on: dt.date, why: str) -> standing.NextCheck:
-    """The next check of a rig after one on `last`: as that round left it, or before the trip that is kept."""
-    return standing.before_trip(standing.NextCheck(on, why), last, trips.leaves(rig))
+    """The next check of a rig after one on `last`: as that round left it, before the trip that is kept, or before it rolls."""
+    leaves, laid = trips.leaves(rig), laid_up.of(rig)
+    check = standing.before_trip(standing.NextCheck(on, why), last, leaves)
+    return check if laid is None else laid.before(leaves).next_check(check, last, timezone.now().date())
 
 
 def _rederive_later(since: dt.datetime, rigs: list[int], but: int) -> None:
@@ -291,6 +298,25 @@ def _rederive_later(since: dt.datetime, rigs: list[int], but: int) -> None:
     )
     for after in later:
         derive(after)
+
+
+def as_set(s: Service, done: plans.Touched | None) -> Service | None:
+    """A tire's last service, or what was let out or filled since, as if it were one; None: what stands in it is not known.
+
+    Not to be saved.
+    """
+    if done is None or done.at <= s.at:
+        return s
+    if done.kpa is None or done.air is None:
+        return None
+    since = copy.copy(s)
+    since.at, since.found_kpa, since.left_kpa, since.noise_kpa = done.at, done.kpa, None, None
+    since.air_c, since.elevation_m, since.absolute_kpa = (
+        done.air.temperature_c,
+        done.air.elevation_m,
+        done.air.absolute_kpa,
+    )
+    return since
 
 
 @dataclass(frozen=True)

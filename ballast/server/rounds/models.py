@@ -4,6 +4,7 @@ from ballast.core.gas import Air
 from ballast.core.lookback import noise_kpa
 from ballast.server.accounts.models import Person, Workspace
 from ballast.server.gauges.models import Gauge
+from ballast.server.ground.models import GroundPlan
 from ballast.server.rigs.models import Rig, Tire
 from ballast.server.targets.models import TargetSet
 
@@ -36,6 +37,10 @@ class Round(models.Model):
     # False: it stood since the last round, so nothing has rolled low.
     rolled = models.BooleanField(default=True)
     sunny = models.CharField(max_length=5, blank=True)
+    # The ground plan that was open when it was read, and whether it was kept: then its numbers are what the round is held
+    # against, else the road's. Null: none was open.
+    ground_plan = models.ForeignKey(GroundPlan, null=True, on_delete=models.PROTECT, related_name="rounds")
+    plan_kept = models.BooleanField(null=True)
     # The temperature of the heated shop it stood in; null: it stood outside.
     shop_c = models.FloatField(null=True)
     # Where its air is from: typed by hand, or a weather service; empty in rounds of before that was kept.
@@ -278,6 +283,8 @@ class Service(models.Model):
     # How far its next reading scatters around what is foretold, one standard deviation, losses and gauges apart; null: as usual.
     noise_kpa = models.FloatField(null=True)
     newest = models.BooleanField(default=True)
+    # Air was let out or put in off the road since the service before: its history starts anew here.
+    anew = models.BooleanField(default=False)
 
     class Meta:
         ordering = ["at", "id"]

@@ -43,7 +43,7 @@ def blank(actor: Actor, rig_id: int, system: units.System) -> tuple[str, bytes]:
         title += " with " + ", ".join(v.name for v in train[1:])
     page = Document(f"Round: {title}", system)
     page.text(page.title, 15, bold=True)
-    degrees = units.SHOWN[system]["temperature"]
+    degrees = units.shown_in(system)["temperature"]
     page.gap()
     for words in (
         "Date and time ______________\u00a0\u00a0\u00a0 Place ______________________\u00a0\u00a0\u00a0 Gauge __________\u00a0\u00a0\u00a0 By ______________________",
@@ -56,7 +56,7 @@ def blank(actor: Actor, rig_id: int, system: units.System) -> tuple[str, bytes]:
         for remark in _said_of(vehicle, row, len(train) > 1):
             page.text(page.said(remark), bold=True, tone="rust")
     page.table(
-        ("Wheel", f"Target cold, {units.SHOWN[system]['pressure']}", "Found", "Left", "Leak", "Cap", "Note"),
+        ("Wheel", f"Target cold, {units.shown_in(system)['pressure']}", "Found", "Left", "Leak", "Cap", "Note"),
         (0.34, 0.13, 0.12, 0.12, 0.06, 0.06, 0.17),
         [_to_fill_in(page, line) for line in lines],
         _ROW,
@@ -108,7 +108,7 @@ def sealed(value: Sealed, system: units.System) -> bytes:
         page.text(page.said(words))
     page.gap()
     page.table(
-        ("Wheel", f"Target here, {units.SHOWN[system]['pressure']}", "Found", "Left", "Answer", "By"),
+        ("Wheel", f"Target here, {units.shown_in(system)['pressure']}", "Found", "Left", "Answer", "By"),
         (0.34, 0.12, 0.09, 0.09, 0.24, 0.12),
         [_wheel(page, w) for w in value.wheels],
         figures=(1, 2, 3),

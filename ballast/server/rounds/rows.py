@@ -3,7 +3,8 @@
 from collections.abc import Callable
 
 from ballast.core import rounds as core
-from ballast.server.edge.files import csv_text
+from ballast.core.units import System
+from ballast.server.edge.files import csv_in_units
 from ballast.server.rounds.schemas import Mended
 from ballast.server.rounds.sealed import Sealed
 
@@ -62,9 +63,9 @@ _OF_MENDED: dict[str, Callable[[Mended], Value]] = {
 _COLUMNS = (*_OF_ROUND, *_OF_WHEEL, "not_read_because", *_OF_MENDED)
 
 
-def of_round(value: Sealed) -> str:
-    """A sealed round as CSV (RFC 4180, UTF-8), a line a wheel, canonical units."""
-    return csv_text(_COLUMNS, [_row(value, w) for w in value.wheels])
+def of_round(value: Sealed, system: System) -> str:
+    """A sealed round as CSV (RFC 4180, UTF-8), a line a wheel, canonical units and the person's own."""
+    return csv_in_units(_COLUMNS, [_row(value, w) for w in value.wheels], system)
 
 
 def _row(value: Sealed, wheel: core.Wheel) -> dict[str, Value]:

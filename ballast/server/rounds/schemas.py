@@ -46,6 +46,8 @@ class ConditionsIn(Strict):
     station_kpa: Station | None = None
     # The temperature of the heated shop that it stands in.
     shop_c: Temperature | None = None
+    # While a ground plan is open: whether it was kept, so that its numbers count, or the road's do.
+    plan_kept: bool | None = None
 
 
 class StandingIn(Strict):
@@ -299,6 +301,8 @@ class RoundWheelOut(Out):
     # Cold pressures outside of which a first reading is asked back before it is kept; null: nothing is expected.
     likely_from_kpa: float | None = None
     likely_to_kpa: float | None = None
+    # The other end of its range here; null: it is one number.
+    range_kpa: float | None = None
 
 
 class TakeOut(Out):
@@ -380,6 +384,8 @@ class RoundOut(Out):
     unread_reason: str
     without_target: str = ""
     signed: str = ""
+    # While a ground plan is open: whether it was kept, so that its numbers count; null: none was open.
+    plan_kept: bool | None = None
     wheels: list[RoundWheelOut]
     takes: list[TakeOut] = []
     findings: list[str]

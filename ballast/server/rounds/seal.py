@@ -5,10 +5,12 @@ from dataclasses import replace
 from django.db import transaction
 from django.utils import timezone
 
+from ballast.core import ground
 from ballast.core import rounds as core
 from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge.problems import Conflict
+from ballast.server.ground import plans
 from ballast.server.rigs import services as rigs
 from ballast.server.rounds import ledger, stored, value
 from ballast.server.rounds.models import Round
@@ -47,4 +49,21 @@ def seal(
     if row.odometer_km is not None:
         rigs.seen_at(row.rig, row.odometer_km, row.opened_at.date())
     ledger.write(row, now.wheels)
+    if row.ground_plan_id is not None:
+        _close_plan(actor, row, now)
     return row
+
+
+def _close_plan(actor: Actor, row: Round, sealed: core.Round) -> None:
+    """A cold round at road numbers closes the ground plan that was open; why another does not is kept with the plan."""
+    assert row.ground_plan is not None
+    codes = plans.codes(row.ground_plan)
+    checked = [
+        ground.Checked(
+            codes[w.rig, w.own], w.before is not None, not w.stands.estimate,
+            w.stands.word in core.AT_TARGET,
+        )
+        for w in sealed.wheels
+        if (w.rig, w.own) in codes
+    ]  # fmt: skip
+    plans.close(actor, row.ground_plan_id, not row.plan_kept, checked, row.pk)  # type: ignore[arg-type]

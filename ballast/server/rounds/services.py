@@ -16,10 +16,12 @@ from ballast.core import rounds as core
 from ballast.core.refusal import Refusal
 from ballast.core.working import Phrase, say
 from ballast.server.accounts.actors import Actor, May
+from ballast.server.air import now as air
 from ballast.server.edge.problems import Conflict, Denied
 from ballast.server.edge.versions import must_match
 from ballast.server.gauges import services as gauges
 from ballast.server.gauges.models import Gauge
+from ballast.server.ground import plans
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
 from ballast.server.rounds import conditions, ledger, sheet, stored, value
@@ -95,6 +97,12 @@ def opened(actor: Actor, rig_id: int, data: ConditionsIn, read_at: dt.datetime |
         raise Conflict(
             f"A round of {other.rig.name} by {other.opened_by.shown_name} is open. Go on with it, or abandon it.", "rig"
         )
+    plan = plans.open_at(actor, train, read_at)
+    if plan is not None and data.plan_kept is None:
+        raise Refusal(
+            "A ground plan is open for it. Say whether its numbers still stand in the tires, or it is back at road numbers.",
+            "plan_kept",
+        )
     bands = in_force.each_in_force(in_force.sets(actor, *train))
     sets = [bands.get(vehicle.pk) for vehicle in train]
     try:
@@ -103,11 +111,17 @@ def opened(actor: Actor, rig_id: int, data: ConditionsIn, read_at: dt.datetime |
             heavy=any(not rigs.rig_of(vehicle).light for vehicle in train),
             opened_by=actor.person,
             opened_at=read_at or timezone.now(),
+            ground_plan=plan,
+            plan_kept=data.plan_kept if plan else None,
             **conditions.read(actor, data, rig, policies.way_of(actor, rig), read_at or timezone.now()),
         )
     except IntegrityError:
         raise Conflict("Another round was opened at this moment. Go on with it.", "rig") from None
-    lines = sheet.of(actor, train, sets, ledger.newest(train, read_at))
+    if read_at is None:
+        air.keep_rounds_own(actor, rig, conditions.air_in(data), made.opened_at)
+    lines = sheet.of(
+        actor, train, sets, ledger.newest(train, read_at), sheet.ground(train, plan, read_at, data.plan_kept is False)
+    )
     RoundText.objects.create(round=made, sheet=stored.keep_lines(lines))
     RoundPart.objects.bulk_create(
         RoundPart(round=made, rig=vehicle, place=i, target_set=row)
@@ -136,8 +150,11 @@ def change_conditions(actor: Actor, round_id: int, data: ConditionsIn) -> Round:
     by_now = value.form_of(row)
     for name, condition in conditions.read(actor, data, rig, policies.way_of(actor, rig), row.opened_at).items():
         setattr(row, name, condition)
+    if row.ground_plan_id is not None and data.plan_kept is not None:
+        row.plan_kept = data.plan_kept
     must_match(data.version, by_now, value.form_of(row), actor.person.units)
     row.save()
+    air.keep_rounds_own(actor, rig, conditions.air_in(data), row.opened_at)
     return round_(actor, round_id)
 
 

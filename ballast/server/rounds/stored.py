@@ -2,7 +2,7 @@
 
 import datetime as dt
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from pydantic import TypeAdapter
@@ -46,9 +46,12 @@ def keep_lines(lines: Sequence[core.WheelLine]) -> Stored:
 
 
 def lines(row: Round) -> tuple[core.WheelLine, ...]:
-    """The wheels of a round in walking order, as they were taken down when it was opened."""
+    """The wheels of a round in walking order, as they were taken down when it was opened; held against an open ground plan
+    where that was kept."""
     read: tuple[core.WheelLine, ...] = _read(_LINES, row.text.sheet)
-    return read
+    if not row.plan_kept:
+        return read
+    return tuple(line if line.on_ground is None else replace(line, aim=line.on_ground) for line in read)
 
 
 def keep_round(value: core.Round) -> Stored:

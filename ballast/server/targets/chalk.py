@@ -1,12 +1,17 @@
 """What the chalk said: a result belongs to an axle and a load state, and is one of the schools."""
 
+import datetime as dt
+
 from django.db import transaction
+from django.db.models import CharField, Exists, OuterRef
+from django.db.models.functions import Cast
 from django.utils import timezone
 
 from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge.days import latest_day
 from ballast.server.rigs import services as rigs
+from ballast.server.rigs.models import Fitting
 from ballast.server.targets.models import ChalkResult
 from ballast.server.targets.schemas import ChalkIn, ChalkOut
 from ballast.server.weighing import services as weighing
@@ -20,29 +25,37 @@ def results(actor: Actor, rig_id: int) -> list[ChalkOut]:
     return [
         ChalkOut(
             id=r.pk, number=r.number, name=typed.axle_name(r.number), kpa=r.kpa, typed=r.typed,
-            load_state=r.load_state.name, done_on=r.done_on, note=r.note, by=r.by.shown_name,
+            load_state=r.load_state.name, done_on=r.done_on, note=r.note, by=r.by.shown_name, even=r.even,
         )
         for r in rows
     ]  # fmt: skip
 
 
 def chalk_of(state_id: int | None) -> dict[int, float]:
-    """The newest chalk result of every axle in a load state [kPa]."""
+    """The newest even chalk result of every axle in a load state [kPa]."""
     return {} if state_id is None else chalk_in([state_id]).get(state_id, {})
 
 
 def chalk_in(states: list[int]) -> dict[int, dict[int, float]]:
-    """The newest chalk results of several load states, by state and axle [kPa]."""
+    """The newest even chalk results of several load states, by state and axle [kPa]; of tires that are still on."""
     by_rig: dict[int, dict[int, float]] = {}
-    rows = ChalkResult.objects.filter(load_state__in=states, withdrawn_at=None).order_by("done_on", "id")
-    for state, number, kpa in rows.values_list("load_state_id", "number", "kpa"):
+    others = Fitting.objects.filter(
+        rig=OuterRef("rig"), wheel__startswith=Cast(OuterRef("number"), CharField()), fitted_on__gt=OuterRef("done_on")
+    )
+    rows = ChalkResult.objects.filter(~Exists(others), load_state__in=states, withdrawn_at=None, even=True)
+    for state, number, kpa in rows.order_by("done_on", "id").values_list("load_state_id", "number", "kpa"):
         by_rig.setdefault(state, {})[number] = kpa
     return by_rig
 
 
+def fitted_since(rig_id: int, number: int, on: dt.date) -> bool:
+    """Whether other tires came onto an axle after a day: what the chalk said was of those before."""
+    return Fitting.objects.filter(rig=rig_id, wheel__startswith=str(number), fitted_on__gt=on).exists()
+
+
 @transaction.atomic
 def add(actor: Actor, rig_id: int, data: ChalkIn) -> list[ChalkOut]:
-    """Records a result. Raises Refusal for an axle the rig has not, or a date ahead."""
+    """Records a pressure that was found without a trial: a note, no school. Raises Refusal for an axle the rig has not, or a date ahead."""
     actor.must(May.TARGETS)
     rig = rigs.rig(actor, rig_id)
     count = len(rig.axles.all())

@@ -17,6 +17,7 @@ from ballast.server.tables.models import Table
 from ballast.server.targets import policies
 from ballast.server.targets.models import ChalkResult, TargetAxle, TargetSet
 from ballast.server.targets.shelf import Shelf, cases_of, choose_tables, sizes_of, table_marks
+from ballast.server.weighing import services as weighing
 from ballast.server.weighing.models import Weighing
 
 _SPARES = TypeAdapter(list[core.SpareTarget])
@@ -88,6 +89,7 @@ def inputs_of(rig: Rig) -> dict[str, Any]:
         ],
         "placards": [[a.placard_size, a.lamp_kpa] for a in rig.axles.all()],
         "kind": rig.kind,
+        "light_rows": [a.placard_light_kpa for a in rig.axles.all()],
         "marks": [[a.load_range, a.tire_make] for a in rig.axles.all()],
         "fitted_marks": [
             [f.wheel, f.tire.load_range, f.tire.tire_make]
@@ -109,7 +111,7 @@ def out_of_date(
 
     `shelf`: the tables of the rig's sizes, where they are at hand.
     """
-    now, way = inputs_of(rig), policies.way_of(actor, rig)
+    now, way = inputs_of(rig) | {"light_row": row.load_state.light_row}, policies.way_of(actor, rig)
     reweighed = newest is not None and newest.pk != row.weighing_id
     return standing.out_of_date(
         standing.Since(
@@ -141,7 +143,8 @@ def unaimed(actor: Actor, rig: Rig, row: TargetSet | None) -> dict[int, Bare]:
     if not bare:
         return {}
     typed = rigs.rig_of(rig)
-    cases, _ = cases_of(rig, typed, None, choose_tables(actor, rig, typed, []), {})
+    state = weighing.in_force_state(rig)
+    cases, _ = cases_of(rig, typed, None, choose_tables(actor, rig, typed, []), {}, bool(state and state.light_row))
     earlier = TargetAxle.objects.filter(target_set__rig=rig, number__in=bare).exclude(target_kpa=None)
     last = dict(earlier.order_by("target_set_id").values_list("number", "target_kpa"))
     without = {}
@@ -155,6 +158,6 @@ def unaimed(actor: Actor, rig: Rig, row: TargetSet | None) -> dict[int, Bare]:
         elif case.placard_kpa is None:
             words = say("Not weighed and no placard: enter the placard's pressure, or weigh it.")
         sidewall = [t.sidewall_max_kpa for t in case.tires if t.sidewall_max_kpa is not None]
-        known = (case.placard_here_kpa, rated.kpa if rated else None, last.get(case.number))
+        known = (core.row_of(case), rated.kpa if rated else None, last.get(case.number))
         without[case.number] = Bare(words, known, min(sidewall) if sidewall else None)
     return without

@@ -33,6 +33,8 @@ class ChalkResult(models.Model):
     typed = models.CharField(max_length=40)
     done_on = models.DateField()
     note = models.CharField(max_length=500, blank=True)
+    # By a guided trial that ended even; anything else is a note, and no school.
+    even = models.BooleanField(default=False)
     by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     entered_at = models.DateTimeField(auto_now_add=True)
     withdrawn_at = models.DateTimeField(null=True)
@@ -88,6 +90,9 @@ class TargetAxle(models.Model):
     own_kpa = models.FloatField(null=True)
     # Why this axle of a light rig goes below its placard; empty: it does not.
     trial = models.CharField(max_length=300, blank=True)
+    # Held anywhere between the target and this, and how that felt; null: it is one number.
+    range_kpa = models.FloatField(null=True)
+    feel = models.CharField(max_length=120, blank=True)
     answer = models.JSONField()
 
     class Meta:

@@ -6,6 +6,7 @@ from uuid import UUID
 from pydantic import Field
 
 from ballast.core.air import TemperaturePolicy
+from ballast.core.rigs import Missing
 from ballast.core.tables import StepName
 from ballast.core.targets import Between, Chosen, FloorFrom, School, SpareTarget, State
 from ballast.core.working import Line, Phrase
@@ -27,6 +28,13 @@ class ChoiceIn(Strict):
     spare_over: bool | None = None
 
 
+class RangeIn(Strict):
+    """The other end of a target's range, above or below its number, and how it felt."""
+
+    to: Pressure
+    feel: Annotated[str, Words(120)] = ""
+
+
 class TargetsIn(ChoiceIn):
     """Which weighing, which table for each axle (null: the newest of its size), and how to choose.
 
@@ -38,6 +46,7 @@ class TargetsIn(ChoiceIn):
     tables: Annotated[list[int | None], Field(max_length=9)] = []
     own: Annotated[list[Pressure | None], Field(max_length=9)] = []
     trials: Annotated[list[Annotated[str, Words(300)]], Field(max_length=9)] = []
+    ranges: Annotated[list[RangeIn | None], Field(max_length=9)] = []
     # Made by the page, once for a press: sent again it is put in force once.
     uuid: UUID | None = None
 
@@ -113,6 +122,11 @@ class AxleTargetOut(Out):
     # Tires on it of which nothing is known: the pressure is at least this.
     at_least: list[str] = []
     as_rated_kpa: float | None = None
+    # What nobody has read and would help an axle that is not weighed.
+    lacks: list[Missing] = []
+    # Held anywhere between its target and this, and how that felt.
+    range_kpa: float | None = None
+    feel: str = ""
 
 
 class WayIn(ChoiceIn):
@@ -156,6 +170,8 @@ class WorkTargetsOut(TargetsOut):
     """With the tables that could be chosen for each axle, the newest first."""
 
     fitting: list[list[Fitting]]
+    # The load state goes by the label's row for a light load.
+    light_row: bool
 
 
 class TargetSetOut(TargetsOut):
@@ -194,3 +210,5 @@ class ChalkOut(Out):
     done_on: dt.date
     note: str
     by: str
+    # By a guided trial that ended even; anything else is a note.
+    even: bool

@@ -46,6 +46,7 @@ class Worked:
     axles: list[core.AxleTarget]
     spares: list[core.SpareTarget]
     notes: tuple[Phrase, ...]
+    light_row: bool
 
 
 def _given(data: ChoiceIn) -> policies.Choices:
@@ -69,7 +70,9 @@ def work(actor: Actor, rig: Rig, data: TargetsIn) -> Worked:
     loads = weighing.loads_of(ticket, typed) if ticket else None
     shelf = choose_tables(actor, rig, typed, data.tables)
     chalk = chalk_of(ticket.load_state_id if ticket else None)
-    cases, used = cases_of(rig, typed, loads, shelf, chalk)
+    state = ticket.load_state if ticket else weighing.in_force_state(rig)
+    light_row = bool(state and state.light_row)
+    cases, used = cases_of(rig, typed, loads, shelf, chalk, light_row)
     cases = [replace(c, trial=data.trials[i] if i < len(data.trials) else "") for i, c in enumerate(cases)]
     policy = way.policy()
     answers = [core.axle_target(c, policy) for c in cases]
@@ -80,13 +83,19 @@ def work(actor: Actor, rig: Rig, data: TargetsIn) -> Worked:
             raise Conflict(no.in_both(), f"own.{i}")
         cases[i] = replace(cases[i], own_kpa=own.value)
         answers[i] = core.axle_target(cases[i], policy)
+    for i, wide in enumerate(data.ranges[: len(cases)]):
+        if wide is None:
+            continue
+        if no := core.range_refused(cases[i], answers[i], wide.to.value):
+            raise Conflict(no.in_both(), f"ranges.{i}.to")
+        answers[i] = core.ranged(cases[i], answers[i], wide.to.value, wide.feel)
     fitting = [
         list({t.pk: t for kind in a.tire.kinds for t in shelf.fitting(kind, a.row)}.values()) if a.tire else []
         for a in typed.axles
     ]
     return Worked(
         way, ticket, shelf, used, fitting, loads, answers, spares_of(rig, way),
-        core.across(tuple(cases), tuple(answers), typed.light),
+        core.across(tuple(cases), tuple(answers), typed.light), light_row,
     )  # fmt: skip
 
 
@@ -140,9 +149,10 @@ class Told(MadeFrom):
 
 @dataclass(frozen=True)
 class WorkedOut(Told):
-    """Targets that are not in force, with the tables that would fit each axle."""
+    """Targets that are not in force, with the tables that would fit each axle, and which row of the label counts."""
 
     fitting: list[list[Fitting]]
+    light_row: bool
 
 
 @dataclass(frozen=True)
@@ -178,6 +188,7 @@ def worked_out(worked: Worked) -> WorkedOut:
         provisional=any(a.state == "provisional" for a in worked.axles),
         below_placard=any(a.below_placard for a in worked.axles), over=over,
         caution=core_weighing.OVERLOAD_CAUTION if over else "", way=worked.way,
+        light_row=worked.light_row,
         fitting=[[Fitting(t.pk, tables.name_of(t), t.sample, tables.unchecked(t)) for t in own] for own in worked.fitting],
     )  # fmt: skip
 
@@ -204,17 +215,18 @@ def put_in_force(actor: Actor, rig_id: int, data: TargetsIn) -> TargetSet:
     if not said:
         raise Conflict("No axle has a table to look its pressure up in. Choose or enter one first.", "tables")
     ticket = worked.weighing
+    state = ticket.load_state if ticket else weighing.state_in_force(rig)
     row = TargetSet.objects.create(
         rig=rig,
         uuid=data.uuid,
-        load_state=ticket.load_state if ticket else weighing.state_in_force(rig),
+        load_state=state,
         weighing=ticket,
         reserve=worked.way.reserve,
         edge=worked.way.edge,
         step=worked.way.step,
         school=worked.way.school,
         between=worked.way.between,
-        inputs=inputs_of(rig),
+        inputs=inputs_of(rig) | {"light_row": state.light_row},
         spares=_SPARES.dump_python(_SPARES.validate_python(worked.spares), mode="json"),
         notes=[kept(n) for n in worked.notes],
         put_by=actor.person,
@@ -231,6 +243,8 @@ def put_in_force(actor: Actor, rig_id: int, data: TargetsIn) -> TargetSet:
             ceiling_kpa=answer.ceiling_kpa,
             floor_from=answer.floor_from,
             trial=data.trials[i] if answer.trial else "",
+            range_kpa=answer.range_kpa,
+            feel=answer.feel,
             own_kpa=data.own[i].value if i < len(data.own) and data.own[i] is not None else None,  # type: ignore[union-attr]
             answer=_AXLE.validate_python(answer, from_attributes=True).model_dump(mode="json"),
         )

@@ -142,9 +142,19 @@ def _placard(
 
 
 def cases_of(
-    rig: Rig, typed: core_rigs.Rig, loads: core_weighing.RigLoad | None, shelf: Shelf, chalk: dict[int, float]
+    rig: Rig,
+    typed: core_rigs.Rig,
+    loads: core_weighing.RigLoad | None,
+    shelf: Shelf,
+    chalk: dict[int, float],
+    light_row: bool = False,
 ) -> tuple[list[core.AxleCase], list[Table]]:
-    """Every axle as the rules take it, and the tables that have a part in it."""
+    """Every axle as the rules take it, and the tables that have a part in it.
+
+    `light_row`: the load state goes by the placard's row for a light load.
+    """
+    # Over as a whole it is over on each axle of which nothing else is known.
+    whole = [c for c in loads.checks if c.over and c.what in ("gvwr", "group")] if loads else []
     cases: list[core.AxleCase] = []
     used: dict[int, Table] = {}
     for i, row in enumerate(rig.axles.all()):
@@ -175,7 +185,14 @@ def cases_of(
                 wheel_max_kpa=tire.wheel_max_kpa,
                 placard_kpa=row.placard_kpa,
                 placard_is_floor=typed.light,
-                over=tuple(c for c in load.checks if c.over) if load else (),
+                over=(
+                    *(c for c in (load.checks if load else ()) if c.over),
+                    *(
+                        c
+                        for c in whole
+                        if load and load.per_tire_kg is None and axle.number in (c.axles or (axle.number,))
+                    ),
+                ),
                 size=first.name,
                 exponent=first.exponent,
                 others=tuple(kinds[1:]),
@@ -189,6 +206,8 @@ def cases_of(
                 unlike=typed.unlike_on(axle),
                 one_wheel=axle.wheels == 1,
                 gawr_kg=axle.gawr_kg,
+                light_row=light_row,
+                gvwr_known=typed.gvwr_kg is not None,
             )
         )
         used |= {t.pk: t for t in (*own, placard_table) if t is not None}

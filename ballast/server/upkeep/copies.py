@@ -1,7 +1,7 @@
 """Copies of the database while it is in use, and putting one back.
 
 A copy is one file that holds all that was acknowledged, checked, with the secret key beside it; both are their owner's
-alone. What is replaced is never thrown away: it stands beside with its log files, under the moment at which it was replaced.
+alone; pictures stand in a folder beside it. What is replaced is never thrown away: it stands beside with its log files, under the moment at which it was replaced.
 """
 
 import contextlib
@@ -33,6 +33,27 @@ def database() -> Path:
 def key_of(copy: Path) -> Path:
     """Where the secret key of a copy stands."""
     return copy.with_name(copy.name + ".secret_key")
+
+
+def pictures_of(copy: Path) -> Path:
+    """Where the pictures of a copy stand."""
+    return copy.with_name(copy.name + ".pictures")
+
+
+def copy_pictures(source: Path, to: Path) -> int:
+    """Copies what is not there yet: a picture is named by its content and never changes. Gives how many there are."""
+    there = [p for p in source.glob("*/*.jpg") if p.is_file()]
+    for picture in there:
+        place = to / picture.parent.name / picture.name
+        if place.exists():
+            continue
+        place.parent.mkdir(parents=True, exist_ok=True, mode=0o700)
+        part = place.with_name(place.name + ".part")
+        _private(part)
+        part.write_bytes(picture.read_bytes())
+        _synced(part)
+        part.replace(place)
+    return len(there)
 
 
 def stamp() -> str:
@@ -98,6 +119,9 @@ def backup(to: Path | None = None) -> tuple[Path, str]:
             key_of(made).write_bytes(key.read_bytes())
         _synced(part)
         part.replace(made)
+        # Pictures that come meanwhile are in no row of the copy; one that a row names was written before it.
+        if count := copy_pictures(settings.PICTURES, pictures_of(made)):
+            holds += f", {count} pictures"
         _synced(made.parent)
     except (OSError, sqlite3.Error) as no:
         raise NotDone(f"No copy was made: {no}.") from None
@@ -147,4 +171,5 @@ def _put_back(copy: Path, place: Path) -> tuple[Path | None, str]:
     if key_of(copy).exists():
         _private(place.parent / "secret_key")
         (place.parent / "secret_key").write_bytes(key_of(copy).read_bytes())
+    copy_pictures(pictures_of(copy), settings.PICTURES)
     return before, checked(place)

@@ -97,6 +97,12 @@ def add_load_state(request: ActorRequest, rig_id: int, data: schemas.LoadStateIn
     return Status(201, services.add_state(request.auth, rig_id, data.name))
 
 
+@router.put("/rigs/{rig_id}/placard-row", response=answers(list[schemas.LoadStateOut]))
+def choose_placard_row(request: ActorRequest, rig_id: int, data: schemas.RowIn):
+    """Which of the label's two rows the load state in force goes by."""
+    return services.choose_row(request.auth, rig_id, data.light)
+
+
 @router.post("/rigs/{rig_id}/load-states/{state_id}/use", response=answers(list[schemas.LoadStateOut]))
 def use_load_state(request: ActorRequest, rig_id: int, state_id: int):
     return services.use_state(request.auth, rig_id, state_id)

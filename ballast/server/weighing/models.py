@@ -11,6 +11,8 @@ class LoadState(models.Model):
     rig = models.ForeignKey(Rig, on_delete=models.CASCADE, related_name="load_states")
     name = models.CharField(max_length=40)
     in_force = models.BooleanField(default=False)
+    # Where the label gives two rows, this state goes by the one for a light load.
+    light_row = models.BooleanField(default=False)
 
     class Meta:
         ordering = ["id"]
@@ -36,6 +38,9 @@ class Weighing(models.Model):
     uuid = models.UUIDField(null=True, unique=True)
     resolution_kg = models.FloatField(default=0)
     odometer_km = models.FloatField(null=True)
+    # What the scale said of all that stood on it, where a ticket prints it.
+    gross_kg = models.FloatField(null=True)
+    gross_typed = models.CharField(max_length=40, blank=True)
     hitch_kg = models.FloatField(null=True)
     hitch_typed = models.CharField(max_length=40, blank=True)
     bars = models.CharField(max_length=8, blank=True)
@@ -67,6 +72,8 @@ class AxleWeight(models.Model):
     left_kg = models.FloatField(null=True)
     right_kg = models.FloatField(null=True)
     lifted = models.BooleanField(default=False)
+    # The axles that were weighed with it as one number; what is kept of it is its assumed share.
+    of = models.JSONField(default=list)
     typed = models.JSONField(default=dict)
 
     class Meta:

@@ -10,7 +10,6 @@ from ballast.server.edge.quantities import (
     Across,
     Day,
     Load,
-    Name,
     Note,
     Number,
     Odometer,
@@ -38,6 +37,13 @@ class AxleWeightIn(Strict):
     lifted: bool = False
 
 
+class TogetherIn(Strict):
+    """Axles that the ticket has as one number."""
+
+    axles: Annotated[list[int], Field(min_length=2, max_length=9)]
+    kg: Load
+
+
 class PassIn(Strict):
     """What stood on the scale, and what it said. `apart`: 0 coupled, k with vehicle k and behind uncoupled."""
 
@@ -51,15 +57,26 @@ Axles = Annotated[list[AxleWeightIn], Field(max_length=9)]
 Passes = Annotated[list[PassIn], Field(max_length=60)]
 
 
-class ReadIn(Strict):
-    """What a scale said: axles as on a ticket, or passes in one of the guided ways."""
+class RowsIn(Strict):
+    """The rows of one vehicle on a ticket: axles, or several of them as one number."""
+
+    axles: Axles = []
+    together: Annotated[list[TogetherIn], Field(max_length=4)] = []
+
+
+class ReadIn(RowsIn):
+    """What a scale said: rows as on a ticket, or passes in one of the guided ways.
+
+    `behind`: the rows of what is hitched, from the front; `gross_kg` is of all that stood on the scale.
+    """
 
     way: Way = "ticket"
     with_trailers: bool = False
     resolution_kg: Resolution | None = None
     bars: Bars = ""
     hitch_kg: SignedLoad | None = None
-    axles: Axles = []
+    gross_kg: Load | None = None
+    behind: Annotated[list[RowsIn], Field(max_length=4)] = []
     passes: Passes = []
 
 
@@ -87,7 +104,8 @@ class StepOut(Out):
 class WeighingIn(ReadIn):
     load_state: StateName
     weighed_on: Day
-    scale: Name
+    # Empty: weighed elsewhere, and entered by hand.
+    scale: Annotated[str, Words(80)] = ""
     odometer: Odometer | None = None
     made_up: bool = False
     # Made by the page, once for a ticket: sent again it is stored once.
@@ -164,6 +182,13 @@ class PlacedOut(Out):
     y_m: float
 
 
+class TypedTogether(Out):
+    """Axles of a ticket as one number, as typed."""
+
+    axles: list[int]
+    typed: str
+
+
 class WeighingOut(Out):
     id: int
     load_state: str
@@ -187,6 +212,8 @@ class WeighingOut(Out):
     entered_at: dt.datetime
     typed: list[dict[str, str]]
     lifted: list[bool]
+    together: list[TypedTogether]
+    gross_typed: str
     passes: list[PassOut]
     loads: LoadsOut
 
@@ -254,6 +281,12 @@ class WhatIfOut(Out):
     notes: list[Phrase]
 
 
+class RowIn(Strict):
+    """Which of the label's two rows counts: the one for a light load, or the full one."""
+
+    light: bool
+
+
 class LoadStateIn(Strict):
     name: StateName
 
@@ -264,6 +297,7 @@ class LoadStateOut(Out):
     id: int
     name: str
     in_force: bool
+    light_row: bool
     weighed_on: dt.date | None
     worked_out: bool
     total_kg: float | None

@@ -22,7 +22,9 @@ from ballast.server.weighing.schemas import (
     LoadStateOut,
     PassIn,
     ReadIn,
+    RowsIn,
     StepOut,
+    TypedTogether,
     VehicleLoadsOut,
     WeighingIn,
     WeighingOut,
@@ -30,6 +32,8 @@ from ballast.server.weighing.schemas import (
 
 ENDS = ("whole_kg", "left_kg", "right_kg")
 WORKED_OUT = "worked out"
+# Weighed elsewhere: no scale was named.
+BY_HAND = "entered by hand"
 
 
 def limits_of(rig: core_rigs.Rig) -> tuple[core.AxleLimits, ...]:
@@ -114,19 +118,17 @@ def read(actor: Actor, rig_id: int, data: ReadIn) -> Read:
 
     Raises Refusal for what contradicts itself, more axles than there are, or wheels that the rig has not.
     """
-    rows = vehicles(actor, rig_id, data.with_trailers and data.way != "ticket")
+    rows = vehicles(actor, rig_id, data.with_trailers)
     resolution = data.resolution_kg.value if data.resolution_kg else 0.0
     typed_hitch = data.hitch_kg.value if data.hitch_kg else None
     solved: core.Solved | None = None
+    gross = data.gross_kg.value if data.gross_kg and data.way == "ticket" else None
     if data.way == "ticket":
-        count = len(rows[0].axles.all())
-        if len(data.axles) > count:
-            raise Refusal(
-                f"{rows[0].name} has {count} axles, {len(data.axles)} are weighed. Leave out what is not its own.",
-                f"axles.{count}",
-            )
-        reads = {i + 1: _reading(axle) for i, axle in enumerate(data.axles)}
-        said: tuple[core.Weighed, ...] = (weighed(rows[0], reads, typed_hitch, resolution),)
+        hitch_loads = (typed_hitch, *[None] * (len(rows) - 1))
+        said = tuple(
+            weighed(row, _rows(row, given, at), hitch, resolution)
+            for row, (given, at), hitch in zip(rows, _rows_of(data, len(rows)), hitch_loads, strict=True)
+        )
     else:
         scaled = tuple(vehicle_of(r) for r in rows)
         solved = core.solve(scaled, tuple(pass_of(p) for p in data.passes), data.way, resolution)
@@ -134,8 +136,37 @@ def read(actor: Actor, rig_id: int, data: ReadIn) -> Read:
         said = tuple(
             weighed(row, {n: r for (k, n), r in solved.axles.items() if k == i}, hitch[i]) for i, row in enumerate(rows)
         )
-    loads, together = core.weigh_together(said, data.bars)
+    loads, together = core.weigh_together(said, data.bars, gross)
     return Read(rows, said, loads, together, solved)
+
+
+def _rows_of(data: ReadIn, vehicles: int) -> list[tuple[RowsIn, str]]:
+    """The rows of each vehicle with where they stand in the body. Raises Refusal for more vehicles than are hitched."""
+    if len(data.behind) >= vehicles and data.behind:
+        raise Refusal(
+            "The ticket has rows of more vehicles than are hitched. Leave them out.", f"behind.{vehicles - 1}"
+        )
+    behind = [*data.behind, *[RowsIn()] * (vehicles - 1 - len(data.behind))]
+    return [(data, ""), *((rows, f"behind.{i}.") for i, rows in enumerate(behind))]
+
+
+def _rows(row: Rig, data: RowsIn, at: str) -> dict[int, core.AxleReading]:
+    """A vehicle's rows of a ticket as readings, by axle. Raises Refusal as `core.spread`, and for axles it has not."""
+    axles = {a.number: a.share for a in row.axles.all()}
+    if len(data.axles) > len(axles):
+        raise Refusal(
+            f"{row.name} has {len(axles)} axles, {len(data.axles)} are weighed. Leave out what is not its own.",
+            f"{at}axles.{len(axles)}",
+        )
+    reads = {i + 1: _reading(axle) for i, axle in enumerate(data.axles)}
+    for i, group in enumerate(data.together):
+        if unknown := set(group.axles) - set(axles):
+            raise Refusal(f"{row.name} has no axle {min(unknown)}. Choose its own.", f"{at}together.{i}.axles")
+        try:
+            reads = core.spread(reads, group.kg.value, {n: axles[n] for n in sorted(set(group.axles))})
+        except Refusal as no:
+            raise no.within(f"{at}together.{i}") from None
+    return reads
 
 
 def readings_of(row: Weighing) -> dict[int, core.AxleReading]:
@@ -145,7 +176,7 @@ def readings_of(row: Weighing) -> dict[int, core.AxleReading]:
         return kg if kg and kg > 0 else None
 
     return {
-        a.number: core.AxleReading(known(a.whole_kg), known(a.left_kg), known(a.right_kg), a.lifted)
+        a.number: core.AxleReading(known(a.whole_kg), known(a.left_kg), known(a.right_kg), a.lifted, tuple(a.of))
         for a in row.axles.all()
     }
 
@@ -153,7 +184,8 @@ def readings_of(row: Weighing) -> dict[int, core.AxleReading]:
 def loads_of(row: Weighing, rig: core_rigs.Rig) -> core.RigLoad:
     """The loads of a stored weighing against the rig as it is now."""
     return core.weigh_rig(
-        limits_of(rig), readings_of(row), rig_limits_of(rig), row.resolution_kg, row.hitch_kg, row.bars, row.combined_kg  # type: ignore[arg-type]
+        limits_of(rig), readings_of(row), rig_limits_of(rig), row.resolution_kg, row.hitch_kg, row.bars,   # type: ignore[arg-type]
+        core.Whole(row.combined_kg, row.gross_kg),
     )  # fmt: skip
 
 
@@ -207,9 +239,25 @@ def state_named(rig: Rig, name: str) -> LoadState:
     )
 
 
+def in_force_state(rig: Rig) -> LoadState | None:
+    """The load state in force, where the rig has one."""
+    return LoadState.objects.filter(rig=rig, in_force=True).first()
+
+
+@transaction.atomic
+def choose_row(actor: Actor, rig_id: int, light: bool) -> list[LoadStateOut]:
+    """Which of the label's two rows the load state in force goes by."""
+    actor.must(May.TARGETS)
+    rig = rigs.rig(actor, rig_id)
+    state = state_in_force(rig)
+    state.light_row = light
+    state.save()
+    return states(actor, rig)
+
+
 def state_in_force(rig: Rig) -> LoadState:
     """The load state in force; of a rig that has none yet, as it travels."""
-    return LoadState.objects.filter(rig=rig, in_force=True).first() or state_named(rig, core.LOAD_STATES[-1])
+    return in_force_state(rig) or state_named(rig, core.LOAD_STATES[-1])
 
 
 @transaction.atomic
@@ -261,6 +309,7 @@ def states(actor: Actor, rig: Rig) -> list[LoadStateOut]:
                 "id": s.pk,
                 "name": s.name,
                 "in_force": s.in_force,
+                "light_row": s.light_row,
                 "weighed_on": newest[s.pk].weighed_on if s.pk in newest else None,
                 "worked_out": s.pk in newest and newest[s.pk].way == WORKED_OUT,
                 "total_kg": loads_of(newest[s.pk], typed).total_kg if s.pk in newest else None,
@@ -286,7 +335,10 @@ def _nothing_on_it(data: WeighingIn) -> None:
         if not data.passes:
             raise Refusal("Nothing is weighed yet. Do at least one pass.", "passes.0.kg")
         return
-    if not any(getattr(axle, end) for axle in data.axles for end in ENDS):
+    rows = [data, *data.behind]
+    if data.gross_kg or any(r.together for r in rows):
+        return
+    if not any(getattr(axle, end) for r in rows for axle in r.axles for end in ENDS):
         raise Refusal("Nothing is weighed yet. Enter at least one axle, by its ends or as a whole.", "axles.0.whole_kg")
 
 
@@ -306,6 +358,7 @@ def save_weighing(actor: Actor, rig_id: int, data: WeighingIn) -> Weighing:
         raise Refusal("The date lies in the future. Check it.", "weighed_on")
     rigs.check_odometer(rig, data.odometer.value if data.odometer else None, data.weighed_on)
     ticket = read(actor, rig_id, data)
+    typed = [rows for rows, _ in _rows_of(data, len(ticket.rows))] if data.way == "ticket" else []
     _nothing_on_it(data)
     old = _amended(actor, rig, data.amends)
     first: Weighing | None = None
@@ -315,11 +368,14 @@ def save_weighing(actor: Actor, rig_id: int, data: WeighingIn) -> Weighing:
             load_state=state_named(row, data.load_state),
             way=data.way,
             weighed_on=data.weighed_on,
-            scale=data.scale,
+            scale=data.scale or BY_HAND,
             made_up=data.made_up,
             uuid=data.uuid if i == 0 else None,
             resolution_kg=data.resolution_kg.value if data.resolution_kg else 0.0,
             odometer_km=data.odometer.value if data.odometer and i == 0 else None,
+            # Of a combination it is what stands in `combined_kg`.
+            gross_kg=data.gross_kg.value if data.gross_kg and typed and len(ticket.rows) == 1 else None,
+            gross_typed=data.gross_kg.typed if data.gross_kg and typed and i == 0 else "",
             hitch_kg=ticket.vehicles[i].hitch_kg,
             hitch_typed=data.hitch_kg.typed if data.hitch_kg and i == 0 else "",
             bars=data.bars,
@@ -336,7 +392,7 @@ def save_weighing(actor: Actor, rig_id: int, data: WeighingIn) -> Weighing:
             entered_by=actor.person,
         )
         first = first or made
-        _store_axles(made, ticket.vehicles[i].reads, data.axles if data.way == "ticket" else [])
+        _store_axles(made, ticket.vehicles[i].reads, typed[i] if typed else RowsIn())
     rigs.seen_at(rig, data.odometer.value if data.odometer else None, data.weighed_on)
     assert first is not None  # there is always the rig itself
     return weighings(actor, rig).get(pk=first.pk)
@@ -347,7 +403,13 @@ def _same_part(old: Weighing | None, row: Rig) -> Weighing | None:
     return old.parts.filter(rig=row, amended_by=None).first() if old else None
 
 
-def _store_axles(row: Weighing, reads: dict[int, core.AxleReading], typed: list[AxleWeightIn]) -> None:
+def _store_axles(row: Weighing, reads: dict[int, core.AxleReading], typed: RowsIn) -> None:
+    """What was read of each axle, with the entries as typed; of several as one number it stands with the first."""
+    entries: dict[int, dict[str, str]] = {
+        i: {e: entry.typed for e in ENDS if (entry := getattr(axle, e))} for i, axle in enumerate(typed.axles, 1)
+    }
+    for group in typed.together:
+        entries[min(group.axles)] = {"together": group.kg.typed}
     AxleWeight.objects.bulk_create(
         AxleWeight(
             weighing=row,
@@ -356,7 +418,8 @@ def _store_axles(row: Weighing, reads: dict[int, core.AxleReading], typed: list[
             left_kg=own.left_kg,
             right_kg=own.right_kg,
             lifted=own.lifted,
-            typed={e: entry.typed for e in ENDS if (entry := getattr(typed[number - 1], e))} if typed else {},
+            of=list(own.of),
+            typed=entries.get(number, {}),
         )
         for number, own in sorted(reads.items())
     )
@@ -451,6 +514,10 @@ def present(row: Weighing, rig: Rig) -> WeighingOut:
         "by": row.entered_by.shown_name,
         "typed": [a.typed for a in row.axles.all()],
         "lifted": [a.lifted for a in row.axles.all()],
+        "together": [
+            TypedTogether(axles=a.of, typed=a.typed["together"]) for a in row.axles.all() if "together" in a.typed
+        ],
+        "gross_typed": row.gross_typed,
         "loads": loads_out([rig], (loads_of(row, rigs.rig_of(rig)),), row.combined_kg),
     }
     return WeighingOut.model_validate(fields_out)

@@ -89,10 +89,16 @@ def _as_passes(row: Weighing) -> list[Pass]:
     passes = []
     for a in row.axles.all():
         wheels = typed.axles[a.number - 1].wheels if a.number <= len(typed.axles) else 2
+        if "together" in a.typed:
+            words = f"{typed.axle_name(a.of[0])} to {typed.axle_name(a.of[-1]).lower()}, together"
+            passes.append(Pass(words, [f"0:{n}{s}" for n in a.of for s in "LR"], 0, a.typed["together"]))
         for end, sides in (("left_kg", "L"), ("right_kg", "R"), ("whole_kg", "C" if wheels == 1 else "LR")):
             if end in a.typed:
                 words = f"{typed.axle_name(a.number)}, {end.removesuffix('_kg')}"
                 passes.append(Pass(words, [f"0:{a.number}{s}" for s in sides], 0, a.typed[end]))
+    if row.gross_typed and not row.hitched:
+        spots = [f"0:{a.number}{s}" for a in typed.axles for s in ("C" if a.wheels == 1 else "LR")]
+        passes.append(Pass("Gross", spots, 0, row.gross_typed))
     return passes
 
 

@@ -59,7 +59,7 @@ def part_of(row: Rig, lifted: frozenset[int] = frozenset()) -> core.Part:
         for a in typed.axles
         if a.number not in lifted
     )
-    front = () if typed.pulled or not typed.axles else core_rigs.groups(typed.axles)[0].numbers
+    front = () if typed.pulled or not typed.axles else core_rigs.groups(typed.axles, row.kind)[0].numbers
     return core.Part(row.name, down, tuple(front), typed.pulled, typed.coupler_m, typed.hitch_m)
 
 

@@ -5,6 +5,7 @@ from ballast.core.working import Phrase
 from ballast.server.air.schemas import AirAnswerOut
 from ballast.server.edge.schema import Out
 from ballast.server.edge.words import StageOut, State
+from ballast.server.ground.plans import Strip
 from ballast.server.rigs.schemas import RigOut, VehicleOut
 from ballast.server.rounds.schemas import AnswerOut
 from ballast.server.targets.policies import Way
@@ -52,6 +53,8 @@ class LastTireOut(Out):
     here_kpa: float | None
     ceiling_kpa: float | None
     answer: AnswerOut
+    # It may have been let out since: what was read is no word of it.
+    off_road: bool
 
 
 class LastRoundOut(Out):
@@ -59,6 +62,17 @@ class LastRoundOut(Out):
     sealed_at: dt.datetime
     summary: str
     tires: list[LastTireOut]
+
+
+class LaidUpOut(Out):
+    """How a rig is laid up: resting until its day, or to be read before it rolls."""
+
+    on: dt.date
+    until: dt.date
+    kept_kpa: float | None
+    why: str
+    resting: bool
+    words: Phrase
 
 
 class SheetOut(Out):
@@ -73,5 +87,8 @@ class SheetOut(Out):
     targets: TargetSetOut | None
     way: Way
     air: AirAnswerOut
+    laid_up: LaidUpOut | None
+    # The ground plan that is open, for every screen of the rig.
+    ground: Strip | None
     open_round: int | None
     last_round: LastRoundOut | None

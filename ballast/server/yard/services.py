@@ -16,7 +16,8 @@ from ballast.core.working import Phrase, say
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.air import now, trips
 from ballast.server.air import services as air
-from ballast.server.rigs import fittings
+from ballast.server.ground import plans
+from ballast.server.rigs import fittings, laid_up
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
 from ballast.server.rounds import services as rounds
@@ -30,7 +31,7 @@ from ballast.server.targets.models import TargetAxle, TargetSet
 from ballast.server.targets.shelf import Shelf, sizes_of, table_marks
 from ballast.server.weighing import services as weighing
 from ballast.server.weighing.models import Weighing
-from ballast.server.yard.schemas import LastRoundOut, LastTireOut, SheetOut, YardOut, YardRigOut, YardTireOut
+from ballast.server.yard.schemas import LaidUpOut, LastRoundOut, LastTireOut, SheetOut, YardOut, YardRigOut, YardTireOut
 
 if TYPE_CHECKING:
     from django_stubs_ext import WithAnnotations
@@ -71,6 +72,7 @@ class _Rows:
     retorque: Phrase | None = None
     answer: air.AirAnswer | None = None
     late: int = 0
+    ground: plans.Strip | None = None
 
 
 def _facts(of: _Rows) -> standing.Facts:
@@ -78,8 +80,9 @@ def _facts(of: _Rows) -> standing.Facts:
     rig, last, answer = of.rig, of.last, of.answer
     typed, today, wheels = rigs.rig_of(rig), timezone.now().date(), rigs.wheels_of(rig)
     leaks: tuple[standing.Leaking, ...] = ()
+    leaves, laid = trips.leaves(rig), laid_up.of(rig)
     if last is not None:
-        last = last.before(trips.leaves(rig))
+        last = last.before(leaves).since(of.ground.opened_at if of.ground else None)
         on = {f.tire_id: f.wheel for f in rigs.fitted_on(rig)}
         leaks = last.leaks(rig.pk, on, {w.code: w.name for w in wheels})
     ahead = None
@@ -90,7 +93,8 @@ def _facts(of: _Rows) -> standing.Facts:
         today=today, axles=len(typed.axles), tires=len(wheels), ticket=_ticket(of.ticket, typed, today),
         aims=_aims(of.targets, typed), stale=of.stale, last=last, said=last.of(rig.pk) if last else (), leaks=leaks,
         open_round=of.open_round, findings=fittings.findings(rig, today), retorque=of.retorque,
-        late=rounds.late_words(of.late) if of.late else None, air=ahead,
+        late=rounds.late_words(of.late) if of.late else None, air=ahead, laid_up=laid.before(leaves) if laid else None,
+        ground=of.ground.words if of.ground else None, ground_loud=bool(of.ground and of.ground.loud),
     )  # fmt: skip
 
 
@@ -115,7 +119,7 @@ def _line(rig: Rig, facts: standing.Facts, behind: str, open_round: bool) -> Yar
         id=rig.pk, name=rig.name, fleet_number=rig.fleet_number, kind_name=rig.get_kind_display(), wheels=facts.tires,
         state=first.state, words=first.words, more=[m.words for m in more],
         weighed_on=facts.ticket.weighed_on if facts.ticket else None, last_round=last.read_at if last else None,
-        round_open=open_round, next_check_on=last.next_on if last else None, head=rig.head_id, behind=behind,
+        round_open=open_round, next_check_on=facts.next_on, head=rig.head_id, behind=behind,
         trailer=rig.kind in core_rigs.TRAILERS, tires=[YardTireOut(code=w.code, word=w.word) for w in facts.said],
     )  # fmt: skip
 
@@ -167,6 +171,7 @@ def yard(actor: Actor) -> YardOut:
     bands = Prefetch("axles", TargetAxle.objects.only("target_set_id", "number", "state", "trial", "target_kpa"))
     sets = (
         TargetSet.objects.annotate(**in_force.SINCE)
+        .select_related("load_state")
         .prefetch_related(bands)
         .in_bulk([r.set_id for r in rigs_here if r.set_id])
     )
@@ -178,14 +183,18 @@ def yard(actor: Actor) -> YardOut:
     typed_rigs = {r.pk: rigs.rig_of(r) for r in rigs_here}
     shelf = _tables_since(actor, rigs_here, typed_rigs, list(sets.values()))
     heads = {r.pk: r.name for r in rigs_here}
+    off_road = {pk: strip for pk, (_, strip) in plans.each_open(actor, rigs_here).items()}
     lines = []
     for rig in rigs_here:
         ticket, row = tickets.get(rig.ticket_id), sets.get(rig.set_id)
         stale = in_force.out_of_date(row, rig, ticket, actor, shelf) if row else ()
         last, due, late = last_rounds.get(rig.round_id or 0), fittings.retorque(rig), rig.late or 0
-        facts = _facts(_Rows(rig, ticket, row, last, bool(rig.open_id), stale, due, late=late))
+        facts = _facts(
+            _Rows(rig, ticket, row, last, bool(rig.open_id), stale, due, late=late, ground=off_road.get(rig.pk))
+        )
         lines.append(_line(rig, facts, heads.get(rig.head_id or 0, ""), bool(rig.open_id)))
-    lines.sort(key=lambda line: (standing.RANK[line.state], line.fleet_number, line.name))
+    # Whose tires were let out stands before all others.
+    lines.sort(key=lambda line: (line.id not in off_road, standing.RANK[line.state], line.fleet_number, line.name))
     return YardOut(rigs=lines, archived=rigs.rigs(actor).filter(archived=True).count())
 
 
@@ -214,16 +223,31 @@ def sheet(actor: Actor, rig_id: int) -> SheetOut:
             done_last.opened_at, words, done_last.next_on, done_last.next_why, done_last.summary
         )  # fmt: skip
     stale = target_set.out_of_date if target_set else ()
-    facts = _facts(_Rows(rig, ticket, row, last, open_round is not None, stale, answer=answer))
+    plan = plans.open_of(actor, train)
+    strip = plans.strip(plan, train) if plan else None
+    off_road = bool(last and strip and last.let_out_after(strip.opened_at))
+    facts = _facts(_Rows(rig, ticket, row, last, open_round is not None, stale, answer=answer, ground=strip))
     return SheetOut(
         rig=rigs.present(rig), train=[rigs.vehicle_out(r) for r in train], walk=walks.walked(train),
         stages=standing.stages(facts), weighing=weighing.present(ticket, rig) if ticket else None, targets=target_set, way=way,
-        air=answer, open_round=open_round, last_round=_last(done_last.text, rig.pk) if done_last else None,
+        air=answer, laid_up=_laid_up(rig, facts), ground=strip, open_round=open_round, last_round=_last(done_last.text, rig.pk, off_road) if done_last else None,
     )  # fmt: skip
 
 
-def _last(text: RoundText, rig_id: int) -> LastRoundOut | None:
-    """The last sealed round as the plan shows it: of a combination every wheel; a trailer's by their own codes."""
+def _laid_up(rig: Rig, facts: standing.Facts) -> LaidUpOut | None:
+    laid, words = laid_up.of(rig), facts.laid_up_words
+    if laid is None or words is None:
+        return None
+    return LaidUpOut(
+        on=laid.on, until=laid.until, kept_kpa=laid.kept_kpa, why=laid.why, resting=facts.resting, words=words
+    )  # fmt: skip
+
+
+def _last(text: RoundText, rig_id: int, off_road: bool) -> LastRoundOut | None:
+    """The last sealed round as the plan shows it: of a combination every wheel; a trailer's by their own codes.
+
+    `off_road`: its tires may have been let out since.
+    """
     round_then = stored.as_it_stands(text)
     if round_then is None:
         return None
@@ -231,7 +255,7 @@ def _last(text: RoundText, rig_id: int) -> LastRoundOut | None:
     tires = [
         LastTireOut(
             code=w.own if towed else w.code, kpa=w.stands.cold_kpa, floor_kpa=w.floor_kpa, here_kpa=w.here_kpa,
-            ceiling_kpa=w.ceiling_kpa, answer=w.stands,
+            ceiling_kpa=w.ceiling_kpa, answer=w.stands, off_road=off_road and w.axle is not None,
         )
         for w in round_then.wheels
         if not towed or w.rig == rig_id

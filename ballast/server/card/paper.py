@@ -8,7 +8,7 @@ from ballast.core import units
 from ballast.core.air import Reading
 from ballast.core.targets import SpareTarget
 from ballast.core.working import toward
-from ballast.server.air.schemas import Card, CardAxle, CardVehicle
+from ballast.server.card.schemas import Card, CardAxle, CardVehicle
 from ballast.server.edge.document import HAIR, INK, SOFT, Document, day
 
 # A line of the card is at least and at most this high [points].
@@ -81,7 +81,7 @@ def pdf(card: Card, paper: str, system: units.System) -> bytes:
 
 
 def _head(page: Document, card: Card) -> None:
-    shown = units.SHOWN[page.system]
+    shown = units.shown_in(page.system)
     place = f" at {card.place}" if card.place else ""
     height = units.rounded(units.from_canonical(card.elevation_m, shown["length"]), 0)
     lines = [
@@ -91,6 +91,7 @@ def _head(page: Document, card: Card) -> None:
             f"Set at {page.amount('temperature', card.set_in_c)}{place}, {height} {shown['length']}", 8.5, tone="soft"
         ),
         page.line(f"Made {day(card.made_on)}", 8.5, tone="soft"),
+        *([page.line(page.said(card.ground), 10.5, bold=True, tone="rust")] if card.ground else []),
         *(page.line(stamp, 9.5, bold=True, tone="rust") for stamp in card.stamps),
     ]
     page.story.append(
@@ -139,6 +140,8 @@ def _vehicle(page: Document, vehicle: CardVehicle, card: Card, row: float) -> No
         remarks.append(f"Not checked by a second person: {'; '.join(vehicle.unchecked)}.")
     for line in remarks:
         page.text(line, 8, tone="rust")
+    for words in vehicle.ranges:
+        page.text(page.said(words), 8)
     if vehicle.tables:
         page.text(
             f"By {'; '.join(vehicle.tables)}. In force since {day(vehicle.put_at)}, {vehicle.put_by}.",
@@ -148,7 +151,7 @@ def _vehicle(page: Document, vehicle: CardVehicle, card: Card, row: float) -> No
 
 def _bands(page: Document, vehicle: CardVehicle, card: Card, row: float) -> Table:
     """The plan at the left, then target, floor and ceiling of each axle, and its readings by temperature."""
-    degrees = units.SHOWN[page.system]["temperature"]
+    degrees = units.shown_in(page.system)["temperature"]
     heads = ["target", "floor", "ceiling", *(page.figure("temperature", c) for c in card.temperatures_c)]
     heads[-1] = f"{heads[-1]} {degrees}"
     rows = [

@@ -4,13 +4,15 @@ from reportlab.graphics.barcode.qrencoder import QRCode, QRErrorCorrectLevel
 
 from ballast.core import air as core
 from ballast.core import rigs as core_rigs
+from ballast.core import targets as core_targets
 from ballast.core import weighing as core_weighing
 from ballast.core.gas import Air
-from ballast.core.working import say
+from ballast.core.working import join, plain, say
 from ballast.server.accounts.actors import Actor
 from ballast.server.air import now, services
-from ballast.server.air.schemas import Card, CardAxle, CardVehicle
+from ballast.server.card.schemas import Card, CardAxle, CardVehicle
 from ballast.server.edge.words import phrase_of
+from ballast.server.ground import plans
 from ballast.server.rigs import services as rigs
 from ballast.server.targets import in_force
 from ballast.server.targets import services as targets
@@ -47,11 +49,13 @@ def card(actor: Actor, rig_id: int, address: str) -> Card:
     air = now.air_of(actor, first.rig)
     set_in = now.set_in(air, first.way, air.elevation_m or 0.0)
     vehicles = tuple(_vehicle(actor, v, sets.get(v.rig.pk), newest.get(v.rig.pk), set_in) for v in on_card)
+    off_road = plans.open_of(actor, train)
     stamps = [*(s for v in vehicles for s in v.stamps), *([air.stamp] if air.stamp else [])]
     return Card(
         title=" + ".join(v.rig.name for v in on_card), vehicles=vehicles, temperatures_c=TEMPERATURES_C,
         set_in_c=set_in.temperature_c, elevation_m=set_in.elevation_m, place=air.place, made_on=air.today,
-        address=address, qr=qr_rows(address), cautions=CAUTIONS, stamps=tuple(dict.fromkeys(stamps)),
+        address=address, qr=qr_rows(address), cautions=CAUTIONS,
+        ground=join(plans.strip(off_road, train).words, say(". These are road numbers.")) if off_road else None, stamps=tuple(dict.fromkeys(stamps)),
     )  # fmt: skip
 
 
@@ -61,7 +65,7 @@ def _axle(axle: core_rigs.Axle, name: str, band: TargetAxle | None, set_in: Air)
     if band and target is not None:
         readings = core.readings(target, set_in, band.floor_kpa, band.ceiling_kpa, TEMPERATURES_C)
     return CardAxle(
-        name=name, position_m=axle.position_m, track_m=axle.track_m, wheels=axle.wheels,
+        name=name, wheels=axle.wheels,
         size=axle.tire.size.name if axle.tire else "", target_kpa=target, floor_kpa=band.floor_kpa if band else None,
         ceiling_kpa=band.ceiling_kpa if band else None,
         words=phrase_of(band.answer["words"]) if band else say("No target in force."),
@@ -86,6 +90,11 @@ def _vehicle(
         put_by=row.put_by.shown_name if row else "", tables=made_from.table_names, stamps=made_from.stamps,
         unchecked=made_from.unchecked, out_of_date=tuple(in_force.out_of_date(row, rig, newest, actor)) if row else (),
         trials=tuple(f"{typed.axle_name(a.number)}: {a.trial}" for a in bands.values() if a.trial),
+        ranges=tuple(
+            join(say(f"{plain(typed.axle_name(a.number))}:"), core_targets.range_words(a.target_kpa, a.range_kpa, a.ceiling_kpa, a.feel))
+            for a in bands.values()
+            if a.target_kpa is not None and a.range_kpa is not None
+        ),
         unlike=typed.unlike, over=tuple(core_weighing.overload_words(c) for c in over),
         axles=axles, provisional=any(a.provisional for a in axles),
         spares=tuple(in_force.spares_in_force(row)) if row else tuple(targets.spares_of(rig, vehicle.way)),

@@ -1,0 +1,1 @@
+"""What was photographed of a rig, a ticket or a wheel."""
