@@ -2,6 +2,7 @@
 /** The air outside, and what it does to each target now and at the coming dawns. */
 import { computed, reactive, ref, watch, type WritableComputedRef } from 'vue'
 import { useFrame } from '@/rigs/frame'
+import NextStep from '@/rigs/NextStep.vue'
 import { refreshRig } from '@/rigs/queries'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import Banner from '@/shared/Banner.vue'
@@ -12,12 +13,13 @@ import Opening from '@/shared/Opening.vue'
 import Refusal from '@/shared/Refusal.vue'
 import { provideRefusals } from '@/shared/refusals'
 import { pairs, useSession } from '@/shared/session'
-import { say, show, spokenDays, type Entry } from '@/shared/units'
+import { say, show, spokenDay, spokenDays, type Entry } from '@/shared/units'
 import { usePlaces } from '@/shared/usePlaces'
 import { useSave } from '@/shared/useSave'
 import { useWork } from '@/shared/useWork'
 import AirPages from './AirPages.vue'
 import AxleAir from './AxleAir.vue'
+import BringForecast from './BringForecast.vue'
 import BringRecord from './BringRecord.vue'
 import NoTarget from './NoTarget.vue'
 import WeekTable from './WeekTable.vue'
@@ -31,6 +33,7 @@ type Number_ = (typeof NUMBERS)[number]
 const fromStored = () => ({
   place_key: stored.value.place_key,
   ...(Object.fromEntries(NUMBERS.map((n) => [n, stored.value.by_hand?.[n] ?? null])) as Record<Number_, Entry>),
+  forecast: stored.value.by_hand?.forecast ?? [],
 })
 const form = reactive(fromStored())
 const standing = (n: Number_): Entry => (form.place_key ? (work.answer.value?.air[n] ?? null) : form[n])
@@ -71,19 +74,24 @@ const { choices, refetch } = usePlaces()
 const air = computed(() => {
   if (form.place_key) return { place_key: form.place_key }
   if (form.outside_c === null && form.elevation_m === null) return null
-  return { ...form, place_key: '' }
+  return { ...form, place_key: '', offset_min: -new Date().getTimezoneOffset() }
 })
 const inputs = computed(() => air.value && { ...air.value, ...way, whole: many.value })
 const work = useWork(inputs, (body) => answer(api.POST('/api/v1/work/air', { body: { rig: id.value, ...body } })))
 /** What was typed is as it was, so going back to it is no new word on the air. */
-const asTyped = computed(() => !form.place_key && NUMBERS.every((n) => (stored.value.by_hand?.[n] ?? null) === form[n]))
+const asTyped = computed(
+  () =>
+    !form.place_key &&
+    NUMBERS.every((n) => (stored.value.by_hand?.[n] ?? null) === form[n]) &&
+    JSON.stringify(stored.value.by_hand?.forecast ?? []) === JSON.stringify(form.forecast),
+)
 const seen = ref(stored.value.version)
 function refill() {
   Object.assign(form, fromStored())
   seen.value = stored.value.version
 }
 const { save, busy, fields, message, newer } = useSave(async () => {
-  const numbers = asTyped.value ? {} : { ...air.value!, offset_min: -new Date().getTimezoneOffset() }
+  const numbers = asTyped.value ? {} : air.value!
   const version = newer.value || seen.value
   const body = form.place_key ? { ...air.value!, version } : { place_key: '', ...numbers, version }
   await answer(api.PUT('/api/v1/rigs/{rig_id}/air', { params: { path: { rig_id: id.value } }, body }))
@@ -137,6 +145,11 @@ function toChoices() {
   given.value?.scrollIntoView({ block: 'center' })
   given.value?.querySelector<HTMLElement>('button, input')?.focus()
 }
+const foretelling = ref(false)
+function foretold(days: Schemas['ForecastDay'][]) {
+  foretelling.value = false
+  form.forecast = days
+}
 const bringing = ref(false)
 async function brought(key: string) {
   bringing.value = false
@@ -164,6 +177,7 @@ async function brought(key: string) {
     >
       {{ same ? 'In use for this rig' : 'Use this air' }}
     </button>
+    <NextStep v-if="same" after="air" />
   </div>
   <Banner v-if="stored.old && !form.place_key" loud class="mt-4">
     This air was {{ say(stored.age_words!) }}. Until then it is shown, and nothing goes by it.
@@ -176,7 +190,9 @@ async function brought(key: string) {
   >
 
   <p v-if="work.answer.value?.axles.length" class="mt-3">
-    <button type="button" class="link" @click="toChoices">Change the air, or what is done about it</button>
+    <button type="button" class="link" @click="toChoices">
+      {{ may('air') ? 'Change the air, or what is done about it' : 'The air it goes by' }}
+    </button>
   </p>
   <NoTarget v-if="!sheet.targets" />
   <template v-if="work.answer.value">
@@ -191,7 +207,11 @@ async function brought(key: string) {
       Solid: here and now. Hatched: at the coldest dawn before the next check.
     </p>
   </template>
-  <div ref="given" class="mt-6 grid grid-cols-2 gap-4 border-t border-hairline pt-4 lg:grid-cols-4">
+  <fieldset
+    ref="given"
+    :disabled="!may('air')"
+    class="mt-6 grid min-w-0 grid-cols-2 gap-4 border-t border-hairline pt-4 lg:grid-cols-4"
+  >
     <ChoiceField v-model="form.place_key" label="Place" :choices="choices" name="place_key" />
     <EntryFields v-model="byHand" :entries="USUAL" />
     <ChoiceField
@@ -209,7 +229,7 @@ async function brought(key: string) {
     <p v-if="may('targets') && wayDiffers" class="self-end pb-2">
       <button type="button" class="link" @click="keepWay.save()">Keep this way for the rig</button>
     </p>
-  </div>
+  </fieldset>
   <p class="mt-2 text-sm text-soft">
     <template v-if="form.place_key && work.answer.value">
       {{ work.answer.value.air.place }}; the next dawn is
@@ -220,10 +240,23 @@ async function brought(key: string) {
     </template>
     <template v-else-if="!form.place_key">By hand. A temperature may be typed with its unit: -4 C, 25 F.</template>
   </p>
+  <template v-if="!form.place_key && may('air')">
+    <BringForecast v-if="foretelling" class="mt-3" @use="foretold" @leave="foretelling = false" />
+    <p v-else class="mt-2 flex flex-wrap gap-x-6 gap-y-1 text-sm">
+      <span v-if="form.forecast.length" class="text-soft"
+        >A forecast of {{ spokenDays(form.forecast.length)
+        }}{{ stored.by_hand?.forecast_at && asTyped ? `, given ${spokenDay(stored.by_hand.forecast_at)}` : '' }}.</span
+      >
+      <button type="button" class="link" @click="foretelling = true">
+        {{ form.forecast.length ? 'Another forecast' : 'Bring a forecast of the days ahead' }}
+      </button>
+      <button v-if="form.forecast.length" type="button" class="link" @click="form.forecast = []">Leave it out</button>
+    </p>
+  </template>
   <Opening label="More about the air" class="text-sm">
-    <div class="grid max-w-2xl grid-cols-2 gap-4">
+    <fieldset class="grid max-w-2xl min-w-0 grid-cols-2 gap-4" :disabled="!may('air')">
       <EntryFields v-model="byHand" :entries="SELDOM" />
-    </div>
+    </fieldset>
     <template v-if="may('air')">
       <button v-if="!bringing" type="button" class="link mt-2" @click="bringing = true">
         Hourly temperatures of my own, from a CSV

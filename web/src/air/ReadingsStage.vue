@@ -61,7 +61,7 @@ const across = (a: Schemas['AxleReadings']) => [
     </div>
     <Refusal :message="Object.keys(work.fields.value).length ? '' : work.message.value" />
     <div v-if="work.answer.value" :class="{ stale: work.stale.value }">
-      <div class="mt-5 overflow-x-auto">
+      <div v-scrolls class="mt-5 overflow-x-auto">
         <table class="plain">
           <thead>
             <tr>

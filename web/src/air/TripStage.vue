@@ -181,37 +181,47 @@ const elsewhere = computed(() =>
         <span>{{ unitOf('pressure') }}</span>
       </p>
     </Banner>
-    <ol ref="list" class="mt-5">
-      <li
-        v-for="(l, i) in legs"
-        :key="i"
-        class="grid grid-cols-2 items-start gap-x-3 gap-y-1 border-t border-hairline py-2.5 lg:grid-cols-[10rem_minmax(6rem,1fr)_8.5rem_6.5rem_6.5rem_6.5rem_auto]"
-        :aria-label="`Night ${i + 1}`"
-      >
-        <ChoiceField
-          v-model="l.place_key"
-          :label="`Place, night ${i + 1}`"
-          :choices="choices"
-          :message="no(i, 'place_key')"
-        />
-        <TextField v-model="l.name" label="Name" :message="no(i, 'name')" />
-        <TextField v-model="l.on" label="Morning of" type="date" :message="no(i, 'on')" />
-        <QuantityField v-model="l.elevation_m" label="Elevation" kind="length" whole :message="no(i, 'elevation_m')" />
-        <QuantityField v-model="l.dawn_c" label="Dawn low" kind="temperature" :message="no(i, 'dawn_c')" />
-        <QuantityField v-model="l.high_c" label="Day's high" kind="temperature" :message="no(i, 'high_c')" />
-        <p v-if="resolved(i)" class="col-span-full text-sm text-soft lg:order-last">{{ resolved(i) }}</p>
-        <button type="button" class="link self-center pt-4" :aria-label="`Remove night ${i + 1}`" @click="remove(i)">
-          Remove
+    <fieldset :disabled="!may('air')" class="min-w-0">
+      <ol ref="list" class="mt-5">
+        <li
+          v-for="(l, i) in legs"
+          :key="i"
+          class="grid grid-cols-2 items-start gap-x-3 gap-y-1 border-t border-hairline py-2.5 lg:grid-cols-[10rem_minmax(6rem,1fr)_8.5rem_6.5rem_6.5rem_6.5rem_auto]"
+          :aria-label="`Night ${i + 1}`"
+        >
+          <ChoiceField
+            v-model="l.place_key"
+            :label="`Place, night ${i + 1}`"
+            :choices="choices"
+            :message="no(i, 'place_key')"
+          />
+          <TextField v-model="l.name" label="Name" :message="no(i, 'name')" />
+          <TextField v-model="l.on" label="Morning of" type="date" :message="no(i, 'on')" />
+          <QuantityField
+            v-model="l.elevation_m"
+            label="Elevation"
+            kind="length"
+            whole
+            :message="no(i, 'elevation_m')"
+          />
+          <QuantityField v-model="l.dawn_c" label="Dawn low" kind="temperature" :message="no(i, 'dawn_c')" />
+          <QuantityField v-model="l.high_c" label="Day's high" kind="temperature" :message="no(i, 'high_c')" />
+          <p v-if="resolved(i)" class="col-span-full text-sm text-soft lg:order-last">{{ resolved(i) }}</p>
+          <button type="button" class="link self-center pt-4" :aria-label="`Remove night ${i + 1}`" @click="remove(i)">
+            Remove
+          </button>
+        </li>
+      </ol>
+      <p class="mt-2 flex flex-wrap gap-x-6 gap-y-1">
+        <button v-if="legs.length < (session?.most_legs ?? 0)" type="button" class="link min-h-8" @click="more">
+          One more night
         </button>
-      </li>
-    </ol>
-    <p class="mt-2 flex flex-wrap gap-x-6 gap-y-1">
-      <button v-if="legs.length < (session?.most_legs ?? 0)" type="button" class="link" @click="more">
-        One more night
-      </button>
-      <button v-if="before" type="button" class="link" @click="((legs = before), (before = null))">Undo</button>
-    </p>
-    <Opening label="From a CSV" class="text-sm">
+        <button v-if="before" type="button" class="link min-h-8" @click="((legs = before), (before = null))">
+          Undo
+        </button>
+      </p>
+    </fieldset>
+    <Opening v-if="may('air')" label="From a CSV" class="text-sm">
       <FileField
         label="CSV of the nights"
         accept=".csv,text/csv"

@@ -19,7 +19,7 @@ const out = (d: Schemas['AxleDay'] | undefined) => d?.above_floor === false || d
 </script>
 
 <template>
-  <div class="overflow-x-auto">
+  <div v-scrolls class="overflow-x-auto">
     <table class="plain">
       <caption class="sr-only">
         What each axle reads at the coming dawns and highs

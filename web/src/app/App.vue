@@ -8,12 +8,13 @@ import { signInExpired } from '@/shared/api/client'
 import FailedReads from './FailedReads.vue'
 import KeyHelp from './KeyHelp.vue'
 import NewVersion from './NewVersion.vue'
+import NotYours from './NotYours.vue'
 import { STAGES } from './router'
 import { changes, leftUntold, useSession } from '@/shared/session'
 import TopBar from './TopBar.vue'
 import Unsent from './Unsent.vue'
 
-const { shown: session, error, refetch } = useSession()
+const { shown: session, error, refetch, may } = useSession()
 const route = useRoute()
 const router = useRouter()
 const keysShown = ref(false)
@@ -24,13 +25,21 @@ function writing(target: EventTarget | null): boolean {
   return target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
 }
 
+const inQuantity = (target: EventTarget | null) =>
+  target instanceof HTMLInputElement && ['decimal', 'none', 'numeric'].includes(target.inputMode)
+
 useEventListener(document, 'keydown', (event: KeyboardEvent) => {
-  if (event.altKey && /^[1-6]$/.test(event.key) && route.params.id) {
+  if (event.altKey && /^[1-7]$/.test(event.key) && route.params.id) {
     event.preventDefault()
     void router.push({ name: STAGES[Number(event.key) - 1]!, params: { id: route.params.id } })
   }
-  if (event.ctrlKey || event.metaKey || event.altKey || writing(event.target)) return
-  if (event.key === '?') keysShown.value = true
+  if (event.ctrlKey || event.metaKey || event.altKey) return
+  // No quantity has a question mark in it: in its field too it asks for the keys.
+  if (event.key === '?' && (!writing(event.target) || inQuantity(event.target))) {
+    event.preventDefault()
+    keysShown.value = true
+  }
+  if (writing(event.target)) return
   if (event.key === '/') {
     event.preventDefault()
     document.getElementById('rig-finder')?.focus()
@@ -57,7 +66,8 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
         <TopBar :session="session" @keys="keysShown = true" />
         <Unsent />
         <FailedReads />
-        <RouterView :key="changes" />
+        <NotYours v-if="route.meta.needs && !may(String(route.meta.needs))" :what="String(route.meta.what)" />
+        <RouterView v-else :key="changes" />
       </div>
       <KeyHelp v-model:open="keysShown" />
       <Enter v-if="signInExpired" over />

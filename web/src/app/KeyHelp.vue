@@ -5,7 +5,7 @@ const open = defineModel<boolean>('open', { required: true })
 const KEYS: [string, string][] = [
   ['/', 'Find a rig'],
   ['?', 'These keys'],
-  ['Alt 1 … 6', 'Rig, Weigh, Target, Air, Round, Look back'],
+  ['Alt 1 … 7', 'Rig, Weigh, Target, Air, Round, Look back, Ground'],
   ['← → ↑ ↓', 'Move over the wheels of the plan'],
   ['← → D A Delete', 'On the plan of a rig: move an axle, make it dual, add, take off'],
   ['Shift ← → ↑ ↓', 'In What if: move what is aboard by a meter'],
@@ -15,6 +15,7 @@ const KEYS: [string, string][] = [
   ['Alt R', 'In a round: read this wheel again'],
   ['Alt L C V', 'In a round: leak heard, cap missing, valve damaged'],
   ['Alt S', 'In a round: skip this wheel, with a reason'],
+  ['← → Delete', 'In a ground plan: move a stretch, take it away'],
   ['Esc', 'Close, or leave a field'],
 ]
 </script>

@@ -26,7 +26,7 @@ async function take() {
   <p
     v-if="needRefresh || gone"
     role="status"
-    class="flex flex-wrap items-center justify-center gap-x-3 border-b border-hairline bg-tealwash px-4 py-2 text-[14px] print:hidden"
+    class="flex flex-wrap items-center justify-center gap-x-3 border-b border-hairline bg-tealwash px-4 py-2 text-[0.93rem] print:hidden"
   >
     A new version of this page is there. What you entered is kept.
     <button type="button" class="link font-semibold" @click="take">Load it</button>

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
+import { computed } from 'vue'
 import { answer, api } from '@/shared/api/client'
-import { system, type System } from '@/shared/units'
+import { system, unitOf, type System } from '@/shared/units'
 import AirStrip from './AirStrip.vue'
 import MenuAction from './MenuAction.vue'
 import { light, switchLight } from './light'
@@ -12,12 +13,20 @@ import { leave, takeSession, type Session } from '@/shared/session'
 
 defineProps<{ session: Session }>()
 const emit = defineEmits<{ keys: [] }>()
-const SYSTEMS: { key: System; name: string }[] = [
+const BOTH = [
   { key: 'us', name: 'psi · lb' },
   { key: 'metric', name: 'kPa · kg' },
-]
+] as const
+/** Where each is chosen by itself, that is the third; it is chosen anew on its own page. */
+const SYSTEMS = computed<{ key: System; name: string }[]>(() => [
+  ...BOTH,
+  ...(BOTH.some((s) => s.key === system.value)
+    ? []
+    : [{ key: system.value, name: `${unitOf('pressure')} · ${unitOf('mass')}` }]),
+])
 
 async function choose(units: System) {
+  if (units !== 'us' && units !== 'metric') return
   system.value = units
   try {
     takeSession(await answer(api.PUT('/api/v1/session/units', { body: { units } })))
@@ -70,6 +79,7 @@ async function enter(workspace: string) {
               { path: '/morning', name: 'This morning' },
               { path: '/gauges', name: 'Gauges and inflators' },
               { path: '/tables', name: 'Load-inflation tables' },
+              { path: '/units', name: 'Units, each by itself' },
               { path: '/people', name: 'People and settings' },
             ]"
             :key="to.path"

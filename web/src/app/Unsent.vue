@@ -38,9 +38,13 @@ const foreign = (u: Unsent) => u.owner !== null && u.owner.workspace !== session
 const what = (u: Unsent) =>
   foreign(u)
     ? 'An entry'
-    : u.reading
-      ? `${u.reading.wheel}: ${u.reading.pressure}${u.reading.after ? ' after the air' : ''}`
-      : `${u.note?.wheel}: a note`
+    : u.ground
+      ? 'Of a ground plan'
+      : u.picture
+        ? 'A picture'
+        : u.reading
+          ? `${u.reading.wheel}: ${u.reading.pressure}${u.reading.after ? ' after the air' : ''}`
+          : `${u.note?.wheel}: a note`
 function why(u: Unsent): string {
   if (u.refused) return `Refused: ${u.refused}`
   if (!u.owner) return 'It is not known whose it is.'
@@ -70,7 +74,7 @@ function takeBack(u: Unsent): void {
   <section
     v-if="waiting.length && !signInExpired"
     aria-label="Not on the server yet"
-    class="border-b border-hairline bg-rustwash px-4 py-1.5 text-[14px] print:hidden"
+    class="border-b border-hairline bg-rustwash px-4 py-1.5 text-[0.93rem] print:hidden"
   >
     <p class="flex flex-wrap items-center gap-x-4" role="status">
       <span class="font-semibold">{{ words }}.</span>
@@ -81,7 +85,7 @@ function takeBack(u: Unsent): void {
       <button v-if="mine.length" type="button" class="link" @click="sendNow">Send now</button>
     </p>
     <template v-if="open && session?.workspace">
-      <ul class="mt-1 max-h-[40vh] overflow-auto">
+      <ul v-scrolls="'Entries that wait'" class="mt-1 max-h-[40vh] overflow-auto">
         <li v-for="u in waiting" :key="u.uuid" class="flex flex-wrap gap-x-3 border-t border-hairline py-1">
           <b>{{ what(u) }}</b>
           <span>{{ foreign(u) ? '' : `${u.rig}, ` }}{{ spokenDay(new Date(u.at).toISOString()) }}</span>

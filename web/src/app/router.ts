@@ -2,7 +2,7 @@ import { createRouter, createWebHistory } from 'vue-router'
 import Yard from '@/yard/Yard.vue'
 
 /** The stages of the work line, in the order in which people work. */
-export const STAGES = ['rig', 'weighing', 'targets', 'air', 'rounds', 'lookback'] as const
+export const STAGES = ['rig', 'weighing', 'targets', 'air', 'rounds', 'lookback', 'ground'] as const
 
 export const router = createRouter({
   history: createWebHistory(),
@@ -12,7 +12,7 @@ export const router = createRouter({
     {
       path: '/rigs/new',
       name: 'rig-new',
-      meta: { title: 'Add a rig' },
+      meta: { title: 'Add a rig', needs: 'rigs', what: 'add rigs' },
       component: () => import('@/rigs/RigForm.vue'),
       props: (route) => ({ copy: Number(route.query.like) || undefined }),
     },
@@ -84,6 +84,24 @@ export const router = createRouter({
           component: () => import('@/lookback/MorningStage.vue'),
         },
         {
+          path: 'targets/chalk',
+          name: 'chalk',
+          meta: { title: 'Chalk trial' },
+          component: () => import('@/refine/ChalkStage.vue'),
+        },
+        {
+          path: 'ground',
+          name: 'ground',
+          meta: { title: 'Ground' },
+          component: () => import('@/ground/GroundStage.vue'),
+        },
+        {
+          path: 'ground/kit',
+          name: 'kit',
+          meta: { title: 'Kit and valves' },
+          component: () => import('@/ground/KitStage.vue'),
+        },
+        {
           path: 'lookback/rounds/:round(\\d+)',
           name: 'sealed',
           meta: { title: 'Sealed round' },
@@ -95,7 +113,7 @@ export const router = createRouter({
     {
       path: '/rigs/:id(\\d+)/edit',
       name: 'rig-edit',
-      meta: { title: 'Change a rig' },
+      meta: { title: 'Change a rig', needs: 'rigs', what: 'change rigs' },
       component: () => import('@/rigs/RigForm.vue'),
       props: (route) => ({ id: Number(route.params.id) }),
     },
@@ -103,13 +121,13 @@ export const router = createRouter({
       path: '/rigs/:id(\\d+)/card',
       name: 'card',
       meta: { title: 'Pressure card' },
-      component: () => import('@/air/CardView.vue'),
+      component: () => import('@/card/CardView.vue'),
       props: (route) => ({ id: Number(route.params.id) }),
     },
     {
       path: '/rigs/import',
       name: 'rig-import',
-      meta: { title: 'Bring rigs' },
+      meta: { title: 'Bring rigs', needs: 'rigs', what: 'add rigs' },
       component: () => import('@/rigs/ImportRigs.vue'),
     },
     {
@@ -132,6 +150,12 @@ export const router = createRouter({
       component: () => import('@/gauges/GaugeDrawer.vue'),
     },
     {
+      path: '/surfaces',
+      name: 'surfaces',
+      meta: { title: 'Surfaces' },
+      component: () => import('@/ground/SurfacesPage.vue'),
+    },
+    {
       path: '/tables',
       name: 'tables',
       meta: { title: 'Load-inflation tables' },
@@ -140,14 +164,20 @@ export const router = createRouter({
     {
       path: '/tables/import',
       name: 'table-import',
-      meta: { title: 'Bring tables' },
+      meta: { title: 'Bring tables', needs: 'tables', what: 'enter tables' },
       component: () => import('@/tables/ImportTables.vue'),
     },
     {
       path: '/tables/new',
       name: 'table-new',
-      meta: { title: 'Enter a table' },
+      meta: { title: 'Enter a table', needs: 'tables', what: 'enter tables' },
       component: () => import('@/tables/TableForm.vue'),
+    },
+    {
+      path: '/units',
+      name: 'units',
+      meta: { title: 'Units' },
+      component: () => import('@/accounts/UnitsPage.vue'),
     },
     {
       path: '/people',

@@ -45,7 +45,7 @@ const COLOR = { agree: 'text-green', watch: 'text-plum', apart: 'text-rust' }
   <section>
     <h2>Two gauges, one tire</h2>
     <p class="text-soft">One after the other on the same tire. With three, the odd one is named.</p>
-    <EntryForm class="mt-2" @submit="save()">
+    <EntryForm v-if="may('gauges')" class="mt-2" @submit="save()">
       <div class="grid grid-cols-2 gap-4 sm:grid-cols-4">
         <QuantityField
           v-for="g in usable"
@@ -62,22 +62,23 @@ const COLOR = { agree: 'text-green', watch: 'text-plum', apart: 'text-rust' }
           {{ say(work.answer.value.words) }}
         </p>
         <div class="flex flex-wrap items-center gap-x-6 gap-y-2">
-          <button v-if="may('gauges')" class="button mt-2" :disabled="busy || work.stale.value">
-            Keep the comparison
-          </button>
+          <button class="button mt-2" :disabled="busy || work.stale.value">Keep the comparison</button>
           <Opening label="Working"><Working :lines="work.answer.value.working" /></Opening>
         </div>
         <Refusal :message="message" />
       </div>
     </EntryForm>
-    <Opening v-if="past?.length" label="Earlier ones" class="mt-2">
-      <ul>
-        <li v-for="p in past" :key="p.id ?? 0" class="border-t border-hairline py-1.5">
-          <span class="text-soft">{{ spokenDay(p.done_at!) }}, {{ p.by }}:</span>
-          {{ p.readings.map((r) => `${r.label} ${show('pressure', r.corrected_kpa)}`).join(', ') }}.
-          <b :class="COLOR[p.verdict]">{{ say(p.words) }}</b>
-        </li>
-      </ul>
-    </Opening>
+    <!-- The newest stands open: how the gauges agree is seen at a glance. -->
+    <template v-for="(part, k) in [past?.slice(0, 1) ?? [], past?.slice(1) ?? []]" :key="k">
+      <component :is="k ? Opening : 'div'" v-if="part.length" label="Earlier ones" class="mt-2">
+        <ul>
+          <li v-for="p in part" :key="p.id ?? 0" class="border-t border-hairline py-1.5">
+            <span class="text-soft">{{ spokenDay(p.done_at!) }}, {{ p.by }}:</span>
+            {{ p.readings.map((r) => `${r.label} ${show('pressure', r.corrected_kpa)}`).join(', ') }}.
+            <b :class="COLOR[p.verdict]">{{ say(p.words) }}</b>
+          </li>
+        </ul>
+      </component>
+    </template>
   </section>
 </template>

@@ -3,7 +3,7 @@
 import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import type { Schemas } from '@/shared/api/client'
-import { figure, show, system, unitOf } from '@/shared/units'
+import { coarse, figure, show, system, unitOf } from '@/shared/units'
 
 const props = defineProps<{ curve: Schemas['CurvePointOut'][]; pairs: Schemas['ComparedPairOut'][] }>()
 const box = ref<HTMLElement>()
@@ -78,7 +78,7 @@ const words = computed(() =>
       />
       <g class="text-[12px]" fill="var(--soft)">
         <text v-for="t in ticks" :key="t" :x="x(t)" :y="HEIGHT - 14" text-anchor="middle">
-          {{ figure('pressure', t).replace(/\.\d+$/, '') }}
+          {{ coarse('pressure', t) }}
         </text>
       </g>
     </svg>

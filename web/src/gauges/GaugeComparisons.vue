@@ -23,7 +23,7 @@ defineProps<{ comparisons: Schemas['GaugeSheetOut']['calibrations'] }>()
         Moved by {{ signed('pressure', c.drift_kpa) }} {{ unitOf('pressure') }} at the most since the one before.
       </p>
       <Opening label="Its pairs" :open="i === 0">
-        <div class="overflow-x-auto">
+        <div v-scrolls class="overflow-x-auto">
           <table class="text-sm">
             <tbody>
               <tr>

@@ -1,16 +1,19 @@
 <script setup lang="ts">
 /** The drawer: every gauge with its state in words, the inflators, and gauges held to one tire. */
 import { useQuery } from '@tanstack/vue-query'
-import { ref } from 'vue'
-import { useRouter } from 'vue-router'
+import { computed, nextTick, onMounted, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
 import { answer, api } from '@/shared/api/client'
 import EntryForm from '@/shared/EntryForm.vue'
 import Refusal from '@/shared/Refusal.vue'
 import { queries, useSession } from '@/shared/session'
 import { say, show, spokenDay } from '@/shared/units'
+import { showOpened } from '@/shared/useOpened'
+import { useDraft } from '@/shared/useDraft'
 import { useSave } from '@/shared/useSave'
 import BesideForm from './BesideForm.vue'
 import GaugeParticulars from './GaugeParticulars.vue'
+import DeflatorSets from './DeflatorSets.vue'
 import Inflators from './Inflators.vue'
 import { particularsOf, sent } from './particulars'
 
@@ -18,12 +21,26 @@ const { may } = useSession()
 const router = useRouter()
 const { data } = useQuery({ queryKey: ['gauges'], queryFn: () => answer(api.GET('/api/v1/gauges')) })
 
+const route = useRoute()
 const adding = ref(false)
 const form = ref(particularsOf())
-const { save, busy, fields, message } = useSave(async () => {
+const draft = useDraft(() => 'gauge new', form)
+const adder = ref<HTMLElement>()
+async function add() {
+  adding.value = true
+  if (!form.value.label) form.value.label = `G${(data.value?.length ?? 0) + 1}`
+  await nextTick()
+  showOpened(adder.value)
+}
+onMounted(() => route.query.add && void add())
+/** Where one came from for a gauge: back to it with the gauge, to be compared later. */
+const back = computed(() => (typeof route.query.back === 'string' ? route.query.back : ''))
+const { save, busy, fields, message } = useSave(async (compare: boolean) => {
   const made = await answer(api.POST('/api/v1/gauges', { body: sent(form.value) }))
+  draft.saved()
   await queries.invalidateQueries({ queryKey: ['gauges'] })
-  await router.push({ name: 'gauge', params: { gauge: made.id }, query: { compare: '1' } })
+  if (back.value && !compare) await router.push(back.value)
+  else await router.push({ name: 'gauge', params: { gauge: made.id }, query: { ...route.query, compare: '1' } })
 })
 </script>
 
@@ -44,26 +61,33 @@ const { save, busy, fields, message } = useSave(async () => {
           type="button"
           class="button"
           :class="{ 'button-next': data && !data.length }"
-          @click="adding = true"
+          @click="add()"
         >
           Add a gauge
         </button>
       </div>
     </div>
 
-    <EntryForm v-if="adding" :refused="fields" class="mt-5 border-y border-hairline py-5" @submit="save()">
-      <GaugeParticulars v-model="form" />
-      <div class="mt-4 flex items-center gap-4">
-        <button class="button button-next" :disabled="busy">Add it, then compare</button>
-        <button type="button" class="link" @click="adding = false">Leave without saving</button>
-        <Refusal :message="message" />
-      </div>
-    </EntryForm>
+    <div ref="adder">
+      <EntryForm v-if="adding" :refused="fields" class="mt-5 border-y border-hairline py-5" @submit="save(!back)">
+        <GaugeParticulars v-model="form" />
+        <div class="mt-4 flex flex-wrap items-center gap-4">
+          <button class="button button-next" :disabled="busy">
+            {{ back ? 'Add it, back to the round' : 'Add it, then compare' }}
+          </button>
+          <button v-if="back" type="button" class="button" :disabled="busy" @click="save(true)">
+            Compare it first
+          </button>
+          <button type="button" class="link" @click="adding = false">Leave without saving</button>
+          <Refusal :message="message" />
+        </div>
+      </EntryForm>
+    </div>
 
     <p v-if="data && !data.length && !adding" class="mt-8 text-soft">
       The drawer is empty. Add the gauge you use, with its range and the smallest step it shows.
     </p>
-    <div v-if="data?.length" class="mt-4 overflow-x-auto">
+    <div v-if="data?.length" v-scrolls class="mt-4 overflow-x-auto">
       <table class="plain">
         <thead>
           <tr>
@@ -103,5 +127,6 @@ const { save, busy, fields, message } = useSave(async () => {
     <BesideForm v-if="(data ?? []).filter((g) => !g.retired).length > 1" :gauges="data ?? []" class="mt-8" />
     <!-- Below the gauges: not before they are there, or it would move under the pointer. -->
     <Inflators v-if="data" :gauges="data" class="mt-8" />
+    <DeflatorSets v-if="data" :gauges="data" />
   </main>
 </template>

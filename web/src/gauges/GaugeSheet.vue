@@ -75,7 +75,10 @@ const print = () => window.print()
 <template>
   <Nowhere v-if="error && refusedOf(error).status === 404" />
   <main v-else-if="data" id="stage" class="mx-auto max-w-5xl px-4 py-6 lg:px-7">
-    <RouterLink to="/gauges" class="print:hidden">All gauges</RouterLink>
+    <p class="flex gap-5 print:hidden">
+      <RouterLink to="/gauges">All gauges</RouterLink>
+      <RouterLink v-if="typeof $route.query.back === 'string'" :to="$route.query.back">Back to the round</RouterLink>
+    </p>
     <div class="mt-1 flex flex-wrap items-start justify-between gap-4">
       <div>
         <h1 class="text-2xl">
@@ -134,7 +137,10 @@ const print = () => window.print()
       </p>
       <p v-for="(r, i) in shownCurve.remarks" :key="i" class="font-medium text-rust">{{ say(r) }}</p>
     </section>
-    <p v-else class="mt-6 text-soft">No correction yet: what it shows is taken as it is.</p>
+    <p v-else class="mt-6 text-soft">
+      No correction yet: what it shows is taken as it is.
+      <span v-if="data.worth" class="mt-1 block max-w-2xl text-ink">{{ say(data.worth) }}</span>
+    </p>
 
     <p v-if="use.data.value?.learned" class="mt-4">
       Learned from rounds: <b>{{ say(use.data.value.learned.words) }}</b>

@@ -100,7 +100,7 @@ const entries = computed(() => {
       </div>
       <button v-if="may('gauges')" type="button" class="button" @click="open(null)">Add an inflator</button>
     </div>
-    <div v-if="data?.length" class="mt-2 overflow-x-auto">
+    <div v-if="data?.length" v-scrolls class="mt-2 overflow-x-auto">
       <table class="plain">
         <thead>
           <tr>

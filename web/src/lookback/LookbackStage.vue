@@ -197,7 +197,7 @@ const record = computed(() => data.value?.record)
 
     <section class="mt-6">
       <h2>What each tire loses</h2>
-      <div class="overflow-x-auto">
+      <div v-scrolls class="overflow-x-auto">
         <table class="plain">
           <thead>
             <tr>

@@ -17,7 +17,7 @@ const count = computed(() => {
   return { wanting: sum('wanting'), holding: sum('holding'), unknown: sum('unknown') }
 })
 const asking = computed(() =>
-  (data.value?.rigs ?? []).filter((r) => r.wanting || r.tires.some((t) => t.word !== 'hold')),
+  (data.value?.rigs ?? []).filter((r) => r.wanting || r.ground || r.tires.some((t) => t.word !== 'hold')),
 )
 const quiet = computed(() => (data.value?.rigs ?? []).filter((r) => !asking.value.includes(r)))
 </script>
@@ -33,7 +33,7 @@ const quiet = computed(() => (data.value?.rigs ?? []).filter((r) => !asking.valu
         >{{ count.wanting }} {{ count.wanting === 1 ? 'tire wants' : 'tires want' }} air</span
       >
       <span v-if="count.unknown">{{ count.unknown }} not known</span>
-      <span :class="count.wanting || count.unknown ? 'text-soft' : 'text-green'"
+      <span :class="count.wanting || count.unknown || !count.holding ? 'text-soft' : 'text-green'"
         >{{ count.holding }} {{ count.holding === 1 ? 'holds' : 'hold' }}</span
       >
     </p>
@@ -43,14 +43,14 @@ const quiet = computed(() => (data.value?.rigs ?? []).filter((r) => !asking.valu
           <RouterLink :to="{ name: 'morning-rig', params: { id: r.id } }">{{ rigName(r) }}</RouterLink>
           <span class="font-normal text-soft"> · {{ say(r.words) }}</span>
         </h2>
-        <RouterLink :to="{ name: 'rounds', params: { id: r.id } }">Open a round</RouterLink>
+        <RouterLink class="py-2" :to="{ name: 'rounds', params: { id: r.id } }">Open a round</RouterLink>
       </div>
       <MorningList :rig="r" class="mt-1" />
     </section>
     <section v-if="quiet.length" class="mt-6">
       <h2>Nothing asked</h2>
       <ul>
-        <li v-for="r in quiet" :key="r.id" class="border-t border-hairline py-1.5">
+        <li v-for="r in quiet" :key="r.id" class="border-t border-hairline py-1.5 wrap-anywhere">
           <RouterLink :to="{ name: 'morning-rig', params: { id: r.id } }">{{ rigName(r) }}</RouterLink>
           <span class="text-soft"> · {{ say(r.words) }}</span>
         </li>

@@ -1,15 +1,29 @@
 <script setup lang="ts">
 /** Tires this morning by prediction, before anyone kneels: each on its band, the range hatched. */
 import { computed, ref } from 'vue'
-import type { Schemas } from '@/shared/api/client'
+import { refreshRig } from '@/rigs/queries'
+import { answer, api, type Schemas } from '@/shared/api/client'
 import Band from '@/shared/Band.vue'
+import Refusal from '@/shared/Refusal.vue'
+import { useSession } from '@/shared/session'
 import Shape from '@/shared/Shape.vue'
 import { figure, say, show, spokenDay, unitOf } from '@/shared/units'
+import { useSave } from '@/shared/useSave'
 import { COLOR } from '@/shared/words'
 
 type Tire = Schemas['ExpectedOut']
 const props = defineProps<{ rig: Schemas['MorningRigOut'] }>()
 const all = ref(false)
+const { may } = useSession()
+/** One press: what was typed by hand still holds, and the prediction goes by it. */
+const {
+  save: confirm,
+  busy,
+  message,
+} = useSave(async () => {
+  await answer(api.POST('/api/v1/rigs/{rig_id}/air/confirm', { params: { path: { rig_id: props.rig.id } } }))
+  await refreshRig(props.rig.id)
+})
 const RANK = { add: 0, stop: 0, cannot_tell: 1, let_out: 2, hold: 3, not_checked: 4 }
 const sorted = computed(() => [...props.rig.tires].sort((a, b) => RANK[a.word] - RANK[b.word] || a.kpa - b.kpa))
 const wanting = computed(() => sorted.value.filter((t) => t.word !== 'hold'))
@@ -21,8 +35,13 @@ const depth = (t: Tire) => (t.target_kpa ? Math.abs(t.target_kpa - t.kpa) / t.ta
   <p v-if="rig.stamps.length" class="flex flex-wrap gap-3 py-1">
     <span v-for="s in rig.stamps" :key="s" class="stamp">{{ s }}</span>
   </p>
-  <p v-if="rig.outside_c === null" class="py-1">
+  <p v-if="rig.ground" class="py-1 font-semibold text-rust">{{ say(rig.ground) }}.</p>
+  <p v-if="rig.outside_c === null && !rig.resting" class="flex flex-wrap items-center gap-x-6 gap-y-1 py-1">
+    <button v-if="rig.typed_c !== null && may('air')" type="button" class="button" :disabled="busy" @click="confirm()">
+      It is still {{ show('temperature', rig.typed_c) }}
+    </button>
     <RouterLink :to="{ name: 'air', params: { id: rig.id } }">Set its place</RouterLink>
+    <Refusal :message="message" />
   </p>
   <ul v-if="shown.length">
     <li

@@ -8,6 +8,7 @@ import Answer from '@/shared/Answer.vue'
 import { answer, api, refusedOf, type Schemas } from '@/shared/api/client'
 import Nowhere from '@/shared/Nowhere.vue'
 import Opening from '@/shared/Opening.vue'
+import Pictures from '@/shared/Pictures.vue'
 import { queries, useSession } from '@/shared/session'
 import { figure, say, show, showWhole, spokenDay, unitOf, toward } from '@/shared/units'
 import CameLate from './CameLate.vue'
@@ -76,7 +77,7 @@ async function take(now: Schemas['SealedOut']) {
     <p v-if="data.unread_reason" class="mt-1 text-sm">Not read, because: {{ data.unread_reason }}</p>
 
     <CameLate class="mt-4" :sealed="data" @taken="take" />
-    <div class="mt-4 overflow-x-auto">
+    <div v-scrolls class="mt-4 overflow-x-auto">
       <table class="plain">
         <thead>
           <tr>
@@ -120,6 +121,7 @@ async function take(now: Schemas['SealedOut']) {
         </tbody>
       </table>
     </div>
+    <Pictures class="mt-4" :rig="data.rig" :rig-name="data.rig_name" :of="{ round: data.id }" />
     <Opening v-if="data.parts.length" label="Leak or weather, tire by tire" class="mt-3"
       ><Splits :parts="data.parts"
     /></Opening>

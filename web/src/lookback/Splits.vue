@@ -7,7 +7,7 @@ defineProps<{ parts: Schemas['Part'][] }>()
 </script>
 
 <template>
-  <div class="overflow-x-auto">
+  <div v-scrolls class="overflow-x-auto">
     <table class="plain">
       <thead>
         <tr>

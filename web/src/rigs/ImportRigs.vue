@@ -4,11 +4,9 @@ import { useRouter } from 'vue-router'
 import { answer, api } from '@/shared/api/client'
 import FileField from '@/shared/FileField.vue'
 import Refusal from '@/shared/Refusal.vue'
-import { useSession } from '@/shared/session'
 import { useFileImport } from '@/shared/useFileImport'
 import { refreshAll } from './queries'
 
-const { may } = useSession()
 const router = useRouter()
 const { preview, look, take } = useFileImport(
   (body) => answer(api.POST('/api/v1/work/rigs/import', { body })),
@@ -29,58 +27,55 @@ const count = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : 
       and then all of it or nothing.
       <a href="/api/v1/rigs/import.csv" download>Fetch a file to start from</a>
     </p>
-    <p v-if="!may('rigs')" class="mt-6">A manager of this workspace imports rigs.</p>
-    <template v-else>
-      <FileField
-        class="mt-5 max-w-xl"
-        label="The file"
-        accept=".csv,text/csv"
-        :busy="look.busy.value"
-        :message="look.fields.value.content || look.message.value"
-        @chosen="look.save"
-      />
-      <template v-if="preview">
-        <div class="mt-6 flex flex-wrap items-center justify-between gap-4">
-          <p role="status">
-            <b>{{ count(preview.rigs, 'rig', 'rigs') }} and {{ count(preview.tires, 'tire', 'tires') }}</b>
-            understood<template v-if="preview.refused"
-              >, <b class="text-rust">{{ count(preview.refused, 'row is', 'rows are') }} refused</b>: mend them in the
-              file and choose it again</template
-            >.
-          </p>
-          <button
-            type="button"
-            class="button button-next"
-            :disabled="take.busy.value || preview.refused > 0 || !preview.rows.length"
-            @click="take.save()"
-          >
-            Import them
-          </button>
-        </div>
-        <Refusal :message="take.message.value" />
-        <div class="relative overflow-x-auto">
-          <table class="plain mt-3">
-            <thead>
-              <tr>
-                <th class="w-16">Line</th>
-                <th>What it says</th>
-                <th>Refused because</th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr v-for="r in preview.rows" :key="r.line">
-                <td class="text-soft">{{ r.line }}</td>
-                <td>{{ r.words || 'not understood' }}</td>
-                <td class="text-rust">
-                  <template v-if="r.refused"
-                    ><b v-if="r.field">{{ r.field }}: </b>{{ r.refused }}</template
-                  >
-                </td>
-              </tr>
-            </tbody>
-          </table>
-        </div>
-      </template>
+    <FileField
+      class="mt-5 max-w-xl"
+      label="The file"
+      accept=".csv,text/csv"
+      :busy="look.busy.value"
+      :message="look.fields.value.content || look.message.value"
+      @chosen="look.save"
+    />
+    <template v-if="preview">
+      <div class="mt-6 flex flex-wrap items-center justify-between gap-4">
+        <p role="status">
+          <b>{{ count(preview.rigs, 'rig', 'rigs') }} and {{ count(preview.tires, 'tire', 'tires') }}</b>
+          understood<template v-if="preview.refused"
+            >, <b class="text-rust">{{ count(preview.refused, 'row is', 'rows are') }} refused</b>: mend them in the
+            file and choose it again</template
+          >.
+        </p>
+        <button
+          type="button"
+          class="button button-next"
+          :disabled="take.busy.value || preview.refused > 0 || !preview.rows.length"
+          @click="take.save()"
+        >
+          Import them
+        </button>
+      </div>
+      <Refusal :message="take.message.value" />
+      <div v-scrolls class="relative overflow-x-auto">
+        <table class="plain mt-3">
+          <thead>
+            <tr>
+              <th class="w-16">Line</th>
+              <th>What it says</th>
+              <th>Refused because</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="r in preview.rows" :key="r.line">
+              <td class="text-soft">{{ r.line }}</td>
+              <td>{{ r.words || 'not understood' }}</td>
+              <td class="text-rust">
+                <template v-if="r.refused"
+                  ><b v-if="r.field">{{ r.field }}: </b>{{ r.refused }}</template
+                >
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
     </template>
   </main>
 </template>

@@ -1,260 +1,245 @@
 <script setup lang="ts">
-/** A rig from its labels and sidewalls, drawn while it is described. */
-import { useQuery } from '@tanstack/vue-query'
+/** A rig as one walks around it: pick a place on the plan, and only what is read there is asked. */
 import { computed, nextTick, ref, watch } from 'vue'
-import { useRouter } from 'vue-router'
-import { useSession } from '@/shared/session'
-import { answer, api } from '@/shared/api/client'
+import { useRoute, useRouter } from 'vue-router'
+import { answer, api, type Schemas } from '@/shared/api/client'
 import EntryForm from '@/shared/EntryForm.vue'
-import Field from '@/shared/Field.vue'
+import { photograph } from '@/shared/outbox'
+import Pictures from '@/shared/Pictures.vue'
 import Refusal from '@/shared/Refusal.vue'
-import RigPlan from '@/shared/RigPlan.vue'
-import { metersOf, say } from '@/shared/units'
+import { metersOf } from '@/shared/units'
+import DraftBack from '@/shared/DraftBack.vue'
+import { useDraft } from '@/shared/useDraft'
 import { useSave } from '@/shared/useSave'
-import { useWork } from '@/shared/useWork'
 import AxleEditor from './AxleEditor.vue'
-import AxleFields from './AxleFields.vue'
-import LabelFields from './LabelFields.vue'
+import PlaceParts from './PlaceParts.vue'
+import { usePlaces } from './places'
 import { refreshRig } from './queries'
-import { blankRig, outline, rigBody, rigValue, spare, tireOf, type AxleForm } from './rigForm'
-import SpareFields from './SpareFields.vue'
+import { rigBody } from './rigForm'
+import { useRigForm } from './useRigForm'
 
 const props = defineProps<{ id?: number; copy?: number }>()
-const source = computed(() => props.id ?? props.copy)
+const route = useRoute()
 const router = useRouter()
-const { kinds, may } = useSession()
+const rig = useRigForm(props)
+const { form, stored, draft, kind, trailer, work, axles, removed } = rig
+const places = usePlaces(rig)
 
-const form = ref(blankRig())
-const touchedAxles = ref(false)
-const removed = ref<{ at: number; axle: AxleForm } | null>(null)
-
-const { data: stored } = useQuery({
-  queryKey: ['rig', source],
-  queryFn: () => answer(api.GET('/api/v1/rigs/{rig_id}', { params: { path: { rig_id: source.value! } } })),
-  enabled: computed(() => source.value !== undefined),
-})
-let filled = false
-/** What the form was filled from: somebody may change it meanwhile. */
-let seen = ''
-watch(
-  stored,
-  (rig) => {
-    if (!rig || filled) return
-    filled = true
-    seen = rig.version
-    touchedAxles.value = true
-    form.value = rigValue(rig, props.copy !== undefined)
-  },
-  { immediate: true },
+/** The place in hand stands in the address: Back goes to the one before. */
+const at = computed(() =>
+  Math.max(
+    0,
+    places.value.findIndex((p) => p.key === route.query.at),
+  ),
 )
-
-function chooseKind() {
-  if (!touchedAxles.value) form.value.axles = outline(form.value.kind)
-}
-watch(() => form.value.kind, chooseKind)
-
-function addAxle(behind = form.value.axles.length - 1) {
-  touchedAxles.value = true
-  const last = form.value.axles[behind]!
-  const at = typeof last.position_m === 'number' ? last.position_m + 1.3 : null
-  form.value.axles.splice(behind + 1, 0, { ...last, position_m: at, gawr_kg: null, lift: false, role: '' })
-  // What stood behind it makes room.
-  for (const a of form.value.axles.slice(behind + 2))
-    if (typeof a.position_m === 'number' && at !== null && a.position_m < at + 1.2)
-      a.position_m = Math.round((a.position_m + 1.3) * 100) / 100
-}
-function moveAxle(i: number, position: number) {
-  touchedAxles.value = true
-  form.value.axles[i]!.position_m = position
-  if (form.value.axles.length === 2 && form.value.wheelbase_m !== null) form.value.wheelbase_m = position
-}
-function toggleDual(i: number) {
-  touchedAxles.value = true
-  const a = form.value.axles[i]!
-  a.wheels = a.wheels === 4 ? 2 : 4
-}
-function removeAxle(i: number) {
-  if (form.value.axles.length === 1) return
-  touchedAxles.value = true
-  removed.value = { at: i, axle: form.value.axles[i]! }
-  form.value.axles.splice(i, 1)
-  if (i === 0 && form.value.axles[0]) form.value.axles[0].position_m = 0
-}
-function undoRemove() {
-  if (!removed.value) return
-  form.value.axles.splice(removed.value.at, 0, removed.value.axle)
-  removed.value = null
-}
-function addSpare() {
-  const { tire_size, tire_make, load_range, sidewall_max_kpa, wheel_max_kpa } = form.value.axles.at(-1)!
-  form.value.spares.push({ ...spare(), tire_size, tire_make, load_range, sidewall_max_kpa, wheel_max_kpa })
-}
-function sameAsFirst(i: number) {
-  Object.assign(form.value.axles[i]!, tireOf(form.value.axles[0]!))
+const place = computed(() => places.value[at.value]!)
+const next = computed(() => places.value[at.value + 1])
+const axleAt = computed(() => (place.value.key.startsWith('axles.') ? Number(place.value.key.slice(6)) : null))
+const panel = ref<HTMLElement>()
+const chips = ref<HTMLElement>()
+async function go(key: string) {
+  await router.push({ query: { ...route.query, at: key } })
+  await nextTick()
+  chips.value?.querySelector('[aria-pressed="true"]')?.scrollIntoView({ block: 'nearest', inline: 'center' })
+  panel.value?.querySelector<HTMLElement>('input, textarea, button')?.focus()
 }
 
-const kind = computed(() => kinds.value.find((k) => k.key === form.value.kind))
-const trailer = computed(() => kind.value?.trailer ?? false)
-const pulled = computed(() => kind.value?.pulled ?? false)
+/** Seen beside the fields that are read off it; of a rig that is not saved yet it waits here. */
+const pictured = computed(() =>
+  place.value.key === 'label' ? 'label' : /^(axles|spare)/.test(place.value.key) ? 'sidewall' : null,
+)
+const pictures = ref<Schemas['PictureIn'][]>([])
+const draftPictures = useDraft(() => `pictures ${props.copy ?? 'new'}`, pictures)
+/** Pictures go with what they were taken of: none is left for the next rig. */
+function throwAway() {
+  draft.throwAway()
+  draftPictures.throwAway()
+}
 
-const body = computed(() => rigBody(form.value, trailer.value))
-// A stored rig is asked about only once it has filled the form.
-const inputs = computed(() => (source.value === undefined || stored.value ? body.value : null))
-const work = useWork(inputs, (data) => answer(api.POST('/api/v1/work/rigs', { body: data })))
-
-const { save, busy, fields, message, newer } = useSave(async () => {
+const { save, busy, fields, message, newer } = useSave(async (on: string) => {
+  const body = rigBody(form.value, trailer.value, newer.value)
   const saved = props.id
-    ? await answer(
-        api.PUT('/api/v1/rigs/{rig_id}', {
-          params: { path: { rig_id: props.id } },
-          body: rigBody(form.value, trailer.value, newer.value || seen),
-        }),
-      )
-    : await answer(api.POST('/api/v1/rigs', { body: body.value }))
+    ? await answer(api.PUT('/api/v1/rigs/{rig_id}', { params: { path: { rig_id: props.id } }, body }))
+    : await answer(api.POST('/api/v1/rigs', { body }))
+  draft.saved()
+  for (const p of pictures.value) void photograph(saved.id, saved.name, p)
+  pictures.value = []
+  draftPictures.saved()
   await refreshRig(saved.id)
-  await router.push({ name: props.id ? 'rig' : 'weighing', params: { id: saved.id } })
+  await router.push({ name: on, params: { id: saved.id } })
 })
-const tried = ref(false)
-async function submit() {
-  tried.value = true
-  await save()
-  await work.settled()
+/** Refused when it was sent; each is gone once something else is typed there. */
+const refused = ref<Record<string, { words: string; of: unknown }>>({})
+async function submit(on: string) {
+  await save(on)
+  refused.value = Object.fromEntries(
+    Object.entries(fields.value).map(([field, words]) => [field, { words, of: valueAt(field) }]),
+  )
+  const there = places.value.find((p) => p.parts.some((part) => Object.keys(fields.value).some((f) => asks(part, f))))
+  if (there && there.key !== place.value.key) await go(there.key)
   await nextTick()
   document.querySelector<HTMLElement>('[aria-invalid="true"]')?.focus()
 }
+const asks = (part: (typeof place.value.parts)[number], field: string) =>
+  [...part.entries, ...(part.seldom ?? [])].some((e) => (part.under ? `${part.under}.${e.name}` : e.name) === field)
+const valueAt = (field: string) =>
+  field.split('.').reduce<unknown>((here, key) => (here as Record<string, unknown> | undefined)?.[key], form.value)
 
 /** An empty field is refused only once somebody has tried to save; anything else at once. */
 function no(field: string): string | undefined {
-  const refusal = fields.value[field] ?? work.fields.value[field]
-  if (!refusal || tried.value) return refusal
-  const value = field.split('.').reduce<unknown>((at, key) => (at as Record<string, unknown>)?.[key], form.value)
-  return value === '' || value === null || value === undefined ? undefined : refusal
+  const sent = refused.value[field]
+  if (sent && sent.of === valueAt(field)) return sent.words
+  const value = valueAt(field)
+  return value === '' || value === null || value === undefined ? undefined : work.fields.value[field]
 }
-function caution(field: string): string | undefined {
-  const doubt = work.answer.value?.cautions.find((c) => c.field === field)
-  return doubt && say(doubt.words)
-}
-const axleName = (i: number) => kind.value?.axles[form.value.axles.length - 1]?.[i] ?? ''
-const axles = computed(() =>
-  form.value.axles.map((a, i) => ({
-    number: i + 1,
-    name: axleName(i),
-    position_m: metersOf(a.position_m) ?? i * 1.3,
-    track_m: metersOf(a.track_m) ?? 1.8,
-    wheels: a.wheels,
-    lift: a.lift,
-  })),
+/** A place somewhere else that holds something refused. */
+const faulty = (key: string) =>
+  places.value
+    .find((p) => p.key === key)
+    ?.parts.some((part) => Object.keys(work.fields.value).some((f) => asks(part, f)))
+/** The outline is the person's own from then on. */
+const typed = (name: string) => ['position_m', 'wheels'].includes(name) && (rig.ownAxles.value = true)
+watch(
+  () => form.value.axles.length,
+  (count) => axleAt.value !== null && axleAt.value >= count && void go(`axles.${count - 1}`),
 )
-const vehicles = computed(() => [
-  {
-    name: form.value.name,
-    trailer: trailer.value,
-    axles: axles.value,
-    wheels: work.answer.value?.wheels ?? [],
-  },
-])
 </script>
 
 <template>
-  <div class="lg:flex">
-    <aside
-      class="hidden w-[356px] shrink-0 border-r border-hairline px-5 py-6 lg:block"
-      aria-label="Plan of the rig as described"
-    >
-      <h2>{{ form.name || 'New rig' }}</h2>
-      <RigPlan
-        v-if="vehicles[0]!.wheels.length"
-        class="mt-2"
-        :vehicles="vehicles"
-        :states="{}"
-        label="Wheels as described"
-      />
-      <p v-else class="mt-3 text-soft">The plan appears once the sizes are in.</p>
-    </aside>
-    <main id="stage" class="min-w-0 flex-1 px-4 py-6 lg:px-7">
+  <main id="stage" class="mx-auto max-w-6xl min-w-0 px-4 py-5 lg:px-7">
+    <div class="flex flex-wrap items-baseline justify-between gap-x-6">
       <h1>
         {{ id ? `Change ${stored?.name ?? 'rig'}` : copy ? `A rig like ${stored?.name ?? 'that'}` : 'Add a rig' }}
       </h1>
       <p class="text-soft">
-        As its labels and sidewalls say. Leave empty what you do not know: unknown is never taken for zero.
+        {{ places.filter((p) => p.read).length }} of {{ places.length }} places read. Any order; leave what you cannot
+        read.
       </p>
-      <EntryForm :refused="no" class="mt-5 max-w-4xl" @submit="submit">
-        <LabelFields v-model="form" :trailer="trailer" :pulled="pulled" :caution="caution" />
-
-        <section class="mt-6 border-t border-hairline pt-4" aria-label="Axles on the plan">
-          <AxleEditor
-            :axles="axles"
-            :trailer="trailer"
-            :pulled="pulled"
-            :coupler="metersOf(form.coupler_m)"
-            :hitch="metersOf(form.hitch_m)"
-            :solo="form.kind === 'motorcycle'"
-            @move="moveAxle"
-            @dual="toggleDual"
-            @add="addAxle"
-            @remove="removeAxle"
+    </div>
+    <DraftBack :taken="draft.taken.value" @away="throwAway" />
+    <EntryForm :refused="no" class="mt-2" @submit="submit(id ? 'rig' : 'weighing')">
+      <AxleEditor
+        :axles="axles"
+        :places="places"
+        :at="place.key"
+        :trailer="trailer"
+        :pulled="kind?.pulled ?? false"
+        :coupler="metersOf(form.coupler_m)"
+        :hitch="metersOf(form.hitch_m)"
+        :solo="form.kind === 'motorcycle'"
+        @pick="go"
+        @move="rig.moveAxle"
+        @dual="rig.toggleDual"
+        @add="rig.addAxle"
+        @remove="rig.removeAxle"
+      />
+      <nav ref="chips" aria-label="Places to read" class="mt-3 flex gap-1.5 overflow-x-auto pb-1">
+        <button
+          v-for="p in places"
+          :key="p.key"
+          type="button"
+          class="press chip flex min-h-11 items-center gap-2 px-3"
+          :aria-pressed="p.key === place.key"
+          :aria-label="`${p.name}, ${p.read ? 'read' : 'not read'}${faulty(p.key) ? ': look again' : ''}`"
+          @click="go(p.key)"
+        >
+          <span
+            class="size-3 shrink-0 border-[1.5px] border-current"
+            :class="p.read ? 'bg-current' : 'border-dashed'"
+            aria-hidden="true"
+          ></span>
+          {{ p.name }}
+          <span v-if="p.key !== place.key && faulty(p.key)" class="text-rust">: look again</span>
+        </button>
+      </nav>
+      <div class="mt-5 lg:flex lg:gap-10">
+        <div ref="panel" class="min-w-0 flex-1">
+          <div class="flex flex-wrap items-baseline justify-between gap-x-6">
+            <h2 class="text-xl">{{ place.name }}</h2>
+            <p class="text-sm text-soft">{{ place.says }}</p>
+          </div>
+          <Pictures
+            v-if="pictured"
+            :key="place.key"
+            v-model:held="pictures"
+            class="mt-3"
+            :rig="id"
+            :rig-name="form.name"
+            :of="{ what: pictured, place: place.key }"
+            :label="pictured === 'label' ? 'Picture of the label' : 'Picture of the sidewall'"
+            may-take
           />
-          <p v-if="removed" class="mt-1 text-sm">
-            Axle {{ removed.at + 1 }} is off.
-            <button type="button" class="link" @click="undoRemove">Bring it back</button>
+          <PlaceParts v-for="part in place.parts" :key="`${place.key} ${part.under}`" :part="part" @typed="typed" />
+          <p v-if="place.key === 'spare' && !form.spares.length" class="mt-3">
+            It is the one that is forgotten, and the one that is wanted in a hurry.
           </p>
-        </section>
-
-        <AxleFields
-          v-for="(_, i) in form.axles"
-          :key="i"
-          v-model="form.axles[i]!"
-          :at="i"
-          :count="form.axles.length"
-          :name="axleName(i)"
-          :group="work.answer.value?.groups[i] ?? ''"
-          :size="work.answer.value?.sizes[i]"
-          :caution="(field) => caution(`axles.${i}.${field}`)"
-          @touched="touchedAxles = true"
-          @same="sameAsFirst(i)"
-          @remove="removeAxle(i)"
-        />
-        <p class="mt-4 flex flex-wrap gap-4">
-          <button v-if="form.axles.length < 9" type="button" class="button" @click="addAxle()">Add an axle</button>
-          <button v-if="form.spares.length < 3" type="button" class="button" @click="addSpare">Add a spare</button>
-        </p>
-
-        <SpareFields
-          v-for="(_, i) in form.spares"
-          :key="`s${i}`"
-          v-model="form.spares[i]!"
-          :at="i"
-          :count="form.spares.length"
-          :size="work.answer.value?.spares[i]"
-          @remove="form.spares.splice(i, 1)"
-        />
-
-        <section class="mt-7 border-t border-hairline pt-4">
-          <Field
-            v-slot="{ id: field, described, invalid }"
-            label="Ready to roll: what to see to before it is weighed, a line each"
-            hint="Empty: the usual list of its kind"
-            :message="no('checklist')"
-          >
-            <textarea
-              :id="field"
-              v-model="form.checklist"
-              class="input max-w-xl"
-              rows="5"
-              :aria-describedby="described"
-              :aria-invalid="invalid || undefined"
-            />
-          </Field>
-        </section>
-
-        <div class="mt-8 flex flex-wrap items-center gap-4 border-t border-hairline pt-5">
-          <button class="button button-next" :disabled="busy || !may('rigs')">
-            {{ id ? 'Save the changes' : 'Add it, then weigh' }}
-          </button>
-          <RouterLink :to="id ? { name: 'rig', params: { id } } : '/'" class="link">Leave without saving</RouterLink>
-          <Refusal :message="message" />
+          <p class="mt-4 flex flex-wrap items-center gap-x-5 gap-y-2 text-sm">
+            <template v-if="axleAt !== null">
+              <button
+                v-if="axles.length > 1 && form.axles[axleAt]?.tire_size"
+                type="button"
+                class="button"
+                @click="rig.sameAllRound(axleAt)"
+              >
+                Same tires all round
+              </button>
+              <button v-if="axles.length < 9" type="button" class="link" @click="rig.addAxle(axleAt)">
+                Another axle like it behind
+              </button>
+              <button v-if="axles.length > 1" type="button" class="link" @click="rig.removeAxle(axleAt)">
+                Take this axle off
+              </button>
+            </template>
+            <template v-if="place.key === 'spare'">
+              <button
+                v-if="form.spares.length < 3"
+                type="button"
+                :class="form.spares.length ? 'link' : 'button'"
+                @click="rig.addSpare"
+              >
+                {{ form.spares.length ? 'Another spare' : 'Add a spare' }}
+              </button>
+              <button v-if="form.spares.length" type="button" class="link" @click="form.spares.pop()">
+                Take {{ form.spares.length > 1 ? 'the last' : 'it' }} off
+              </button>
+            </template>
+            <span v-if="removed">
+              Axle {{ removed.at + 1 }} is off.
+              <button type="button" class="link" @click="rig.undoRemove">Bring it back</button>
+            </span>
+          </p>
+          <div class="mt-6 flex flex-wrap items-center gap-4 border-t border-hairline pt-5">
+            <button
+              v-if="next"
+              type="button"
+              class="button"
+              :class="{ 'button-next': !work.answer.value?.enough }"
+              @click="go(next.key)"
+            >
+              Next: {{ next.name[0]!.toLowerCase() + next.name.slice(1) }}
+            </button>
+            <button class="button" :class="{ 'button-next': work.answer.value?.enough }" :disabled="busy">
+              {{ id ? 'Save the changes' : 'Add it, then weigh' }}
+            </button>
+            <button v-if="!id" type="button" class="button" :disabled="busy" @click="submit('targets')">
+              Add it, no scale
+            </button>
+            <RouterLink :to="id ? { name: 'rig', params: { id } } : '/'" class="link text-sm" @click="throwAway"
+              >Leave without saving</RouterLink
+            >
+            <Refusal :message="message" />
+          </div>
         </div>
-      </EntryForm>
-    </main>
-  </div>
+        <section v-if="work.answer.value?.missing.length" class="mt-7 lg:mt-0 lg:w-80">
+          <h2>Not read yet, and what it would give</h2>
+          <ul class="mt-2">
+            <li v-for="m in work.answer.value.missing" :key="m.name" class="border-b border-hairline py-1.5 text-sm">
+              <button type="button" class="link text-left" @click="go(m.place)">{{ m.name }}</button>
+              <p class="text-soft">{{ m.gives }}</p>
+            </li>
+          </ul>
+        </section>
+      </div>
+    </EntryForm>
+  </main>
 </template>

@@ -3,7 +3,9 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, toRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
+import Banner from '@/shared/Banner.vue'
 import Nowhere from '@/shared/Nowhere.vue'
+import GroundStrip from './GroundStrip.vue'
 import WorkLine from './WorkLine.vue'
 import { refusedOf } from '@/shared/api/client'
 import Overloads from '@/shared/Overloads.vue'
@@ -22,11 +24,24 @@ const frame = provideFrame(
   computed(() => data.value as Sheet),
 )
 
+/** A ground plan was opened after the last round. */
 /** Unless a stage draws its own, the wheels show the last sealed round. */
 const lastRound = computed<Record<string, WheelState>>(() => {
   void system.value
   const drawn: Record<string, WheelState> = {}
   for (const tire of data.value?.last_round?.tires ?? []) {
+    // What a round on the road said is no word of a tire that was let out since.
+    if (tire.off_road) {
+      drawn[tire.code] = {
+        floor: null,
+        target: null,
+        ceiling: tire.ceiling_kpa,
+        level: null,
+        word: 'not_checked',
+        words: 'off road',
+      }
+      continue
+    }
     drawn[tire.code] = {
       floor: tire.floor_kpa,
       target: tire.here_kpa,
@@ -80,6 +95,7 @@ const unlike = computed(() => (data.value?.rig.axles ?? []).flatMap((a) => a.unl
   </p>
   <template v-else-if="data">
     <WorkLine :id="id" :stages="data.stages" />
+    <GroundStrip v-if="route.name !== 'ground'" :id="id" :ground="data.ground" />
     <div class="lg:flex">
       <aside
         class="shrink-0 border-hairline px-4 py-2 lg:sticky lg:top-0 lg:max-h-screen lg:w-[356px] lg:self-start lg:overflow-y-auto lg:px-5 lg:py-4"
@@ -119,6 +135,9 @@ const unlike = computed(() => (data.value?.rig.axles ?? []).flatMap((a) => a.unl
           </div>
           <p v-for="(u, k) in unlike" :key="k" class="mt-1 font-semibold text-rust">{{ say(u) }}</p>
         </div>
+        <Banner v-if="data.laid_up && !(route.name === 'rounds' && data.open_round)" class="mb-4"
+          >{{ say(data.laid_up.words) }}.</Banner
+        >
         <RouterView :key="id" />
       </main>
     </div>

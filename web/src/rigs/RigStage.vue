@@ -8,11 +8,13 @@ import { answer, api } from '@/shared/api/client'
 import Banner from '@/shared/Banner.vue'
 import OutOfDate from './OutOfDate.vue'
 import Opening from '@/shared/Opening.vue'
+import Pictures from '@/shared/Pictures.vue'
 import { say, show } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
 import Refusal from '@/shared/Refusal.vue'
 import Combination from './Combination.vue'
 import { useFrame } from './frame'
+import LaidUp from './LaidUp.vue'
 import Fittings from './Fittings.vue'
 import { refreshRig } from './queries'
 
@@ -69,6 +71,14 @@ const MOUNT: Record<number, string> = { 1: 'one wheel', 2: 'singles', 4: 'duals'
   </Banner>
 
   <OutOfDate class="mt-5" />
+  <Pictures
+    class="mt-4"
+    :rig="id"
+    :rig-name="rig.name"
+    :of="{ what: 'label' }"
+    label="Picture of the label"
+    :may-take="may('rounds')"
+  />
 
   <section v-for="(a, i) in rig.axles" :key="a.number" class="mt-6 border-t border-hairline pt-4">
     <div class="flex flex-wrap items-baseline justify-between gap-x-6">
@@ -78,7 +88,7 @@ const MOUNT: Record<number, string> = { 1: 'one wheel', 2: 'singles', 4: 'duals'
           [MOUNT[a.wheels], a.group === 'single axle' ? '' : a.group, a.lift ? 'lifts' : ''].filter(Boolean).join(', ')
         }}</span>
       </h2>
-      <p class="text-xl font-bold">{{ a.tire_size }}</p>
+      <p class="text-xl font-bold">{{ a.tire_size || 'Size not known' }}</p>
     </div>
     <dl class="mt-2 grid grid-cols-2 gap-x-6 gap-y-2 sm:grid-cols-4">
       <div>
@@ -113,11 +123,11 @@ const MOUNT: Record<number, string> = { 1: 'one wheel', 2: 'singles', 4: 'duals'
       </div>
       <div>
         <dt class="text-sm text-soft">Track</dt>
-        <dd>{{ show('length', a.track_m) }}</dd>
+        <dd>{{ known('length', a.track_m) }}</dd>
       </div>
       <div v-if="a.number > 1">
         <dt class="text-sm text-soft">Behind the first axle</dt>
-        <dd>{{ show('length', a.position_m) }}</dd>
+        <dd>{{ known('length', a.position_m) }}</dd>
       </div>
       <div v-if="a.tire_make">
         <dt class="text-sm text-soft">Tires</dt>
@@ -127,6 +137,7 @@ const MOUNT: Record<number, string> = { 1: 'one wheel', 2: 'singles', 4: 'duals'
       </div>
     </dl>
     <p class="mt-2 text-sm text-soft">{{ a.sidewall_words }}</p>
+    <Pictures class="mt-2" :rig="id" :rig-name="rig.name" :of="{ what: 'sidewall', place: `axles.${i}` }" />
     <ul>
       <li
         v-for="c in rig.cautions.filter((c) => c.field.startsWith(`axles.${i}.`))"
@@ -154,6 +165,10 @@ const MOUNT: Record<number, string> = { 1: 'one wheel', 2: 'singles', 4: 'duals'
 
   <Fittings />
   <Combination />
+  <section v-if="may('rigs') && !rig.archived" class="mt-8 border-t border-hairline pt-3">
+    <h2 class="mb-1">Laid up</h2>
+    <LaidUp />
+  </section>
 
   <section class="mt-8 border-t border-hairline pt-3">
     <div class="flex flex-wrap items-start justify-between gap-4">

@@ -15,6 +15,8 @@ const STAGE_OF: Record<string, string> = {
   warm: 'air',
   readings: 'air',
   'morning-rig': 'lookback',
+  kit: 'ground',
+  chalk: 'targets',
   sealed: 'lookback',
 }
 const here = computed(() => STAGE_OF[String(route.name)] ?? String(route.name))

@@ -43,6 +43,17 @@ export function openRound(id: Ref<number | null>) {
   }
 }
 
+/** The pressure card; kept, so that it is at hand without a network. */
+export function cardOf(id: Ref<number>) {
+  return {
+    queryKey: ['card', id],
+    queryFn: () =>
+      kept(`card ${id.value}`, () =>
+        answer(api.GET('/api/v1/rigs/{rig_id}/card', { params: { path: { rig_id: id.value } } })),
+      ),
+  }
+}
+
 export function tiresOf(id: Ref<number>) {
   return {
     queryKey: ['rig', id, 'tires'],

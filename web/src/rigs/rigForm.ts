@@ -47,10 +47,11 @@ const tire = (): TireForm => ({
   rim_low_in: '',
   rim_high_in: '',
 })
-const axle = (position_m: number, track_m: number, wheels: 1 | 2 | 4): AxleForm => ({
+const axle = (wheels: AxleForm['wheels']): AxleForm => ({
   ...tire(),
-  position_m,
-  track_m,
+  // Nobody measured it: it is drawn as usual.
+  position_m: null,
+  track_m: null,
   wheels,
   role: '',
   lift: false,
@@ -63,25 +64,13 @@ const axle = (position_m: number, track_m: number, wheels: 1 | 2 | 4): AxleForm 
 })
 export const spare = (): SpareForm => ({ ...tire(), required_kpa: null })
 
-/** A first outline of each kind, to be corrected by the tape measure. */
-const OUTLINES: Record<string, AxleForm[]> = {
-  coach: [axle(0, 2.05, 2), axle(6, 1.85, 4)],
-  motorhome: [axle(0, 1.8, 2), axle(4.5, 1.6, 4)],
-  van: [axle(0, 1.7, 2), axle(3.6, 1.7, 2)],
-  pickup: [axle(0, 1.7, 2), axle(3.7, 1.7, 2)],
-  car: [axle(0, 1.55, 2), axle(2.7, 1.55, 2)],
-  motorcycle: [axle(0, 0.2, 1), axle(1.5, 0.2, 1)],
-  straight_truck: [axle(0, 2.05, 2), axle(5, 1.85, 4)],
-  tractor: [axle(0, 2.05, 2), axle(4.2, 1.85, 4), axle(5.5, 1.85, 4)],
-  semitrailer: [axle(0, 1.85, 4), axle(1.3, 1.85, 4)],
-  full_trailer: [axle(0, 1.85, 4), axle(5, 1.85, 4)],
-  trailer: [axle(0, 1.9, 2)],
-  camper: [axle(0, 1.9, 2)],
-  fifth_wheel: [axle(0, 2, 2), axle(0.9, 2, 2)],
-}
-export const outline = (kind: string) => (OUTLINES[kind] ?? OUTLINES.van!).map((a) => ({ ...a }))
+/** The axles that a kind usually has, to be confirmed. */
+export const outline = (kind: Schemas['KindOut'] | undefined) =>
+  (kind?.outline ?? [{ wheels: 2 }]).map((a) => axle(a.wheels as AxleForm['wheels']))
 
-export const blankRig = () => ({
+export const blankRig = (kind?: Schemas['KindOut']) => ({
+  /** What it was filled from: somebody may change it meanwhile. */
+  version: '',
   kind: 'coach' as Schemas['RigIn']['kind'],
   name: '',
   fleet_number: '',
@@ -96,7 +85,7 @@ export const blankRig = () => ({
   replace_years: '',
   checklist: '',
   note: '',
-  axles: outline('coach'),
+  axles: outline(kind),
   spares: [] as SpareForm[],
 })
 export type RigValue = ReturnType<typeof blankRig>
@@ -120,6 +109,7 @@ const storedTire = (t: Schemas['AxleOut'] | Schemas['SpareOut']): TireForm => ({
 
 /** The form of a stored rig; a copy gets a name and a number of its own. */
 export const rigValue = (rig: Schemas['RigOut'], copy: boolean): RigValue => ({
+  version: copy ? '' : rig.version,
   kind: rig.kind,
   // A copy gets a name and a number of its own.
   name: copy ? '' : rig.name,
@@ -175,9 +165,9 @@ const tireBody = (t: TireForm) => ({
 })
 
 /** What is sent: as typed, the server reads it. */
-export const rigBody = (form: RigValue, trailer: boolean, version = ''): Schemas['RigIn'] => ({
+export const rigBody = (form: RigValue, trailer: boolean, newer = ''): Schemas['RigIn'] => ({
   ...form,
-  version,
+  version: newer || form.version,
   gcwr_kg: trailer ? null : form.gcwr_kg,
   replace_years: given(form.replace_years),
   checklist: form.checklist
@@ -187,8 +177,6 @@ export const rigBody = (form: RigValue, trailer: boolean, version = ''): Schemas
   axles: form.axles.map((a) => ({
     ...a,
     ...tireBody(a),
-    position_m: a.position_m ?? '',
-    track_m: a.track_m ?? '',
     dual: a.wheels === 4,
     share: given(a.share),
   })),

@@ -83,6 +83,7 @@ async function begin(body: Schemas['ConditionsIn'], done: (error?: unknown) => v
   <RoundConditions
     v-else-if="may('rounds')"
     :key="id"
+    :ground="sheet.ground"
     class="mt-5"
     :air="sheet.air.air"
     :rig="id"

@@ -134,7 +134,14 @@ function onward(event: KeyboardEvent) {
       </label>
       <TextField v-model="signed" class="mt-3 max-w-72" label="Signed" />
     </div>
-    <RoundConditions class="mt-5" :air="sheet.air.air" :rig="id" action="Enter and seal it" @save="save">
+    <RoundConditions
+      class="mt-5"
+      :air="sheet.air.air"
+      :rig="id"
+      :ground="sheet.ground"
+      action="Enter and seal it"
+      @save="save"
+    >
       <button type="button" class="link" @click="emit('leave')">Leave the sheet</button>
     </RoundConditions>
     <Refusal :message="message" />

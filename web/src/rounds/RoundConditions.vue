@@ -11,6 +11,7 @@ import Refusal from '@/shared/Refusal.vue'
 import TextField from '@/shared/TextField.vue'
 import { say, show, type Entry, showWhole } from '@/shared/units'
 import { usePlaces } from '@/shared/usePlaces'
+import { inPlace, useDraft } from '@/shared/useDraft'
 import { useSave } from '@/shared/useSave'
 import { useWork } from '@/shared/useWork'
 
@@ -18,6 +19,8 @@ const props = defineProps<{
   air: Schemas['AirOut']
   rig: number
   round?: Schemas['RoundOut']
+  /** The ground plan that is open: whether it was kept is asked. */
+  ground?: Schemas['Strip'] | null
   action: string
 }>()
 const emit = defineEmits<{ save: [body: Schemas['ConditionsIn'], done: (error?: unknown) => void] }>()
@@ -34,12 +37,25 @@ const form = reactive({
   sunny: (from?.sunny ?? '') as '' | 'left' | 'right',
   shop_c: (from?.shop_c ?? null) as Entry,
   odometer: (from?.odometer_km ?? null) as Entry,
+  plan_kept: (from?.plan_kept ?? null) as boolean | null,
   place_key: from ? '' : props.air.place_key,
   // Air that is too old to go by is not taken over unasked.
   outside_c: (from?.outside_c ?? (props.air.old ? null : props.air.outside_c)) as Entry,
   morning_c: (from ? from.morning_c : null) as Entry,
   dawn_c: (from ? from.dawn_c : props.air.dawn_c) as Entry,
   elevation_m: (from?.elevation_m ?? props.air.elevation_m) as Entry,
+})
+const airTyped = () => JSON.stringify([form.outside_c, form.morning_c, form.dawn_c, form.elevation_m])
+const byPlace = airTyped()
+/** What is typed outlasts a reload and Back; no longer than a while, as air that was typed grows old. */
+const draft = useDraft(() => (from ? `mend ${from.id} ${from.version}` : `conditions ${props.rig}`), inPlace(form), {
+  lasts_ms: 3_600_000,
+})
+watch(draft.taken, (is) => {
+  // What was typed by hand, or of a shop, is seen again too.
+  if (!is) return
+  inShop.value ||= form.shop_c !== null
+  byHand.value ||= airTyped() !== byPlace
 })
 watch(
   usable,
@@ -50,6 +66,10 @@ watch(
   { immediate: true },
 )
 const gauge = computed(() => usable.value.find((g) => g.id === form.gauge))
+const KEPT = [
+  { key: true as boolean | null, name: 'The plan’s numbers' },
+  { key: false as boolean | null, name: 'Road numbers again' },
+]
 const STOOD = [
   { key: '10', name: 'overnight' },
   { key: '5', name: '5 h' },
@@ -86,6 +106,7 @@ const { save, busy, fields, message, newer } = useSave(async () => {
         sunny: form.sunny,
         shop_c: form.shop_c,
         odometer: form.odometer,
+        plan_kept: form.plan_kept,
         place_key: form.place_key,
       }
   await new Promise<void>((resolve, reject) =>
@@ -93,11 +114,23 @@ const { save, busy, fields, message, newer } = useSave(async () => {
       error ? reject(error) : resolve(),
     ),
   )
+  draft.saved()
 })
 </script>
 
 <template>
   <EntryForm :refused="fields" class="max-w-3xl" @submit="save()">
+    <div
+      v-if="ground || (from?.plan_kept !== undefined && from?.plan_kept !== null)"
+      class="mb-5 border-l-4 border-buoy bg-paper px-4 py-3"
+    >
+      <p v-if="ground" class="font-semibold">{{ say(ground.words) }}.</p>
+      <p class="mt-1">What stands in the tires now?</p>
+      <div class="mt-2 flex flex-wrap gap-1.5">
+        <Presses v-model="form.plan_kept" look="chip min-h-11 px-3" :choices="KEPT" />
+      </div>
+      <Refusal name="plan_kept" />
+    </div>
     <div class="grid gap-5 sm:grid-cols-2">
       <div>
         <ChoiceField
@@ -112,13 +145,23 @@ const { save, busy, fields, message, newer } = useSave(async () => {
           "
           name="gauge"
         />
-        <p v-if="gauge?.condition" class="mt-1 text-sm font-medium text-rust">{{ say(gauge.condition) }}</p>
+        <p v-if="gauge?.condition" class="mt-1 text-sm font-medium text-rust">
+          {{ say(gauge.condition) }}
+          <RouterLink
+            v-if="gauge.worth"
+            :to="{ name: 'gauge', params: { gauge: gauge.id }, query: { back: $route.fullPath } }"
+            >What comparing it would give</RouterLink
+          >
+        </p>
         <p v-else-if="gauge" class="mt-1 text-sm text-soft">
           {{ show('pressure', gauge.low_kpa) }} to {{ show('pressure', gauge.high_kpa) }}, compared
           {{ gauge.compared_on }}
         </p>
         <p v-if="gauges.data.value && !usable.length" class="mt-1 text-sm">
-          No gauge yet. <RouterLink to="/gauges">Put one into the drawer</RouterLink>
+          No gauge yet.
+          <RouterLink :to="{ name: 'gauges', query: { add: '1', back: $route.fullPath } }"
+            >Put yours into the drawer</RouterLink
+          >
         </p>
       </div>
       <div>

@@ -90,6 +90,7 @@ const lastStored = computed(() =>
   <slot />
   <RoundConditions
     v-if="mending"
+    :ground="here.sheet.ground"
     class="mt-4"
     :air="here.sheet.air.air"
     :rig="here.id"

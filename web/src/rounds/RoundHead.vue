@@ -23,6 +23,10 @@ const shownToward = (w: Wheel) =>
       <template v-if="wheel.here_kpa !== null">
         · target here
         <b class="text-ink">{{ figure('pressure', wheel.here_kpa, toward(wheel.here_kpa, wheel.ceiling_kpa)) }}</b>
+        <template v-if="wheel.range_kpa !== null">
+          or {{ wheel.range_kpa > wheel.here_kpa ? 'up' : 'down' }} to
+          {{ figure('pressure', wheel.range_kpa, toward(wheel.range_kpa, wheel.ceiling_kpa)) }}</template
+        >
         <template v-if="wheel.shows_kpa !== null">
           · {{ here.gaugeLabel }} should show
           <b class="text-ink">{{ figure('pressure', wheel.shows_kpa, shownToward(wheel)) }}</b>

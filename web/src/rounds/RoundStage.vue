@@ -75,6 +75,8 @@ const active = useActiveElement()
 const writingElsewhere = computed(
   () => touch.value && Boolean(active.value?.matches('textarea, input:not([inputmode="none"]):not([type="checkbox"])')),
 )
+/** The keys of our own are up. */
+const keys = computed(() => (touch.value || large.value) && may('rounds') && !sealing.value && !writingElsewhere.value)
 const notesWaiting = computed(() =>
   here.waiting.flatMap((u) => (u.note && u.note.wheel === wheel.value?.code && !u.refused ? [u.note] : [])),
 )
@@ -96,10 +98,10 @@ const unsentOf = (code: string) => here.waitingFor(code)?.reading.pressure as En
 <template>
   <OpenRound v-if="!here.roundId" @opened="here.take" />
 
-  <template v-else-if="round && wheel">
+  <div v-else-if="round && wheel" :class="{ 'max-lg:beside:mr-[50vw]': keys }">
     <RoundHead :here="here" :round="round" :wheel="wheel" />
     <HandsFree v-if="large" :name="wheel.name" :answer="typing.shown" :target="wheel.here_kpa" />
-    <div class="mt-3 gap-7 sm:flex sm:min-h-40">
+    <div class="mt-3 gap-7 sm:flex sm:min-h-40 max-lg:beside:block">
       <EntryForm class="w-full shrink-0 sm:w-64" @submit="typing.keep" @keydown="onKey">
         <QuantityField
           ref="field"
@@ -117,7 +119,8 @@ const unsentOf = (code: string) => here.waitingFor(code)?.reading.pressure as En
       <!-- On a phone of one height, whatever stands in it: nothing under the thumb moves. -->
       <div
         ref="verdict"
-        class="mt-2 min-w-0 flex-1 overflow-y-auto max-sm:h-40 max-sm:scroll-mb-72 sm:mt-6"
+        v-scrolls="'The answer'"
+        class="mt-2 min-w-0 flex-1 overflow-y-auto max-sm:h-40 max-sm:scroll-mb-72 sm:mt-6 max-lg:beside:mt-1 max-lg:beside:h-32"
         :class="{ stale: typing.dimmed }"
         aria-live="polite"
       >
@@ -130,12 +133,7 @@ const unsentOf = (code: string) => here.waitingFor(code)?.reading.pressure as En
       </template>
     </p>
     <ReadTwice :wheel="wheel" @right="typing.settle" />
-    <ThumbKeys
-      v-if="(touch || large) && may('rounds') && !sealing && !writingElsewhere"
-      :typing="typing"
-      :large="large"
-      @letter="notes?.letter($event)"
-    />
+    <ThumbKeys v-if="keys" :typing="typing" :large="large" @letter="notes?.letter($event)" />
     <EntryKeys :here="here" :typing="typing" :wheel="wheel" :touch="touch" @seal="sealing = true" />
     <WheelNotes
       v-if="may('rounds')"
@@ -143,6 +141,7 @@ const unsentOf = (code: string) => here.waitingFor(code)?.reading.pressure as En
       class="mt-3"
       :round="round.id"
       :rig="round.rig_name"
+      :rig-id="round.rig"
       :wheel="wheel"
       :pending="notesWaiting"
     />
@@ -201,7 +200,7 @@ const unsentOf = (code: string) => here.waitingFor(code)?.reading.pressure as En
       <TakeWheels v-if="may('rounds')" class="mt-4" :round="round" @taken="here.take" />
       <Opening label="The right gauge and inflator" class="mt-2"><Equipment /></Opening>
     </RoundFoot>
-  </template>
+  </div>
   <p v-else class="text-soft">Fetching the round …</p>
   <!-- What the pinned keypad covers can be scrolled out from under it. -->
   <div v-if="touch && here.roundId" class="h-80 lg:hidden" aria-hidden="true" />

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The keys under the thumb: pinned at the bottom of a phone, they stand still whatever grows above them. */
-import Keypad from './Keypad.vue'
+import Keypad from '@/shared/Keypad.vue'
 import type { Typing } from './useEntry'
 
 const props = defineProps<{ typing: Typing; large: boolean }>()
@@ -16,7 +16,7 @@ const QUICK = [
 
 <template>
   <div
-    class="bg-paper max-lg:fixed max-lg:inset-x-0 max-lg:bottom-0 max-lg:z-20 max-lg:border-t max-lg:border-hairline max-lg:p-2 lg:mt-3"
+    class="bg-paper max-lg:fixed max-lg:inset-x-0 max-lg:bottom-0 max-lg:z-20 max-lg:border-t max-lg:border-hairline max-lg:p-2 max-lg:beside:left-1/2 max-lg:beside:border-l lg:mt-3"
     :class="{ 'lg:hidden': !large }"
   >
     <div class="mb-1.5 grid grid-cols-4 gap-1.5" role="group" aria-label="At this wheel">

@@ -7,6 +7,7 @@ import ChoiceField from '@/shared/ChoiceField.vue'
 import EntryForm from '@/shared/EntryForm.vue'
 import Opening from '@/shared/Opening.vue'
 import { jot } from '@/shared/outbox'
+import Pictures from '@/shared/Pictures.vue'
 import Presses from '@/shared/Presses.vue'
 import QuantityField from '@/shared/QuantityField.vue'
 import TextField from '@/shared/TextField.vue'
@@ -15,6 +16,7 @@ import { say, tread, type Entry } from '@/shared/units'
 const props = defineProps<{
   round: number
   rig: string
+  rigId: number
   wheel: Schemas['RoundWheelOut']
   pending: Schemas['WheelNoteIn'][]
 }>()
@@ -135,6 +137,15 @@ const treads = computed(() => {
       >
         Skip it
       </button>
+      <Pictures
+        class="contents"
+        :rig="rigId"
+        :rig-name="rig"
+        :of="{ round, wheel: wheel.code }"
+        label="Picture"
+        chip
+        may-take
+      />
     </div>
     <p v-if="seen.skipped" class="mt-2 font-medium text-rust">
       Skipped: {{ seen.skipped }}. It stays open in the Yard.
@@ -187,7 +198,19 @@ const treads = computed(() => {
           <TextField v-model="more.outer as string" label="Tread, outer" />
           <TextField v-model="more.note" class="col-span-2" label="Note" />
         </div>
-        <button class="button mt-3">Note it</button>
+        <div class="mt-3 flex flex-wrap items-start gap-3">
+          <button class="button min-h-11">Note it</button>
+          <Pictures
+            v-for="what in ['damage', 'wear'] as const"
+            :key="what"
+            :rig="rigId"
+            :rig-name="rig"
+            :of="{ round, wheel: wheel.code, what }"
+            :label="`Picture of the ${what}`"
+            bare
+            may-take
+          />
+        </div>
       </EntryForm>
     </Opening>
   </div>

@@ -16,7 +16,7 @@ const emit = defineEmits<{ pick: [code: string] }>()
 </script>
 
 <template>
-  <div class="overflow-x-auto">
+  <div v-scrolls class="overflow-x-auto">
     <table class="plain">
       <thead>
         <tr>

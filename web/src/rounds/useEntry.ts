@@ -2,6 +2,7 @@
 import { refDebounced, until } from '@vueuse/core'
 import { computed, nextTick, reactive, ref, watch } from 'vue'
 import { answer, api, type Schemas } from '@/shared/api/client'
+import { keep as keepAnswer, keptBefore } from '@/shared/kept'
 import { withdraw, type Reading } from '@/shared/outbox'
 import { figure, inField, spelled, type Entry } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
@@ -97,6 +98,27 @@ export function useEntry(here: OpenRound, speak: (said: Answered) => void, focus
   )
   watch(entry, (now, before) => {
     if (before !== null && now !== before) refusal.value = ''
+  })
+
+  /** The wheel in hand and what is typed there outlast a reload and Back, and are there in a second tab. */
+  let recalled = false
+  const hand = () => `in hand ${here.roundId}`
+  watch(
+    () => Boolean(here.roundId && here.wheels.length),
+    async (there) => {
+      if (!there || recalled) return
+      const was = await keptBefore<{ wheel: string; entry: Entry }>(hand())
+      recalled = true
+      const wheel = was && here.wheels.find((w) => w.code === was.wheel)
+      // Nothing typed at a wheel that was read meanwhile: the walk goes on where it is open.
+      if (!wheel || entry.value !== null || (was.entry === null && here.isRead(wheel))) return
+      if (here.picked === wheel.code) entry.value = was.entry
+      else [ahead, here.picked] = [was.entry, wheel.code]
+    },
+    { immediate: true },
+  )
+  watch([() => here.picked, entry], ([wheel, now]) => {
+    if (recalled && here.roundId && wheel) void keepAnswer(hand(), { wheel, entry: now })
   })
 
   let keptAt = 0

@@ -18,7 +18,13 @@ export interface BandFlag {
 const props = withDefaults(
   defineProps<{
     label: string
-    band: { floor_kpa: number | null; target_kpa: number | null; ceiling_kpa: number | null }
+    band: {
+      floor_kpa: number | null
+      target_kpa: number | null
+      ceiling_kpa: number | null
+      /** The other end of a target that is kept as a range. */
+      range_kpa?: number | null
+    }
     level?: number | null
     dawn?: number | null
     flags?: BandFlag[]
@@ -29,6 +35,7 @@ const props = withDefaults(
 const floor = computed(() => props.band.floor_kpa)
 const target = computed(() => props.band.target_kpa)
 const ceiling = computed(() => props.band.ceiling_kpa)
+const range = computed(() => props.band.range_kpa ?? null)
 const box = ref<HTMLElement>()
 const { width } = useElementSize(box)
 const id = useId()
@@ -38,7 +45,7 @@ const LANE = 20
 const scale = computed(() =>
   scaleOf(
     { floor: floor.value, target: target.value, ceiling: ceiling.value },
-    [...props.flags.map((f) => f.kpa), props.level, props.dawn].filter((v): v is number => v !== null),
+    [...props.flags.map((f) => f.kpa), props.level, props.dawn, range.value].filter((v): v is number => v !== null),
   ),
 )
 const inner = computed(() => Math.max(0, width.value - 2 * EDGE))
@@ -100,6 +107,7 @@ const spoken = computed(() => {
     floor.value !== null &&
       `floor ${show('pressure', floor.value, toward(floor.value, target.value ?? ceiling.value))}`,
     target.value !== null && `target ${show('pressure', target.value, toward(target.value, ceiling.value))}`,
+    range.value !== null && `held as far as ${show('pressure', range.value, toward(range.value, ceiling.value))}`,
     ceiling.value !== null && `ceiling ${show('pressure', ceiling.value, 'down')}`,
     ...props.flags.map((f) => `${f.name} ${show('pressure', f.kpa)}`),
   ]
@@ -169,6 +177,13 @@ const spoken = computed(() => {
         :y2="top + bar + 5"
         stroke="currentColor"
         stroke-width="3"
+      />
+      <path
+        v-if="target !== null && range !== null"
+        :d="`M${x(target)} ${top}H${x(range)}v${bar * 0.35}`"
+        fill="none"
+        stroke-width="4"
+        class="stroke-buoy"
       />
       <path
         v-if="target !== null"

@@ -118,7 +118,7 @@ const spoken = computed(() => {
     </div>
     <p :id="`${id}-now`" class="sr-only" aria-live="polite">{{ spoken }}</p>
     <Opening label="The same as a table" class="text-sm">
-      <div class="overflow-x-auto">
+      <div v-scrolls class="overflow-x-auto">
         <table class="plain w-full">
           <caption class="sr-only">
             {{

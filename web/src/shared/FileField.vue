@@ -57,7 +57,7 @@ function choose(event: Event) {
       :id="id"
       type="file"
       :accept="accept"
-      class="block w-full max-w-full text-sm file:mr-3 file:cursor-pointer file:rounded-md file:border file:border-teal file:bg-paper file:px-3 file:py-1.5 file:font-semibold file:text-teal"
+      class="block min-h-11 w-full py-1 max-w-full text-sm file:mr-3 file:cursor-pointer file:rounded-md file:border file:border-teal file:bg-paper file:px-3 file:py-1.5 file:font-semibold file:text-teal"
       :aria-invalid="refusal || tooLarge ? true : undefined"
       :aria-describedby="refusal || tooLarge ? `${id}-no` : undefined"
       @change="choose"

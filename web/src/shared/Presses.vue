@@ -1,4 +1,4 @@
-<script setup lang="ts" generic="T extends string | number | null">
+<script setup lang="ts" generic="T extends string | number | boolean | null">
 /** Buttons of which one is pressed. */
 defineProps<{ choices: { key: T; name: string }[]; look?: string }>()
 const model = defineModel<T>({ required: true })

@@ -19,6 +19,7 @@ const props = defineProps<{
   large?: boolean
   whole?: boolean
   bare?: boolean
+  required?: boolean
 }>()
 const model = defineModel<Entry>({ required: true })
 
@@ -52,6 +53,7 @@ defineExpose({ focus: () => input.value?.focus(), select: () => input.value?.sel
     :hint="hint"
     :message="refusal"
     :bare="bare ?? false"
+    :required="required ?? false"
   >
     <span class="relative block">
       <input
@@ -64,6 +66,7 @@ defineExpose({ focus: () => input.value?.focus(), select: () => input.value?.sel
         :class="{ 'h-24 border-2 border-teal pr-16 text-6xl font-bold': large }"
         :value="text"
         :aria-describedby="described"
+        :aria-required="required || undefined"
         :aria-invalid="invalid || undefined"
         @input="typed"
       />

@@ -38,7 +38,7 @@ defineExpose({ meters })
 </script>
 
 <template>
-  <div ref="box" class="w-full overflow-x-auto">
+  <div ref="box" v-scrolls="'The rig, drawn'" class="w-full overflow-x-auto">
     <svg
       ref="svg"
       :width="size.w"
@@ -74,23 +74,23 @@ defineExpose({ meters })
         <g v-for="a in p.axles" :key="a.number">
           <line
             v-if="a.wheels > 1"
-            :x1="px(p.at + a.position_m)"
-            :x2="px(p.at + a.position_m)"
-            :y1="py(-a.track_m / 2)"
-            :y2="py(a.track_m / 2)"
+            :x1="px(p.at + a.drawn.position_m)"
+            :x2="px(p.at + a.drawn.position_m)"
+            :y1="py(-a.drawn.track_m / 2)"
+            :y2="py(a.drawn.track_m / 2)"
             class="stroke-soft"
             stroke-width="3"
           />
           <rect
             v-for="t in tires(a.wheels)"
             :key="t"
-            :x="px(p.at + a.position_m) - 0.36 * scale"
-            :y="py((t * a.track_m) / 2) - 0.11 * scale"
+            :x="px(p.at + a.drawn.position_m) - 0.36 * scale"
+            :y="py((t * a.drawn.track_m) / 2) - 0.11 * scale"
             :width="0.72 * scale"
             :height="0.22 * scale"
             rx="2"
-            :class="a.lift ? 'fill-paper stroke-ink' : 'fill-ink'"
-            :stroke-dasharray="a.lift ? '3 2' : undefined"
+            :class="a.lift || a.open ? 'fill-paper stroke-ink' : 'fill-ink'"
+            :stroke-dasharray="a.lift || a.open ? '3 2' : undefined"
           />
         </g>
       </template>

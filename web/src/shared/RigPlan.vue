@@ -12,7 +12,9 @@ import { COLOR } from './words'
 export interface PlanAxle {
   number: number
   name: string
-  position_m: number
+  /** Where nobody measured it is null, and drawn as usual. */
+  position_m: number | null
+  drawn: { position_m: number }
   wheels: number
 }
 export interface PlanWheel {
@@ -53,7 +55,8 @@ interface Body {
   half: number
   dual: boolean
   solo: boolean
-  span: number
+  /** Front to rear axle, where it was measured. */
+  measured: number
   spares: PlanWheel[]
 }
 
@@ -62,19 +65,20 @@ const bodies = computed<Body[]>(() => {
   let top = 0
   return props.vehicles.map((vehicle) => {
     const axles = vehicle.axles
-    const span = (axles.at(-1)?.position_m ?? 0) - (axles[0]?.position_m ?? 0)
+    const span = (axles.at(-1)?.drawn.position_m ?? 0) - (axles[0]?.drawn.position_m ?? 0)
+    const measured = axles.some((a) => a.position_m === null) ? 0 : span
     const most = props.vehicles.length > 1 ? 180 : 300
     const perMeter = span > 0 ? Math.min(46, most / span) : 0
     let y = top + (vehicle.trailer ? 96 : 62)
     const rows = axles.map((axle, i) => {
-      if (i) y += Math.max(ROW + 8, (axle.position_m - axles[i - 1]!.position_m) * perMeter)
+      if (i) y += Math.max(ROW + 8, (axle.drawn.position_m - axles[i - 1]!.drawn.position_m) * perMeter)
       return { axle, y }
     })
     const spares = vehicle.wheels.filter((w) => w.axle === null)
     const dual = axles.some((a) => a.wheels === 4)
     const solo = axles.every((a) => a.wheels === 1)
     const end = (rows.at(-1)?.y ?? top) + CELL.h + 22
-    const body = { vehicle, rows, top, end, span, spares, dual, solo, half: solo ? 22 : dual ? 42 : 56 }
+    const body = { vehicle, rows, top, end, measured, spares, dual, solo, half: solo ? 22 : dual ? 42 : 56 }
     top = end + (spares.length ? ROW + 22 : 10)
     return body
   })
@@ -203,7 +207,7 @@ function move(event: KeyboardEvent) {
               stroke-dasharray="3 3"
             />
           </g>
-          <g v-if="body.rows.length > 1 && body.span" stroke-width="1.5">
+          <g v-if="body.rows.length > 1 && body.measured" stroke-width="1.5">
             <path
               :d="`M${WIDTH / 2} ${body.rows[0]!.y + CELL.h / 2 + 8}V${body.rows.at(-1)!.y + CELL.h / 2 - 8}`"
               stroke-dasharray="2 5"
@@ -214,7 +218,7 @@ function move(event: KeyboardEvent) {
               class="fill-soft text-[13px]"
               stroke="none"
             >
-              {{ show('length', body.span) }}
+              {{ show('length', body.measured) }}
             </text>
           </g>
           <g class="text-soft" stroke-width="4">

@@ -1,4 +1,4 @@
-<script setup lang="ts" generic="T extends string | number | null">
+<script setup lang="ts" generic="T extends string | number | boolean | null">
 /** One of a few, all in sight. */
 import Presses from './Presses.vue'
 

@@ -13,6 +13,9 @@ const props = defineProps<{
   type?: string
   suggest?: string[]
   upper?: boolean
+  required?: boolean
+  /** So many lines high instead of one. */
+  lines?: number
 }>()
 const refusal = useRefusal(props)
 const attrs = useAttrs()
@@ -22,18 +25,29 @@ const model = defineModel<string>({ required: true })
 </script>
 
 <template>
-  <Field v-slot="{ id, described, invalid }" :class="attrs.class" :label="label" :hint="hint" :message="refusal">
-    <input
+  <Field
+    v-slot="{ id, described, invalid }"
+    :class="attrs.class"
+    :label="label"
+    :hint="hint"
+    :message="refusal"
+    :required="required"
+  >
+    <component
+      :is="lines ? 'textarea' : 'input'"
       :id="id"
-      v-model="model"
+      :value="model"
       v-bind="rest"
       class="input"
       :class="{ uppercase: upper }"
-      :type="type ?? 'text'"
+      :type="lines ? undefined : (type ?? 'text')"
+      :rows="lines"
+      :aria-required="required || undefined"
       :aria-describedby="described"
       :aria-invalid="invalid || undefined"
       :list="suggest ? `${id}-list` : undefined"
       autocomplete="off"
+      @input="model = ($event.target as HTMLInputElement).value"
     />
     <datalist v-if="suggest" :id="`${id}-list`">
       <option v-for="s in suggest" :key="s" :value="s" />

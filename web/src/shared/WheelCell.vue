@@ -40,7 +40,7 @@ const inside = computed(() => figureIn(props.state))
       x="1"
       :y="y(state.level)"
       :width="W - 2"
-      :height="H - y(state.level) - 1"
+      :height="Math.max(0, H - y(state.level) - 1)"
       class="fill-water"
     />
     <path

@@ -2,10 +2,11 @@
 
 export interface DrawnAxle {
   number: number
-  position_m: number
-  track_m: number
+  drawn: { position_m: number; track_m: number }
   wheels: number
   lift?: boolean
+  /** Nobody has read its tires yet. */
+  open?: boolean
 }
 export interface Drawn {
   id: number
@@ -31,14 +32,14 @@ const UNKNOWN_COUPLING = 2.5
 export function layOut(vehicles: Drawn[]): Placed[] {
   let at = 0
   return vehicles.map((v, i) => {
-    const last = v.axles.at(-1)?.position_m ?? 0
+    const last = v.axles.at(-1)?.drawn.position_m ?? 0
     const coupler = v.coupler_m ?? UNKNOWN_COUPLING
     if (i) {
       const front = vehicles[i - 1]!
-      const hitch = front.hitch_m ?? (front.axles.at(-1)?.position_m ?? 0) + OVERHANG.rear
+      const hitch = front.hitch_m ?? (front.axles.at(-1)?.drawn.position_m ?? 0) + OVERHANG.rear
       at += hitch + coupler
     }
-    const width = Math.max(1, ...v.axles.map((a) => a.track_m)) + 0.25
+    const width = Math.max(1, ...v.axles.map((a) => a.drawn.track_m)) + 0.25
     const solo = v.axles.every((a) => a.wheels === 1)
     return {
       ...v,

@@ -1,8 +1,10 @@
 /** The entries of a form as a list: what each holds, how it is labelled, and when it is shown. */
 import type { Component } from 'vue'
+import ChipsField from './ChipsField.vue'
 import ChoiceField from './ChoiceField.vue'
 import QuantityField from './QuantityField.vue'
 import TextField from './TextField.vue'
+import TickField from './TickField.vue'
 import type { Entry, Kind } from './units'
 
 /** The fields of a form that hold such values. */
@@ -33,6 +35,13 @@ export function entriesOf<Form extends object>() {
     text: (name: Holding<Form, string>, label: string, more: More = {}) => entry(TextField, name, label, more),
     quantity: (name: Holding<Form, Entry>, label: string, kind: Kind, more: More = {}) =>
       entry(QuantityField, name, label, { kind, ...more }),
+    tick: (name: Holding<Form, boolean>, label: string, more: More = {}) => entry(TickField, name, label, more),
+    chips: <K extends keyof Form & string>(
+      name: K,
+      label: string,
+      choices: { key: Form[K]; name: string }[],
+      more: More = {},
+    ) => entry(ChipsField as Component, name, label, { choices, ...more }),
     choice: <K extends keyof Form & string>(
       name: K,
       label: string,

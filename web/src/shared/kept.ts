@@ -1,5 +1,5 @@
 /** Answers of the server kept in the browser, shown again while it cannot be reached. */
-import { clear, createStore, get, set } from 'idb-keyval'
+import { clear, createStore, get, keys, set } from 'idb-keyval'
 import { ref } from 'vue'
 import { onHeard, refusedOf } from './api/client'
 
@@ -18,15 +18,27 @@ export async function keep(key: string, value: unknown): Promise<void> {
   }
 }
 
+/** What was written down under a name, if anything was. */
+export const keptBefore = <T>(key: string) => get<T>(key, store).catch(() => undefined)
+
+/** When an answer was kept, and under which names there are answers. */
+export const keptAt = (key: string) => keptBefore<number>(`at ${key}`)
+export const keptNames = (): Promise<string[]> =>
+  keys<string>(store).then(
+    (names) => names,
+    () => [],
+  )
+
 /** Asks; keeps what was answered; where nobody answers, gives what was kept. */
 export async function kept<T>(key: string, ask: () => Promise<T>): Promise<T> {
   try {
     const answer = await ask()
     void keep(key, answer)
+    void keep(`at ${key}`, Date.now())
     return answer
   } catch (error) {
     if (!refusedOf(error).unreachable) throw error
-    const before = await get<T>(key, store).catch(() => undefined)
+    const before = await keptBefore<T>(key)
     if (before === undefined) throw error
     adrift.value = true
     return before

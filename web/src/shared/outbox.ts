@@ -1,5 +1,5 @@
 /**
- * Readings and notes on their way to the server. Each is written to the browser's database before it is sent and leaves
+ * Readings, notes and pictures on their way to the server. Each is written to the browser's database before it is sent and leaves
  * it only when the server says that it is stored, so neither a dead server nor a closed page loses one. Sending twice is
  * safe: the UUID is made here, once. An entry is its person's in its workspace: it is sent as that person, or waits for them.
  */
@@ -19,8 +19,12 @@ export interface Owner {
   workspace: number
   workspaceName: string
 }
+export type GroundItem = { plan: string; rig: number } & (
+  { open: Schemas['OpenIn'] } | { step: Schemas['StepIn'] } | { entry: Schemas['EntryIn'] }
+)
 export interface Unsent {
   uuid: string
+  /** 0: of no round. */
   round: number
   /** What the round is of, for whoever looks at the list. */
   rig: string
@@ -29,6 +33,9 @@ export interface Unsent {
   at: number
   reading?: Reading
   note?: Schemas['WheelNoteIn']
+  picture?: { rig: number; body: Schemas['PictureIn'] }
+  /** Of a ground plan: opened, a stretch taken in hand, something done at a wheel. All of one plan go in turn. */
+  ground?: GroundItem
   /** Why the server would not have it; empty while it is only waiting. */
   refused: string
   /** The server broke on it, or did not answer it in time: others went past it, and it is tried again after a while. */
@@ -40,6 +47,8 @@ export interface Unsent {
 const store = createStore('gentle-ballast', 'outbox')
 export const unsent = ref<Unsent[]>([])
 const stored = new Set<(round: Schemas['RoundOut']) => void>()
+const pictured = new Set<() => void>()
+const walked = new Set<(ground: Schemas['GroundOut']) => void>()
 const me = ref<Owner | null>(null)
 let sending = false
 let onItsWay: { uuid: string; done: Promise<unknown> } | null = null
@@ -97,10 +106,31 @@ export async function recall(): Promise<void> {
   void send()
 }
 
+function putGround({ ground, uuid: entry }: Unsent, how: { signal: AbortSignal; headers: Record<string, string> }) {
+  const of = ground!
+  if ('open' in of)
+    return api.POST('/api/v1/rigs/{rig_id}/ground', { params: { path: { rig_id: of.rig } }, body: of.open, ...how })
+  if ('step' in of)
+    return api.PUT('/api/v1/ground/{uuid}/step', { params: { path: { uuid: of.plan } }, body: of.step, ...how })
+  return api.PUT('/api/v1/ground/{uuid}/entries/{entry}', {
+    params: { path: { uuid: of.plan, entry } },
+    body: of.entry,
+    ...how,
+  })
+}
+
 function put(item: Unsent) {
   const path = { round_id: item.round, uuid: item.uuid }
   const signal = AbortSignal.timeout(PATIENCE)
   const headers = { 'X-Ballast-As': `${item.owner!.person}.${item.owner!.workspace}` }
+  if (item.ground) return putGround(item, { signal, headers })
+  if (item.picture)
+    return api.PUT('/api/v1/rigs/{rig_id}/pictures/{uuid}', {
+      params: { path: { rig_id: item.picture.rig, uuid: item.uuid } },
+      body: item.picture.body,
+      signal,
+      headers,
+    })
   return item.note
     ? api.PUT('/api/v1/rounds/{round_id}/notes/{uuid}', {
         params: { path },
@@ -122,7 +152,7 @@ const next = (): Unsent | undefined => {
   const now = Date.now()
   const held = new Set<string>()
   for (const item of mine.value) {
-    const wheel = `${item.round} ${wheelOf(item)}`
+    const wheel = item.picture ? item.uuid : (item.ground?.plan ?? `${item.round} ${wheelOf(item)}`)
     const waits = item.refused !== '' || (item.again ?? 0) > now
     if (!waits && !held.has(wheel)) return item
     if (!item.refused) held.add(wheel)
@@ -137,12 +167,14 @@ export async function send(): Promise<void> {
   try {
     for (let item = next(); item; item = next()) {
       try {
-        const asked = answer<Schemas['RoundOut']>(put(item))
+        const asked = answer<Schemas['RoundOut'] | Schemas['PictureOut'] | Schemas['GroundOut']>(put(item))
         onItsWay = { uuid: item.uuid, done: asked.catch(() => null) }
-        const round = await asked
+        const now = await asked
         // Told first: a reading is never, not for a moment, neither on its way nor on the server.
-        stored.forEach((tell) => tell(round))
+        if (item.ground) walked.forEach((tell) => tell(now as Schemas['GroundOut']))
+        else if (!item.picture) stored.forEach((tell) => tell(now as Schemas['RoundOut']))
         await drop(item.uuid)
+        if (item.picture) pictured.forEach((tell) => tell())
       } catch (error) {
         const no = refusedOf(error)
         const away = (no.unreachable && !no.hung) || no.status === 401 || no.fields.session
@@ -177,7 +209,9 @@ export async function takeOver(item: Unsent): Promise<void> {
   await send()
 }
 
-async function add(item: Pick<Unsent, 'round' | 'rig' | 'reading' | 'note'>): Promise<Unsent | undefined> {
+async function add(
+  item: Pick<Unsent, 'round' | 'rig' | 'reading' | 'note' | 'picture' | 'ground'>,
+): Promise<Unsent | undefined> {
   const id = uuid()
   await keep({ ...item, uuid: id, owner: me.value && plain(me.value), at: Date.now(), refused: '' })
   await send()
@@ -190,6 +224,13 @@ export const enter = (round: number, rig: string, reading: Reading) => add({ rou
 /** Keeps what was seen at a wheel and sends it, in the same way. */
 export const jot = (round: number, rig: string, note: Schemas['WheelNoteIn']) => add({ round, rig, note })
 
+/** Keeps a picture and sends it, in the same way. */
+export const photograph = (rig: number, name: string, body: Schemas['PictureIn']) =>
+  add({ round: body.round ?? 0, rig: name, picture: { rig, body } })
+
+/** Keeps something of a ground plan and sends it, in the same way. */
+export const walk = (rig: string, ground: GroundItem) => add({ round: 0, rig, ground })
+
 /** Takes an entry back before it is stored; false where it was on its way already, and is stored by now. */
 export async function withdraw(id: string): Promise<boolean> {
   if (onItsWay?.uuid === id) await onItsWay.done
@@ -201,6 +242,18 @@ export async function withdraw(id: string): Promise<boolean> {
 export function onStored(tell: (round: Schemas['RoundOut']) => void): () => void {
   stored.add(tell)
   return () => stored.delete(tell)
+}
+
+/** Tells how the ground stands once something of a plan is on the server. */
+export function onGround(tell: (ground: Schemas['GroundOut']) => void): () => void {
+  walked.add(tell)
+  return () => walked.delete(tell)
+}
+
+/** Tells when a picture is on the server. */
+export function onPicture(tell: () => void): () => void {
+  pictured.add(tell)
+  return () => pictured.delete(tell)
 }
 
 setInterval(() => mine.value.length && void send(), 4000)

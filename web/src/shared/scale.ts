@@ -1,4 +1,4 @@
-import { figure } from './units'
+import { coarse } from './units'
 import type { Word } from './words'
 
 /** Where a pressure lies on a band, 0 to 1. One scale for cells, rows and full bands. */
@@ -47,7 +47,7 @@ export const BLANK_WHEEL: WheelState = {
   words: '',
 }
 
-/** The figure in a wheel: its pressure to the whole unit, or what stands in its place. */
+/** The figure in a wheel: its pressure with a digit less, or what stands in its place. */
 export function figureIn(state: WheelState): string {
-  return state.text ?? (state.level === null ? '' : figure('pressure', state.level).replace(/\.\d+$/, ''))
+  return state.text ?? (state.level === null ? '' : coarse('pressure', state.level))
 }

@@ -5,7 +5,8 @@ import { quantity, type Entry, type Kind } from './quantities'
 
 export type { Entry, Kind }
 
-export type System = 'us' | 'metric'
+/** One of the two that are switched by one press, or what each quantity is shown in. */
+export type System = string
 export type Toward = Schemas['Measure']['toward']
 type Unit = Schemas['UnitOut']
 
@@ -42,9 +43,12 @@ export function figure(kind: Kind, value: number, toward: Toward = 'nearest', fi
   const unit = table.value[unitOf(kind)]
   if (!unit) return ''
   // Long lengths are elevations, not parts of a rig.
-  const decimals = kind === 'length' && Math.abs(value) >= 50 ? 0 : unit.decimals + finer
+  const decimals = kind === 'length' && Math.abs(value) >= 50 ? 0 : Math.max(0, unit.decimals + finer)
   return digits(value / unit.factor - unit.offset, decimals, toward)
 }
+
+/** With a digit less, where there is little room: psi and kPa to the whole, bar to a tenth. */
+export const coarse = (kind: Kind, value: number, toward: Toward = 'nearest') => figure(kind, value, toward, -1)
 
 export function show(kind: Kind, value: number, toward: Toward = 'nearest'): string {
   if (kind === 'number') return figure(kind, value, toward)
@@ -101,7 +105,9 @@ export function inField(kind: Kind, entry: Entry, whole = false): string {
 
 /** Tread depth: millimeters, or 32nds of an inch where inches are used. */
 export function tread(mm: number): string {
-  return system.value === 'us' ? `${Math.round((mm / 25.4) * 32)}/32 in tread` : `${digits(mm, 1, 'nearest')} mm tread`
+  return unitOf('length') === 'ft'
+    ? `${Math.round((mm / 25.4) * 32)}/32 in tread`
+    : `${digits(mm, 1, 'nearest')} mm tread`
 }
 
 export const today = (): string => new Date().toLocaleDateString('en-CA')

@@ -1,16 +1,19 @@
 <script setup lang="ts">
 /** A table typed in as printed, read while it is typed. */
 import { useQuery } from '@tanstack/vue-query'
+import { until } from '@vueuse/core'
 import { computed, reactive, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { queries, useSession } from '@/shared/session'
+import { queries } from '@/shared/session'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
 import EntryForm from '@/shared/EntryForm.vue'
 import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
 import TextField from '@/shared/TextField.vue'
-import { say, show, system, type Entry } from '@/shared/units'
+import { say, show, unitOf, type Entry } from '@/shared/units'
+import DraftBack from '@/shared/DraftBack.vue'
+import { inPlace, useDraft } from '@/shared/useDraft'
 import { useSave } from '@/shared/useSave'
 import { useWork } from '@/shared/useWork'
 import EditionImpact from './EditionImpact.vue'
@@ -19,7 +22,6 @@ import { ROWS, useCells } from './useCells'
 
 const route = useRoute()
 const router = useRouter()
-const { may } = useSession()
 const from = computed(() => (route.query.from ? Number(route.query.from) : null))
 const rig = computed(() => (route.query.rig ? Number(route.query.rig) : null))
 
@@ -30,8 +32,8 @@ const form = reactive({
   page: '',
   speed_kmh: null as Entry,
   load_range: '',
-  pressure_unit: (system.value === 'us' ? 'psi' : 'kPa') as Schemas['TableIn']['pressure_unit'],
-  mass_unit: (system.value === 'us' ? 'lb' : 'kg') as Schemas['TableIn']['mass_unit'],
+  pressure_unit: unitOf('pressure') as Schemas['TableIn']['pressure_unit'],
+  mass_unit: unitOf('mass') as Schemas['TableIn']['mass_unit'],
   columns: Array.from({ length: 8 }, () => ({ step: '', single: '', dual: '' })),
 })
 const cells = useCells(form)
@@ -69,6 +71,10 @@ watch(
   { immediate: true },
 )
 
+const draft = useDraft(() => `table ${from.value ?? String(route.query.size ?? 'new')}`, inPlace(form), {
+  begin: from.value === null ? undefined : until(tables.data).toBeTruthy(),
+})
+
 /** Columns that hold anything; `at` leads a refusal back to its own cell. */
 const used = computed(() =>
   form.columns.map((c, at) => ({ ...c, at })).filter((c) => c.step.trim() || c.single.trim() || c.dual.trim()),
@@ -104,6 +110,7 @@ const impact = useWork(
 )
 const { save, busy, fields, message } = useSave(async () => {
   await answer(api.POST('/api/v1/tables', { body: { ...whole.value, source: form.source } }))
+  draft.saved()
   await Promise.all(['tables', 'sheet', 'yard'].map((key) => queries.invalidateQueries({ queryKey: [key] })))
   await router.push(rig.value ? { name: 'targets', params: { id: rig.value } } : { name: 'tables' })
 })
@@ -135,6 +142,7 @@ const problems = computed(() =>
     <p class="max-w-2xl text-soft">
       As printed by the tire's maker, for this size and service description. Rows can be pasted from a sheet.
     </p>
+    <DraftBack :taken="draft.taken.value" @away="draft.throwAway()" />
     <EntryForm :refused="no" class="mt-5" @submit="save()">
       <div class="grid grid-cols-2 gap-4 lg:grid-cols-4">
         <TextField
@@ -236,7 +244,7 @@ const problems = computed(() =>
         :lines="impact.answer.value"
       />
       <div class="mt-5 flex flex-wrap items-center gap-4 border-t border-hairline pt-5">
-        <button class="button button-next" :disabled="busy || !may('tables')">
+        <button class="button button-next" :disabled="busy">
           {{ from ? 'Save the new edition' : 'Save the table' }}
         </button>
         <RouterLink :to="rig ? { name: 'targets', params: { id: rig } } : { name: 'tables' }"

@@ -11,7 +11,7 @@ const ROWS = ['single', 'dual'] as const
 </script>
 
 <template>
-  <div class="overflow-x-auto">
+  <div v-scrolls class="overflow-x-auto">
     <table class="text-sm">
       <tbody>
         <tr class="border-b border-hairline">

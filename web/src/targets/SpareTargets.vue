@@ -3,7 +3,7 @@
 import type { Schemas } from '@/shared/api/client'
 import { figure, say, show, toward, unitOf } from '@/shared/units'
 
-defineProps<{ spares: Schemas['SpareTarget'][] }>()
+defineProps<{ spares: Schemas['SpareTarget'][]; editing: boolean }>()
 const over = defineModel<boolean>({ required: true })
 </script>
 
@@ -25,7 +25,8 @@ const over = defineModel<boolean>({ required: true })
       </p>
     </div>
     <label v-if="spares.some((s) => s.offered_kpa !== null)" class="mt-1 flex min-h-10 items-center gap-2">
-      <input v-model="over" type="checkbox" class="size-5 accent-teal" /> Keep spares 5 % over, under their ceiling
+      <input v-model="over" type="checkbox" class="size-5 accent-teal" :disabled="!editing" /> Keep spares 5 % over,
+      under their ceiling
     </label>
   </section>
 </template>

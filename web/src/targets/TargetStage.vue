@@ -2,16 +2,19 @@
 /** One pressure for each axle: the band with floor, target and ceiling, every school beside it, the working under it. */
 import { useQuery } from '@tanstack/vue-query'
 import { computed, watch } from 'vue'
+import DraftBack from '@/shared/DraftBack.vue'
 import { useFrame } from '@/rigs/frame'
+import NextStep from '@/rigs/NextStep.vue'
 import { answer, api } from '@/shared/api/client'
 import Banner from '@/shared/Banner.vue'
 import Opening from '@/shared/Opening.vue'
 import Overloads from '@/shared/Overloads.vue'
 import Refusal from '@/shared/Refusal.vue'
+import Segments from '@/shared/Segments.vue'
 import { provideRefusals } from '@/shared/refusals'
 import type { WheelState } from '@/shared/scale'
 import { useSession } from '@/shared/session'
-import { figure, say, spokenDay, system, toward, unitOf } from '@/shared/units'
+import { coarse, say, spokenDay, system, toward, unitOf } from '@/shared/units'
 import AxleBand from './AxleBand.vue'
 import ChalkResults from './ChalkResults.vue'
 import EarlierTargets from './EarlierTargets.vue'
@@ -47,10 +50,7 @@ watch(
         ...(target === null
           ? {}
           : {
-              text: figure('pressure', target, toward(target, (axle ?? spare)?.ceiling_kpa ?? null)).replace(
-                /\.\d+$/,
-                '',
-              ),
+              text: coarse('pressure', target, toward(target, (axle ?? spare)?.ceiling_kpa ?? null)),
             }),
       }
     }
@@ -110,22 +110,15 @@ const lastLevel = (number: number) => {
       >
         {{ targets.same ? 'In force' : 'Put in force' }}
       </button>
+      <NextStep v-if="targets.same" after="targets" />
     </div>
   </div>
+  <DraftBack :taken="targets.draft.taken" @away="targets.draft.throwAway()" />
   <Refusal :message="targets.refused" />
   <Banner v-if="inForce?.out_of_date.length" class="mt-4"
     >Out of date: {{ inForce.out_of_date.join(', ') }}. Look at it again, then put it in force.</Banner
   >
   <Overloads v-if="answered" class="mt-4" :over="answered.over" :caution="answered.caution" />
-
-  <section v-if="!sheet.weighing" class="mt-6 max-w-xl">
-    <h2>Not weighed yet</h2>
-    <p class="mt-1 text-soft">
-      A target hangs on the load: weigh the rig, by its ends if you can. Until then the placard's pressures may stand
-      in, said to be provisional.
-    </p>
-    <RouterLink :to="{ name: 'weighing', params: { id } }" class="button button-next mt-4">Weigh it</RouterLink>
-  </section>
 
   <Refusal :message="targets.choicesRefused" />
   <div v-if="answered" class="mt-3 flex flex-wrap items-center gap-x-6 gap-y-2">
@@ -146,14 +139,19 @@ const lastLevel = (number: number) => {
       :key="t.number"
       v-model:own="targets.form.own[i]!"
       v-model:trial="targets.form.trials[i]!"
+      v-model:range="targets.form.ranges[i]!"
       :table="chosenTables[i] ?? null"
+      :rig="id"
+      :editing="may('targets')"
       :target="t"
+      :weighed="Boolean(sheet.weighing)"
       :size="rig.axles[i]?.tire_size.split(' ')[0] ?? ''"
       :level="lastLevel(t.number)"
       :tables="tablesFor(i)"
       :table-message="targets.no(`tables.${i}`)"
       :own-message="targets.no(`own.${i}`)"
       :trial-message="targets.no(`trials.${i}`)"
+      :range-message="targets.no(`ranges.${i}.to`)"
       @update:table="targets.form.tables[i] = $event"
     >
       <template v-if="may('tables')">
@@ -173,10 +171,34 @@ const lastLevel = (number: number) => {
         </div>
       </template>
     </AxleBand>
-    <SpareTargets v-if="answered?.spares.length" v-model="targets.form.spare_over" :spares="answered.spares" />
+    <SpareTargets
+      v-if="answered?.spares.length"
+      v-model="targets.form.spare_over"
+      :editing="may('targets')"
+      :spares="answered.spares"
+    />
   </div>
+  <section v-if="!sheet.weighing" class="mt-8 max-w-xl border-t border-hairline pt-4">
+    <h2>Not weighed yet</h2>
+    <p class="mt-1 text-soft">
+      A target hangs on the load: weigh the rig, by its ends if you can. Until then the placard's pressures stand in,
+      said to be provisional, or what is enough for the axle's rating.
+    </p>
+    <Segments
+      v-if="rig.axles.some((a) => a.placard_light_kpa !== null) && answered && may('targets')"
+      :model-value="answered.light_row"
+      class="mt-3"
+      label="As it travels now, by the placard's row for"
+      :choices="[
+        { key: false, name: 'Full load' },
+        { key: true, name: 'Light load' },
+      ]"
+      @update:model-value="targets.chooseRow($event)"
+    />
+    <RouterLink :to="{ name: 'weighing', params: { id } }" class="button mt-4">Weigh it</RouterLink>
+  </section>
   <section class="mt-8 border-t border-hairline pt-4" aria-label="What it hangs on">
-    <WayFields v-model="targets.form">
+    <WayFields v-model="targets.form" :disabled="!may('targets')">
       <p v-if="differs.length && may('targets')" class="mt-2 text-sm text-soft">
         Other than in the workspace: {{ differs.join(', ') }}.
         <button type="button" class="link" @click="targets.back()">Back to the workspace's way</button>

@@ -11,6 +11,7 @@ import { figure, spokenDay } from '@/shared/units'
 import type { TargetForm } from './useTargets'
 
 type Way = Schemas['Way']
+defineProps<{ disabled: boolean }>()
 const form = defineModel<TargetForm>({ required: true })
 const { id, sheet } = useFrame()
 const { session } = useSession()
@@ -30,7 +31,7 @@ const PERCENT = (shares: number[]) =>
 
 <template>
   <div>
-    <div class="grid grid-cols-1 gap-x-5 gap-y-4 sm:grid-cols-2 xl:grid-cols-3">
+    <fieldset :disabled="disabled" class="grid min-w-0 grid-cols-1 gap-x-5 gap-y-4 sm:grid-cols-2 xl:grid-cols-3">
       <ChoiceField
         v-if="sheet.weighing"
         v-model="form.weighing"
@@ -55,7 +56,7 @@ const PERCENT = (shares: number[]) =>
         label="Practical step"
         :choices="(session?.steps ?? []).map((s) => ({ key: s as Way['step'], name: s }))"
       />
-    </div>
+    </fieldset>
 
     <slot />
   </div>

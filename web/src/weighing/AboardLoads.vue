@@ -22,7 +22,7 @@ const all = computed(() => [props.answered.loads, ...props.answered.loads.others
   <div>
     <template v-for="v in all" :key="v.rig">
       <h2 v-if="all.length > 1" class="mt-6 text-lg">{{ v.name }}</h2>
-      <div class="relative overflow-x-auto">
+      <div v-scrolls class="relative overflow-x-auto">
         <table class="plain mt-2">
           <thead>
             <tr>

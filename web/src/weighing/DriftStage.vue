@@ -56,7 +56,7 @@ const share = (c: Schemas['DriftChangeOut']) =>
     <template v-else>
       <section v-if="data.changes.length" class="mt-5 border-t border-hairline pt-4">
         <h2>Since {{ spokenDay(data.since!) }}, in the same load state</h2>
-        <div class="relative overflow-x-auto">
+        <div v-scrolls class="relative overflow-x-auto">
           <table class="plain mt-1 max-w-2xl">
             <thead>
               <tr>
@@ -103,7 +103,7 @@ const share = (c: Schemas['DriftChangeOut']) =>
 
       <section class="mt-6 border-t border-hairline pt-4">
         <h2>Every weighing</h2>
-        <div class="relative overflow-x-auto">
+        <div v-scrolls class="relative overflow-x-auto">
           <table class="plain mt-1">
             <thead>
               <tr>

@@ -43,7 +43,7 @@ const WAYS: { key: Way; name: string; note: string }[] = [
   <div class="grid grid-cols-2 gap-4 lg:grid-cols-4">
     <TextField v-model="form.load_state" label="Load state" :suggest="suggested" name="load_state" />
     <TextField v-model="form.weighed_on" label="Weighed on" type="date" name="weighed_on" />
-    <TextField v-model="form.scale" label="Scale" name="scale" />
+    <TextField v-model="form.scale" label="Scale" hint="If you know its name" name="scale" />
     <QuantityField v-model="form.resolution_kg" label="Scale's step" kind="mass" name="resolution_kg" />
     <ChoiceField v-model="form.way" label="How it is weighed" :choices="WAYS" name="way" />
     <QuantityField v-model="form.odometer" label="Odometer" kind="distance" name="odometer" />
@@ -64,7 +64,7 @@ const WAYS: { key: Way; name: string; note: string }[] = [
     />
   </div>
   <div class="mt-3 flex flex-wrap items-center gap-x-6 gap-y-2">
-    <label v-if="tows && guided && !brought" class="flex min-h-9 items-center gap-2.5">
+    <label v-if="tows && !brought" class="flex min-h-9 items-center gap-2.5">
       <input v-model="form.with_trailers" type="checkbox" class="size-5 accent-teal" />
       With
       {{
@@ -72,7 +72,7 @@ const WAYS: { key: Way; name: string; note: string }[] = [
           .slice(1)
           .map((t) => t.name)
           .join(' and ')
-      }}, hitched and alone
+      }}{{ guided ? ', hitched and alone' : ', hitched' }}
     </label>
     <p v-if="brought" class="text-soft">
       Passes as the ticket has them.

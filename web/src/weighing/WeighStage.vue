@@ -2,25 +2,30 @@
 /** From a scale to the load on each tire: as a ticket says, or pass by pass with the guide. */
 import { computed, nextTick, reactive, ref } from 'vue'
 import { useFrame } from '@/rigs/frame'
+import NextStep from '@/rigs/NextStep.vue'
 import { refreshAll } from '@/rigs/queries'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import Banner from '@/shared/Banner.vue'
 import EntryForm from '@/shared/EntryForm.vue'
-import Opening from '@/shared/Opening.vue'
+import { photograph } from '@/shared/outbox'
 import Overloads from '@/shared/Overloads.vue'
+import Pictures from '@/shared/Pictures.vue'
 import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
 import { useSession } from '@/shared/session'
 import TextField from '@/shared/TextField.vue'
 import { spokenDay, today } from '@/shared/units'
+import DraftBack from '@/shared/DraftBack.vue'
+import { useDraft } from '@/shared/useDraft'
 import { useOnce, useSave } from '@/shared/useSave'
 import { useWork } from '@/shared/useWork'
-import AxleLoads from './AxleLoads.vue'
 import GrossLoads from './GrossLoads.vue'
 import PassGuide from './PassGuide.vue'
+import ReadyToRoll from './ReadyToRoll.vue'
 import TicketHead from './TicketHead.vue'
 import TicketSource from './TicketSource.vue'
-import { blankAxles, ticketForm, wheelsAt, type Way } from './ticketForm'
+import { amendment, anyRow, rowsBody, ticketForm, wheelsAt, type TicketForm, type Way } from './ticketForm'
+import TicketRows from './TicketRows.vue'
 import { useLoadsOnPlan } from './useLoadsOnPlan'
 import { useGuide } from './useGuide'
 import { useScale } from './useScale'
@@ -37,18 +42,25 @@ const form = ref(ticketForm(sheet.value))
 const { passes, brought } = useGuide(form)
 const guided = computed(() => form.value.way !== 'ticket')
 
+/** On the ticket: its own rows, and those of what is hitched where it stood on the scale too. */
+const rows = computed(() => (form.value.with_trailers ? form.value.rows : form.value.rows.slice(0, 1)))
+const behind = computed(() => (form.value.with_trailers && tows.value ? train.value.slice(1) : []))
 const typed = computed(() =>
-  guided.value
-    ? passes.value.some((p) => p.kg !== null)
-    : form.value.axles.some((a) => a.whole_kg !== null || a.left_kg !== null || a.right_kg !== null || a.lifted),
+  guided.value ? passes.value.some((p) => p.kg !== null) : form.value.gross_kg !== null || rows.value.some(anyRow),
 )
 const reading = computed(() => ({
   way: form.value.way,
-  with_trailers: guided.value && form.value.with_trailers,
+  with_trailers: form.value.with_trailers,
   resolution_kg: form.value.resolution_kg,
   bars: form.value.bars,
   hitch_kg: form.value.hitch_kg,
-  axles: guided.value ? [] : form.value.axles.map((a) => ({ ...a })),
+  ...(guided.value
+    ? { axles: [], together: [], behind: [], gross_kg: null }
+    : {
+        ...rowsBody(rows.value[0]!),
+        behind: rows.value.slice(1).map(rowsBody),
+        gross_kg: form.value.gross_kg,
+      }),
   passes: guided.value
     ? passes.value.filter((p) => p.kg !== null).map((p) => ({ words: p.words, on: p.on, apart: p.apart, kg: p.kg! }))
     : [],
@@ -56,7 +68,6 @@ const reading = computed(() => ({
 const inputs = computed(() => (typed.value ? { rig: id.value, ...reading.value } : null))
 const work = useWork(inputs, (body) => answer(api.POST('/api/v1/work/weighing', { body })))
 const loads = computed(() => (typed.value ? work.answer.value : (sheet.value.weighing?.loads ?? null)))
-const loadOf = (number: number) => loads.value?.axles.find((a) => a.number === number)
 const stale = computed(() => typed.value && work.stale.value)
 
 useLoadsOnPlan(loads, typed)
@@ -91,6 +102,29 @@ function leaveTicket() {
   form.value.made_up = false
 }
 
+/** The day of the ticket that is being amended. */
+const amending = ref<string | null>(null)
+/** All that is typed outlasts a reload and Back; nothing typed, nothing is kept. */
+const draft = useDraft(
+  () => `weighing ${id.value}`,
+  computed({
+    get: () =>
+      typed.value || form.value.note || form.value.ready.length
+        ? { form: form.value, passes: passes.value, brought: brought.value, amending: amending.value }
+        : {},
+    set: (
+      now: Partial<{ form: TicketForm; passes: typeof passes.value; brought: boolean; amending: string | null }>,
+    ) => {
+      if (!now.form) return stopAmending()
+      brought.value = now.brought ?? false
+      amending.value = now.amending ?? null
+      Object.assign(form.value, now.form)
+      passes.value = now.passes ?? []
+    },
+  }),
+)
+/** Of the ticket that is being typed: they go with it. */
+const pictures = ref<Schemas['PictureIn'][]>([])
 // -- saving -----------------------------------------------------------------------------------------
 const once = useOnce()
 const { save, busy, fields, message } = useSave(async () => {
@@ -105,15 +139,19 @@ const { save, busy, fields, message } = useSave(async () => {
     note: form.value.note,
     amends: form.value.amends,
   }
-  await answer(
+  const stored = await answer(
     api.POST('/api/v1/rigs/{rig_id}/weighings', {
       params: { path: { rig_id: id.value } },
       body: { ...ticket, uuid: once.idOf(ticket) },
     }),
   )
   once.stored()
+  draft.saved()
+  for (const p of pictures.value) void photograph(id.value, rig.value.name, { ...p, weighing: stored.id })
+  pictures.value = []
   await refreshAll()
   clear()
+  draft.saved(true)
 })
 function clear() {
   amending.value = null
@@ -121,7 +159,8 @@ function clear() {
   standing.value = []
   passes.value = passes.value.map((p) => ({ ...p, kg: null }))
   Object.assign(form.value, {
-    axles: blankAxles(rig.value.axles.length),
+    rows: ticketForm(sheet.value).rows,
+    gross_kg: null,
     note: '',
     amends: null,
     ready: [],
@@ -137,29 +176,9 @@ async function submit() {
 }
 const no = (field: string) => fields.value[field] ?? (typed.value ? work.fields.value[field] : undefined)
 
-const amending = ref<Schemas['WeighingOut'] | null>(null)
 function amend(w: Schemas['WeighingOut']) {
-  amending.value = w
-  Object.assign(form.value, {
-    load_state: w.load_state,
-    weighed_on: w.weighed_on,
-    scale: w.scale,
-    made_up: w.made_up,
-    resolution_kg: w.resolution_kg,
-    odometer: w.odometer_km,
-    bars: w.bars,
-    hitch_kg: w.hitch_typed || null,
-    ready: [...w.ready],
-    note: w.note,
-    amends: w.id,
-    way: 'ticket',
-    axles: rig.value.axles.map((_, i) => ({
-      whole_kg: w.typed[i]?.whole_kg ?? null,
-      left_kg: w.typed[i]?.left_kg ?? null,
-      right_kg: w.typed[i]?.right_kg ?? null,
-      lifted: w.lifted[i] ?? false,
-    })),
-  })
+  amending.value = w.weighed_on
+  Object.assign(form.value, amendment(sheet.value, w))
   if (w.passes.length)
     take({ way: w.way, with_trailers: w.passes.some((p) => p.on.some((s) => !s.startsWith('0:'))) }, w.passes)
   window.scrollTo({ top: 0 })
@@ -180,25 +199,14 @@ const saved = computed(() => !typed.value && sheet.value.weighing)
   </p>
   <Overloads v-if="loads" class="mt-4" :over="loads.over" :caution="loads.caution" />
   <Banner v-if="amending" class="mt-4">
-    Amending the ticket of {{ spokenDay(amending.weighed_on) }}. The old one stays readable.
+    Amending the ticket of {{ spokenDay(amending) }}. The old one stays readable.
     <button type="button" class="link" @click="stopAmending">Leave it as it was</button>
   </Banner>
 
+  <DraftBack :taken="draft.taken.value" @away="draft.throwAway()" />
   <EntryForm :refused="no" class="mt-5" @submit="submit">
     <template v-if="may('weigh')">
-      <Opening class="mb-4" :label="`Ready to roll: ${form.ready.length} of ${rig.checklist.length} seen to`">
-        <ul class="grid gap-x-6 gap-y-1 sm:grid-cols-2">
-          <li v-for="c in rig.checklist" :key="c">
-            <label class="flex min-h-9 items-center gap-2.5">
-              <input v-model="form.ready" type="checkbox" :value="c" class="size-5 shrink-0 accent-teal" />
-              {{ c }}
-            </label>
-          </li>
-        </ul>
-        <RouterLink v-if="may('rigs')" :to="{ name: 'rig-edit', params: { id } }" class="text-sm"
-          >Change this list</RouterLink
-        >
-      </Opening>
+      <ReadyToRoll v-model="form.ready" class="mb-4" :rig="rig" />
       <TicketHead
         v-model="form"
         :tows="tows"
@@ -222,55 +230,60 @@ const saved = computed(() => !typed.value && sheet.value.weighing)
       />
     </template>
 
-    <AxleLoads v-for="(a, i) in rig.axles" :key="a.number" :name="a.name" :axle="loadOf(a.number)" :stale="stale">
-      <div v-if="may('weigh') && !guided" class="mt-2 grid grid-cols-2 gap-4 sm:grid-cols-3">
-        <template v-if="!form.axles[i]!.lifted">
-          <QuantityField
-            v-if="a.wheels > 1"
-            v-model="form.axles[i]!.left_kg"
-            :label="`${a.name} left end`"
-            kind="mass"
-            :name="`axles.${i}.left_kg`"
-          />
-          <QuantityField
-            v-if="a.wheels > 1"
-            v-model="form.axles[i]!.right_kg"
-            :label="`${a.name} right end`"
-            kind="mass"
-            :name="`axles.${i}.right_kg`"
-          />
-          <QuantityField
-            v-model="form.axles[i]!.whole_kg"
-            :label="`${a.name} whole axle`"
-            kind="mass"
-            :name="`axles.${i}.whole_kg`"
-          />
-        </template>
-        <label v-if="a.lift" class="flex min-h-10 items-center gap-2.5 self-end">
-          <input v-model="form.axles[i]!.lifted" type="checkbox" class="size-5 accent-teal" /> It was up
-        </label>
-        <Refusal :message="no(`axles.${i}.lifted`)" />
-      </div>
-    </AxleLoads>
+    <TicketRows
+      v-model="form.rows[0]!"
+      :vehicle="rig"
+      :behind="null"
+      :loads="loads"
+      :editing="may('weigh') && !guided"
+      :stale="stale"
+    />
     <GrossLoads v-if="loads" name="Gross" :loads="loads" :combined="loads.combined_kg" :stale="stale" />
-    <template v-for="o in loads?.others ?? []" :key="o.rig">
-      <h2 class="mt-8 text-lg">{{ o.name }}</h2>
-      <AxleLoads v-for="a in o.axles" :key="a.number" :name="a.name" :axle="a" :stale="stale" />
-      <GrossLoads name="Gross, with its load on the hitch" :loads="o" :stale="stale" />
+    <template v-for="(v, i) in behind" :key="v.id">
+      <h2 class="mt-8 text-lg">{{ v.name }}</h2>
+      <TicketRows
+        v-model="form.rows[i + 1]!"
+        :vehicle="v"
+        :behind="i"
+        :loads="loads?.others[i] ?? null"
+        :editing="may('weigh') && !guided"
+        :stale="stale"
+      />
+      <GrossLoads
+        v-if="loads?.others[i]"
+        name="Gross, with its load on the hitch"
+        :loads="loads.others[i]!"
+        :stale="stale"
+      />
     </template>
+    <div v-if="may('weigh') && !guided" class="mt-6 border-t border-hairline pt-4">
+      <QuantityField
+        v-model="form.gross_kg"
+        class="max-w-72"
+        :label="form.with_trailers ? 'Gross, all that stood on the scale' : 'Gross, as printed'"
+        kind="mass"
+        hint="A check of the rows; alone it is judged as a whole"
+        name="gross_kg"
+      />
+    </div>
 
     <div class="mt-6 flex flex-wrap items-end gap-4 border-t border-hairline pt-5">
       <template v-if="may('weigh')">
+        <Pictures
+          v-model:held="pictures"
+          class="w-full"
+          :rig-name="rig.name"
+          :of="{ what: 'ticket' }"
+          label="Picture of the ticket"
+          may-take
+        />
         <TextField v-model="form.note" class="w-full" label="Note: tanks, people, what is aboard" name="note" />
         <button class="button" :class="{ 'button-next': typed }" :disabled="busy || !typed">
           {{ amending ? 'Save the amendment' : 'Save the weighing' }}
         </button>
-        <RouterLink
-          v-if="saved && may('targets')"
-          :to="{ name: 'targets', params: { id } }"
-          class="button"
-          :class="{ 'button-next': !sheet.targets || sheet.targets.out_of_date.length }"
-          >Then the target</RouterLink
+        <NextStep v-if="saved" after="weighing" :quiet="typed" />
+        <RouterLink v-else-if="!typed && !sheet.targets" :to="{ name: 'targets', params: { id } }" class="button"
+          >No scale: the target without one</RouterLink
         >
       </template>
       <p v-else class="text-soft">You may look, not weigh.</p>

@@ -4,10 +4,11 @@ import { useQuery } from '@tanstack/vue-query'
 import { useFrame } from '@/rigs/frame'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import { useSession } from '@/shared/session'
+import Pictures from '@/shared/Pictures.vue'
 import { show, spokenDay } from '@/shared/units'
 
 const emit = defineEmits<{ amend: [weighing: Schemas['WeighingOut']] }>()
-const { id } = useFrame()
+const { id, sheet } = useFrame()
 const { may } = useSession()
 const weighings = useQuery({
   queryKey: ['rig', id, 'weighings'],
@@ -26,7 +27,7 @@ const HOW: Record<string, string> = {
 <template>
   <section v-if="weighings.data.value?.length">
     <h2>Tickets</h2>
-    <div class="relative overflow-x-auto">
+    <div v-scrolls class="relative overflow-x-auto">
       <table class="plain mt-1">
         <thead>
           <tr>
@@ -71,5 +72,6 @@ const HOW: Record<string, string> = {
         </tbody>
       </table>
     </div>
+    <Pictures class="mt-3" :rig="id" :rig-name="sheet.rig.name" :of="{ what: 'ticket' }" />
   </section>
 </template>

@@ -33,7 +33,8 @@ export function useAboard(
   const items = ref<Item[]>([])
   const chosen = ref(0)
   const item = computed(() => items.value[chosen.value])
-  const middle = (v: { axles: { position_m: number }[] }) => Math.round((v.axles.at(-1)!.position_m / 2) * 10) / 10
+  const middle = (v: { axles: { drawn: { position_m: number } }[] }) =>
+    Math.round((v.axles.at(-1)!.drawn.position_m / 2) * 10) / 10
 
   function add() {
     const where = item.value

@@ -1,18 +1,26 @@
 <script setup lang="ts">
 /** Every rig with its state in words, the most urgent first. */
 import { useQuery } from '@tanstack/vue-query'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useSession } from '@/shared/session'
 import { answer, api, refusedOf, type Schemas } from '@/shared/api/client'
 import { refreshRig } from '@/rigs/queries'
+import Banner from '@/shared/Banner.vue'
 import Presses from '@/shared/Presses.vue'
 import Shape from '@/shared/Shape.vue'
-import { say, spokenDay } from '@/shared/units'
+import { clock, say, spokenDay } from '@/shared/units'
 import { yard } from './queries'
+import { takeCardsAlong, useKeptHere } from './useKeptHere'
 
 type Line = Schemas['YardRigOut']
 const { session, may } = useSession()
 const { data, error, refetch } = useQuery(yard)
+const { adrift, asOf, opens, card, waiting, first } = useKeptHere()
+const asKept = computed(() => {
+  const at = asOf.value ? new Date(asOf.value).toISOString() : ''
+  return at ? `${spokenDay(at)}, ${clock(at)}` : 'it was last read'
+})
+watch(data, (now) => now && !adrift.value && setTimeout(() => void takeCardsAlong(now.rigs), 1500), { immediate: true })
 const typed = ref('')
 const ORDERS = [
   { key: 'urgency' as const, name: 'what asks first' },
@@ -37,7 +45,8 @@ const ORDER: Record<string, (a: Line, b: Line) => number> = {
 const shown = computed(() => {
   const words = typed.value.toLowerCase().split(/\s+/).filter(Boolean)
   const text = (r: Line) => `${r.fleet_number} ${r.name} ${r.kind_name} ${say(r.words)}`.toLowerCase()
-  return (data.value?.rigs ?? []).filter((r) => words.every((w) => text(r).includes(w))).sort(ORDER[sort.value])
+  const found = (data.value?.rigs ?? []).filter((r) => words.every((w) => text(r).includes(w))).sort(ORDER[sort.value])
+  return first(found)
 })
 const asking = computed(() => data.value?.rigs.filter((r) => r.state === 'attention' || r.state === 'todo').length ?? 0)
 const tiresSaid = (r: Line) => `Last round: ${r.tires.map((t) => `${t.code} ${t.word.replace('_', ' ')}`).join(', ')}`
@@ -91,6 +100,10 @@ async function restore(id: number) {
     </section>
 
     <template v-else-if="data">
+      <Banner v-if="adrift" class="mt-4"
+        >The server does not answer. This is the Yard as of {{ asKept }}, in this browser: what can be opened without a
+        network is named, unsent entries and open rounds first.</Banner
+      >
       <div class="mt-6 flex flex-wrap items-center justify-between gap-3">
         <label class="flex items-center gap-3">
           <span class="text-sm text-soft">Filter</span>
@@ -110,8 +123,10 @@ async function restore(id: number) {
             }"
             class="grid gap-x-5 gap-y-1 px-1 py-3.5 font-normal text-ink hover:bg-tealwash hover:no-underline max-sm:grid-cols-2 sm:grid-cols-[5rem_13rem_1fr] lg:grid-cols-[5rem_14rem_1fr_9rem_9rem]"
           >
-            <span class="font-semibold text-soft max-sm:order-2 max-sm:text-right">{{ r.fleet_number }}</span>
-            <span class="max-sm:order-1">
+            <span class="font-semibold wrap-anywhere text-soft max-sm:order-2 max-sm:text-right">{{
+              r.fleet_number
+            }}</span>
+            <span class="min-w-0 wrap-anywhere max-sm:order-1">
               <span class="block text-lg leading-tight font-bold">{{ r.name }}</span>
               <span class="text-sm text-soft"
                 >{{ r.kind_name }}, {{ r.wheels }} tires<template v-if="r.behind"
@@ -146,6 +161,20 @@ async function restore(id: number) {
               <span class="block text-ink">{{ r.last_round ? spokenDay(r.last_round) : 'never' }}</span></span
             >
           </RouterLink>
+          <p v-if="adrift" class="flex flex-wrap gap-x-5 gap-y-1 px-1 pb-2 text-sm">
+            <span v-if="waiting(r)" class="font-semibold text-rust"
+              >{{ waiting(r) }} {{ waiting(r) === 1 ? 'entry' : 'entries' }} not sent</span
+            >
+            <span v-if="!opens(r.round_open ? (r.head ?? r.id) : r.id)" class="text-soft"
+              >not kept in this browser: needs a network</span
+            >
+            <RouterLink
+              v-if="card(r.head ?? r.id)"
+              :to="{ name: 'card', params: { id: r.head ?? r.id } }"
+              class="min-h-6"
+              >Pressure card</RouterLink
+            >
+          </p>
         </li>
       </ul>
       <p v-if="!shown.length" class="py-6 text-soft">

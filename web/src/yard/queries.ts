@@ -1,6 +1,7 @@
 import { answer, api } from '@/shared/api/client'
+import { kept } from '@/shared/kept'
 
 export const yard = {
   queryKey: ['yard'],
-  queryFn: () => answer(api.GET('/api/v1/yard')),
+  queryFn: () => kept('yard', () => answer(api.GET('/api/v1/yard'))),
 }

@@ -4,6 +4,61 @@
  */
 
 export interface paths {
+    "/api/v1/deflators": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Deflators */
+        get: operations["ballast_server_gauges_api_list_deflators"];
+        put?: never;
+        /** Add Deflators */
+        post: operations["ballast_server_gauges_api_add_deflators"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/deflators/{set_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change Deflators */
+        put: operations["ballast_server_gauges_api_change_deflators"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/deflators/{set_id}/closings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Compare Deflators
+         * @description Keeps what a set left in a tire: where it closes goes by that from then on.
+         */
+        post: operations["ballast_server_gauges_api_compare_deflators"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/first-run": {
         parameters: {
             query?: never;
@@ -189,6 +244,84 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/ground/{uuid}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Undo
+         * @description Undoes a plan in which nothing was let out.
+         */
+        delete: operations["ballast_server_ground_api_undo"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ground/{uuid}/entries/{entry}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Enter
+         * @description What was done at a wheel. Sent again it is simply there.
+         */
+        put: operations["ballast_server_ground_api_enter"];
+        post?: never;
+        /** Take Back Entry */
+        delete: operations["ballast_server_ground_api_take_back_entry"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ground/{uuid}/learned": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Learn
+         * @description How it went there: proposed at that place the next time.
+         */
+        post: operations["ballast_server_ground_api_learn"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ground/{uuid}/step": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Take Step */
+        put: operations["ballast_server_ground_api_take_step"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/inflators": {
         parameters: {
             query?: never;
@@ -339,6 +472,60 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/pictures/{uuid}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take Picture Off */
+        delete: operations["ballast_server_pictures_api_take_picture_off"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pictures/{uuid}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Picture File
+         * @description The picture, a JPEG that was made here.
+         */
+        get: operations["ballast_server_pictures_api_picture_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pictures/{uuid}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put Picture Back */
+        post: operations["ballast_server_pictures_api_put_picture_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/rigs": {
         parameters: {
             query?: never;
@@ -462,7 +649,7 @@ export interface paths {
             cookie?: never;
         };
         /** Pressure Card */
-        get: operations["ballast_server_air_api_pressure_card"];
+        get: operations["ballast_server_card_api_pressure_card"];
         put?: never;
         post?: never;
         delete?: never;
@@ -482,7 +669,7 @@ export interface paths {
          * Pressure Card Pdf
          * @description The pressure card, one A5 or half-letter sheet, in the person's units.
          */
-        get: operations["ballast_server_air_api_pressure_card_pdf"];
+        get: operations["ballast_server_card_api_pressure_card_pdf"];
         put?: never;
         post?: never;
         delete?: never;
@@ -583,6 +770,64 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/rigs/{rig_id}/ground": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Ground
+         * @description Every wheel's number on every surface, as data, and the plan that is open.
+         */
+        get: operations["ballast_server_ground_api_ground"];
+        put?: never;
+        /** Open Plan */
+        post: operations["ballast_server_ground_api_open_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rigs/{rig_id}/ground/axles/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Say Of Axle
+         * @description The role of an axle where its kind does not say it, and its maker's word.
+         */
+        put: operations["ballast_server_ground_api_say_of_axle"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rigs/{rig_id}/ground/past": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Past Plans */
+        get: operations["ballast_server_ground_api_past_plans"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/rigs/{rig_id}/history": {
         parameters: {
             query?: never;
@@ -615,6 +860,48 @@ export interface paths {
         put: operations["ballast_server_rigs_api_hitch_rig"];
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rigs/{rig_id}/kit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Rig Kit */
+        get: operations["ballast_server_ground_api_rig_kit"];
+        /** Keep Kit */
+        put: operations["ballast_server_ground_api_keep_kit"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rigs/{rig_id}/laid-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Lay Up
+         * @description Lays a rig up until a day: its dues rest until then.
+         */
+        put: operations["ballast_server_rigs_api_lay_up"];
+        post?: never;
+        /**
+         * End Laid Up
+         * @description Ends it today, and a round is asked for; what was laid up today was not.
+         */
+        delete: operations["ballast_server_rigs_api_end_laid_up"];
         options?: never;
         head?: never;
         patch?: never;
@@ -719,6 +1006,60 @@ export interface paths {
         get?: never;
         /** Correct Odometer */
         put: operations["ballast_server_rigs_api_correct_odometer"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rigs/{rig_id}/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Rig Pictures */
+        get: operations["ballast_server_pictures_api_rig_pictures"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rigs/{rig_id}/pictures/{uuid}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep Picture */
+        put: operations["ballast_server_pictures_api_keep_picture"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rigs/{rig_id}/placard-row": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Choose Placard Row
+         * @description Which of the label's two rows the load state in force goes by.
+         */
+        put: operations["ballast_server_weighing_api_choose_placard_row"];
         post?: never;
         delete?: never;
         options?: never;
@@ -896,6 +1237,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/rigs/{rig_id}/trials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Chalk Trials */
+        get: operations["ballast_server_refine_api_chalk_trials"];
+        put?: never;
+        /** Begin Trial */
+        post: operations["ballast_server_refine_api_begin_trial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/rigs/{rig_id}/trip": {
         parameters: {
             query?: never;
@@ -910,6 +1269,24 @@ export interface paths {
          * @description Keeps the trip of a rig as typed.
          */
         put: operations["ballast_server_air_api_keep_trip"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rigs/{rig_id}/valves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Rig Valves */
+        get: operations["ballast_server_ground_api_rig_valves"];
+        /** Keep Valves */
+        put: operations["ballast_server_ground_api_keep_valves"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1362,6 +1739,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/surfaces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Surfaces */
+        get: operations["ballast_server_ground_api_list_surfaces"];
+        /**
+         * Keep Surfaces
+         * @description Keeps all rows of the workspace, hardest first; none goes back to those that ship.
+         */
+        put: operations["ballast_server_ground_api_keep_surfaces"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/tables": {
         parameters: {
             query?: never;
@@ -1540,6 +1938,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/trials/{trial_id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * End Trial
+         * @description Ends a trial by feel, or leaves it: a note, never a school.
+         */
+        post: operations["ballast_server_refine_api_end_trial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/trials/{trial_id}/passes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep Pass
+         * @description Keeps a pass. Sent again it is simply there.
+         */
+        post: operations["ballast_server_refine_api_keep_pass"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/trip-blank.csv": {
         parameters: {
             query?: never;
@@ -1679,6 +2117,26 @@ export interface paths {
          * @description What a gauge must show in a heated shop, a hot afternoon or another place. Nothing is saved.
          */
         post: operations["ballast_server_air_api_work_elsewhere"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/air/forecast": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work Forecast
+         * @description What a pasted forecast, or one from a file, says day by day, and every line that was not understood. Nothing is saved.
+         */
+        post: operations["ballast_server_air_api_work_forecast"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1825,6 +2283,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/work/ground": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work Ground
+         * @description A chain of surfaces as it would be walked: numbers, speeds, minutes down and back. Nothing is saved.
+         */
+        post: operations["ballast_server_ground_api_work_ground"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/work/nothing": {
         parameters: {
             query?: never;
@@ -1839,6 +2317,26 @@ export interface paths {
          * @description An empty signed-in call: what the others are measured against.
          */
         post: operations["ballast_server_api_work_nothing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/refine/chalk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work Chalk
+         * @description What a pass as it is marked would say. Nothing is saved.
+         */
+        post: operations["ballast_server_refine_api_work_chalk"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2240,6 +2738,8 @@ export interface components {
             dawn_c?: (number | string) | null;
             /** Elevation M */
             elevation_m?: (number | string) | null;
+            /** Forecast */
+            forecast?: components["schemas"]["ForecastDayIn"][] | null;
             /** High C */
             high_c?: (number | string) | null;
             /** Offset Min */
@@ -2439,6 +2939,30 @@ export interface components {
             working: components["schemas"]["Line"][];
         };
         /**
+         * AxleAsked
+         * @description An axle as the ground takes it. `asked`: its kind does not say whether it is driven.
+         */
+        AxleAsked: {
+            /** Asked */
+            asked: boolean;
+            /** Dual */
+            dual: boolean;
+            /** Least Kpa */
+            least_kpa: number | null;
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
+            /** Rig */
+            rig: number;
+            /** Rig Name */
+            rig_name: string;
+            /** Role */
+            role: ("steered" | "driven" | "trailer") | null;
+            /** Words */
+            words: string;
+        };
+        /**
          * AxleDay
          * @description What an axle set here and now reads at a coming dawn, and at that day's high (shown, not judged) [kPa].
          */
@@ -2451,6 +2975,17 @@ export interface components {
             dawn_kpa: number | null;
             /** High Kpa */
             high_kpa: number | null;
+        };
+        /**
+         * AxleDraft
+         * @description An axle that is being described: how it is headed, what it is part of, where it is drawn.
+         */
+        AxleDraft: {
+            drawn: components["schemas"]["Drawn"];
+            /** Group */
+            group: string;
+            /** Name */
+            name: string;
         };
         /** AxleIn */
         AxleIn: {
@@ -2490,11 +3025,8 @@ export interface components {
              * @default
              */
             placard_size: string;
-            /**
-             * Position M
-             * @description A length: a number in m, or text with a unit.
-             */
-            position_m: number | string;
+            /** Position M */
+            position_m?: (number | string) | null;
             /** Rim High In */
             rim_high_in?: (number | string) | null;
             /** Rim Low In */
@@ -2516,13 +3048,13 @@ export interface components {
              * @default
              */
             tire_make: string;
-            /** Tire Size */
-            tire_size: string;
             /**
-             * Track M
-             * @description A length: a number in m, or text with a unit.
+             * Tire Size
+             * @default
              */
-            track_m: number | string;
+            tire_size: string;
+            /** Track M */
+            track_m?: (number | string) | null;
             /** Wheel Max Kpa */
             wheel_max_kpa?: (number | string) | null;
             /** Wheel Max Load Kg */
@@ -2561,8 +3093,28 @@ export interface components {
             /** Working */
             working: components["schemas"]["Line"][];
         };
+        /**
+         * AxleOnGroundIn
+         * @description The role of an axle where its kind does not say it; what its maker allows off the road, and where that stands.
+         */
+        AxleOnGroundIn: {
+            /** Least Kpa */
+            least_kpa?: (number | string) | null;
+            /**
+             * Role
+             * @default
+             * @enum {string}
+             */
+            role: "" | "steered" | "driven";
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
         /** AxleOut */
         AxleOut: {
+            drawn: components["schemas"]["Drawn"];
             /** Gawr Kg */
             gawr_kg: number | null;
             /** Group */
@@ -2592,7 +3144,7 @@ export interface components {
             /** Placard Size */
             placard_size: string;
             /** Position M */
-            position_m: number;
+            position_m: number | null;
             /** Rim High In */
             rim_high_in: number | null;
             /** Rim Low In */
@@ -2617,7 +3169,7 @@ export interface components {
             /** Tire Size */
             tire_size: string;
             /** Track M */
-            track_m: number;
+            track_m: number | null;
             /** Unlike */
             unlike: components["schemas"]["Phrase"][];
             /** Wheel Max Kpa */
@@ -2680,6 +3232,11 @@ export interface components {
              * @default false
              */
             estimate: boolean;
+            /**
+             * Feel
+             * @default
+             */
+            feel: string;
             /** Flags */
             flags: components["schemas"]["FlagOut"][];
             /**
@@ -2687,9 +3244,14 @@ export interface components {
              * @default load
              * @enum {string}
              */
-            floor_from: "load" | "first column" | "proportion" | "road";
+            floor_from: "load" | "first column" | "proportion" | "road" | "ground";
             /** Floor Kpa */
             floor_kpa: number | null;
+            /**
+             * Lacks
+             * @default []
+             */
+            lacks: components["schemas"]["Missing"][];
             /** Name */
             name: string;
             /** Notes */
@@ -2698,10 +3260,12 @@ export interface components {
             number: number;
             /** Over */
             over: components["schemas"]["CheckOut"][];
+            /** Range Kpa */
+            range_kpa: number | null;
             /** Reserve Left */
             reserve_left: number | null;
             /** School */
-            school: ("table" | "ratio" | "curve" | "placard" | "placard light" | "chalk" | "sidewall" | "own") | null;
+            school: ("table" | "ratio" | "curve" | "placard" | "placard light" | "rated" | "chalk" | "sidewall" | "own") | null;
             /**
              * State
              * @enum {string}
@@ -2762,6 +3326,19 @@ export interface components {
             right_kg?: (number | string) | null;
             /** Whole Kg */
             whole_kg?: (number | string) | null;
+        };
+        /**
+         * BackOut
+         * @description The way back to road pressure with one inflator of the kit.
+         */
+        BackOut: {
+            /** Able */
+            able: boolean;
+            /** Inflator */
+            inflator: string;
+            /** Minutes */
+            minutes: number | null;
+            words: components["schemas"]["Phrase"];
         };
         /** BenchIn */
         BenchIn: {
@@ -2861,6 +3438,13 @@ export interface components {
             dawn_c: number | null;
             /** Elevation M */
             elevation_m: number | null;
+            /**
+             * Forecast
+             * @default []
+             */
+            forecast: components["schemas"]["ForecastDay"][];
+            /** Forecast At */
+            forecast_at: string | null;
             /** High C */
             high_c: number | null;
             /** Outside C */
@@ -2872,6 +3456,15 @@ export interface components {
              * Format: date-time
              */
             typed_at: string;
+        };
+        /** ByRoleOut */
+        ByRoleOut: {
+            /** Driven */
+            driven: number;
+            /** Steered */
+            steered: number;
+            /** Trailer */
+            trailer: number;
         };
         /** CalibrationIn */
         CalibrationIn: {
@@ -2982,6 +3575,7 @@ export interface components {
             cautions: string[];
             /** Elevation M */
             elevation_m: number;
+            ground: components["schemas"]["Phrase"] | null;
             /**
              * Made On
              * Format: date
@@ -3013,8 +3607,6 @@ export interface components {
             floor_kpa: number | null;
             /** Name */
             name: string;
-            /** Position M */
-            position_m: number;
             /** Provisional */
             provisional: boolean;
             /** Readings */
@@ -3023,8 +3615,6 @@ export interface components {
             size: string;
             /** Target Kpa */
             target_kpa: number | null;
-            /** Track M */
-            track_m: number;
             /** Wheels */
             wheels: number;
             words: components["schemas"]["Phrase"];
@@ -3052,6 +3642,8 @@ export interface components {
             put_at: string | null;
             /** Put By */
             put_by: string;
+            /** Ranges */
+            ranges: components["schemas"]["Phrase"][];
             /** Rig */
             rig: number;
             /** Shown Name */
@@ -3137,6 +3729,8 @@ export interface components {
              * Format: date
              */
             done_on: string;
+            /** Even */
+            even: boolean;
             /** Id */
             id: number;
             /** Kpa */
@@ -3151,6 +3745,31 @@ export interface components {
             number: number;
             /** Typed */
             typed: string;
+        };
+        /** ChalkPassOut */
+        ChalkPassOut: {
+            /** By */
+            by: string;
+            /** Counts */
+            counts: boolean;
+            /**
+             * Done At
+             * Format: date-time
+             */
+            done_at: string;
+            /** Kpa */
+            kpa: number;
+            /** Left */
+            left: ("gone" | "faint" | "left")[];
+            /** Right */
+            right: ("gone" | "faint" | "left")[];
+            /** Typed */
+            typed: string;
+            /**
+             * Uuid
+             * Format: uuid
+             */
+            uuid: string;
         };
         /**
          * ChangeKgOut
@@ -3225,6 +3844,45 @@ export interface components {
             /** What */
             what: string;
         };
+        /**
+         * ClosingIn
+         * @description What a set left in a tire, read with a gauge.
+         */
+        ClosingIn: {
+            /** Gauge */
+            gauge: number;
+            /**
+             * Pressure
+             * @description A pressure: a number in kPa, or text with a unit.
+             */
+            pressure: number | string;
+        };
+        /** ClosingOut */
+        ClosingOut: {
+            /** Gauge */
+            gauge: string;
+            /** Kpa */
+            kpa: number;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Typed */
+            typed: string;
+        };
+        /**
+         * Columns
+         * @description Which column holds what, counted from 0. None: there is none; without columns each line is read as it stands.
+         */
+        Columns: {
+            /** Day */
+            day: number;
+            /** High */
+            high?: number | null;
+            /** Low */
+            low: number;
+        };
         /** ComparedPairOut */
         ComparedPairOut: {
             /**
@@ -3265,6 +3923,8 @@ export interface components {
              * @default
              */
             place_key: string;
+            /** Plan Kept */
+            plan_kept?: boolean | null;
             /**
              * Rolled
              * @default true
@@ -3423,6 +4083,72 @@ export interface components {
             word: "stop" | "add" | "let_out" | "hold" | "cannot_tell" | "not_checked";
             words: components["schemas"]["Phrase"];
         };
+        /**
+         * DeflatorsIn
+         * @description A set of preset deflators, for a role and a surface where it is set for them alone.
+         */
+        DeflatorsIn: {
+            /**
+             * Count
+             * @description how many deflators
+             */
+            count: number | string;
+            /** Label */
+            label: string;
+            /**
+             * Retired
+             * @default false
+             */
+            retired: boolean;
+            /**
+             * Role
+             * @default
+             * @enum {string}
+             */
+            role: "" | "steered" | "driven" | "trailer";
+            /**
+             * Set Kpa
+             * @description A pressure: a number in kPa, or text with a unit.
+             */
+            set_kpa: number | string;
+            /**
+             * Surface
+             * @default
+             */
+            surface: string;
+            /**
+             * Version
+             * @default
+             */
+            version: string;
+        };
+        /** DeflatorsOut */
+        DeflatorsOut: {
+            /** Closes Kpa */
+            closes_kpa: number;
+            /** Closings */
+            closings: components["schemas"]["ClosingOut"][];
+            /** Compared */
+            compared: boolean;
+            /** Count */
+            count: number;
+            /** Id */
+            id: number;
+            /** Label */
+            label: string;
+            /** Retired */
+            retired: boolean;
+            /** Role */
+            role: string;
+            /** Set Kpa */
+            set_kpa: number;
+            /** Surface */
+            surface: string;
+            /** Version */
+            version: string;
+            /** Within Kpa */
+            within_kpa: number;
+        };
         /** DemoIn */
         DemoIn: {
             /** Username */
@@ -3451,6 +4177,18 @@ export interface components {
             name: string;
             /** Simulated */
             simulated: boolean;
+        };
+        /**
+         * Drawn
+         * @description Where an axle is drawn: meters behind the first, track [m], wheels across it.
+         */
+        Drawn: {
+            /** Position M */
+            position_m: number;
+            /** Track M */
+            track_m: number;
+            /** Wheels */
+            wheels: number;
         };
         /**
          * DriftChangeOut
@@ -3551,6 +4289,8 @@ export interface components {
             dawn_c?: (number | string) | null;
             /** Elevation M */
             elevation_m?: (number | string) | null;
+            /** Forecast */
+            forecast?: components["schemas"]["ForecastDayIn"][] | null;
             /** High C */
             high_c?: (number | string) | null;
             /** Offset Min */
@@ -3576,6 +4316,103 @@ export interface components {
              * @default false
              */
             whole: boolean;
+        };
+        /**
+         * EndIn
+         * @description Ended by feel, with what it felt like, or left; a note either way.
+         */
+        EndIn: {
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "feel" | "left";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * EntryIn
+         * @description What was done at a wheel: read after letting out or filling, or why it was not.
+         */
+        EntryIn: {
+            /**
+             * Done
+             * @default set
+             * @enum {string}
+             */
+            done: "set" | "left" | "replaced" | "unreadable";
+            /** Done At */
+            done_at?: string | null;
+            /**
+             * Driven
+             * @default highway
+             * @enum {string}
+             */
+            driven: "highway" | "town";
+            /** From Pressure */
+            from_pressure?: (number | string) | null;
+            /** Gauge */
+            gauge?: number | null;
+            /** Minutes */
+            minutes?: (number | string) | null;
+            /** Outside C */
+            outside_c?: (number | string) | null;
+            /** Pressure */
+            pressure?: (number | string) | null;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /** Set In C */
+            set_in_c?: (number | string) | null;
+            /**
+             * Standing H
+             * @description hours
+             * @default 0
+             */
+            standing_h: number | string;
+            /** Step */
+            step: number;
+            /** Wheel */
+            wheel: string;
+        };
+        /** EntryOut */
+        EntryOut: {
+            /** By */
+            by: string;
+            /** By Id */
+            by_id: number;
+            /**
+             * Done
+             * @enum {string}
+             */
+            done: "set" | "left" | "replaced" | "unreadable";
+            /**
+             * Done At
+             * Format: date-time
+             */
+            done_at: string;
+            /** Kpa */
+            kpa: number | null;
+            /** Minutes */
+            minutes: number | null;
+            /** Reason */
+            reason: string;
+            /** Step */
+            step: number;
+            /** Typed */
+            typed: string;
+            /**
+             * Uuid
+             * Format: uuid
+             */
+            uuid: string;
+            /** Wheel */
+            wheel: string;
         };
         /** EquipmentOut */
         EquipmentOut: {
@@ -3792,12 +4629,30 @@ export interface components {
              * School
              * @enum {string}
              */
-            school: "table" | "ratio" | "curve" | "placard" | "placard light" | "chalk" | "sidewall" | "own";
+            school: "table" | "ratio" | "curve" | "placard" | "placard light" | "rated" | "chalk" | "sidewall" | "own";
             /**
              * Working
              * @default []
              */
             working: components["schemas"]["Line"][];
+        };
+        /** FloorsIn */
+        FloorsIn: {
+            /**
+             * Driven
+             * @description A pressure: a number in kPa, or text with a unit.
+             */
+            driven: number | string;
+            /**
+             * Steered
+             * @description A pressure: a number in kPa, or text with a unit.
+             */
+            steered: number | string;
+            /**
+             * Trailer
+             * @description A pressure: a number in kPa, or text with a unit.
+             */
+            trailer: number | string;
         };
         /** FlowPointIn */
         FlowPointIn: {
@@ -3818,6 +4673,78 @@ export interface components {
             flow_l_min: number;
             /** Pressure Kpa */
             pressure_kpa: number;
+        };
+        /**
+         * Footprint
+         * @description What of a tire lies on the ground, about, for the eye: area [cm²], width and length [cm].
+         */
+        Footprint: {
+            /** Area Cm2 */
+            area_cm2: number;
+            /** Length Cm */
+            length_cm: number;
+            /** Width Cm */
+            width_cm: number;
+        };
+        /**
+         * ForecastDay
+         * @description A day's low at dawn and its high [°C]; None: not given.
+         */
+        ForecastDay: {
+            /** High C */
+            high_c: number | null;
+            /** Low C */
+            low_c: number;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+        };
+        /**
+         * ForecastDayIn
+         * @description A day's low at dawn and its high.
+         */
+        ForecastDayIn: {
+            /** High C */
+            high_c?: (number | string) | null;
+            /**
+             * Low C
+             * @description A temperature: a number in °C, or text with a unit.
+             */
+            low_c: number | string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+        };
+        /**
+         * ForecastIn
+         * @description Lines of a day, a low and a high, pasted or read from a file; `columns` where they are a table.
+         */
+        ForecastIn: {
+            columns?: components["schemas"]["Columns"] | null;
+            /** Text */
+            text: string;
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+        };
+        /**
+         * ForecastRead
+         * @description What was understood: the cells of the first lines to choose columns by, the days, and each line that was not.
+         */
+        ForecastRead: {
+            columns: components["schemas"]["Columns"] | null;
+            /** Days */
+            days: components["schemas"]["ForecastDay"][];
+            /** Heads */
+            heads: string[];
+            /** Refused */
+            refused: components["schemas"]["Unread"][];
         };
         /** GaugeIn */
         GaugeIn: {
@@ -3942,6 +4869,7 @@ export interface components {
             uncertainty_kpa: number;
             /** Version */
             version: string;
+            worth: components["schemas"]["Phrase"] | null;
         };
         /** GaugeSheetOut */
         GaugeSheetOut: {
@@ -4002,6 +4930,7 @@ export interface components {
             uncertainty_kpa: number;
             /** Version */
             version: string;
+            worth: components["schemas"]["Phrase"] | null;
         };
         /**
          * GaugeUseOut
@@ -4013,6 +4942,32 @@ export interface components {
             in_use_kpa: number[];
             learned: components["schemas"]["LearnedOut"] | null;
             uncovered: components["schemas"]["Phrase"] | null;
+        };
+        /**
+         * Goal
+         * @description What the gauge in hand must show [kPa], and between what it is at its number.
+         */
+        Goal: {
+            /** High Kpa */
+            high_kpa: number;
+            /** Low Kpa */
+            low_kpa: number;
+            /** Shows Kpa */
+            shows_kpa: number;
+        };
+        /**
+         * Goals
+         * @description What the gauge in hand shows at a number, by how the rig has stood: let out to it, or filled up.
+         */
+        Goals: {
+            /** Out */
+            out: {
+                [key: string]: components["schemas"]["Goal"];
+            };
+            /** Up */
+            up: {
+                [key: string]: components["schemas"]["Goal"];
+            };
         };
         /**
          * GridIn
@@ -4061,6 +5016,59 @@ export interface components {
             steps_kpa: number[];
             /** Suspicions */
             suspicions: components["schemas"]["SuspicionOut"][];
+        };
+        /**
+         * GroundOut
+         * @description All that the ground asks of a combination, as data: numbers of every wheel on every surface, for a phone too.
+         */
+        GroundOut: {
+            /** Axles */
+            axles: components["schemas"]["AxleAsked"][];
+            /** Gauge */
+            gauge: number | null;
+            /** Gauge Label */
+            gauge_label: string;
+            /** Lacks */
+            lacks: components["schemas"]["Phrase"][];
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Notes */
+            notes: components["schemas"]["Phrase"][];
+            open: components["schemas"]["OpenPlan"] | null;
+            /** Outside C */
+            outside_c: number;
+            /** Places */
+            places: components["schemas"]["PlaceKnown"][];
+            /** Practice */
+            practice: string;
+            refused: components["schemas"]["Phrase"] | null;
+            /** Rig */
+            rig: number;
+            /** Set In C */
+            set_in_c: number;
+            /** Surfaces */
+            surfaces: components["schemas"]["SurfaceOut"][];
+            /** Verdicts */
+            verdicts: {
+                [key: string]: string;
+            };
+            /** Warmths */
+            warmths: components["schemas"]["Warmth"][];
+            /** Wheels */
+            wheels: components["schemas"]["WheelOnGround"][];
+        };
+        /**
+         * Group
+         * @description Axles that carry together, by number, and what they are called.
+         */
+        Group: {
+            /** Name */
+            name: string;
+            /** Numbers */
+            numbers: number[];
         };
         /** GuideIn */
         GuideIn: {
@@ -4257,6 +5265,28 @@ export interface components {
             version: string;
         };
         /**
+         * JobAt
+         * @description What a wheel is brought to at a step, cold [kPa], and what the gauge shows then, as the rig stands.
+         */
+        JobAt: {
+            /** Change Kpa */
+            change_kpa: number;
+            /** Code */
+            code: string;
+            /** Floor Kpa */
+            floor_kpa: number;
+            /** From Kpa */
+            from_kpa: number;
+            goal: components["schemas"]["Goal"];
+            kept: components["schemas"]["Phrase"] | null;
+            /** Kpa */
+            kpa: number;
+            /** Name */
+            name: string;
+            /** Working */
+            working: components["schemas"]["Line"][];
+        };
+        /**
          * JobIn
          * @description Any job: tires with what stands in them, what shall, and their volume, at an elevation.
          */
@@ -4281,6 +5311,28 @@ export interface components {
             whole_min: number | null;
             words: components["schemas"]["Phrase"];
         };
+        /** KeepChalkPassIn */
+        KeepChalkPassIn: {
+            /** Left */
+            left: ("gone" | "faint" | "left")[];
+            /**
+             * Missing
+             * @default []
+             */
+            missing: string[];
+            /**
+             * Pressure
+             * @description A pressure: a number in kPa, or text with a unit.
+             */
+            pressure: number | string;
+            /** Right */
+            right: ("gone" | "faint" | "left")[];
+            /**
+             * Uuid
+             * Format: uuid
+             */
+            uuid: string;
+        };
         /**
          * KindOut
          * @description A kind of rig, and how its axles are headed: of one axle, of two, and so on.
@@ -4292,10 +5344,92 @@ export interface components {
             key: string;
             /** Name */
             name: string;
+            /** Outline */
+            outline: components["schemas"]["Drawn"][];
             /** Pulled */
             pulled: boolean;
             /** Trailer */
             trailer: boolean;
+        };
+        /**
+         * KitIn
+         * @description All that rides with a rig.
+         */
+        KitIn: {
+            /** Items */
+            items: components["schemas"]["KitItemIn"][];
+            /**
+             * Version
+             * @default
+             */
+            version: string;
+        };
+        /** KitItemIn */
+        KitItemIn: {
+            /** Charged On */
+            charged_on?: string | null;
+            /**
+             * Count
+             * @description how many
+             * @default 1
+             */
+            count: number | string;
+            /** Deflators */
+            deflators?: number | null;
+            /** Fuse A */
+            fuse_a?: (number | string) | null;
+            /** Gauge */
+            gauge?: number | null;
+            /** Inflator */
+            inflator?: number | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "gauge" | "inflator" | "deflators" | "plugs" | "caps" | "cores" | "soap" | "jack" | "other";
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /** Replace By */
+            replace_by?: string | null;
+        };
+        /** KitItemOut */
+        KitItemOut: {
+            /** Charged On */
+            charged_on: string | null;
+            /** Count */
+            count: number;
+            /** Deflators */
+            deflators: number | null;
+            /** Fuse A */
+            fuse_a: number | null;
+            /** Gauge */
+            gauge: number | null;
+            /** Inflator */
+            inflator: number | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "gauge" | "inflator" | "deflators" | "plugs" | "caps" | "cores" | "soap" | "jack" | "other";
+            /** Label */
+            label: string;
+            /** Replace By */
+            replace_by: string | null;
+        };
+        /** KitOut */
+        KitOut: {
+            /** Items */
+            items: components["schemas"]["KitItemOut"][];
+            /** Kinds */
+            kinds: {
+                [key: string]: string;
+            };
+            lacks: components["schemas"]["LackingOut"];
+            /** Version */
+            version: string;
         };
         /**
          * Knot
@@ -4315,6 +5449,56 @@ export interface components {
             true_kpa: number;
             /** Uncertainty Kpa */
             uncertainty_kpa: number;
+        };
+        /** LackingOut */
+        LackingOut: {
+            /** Plan */
+            plan: components["schemas"]["Phrase"][];
+            /** Round */
+            round: components["schemas"]["Phrase"][];
+            /** Trip */
+            trip: components["schemas"]["Phrase"][];
+        };
+        /**
+         * LaidUpIn
+         * @description Laid up until a day, at a pressure, and why.
+         */
+        LaidUpIn: {
+            /** Kept */
+            kept?: (number | string) | null;
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+        };
+        /**
+         * LaidUpOut
+         * @description How a rig is laid up: resting until its day, or to be read before it rolls.
+         */
+        LaidUpOut: {
+            /** Kept Kpa */
+            kept_kpa: number | null;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Resting */
+            resting: boolean;
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+            /** Why */
+            why: string;
+            words: components["schemas"]["Phrase"];
         };
         /** LastRoundOut */
         LastRoundOut: {
@@ -4346,6 +5530,8 @@ export interface components {
             here_kpa: number | null;
             /** Kpa */
             kpa: number | null;
+            /** Off Road */
+            off_road: boolean;
         };
         /**
          * LateIn
@@ -4370,6 +5556,29 @@ export interface components {
             words: components["schemas"]["Phrase"];
         };
         /**
+         * LearnedIn
+         * @description How it went on the stretch in hand.
+         */
+        LearnedIn: {
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Outcome
+             * @enum {string}
+             */
+            outcome: "through" | "stuck";
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /** Step */
+            step: number;
+        };
+        /**
          * LearnedOut
          * @description What a display shows over the truth [kPa], by readings side by side.
          */
@@ -4389,6 +5598,13 @@ export interface components {
         LeftOut: {
             late: components["schemas"]["LateWaitingOut"] | null;
             put_away: components["schemas"]["PutAwayOut"] | null;
+        };
+        /** LeftOutIn */
+        LeftOutIn: {
+            /** Reason */
+            reason: string;
+            /** Rig */
+            rig: number;
         };
         /**
          * LegIn
@@ -4471,6 +5687,8 @@ export interface components {
             id: number;
             /** In Force */
             in_force: boolean;
+            /** Light Row */
+            light_row: boolean;
             /** Name */
             name: string;
             /** Total Kg */
@@ -4493,6 +5711,13 @@ export interface components {
              * @enum {string}
              */
             bars: "" | "slack" | "engaged";
+            /**
+             * Behind
+             * @default []
+             */
+            behind: components["schemas"]["RowsIn"][];
+            /** Gross Kg */
+            gross_kg?: (number | string) | null;
             /** Hitch Kg */
             hitch_kg?: (number | string) | null;
             /**
@@ -4504,6 +5729,11 @@ export interface components {
             resolution_kg?: (number | string) | null;
             /** Rig */
             rig: number;
+            /**
+             * Together
+             * @default []
+             */
+            together: components["schemas"]["TogetherIn"][];
             /**
              * Way
              * @default ticket
@@ -4670,6 +5900,18 @@ export interface components {
             words: components["schemas"]["Phrase"][];
         };
         /**
+         * Missing
+         * @description Something unread: the place where it stands ("axles.1"), what it is, and what it would give.
+         */
+        Missing: {
+            /** Gives */
+            gives: string;
+            /** Name */
+            name: string;
+            /** Place */
+            place: string;
+        };
+        /**
          * MorningOut
          * @description `rigs`: the most urgent first. `record` is of the whole workspace, or of the rig alone.
          */
@@ -4687,6 +5929,7 @@ export interface components {
         MorningRigOut: {
             /** Fleet Number */
             fleet_number: string;
+            ground: components["schemas"]["Phrase"] | null;
             /** Holding */
             holding: number;
             /** Id */
@@ -4701,10 +5944,14 @@ export interface components {
             outside_c: number | null;
             /** Place */
             place: string;
+            /** Resting */
+            resting: boolean;
             /** Stamps */
             stamps: string[];
             /** Tires */
             tires: components["schemas"]["ExpectedOut"][];
+            /** Typed C */
+            typed_c: number | null;
             /** Unknown */
             unknown: number;
             /** Wanting */
@@ -4831,6 +6078,159 @@ export interface components {
                 [key: string]: string;
             };
             round: components["schemas"]["RoundOut"];
+        };
+        /**
+         * OnSurface
+         * @description A wheel's number on a surface, cold [kPa]; by how the rig has stood what the gauge shows then, let out or filled up.
+         *
+         *     `footprint`: what lies on the ground, about; null where load or size is not known.
+         */
+        OnSurface: {
+            /** Floor Kpa */
+            floor_kpa: number;
+            footprint: components["schemas"]["Footprint"] | null;
+            kept: components["schemas"]["Phrase"] | null;
+            /** Kpa */
+            kpa: number;
+            /** Out */
+            out: {
+                [key: string]: components["schemas"]["Goal"];
+            };
+            /** Speed Kmh */
+            speed_kmh: number | null;
+            /** Surface */
+            surface: string;
+            /** Up */
+            up: {
+                [key: string]: components["schemas"]["Goal"];
+            };
+            /** Working */
+            working: components["schemas"]["Line"][];
+        };
+        /**
+         * OpenIn
+         * @description A plan that is opened; one that nothing aboard brings back to the road only with that said.
+         */
+        OpenIn: {
+            /** Chain */
+            chain: string[];
+            /** Deflators */
+            deflators?: number | null;
+            /**
+             * Driven
+             * @default highway
+             * @enum {string}
+             */
+            driven: "highway" | "town";
+            /** Gauge */
+            gauge?: number | null;
+            /**
+             * Left Out
+             * @default []
+             */
+            left_out: components["schemas"]["LeftOutIn"][];
+            /**
+             * Nights
+             * @description nights
+             * @default 2
+             */
+            nights: number | string;
+            /**
+             * No Way Back
+             * @default false
+             */
+            no_way_back: boolean;
+            /** Opened At */
+            opened_at?: string | null;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /**
+             * Recovery Reason
+             * @default
+             */
+            recovery_reason: string;
+            /**
+             * Standing H
+             * @description hours
+             * @default 0
+             */
+            standing_h: number | string;
+            /**
+             * Uuid
+             * Format: uuid
+             */
+            uuid: string;
+        };
+        /**
+         * OpenPlan
+         * @description A plan that is open: where it stands, how fast it may go, and what it takes to close it.
+         */
+        OpenPlan: {
+            /** At */
+            at: number;
+            back_words: components["schemas"]["Phrase"];
+            /** Gauge */
+            gauge: number | null;
+            /** Loud */
+            loud: components["schemas"]["Phrase"][];
+            /** May Undo */
+            may_undo: boolean;
+            /** No Way Back */
+            no_way_back: boolean;
+            /**
+             * Opened At
+             * Format: date-time
+             */
+            opened_at: string;
+            /** Opened By */
+            opened_by: string;
+            /** Place */
+            place: string;
+            /** Recovery Reason */
+            recovery_reason: string;
+            /** Rig */
+            rig: number;
+            /** Speed Kmh */
+            speed_kmh: number | null;
+            /** Stretches */
+            stretches: components["schemas"]["StretchOut"][];
+            /**
+             * Uuid
+             * Format: uuid
+             */
+            uuid: string;
+            /** Wheels */
+            wheels: components["schemas"]["OpenWheel"][];
+            /** Why Open */
+            why_open: components["schemas"]["Phrase"][];
+            words: components["schemas"]["Phrase"];
+        };
+        /**
+         * OpenWheel
+         * @description A wheel of an open plan: its number for the stretch in hand, and what was done at it last.
+         *
+         *     `stands_on`: the stretch at whose number it stands; −1: at its road target.
+         */
+        OpenWheel: {
+            /** Beside */
+            beside: ("below" | "at" | "above") | null;
+            /** Code */
+            code: string;
+            done: components["schemas"]["EntryOut"] | null;
+            /** Kpa */
+            kpa: number;
+            /** Lets Out */
+            lets_out: boolean;
+            /** Name */
+            name: string;
+            /** Stands On */
+            stands_on: number;
+            /** Waiting */
+            waiting: boolean;
+            words: components["schemas"]["Phrase"] | null;
         };
         /** OutlookOut */
         OutlookOut: {
@@ -4965,6 +6365,36 @@ export interface components {
             working: components["schemas"]["Line"][];
         };
         /**
+         * PastPlan
+         * @description A plan that is closed or undone.
+         */
+        PastPlan: {
+            /** Chain */
+            chain: string[];
+            /** Closed At */
+            closed_at: string | null;
+            /** Closed By */
+            closed_by: string;
+            /** Closed Round */
+            closed_round: number | null;
+            /**
+             * Opened At
+             * Format: date-time
+             */
+            opened_at: string;
+            /** Opened By */
+            opened_by: string;
+            /** Place */
+            place: string;
+            /** Undone */
+            undone: boolean;
+            /**
+             * Uuid
+             * Format: uuid
+             */
+            uuid: string;
+        };
+        /**
          * PasteIn
          * @description A block copied from a sheet or a page, that begins at a line of the grid.
          */
@@ -5000,6 +6430,92 @@ export interface components {
              * @default []
              */
             values: components["schemas"]["Measure"][];
+        };
+        /**
+         * PictureIn
+         * @description A picture in base64, and what it is of: a place of the rig, a weighing of it, a wheel in a round.
+         */
+        PictureIn: {
+            /** Content */
+            content: string;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /** Round */
+            round?: number | null;
+            /** Weighing */
+            weighing?: number | null;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "label" | "sidewall" | "ticket" | "damage" | "chalk" | "wear" | "other";
+            /**
+             * Wheel
+             * @default
+             */
+            wheel: string;
+        };
+        /** PictureOut */
+        PictureOut: {
+            /** Height */
+            height: number;
+            /** Name */
+            name: string;
+            /** Own */
+            own: boolean;
+            /** Place */
+            place: string;
+            /** Round */
+            round: number | null;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Taken By */
+            taken_by: string;
+            /**
+             * Uuid
+             * Format: uuid
+             */
+            uuid: string;
+            /** Weighing */
+            weighing: number | null;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "label" | "sidewall" | "ticket" | "damage" | "chalk" | "wear" | "other";
+            /** Wheel */
+            wheel: string;
+            /** Width */
+            width: number;
+        };
+        /**
+         * PicturesOut
+         * @description The pictures of a rig, and how much of its quota the workspace has used [bytes].
+         */
+        PicturesOut: {
+            /** Pictures */
+            pictures: components["schemas"]["PictureOut"][];
+            /** Quota */
+            quota: number;
+            /** Used */
+            used: number;
+        };
+        /**
+         * PlaceKnown
+         * @description A place with what it taught, and the surface that it proposes.
+         */
+        PlaceKnown: {
+            /** Place */
+            place: string;
+            /** Surface */
+            surface: string | null;
+            words: components["schemas"]["Phrase"];
         };
         /** PlaceOut */
         PlaceOut: {
@@ -5060,6 +6576,59 @@ export interface components {
             x_m: number;
             /** Y M */
             y_m: number;
+        };
+        /**
+         * PlanOut
+         * @description A chain as it would be walked; `refused`: no plan may be opened, and why.
+         */
+        PlanOut: {
+            /** Back */
+            back: boolean;
+            back_words: components["schemas"]["Phrase"];
+            /** Cautions */
+            cautions: components["schemas"]["Phrase"][];
+            /** Notes */
+            notes: components["schemas"]["Phrase"][];
+            refused: components["schemas"]["Phrase"] | null;
+            /** Steps */
+            steps: components["schemas"]["PlannedStep"][];
+            /** Ways */
+            ways: components["schemas"]["BackOut"][];
+        };
+        /**
+         * PlannedStep
+         * @description A stretch of a plan: what to do before it, and how long letting out takes where that is known [min].
+         */
+        PlannedStep: {
+            /** Down At Least */
+            down_at_least: boolean;
+            /** Down Min */
+            down_min: number | null;
+            /** Jobs */
+            jobs: components["schemas"]["JobAt"][];
+            /** Name */
+            name: string;
+            /**
+             * Pattern
+             * @enum {string}
+             */
+            pattern: "plain" | "strokes" | "dots" | "dense";
+            /** Recovery */
+            recovery: boolean;
+            /** Road */
+            road: boolean;
+            /** Speed Kmh */
+            speed_kmh: number | null;
+            /** Surface */
+            surface: string;
+            words: components["schemas"]["Phrase"];
+        };
+        /** Precondition */
+        Precondition: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
         };
         /**
          * PredictionRecordOut
@@ -5188,6 +6757,22 @@ export interface components {
             remark: string;
             /** Steady */
             steady: boolean;
+        };
+        /**
+         * RangeIn
+         * @description The other end of a target's range, above or below its number, and how it felt.
+         */
+        RangeIn: {
+            /**
+             * Feel
+             * @default
+             */
+            feel: string;
+            /**
+             * To
+             * @description A pressure: a number in kPa, or text with a unit.
+             */
+            to: number | string;
         };
         /**
          * Reading
@@ -5351,10 +6936,14 @@ export interface components {
          * @description What a rig that is being typed means so far.
          */
         RigDraft: {
+            /** Axles */
+            axles: components["schemas"]["AxleDraft"][];
             /** Cautions */
             cautions: components["schemas"]["CautionOut"][];
-            /** Groups */
-            groups: string[];
+            /** Enough */
+            enough: boolean;
+            /** Missing */
+            missing: components["schemas"]["Missing"][];
             /** Sizes */
             sizes: components["schemas"]["SizeRead"][];
             /** Spares */
@@ -5393,7 +6982,10 @@ export interface components {
              * @enum {string}
              */
             kind: "coach" | "motorhome" | "van" | "pickup" | "car" | "motorcycle" | "straight_truck" | "tractor" | "semitrailer" | "full_trailer" | "trailer" | "camper" | "fifth_wheel";
-            /** Name */
+            /**
+             * Name
+             * @default
+             */
             name: string;
             /**
              * Note
@@ -5588,6 +7180,8 @@ export interface components {
             over: components["schemas"]["Phrase"][];
             /** Place */
             place: string;
+            /** Plan Kept */
+            plan_kept: boolean | null;
             /** Rig */
             rig: number;
             /** Rig Name */
@@ -5692,6 +7286,8 @@ export interface components {
             others: components["schemas"]["ReadingOut"][];
             /** Own */
             own: string;
+            /** Range Kpa */
+            range_kpa: number | null;
             /** Retakes */
             retakes: number;
             /** Rig */
@@ -5739,6 +7335,30 @@ export interface components {
             target_working: components["schemas"]["Line"][];
             /** Wants Second */
             wants_second: boolean;
+        };
+        /**
+         * RowIn
+         * @description Which of the label's two rows counts: the one for a light load, or the full one.
+         */
+        RowIn: {
+            /** Light */
+            light: boolean;
+        };
+        /**
+         * RowsIn
+         * @description The rows of one vehicle on a ticket: axles, or several of them as one number.
+         */
+        RowsIn: {
+            /**
+             * Axles
+             * @default []
+             */
+            axles: components["schemas"]["AxleWeightIn"][];
+            /**
+             * Together
+             * @default []
+             */
+            together: components["schemas"]["TogetherIn"][];
         };
         /** SampleIn */
         SampleIn: {
@@ -5960,6 +7580,8 @@ export interface components {
             parts: components["schemas"]["Part"][];
             /** Place */
             place: string;
+            /** Plan Kept */
+            plan_kept: boolean | null;
             /** Rig */
             rig: number;
             /** Rig Name */
@@ -6201,13 +7823,14 @@ export interface components {
             supplies: components["schemas"]["PairOut"][];
             /** Temperatures */
             temperatures: components["schemas"]["PairOut"][];
+            /** Unit Choices */
+            unit_choices: {
+                [key: string]: string[];
+            };
             /** Unit Table */
             unit_table: components["schemas"]["UnitOut"][];
-            /**
-             * Units
-             * @enum {string}
-             */
-            units: "us" | "metric";
+            /** Units */
+            units: string;
             workspace: components["schemas"]["WorkspaceOut"] | null;
             /** Workspaces */
             workspaces: components["schemas"]["PairOut"][];
@@ -6269,12 +7892,32 @@ export interface components {
              */
             version: string;
         };
+        /** SharesIn */
+        SharesIn: {
+            /**
+             * Driven
+             * @description a share of the road target
+             */
+            driven: number | string;
+            /**
+             * Steered
+             * @description a share of the road target
+             */
+            steered: number | string;
+            /**
+             * Trailer
+             * @description a share of the road target
+             */
+            trailer: number | string;
+        };
         /**
          * SheetOut
          * @description All that the screens of one rig stand on.
          */
         SheetOut: {
             air: components["schemas"]["AirAnswerOut"];
+            ground: components["schemas"]["Strip"] | null;
+            laid_up: components["schemas"]["LaidUpOut"] | null;
             last_round: components["schemas"]["LastRoundOut"] | null;
             /** Open Round */
             open_round: number | null;
@@ -6336,7 +7979,10 @@ export interface components {
              * @default
              */
             tire_make: string;
-            /** Tire Size */
+            /**
+             * Tire Size
+             * @default
+             */
             tire_size: string;
             /** Wheel Max Kpa */
             wheel_max_kpa?: (number | string) | null;
@@ -6444,6 +8090,14 @@ export interface components {
             words: components["schemas"]["Phrase"];
         };
         /**
+         * StepIn
+         * @description Which stretch is in hand.
+         */
+        StepIn: {
+            /** Step */
+            step: number;
+        };
+        /**
          * StepOut
          * @description A pass to do: where to stand, in words and as spots; `wheels` are those on the plan.
          */
@@ -6480,6 +8134,59 @@ export interface components {
             set_kpa: number;
         };
         /**
+         * StretchOut
+         * @description A stretch of a plan with every wheel's number, cold [kPa], and what the gauge shows there.
+         */
+        StretchOut: {
+            /** Goals */
+            goals: {
+                [key: string]: components["schemas"]["Goals"];
+            };
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Numbers */
+            numbers: {
+                [key: string]: number;
+            };
+            /**
+             * Pattern
+             * @enum {string}
+             */
+            pattern: "plain" | "strokes" | "dots" | "dense";
+            /** Recovery */
+            recovery: boolean;
+            /** Road */
+            road: boolean;
+            /** Speed Kmh */
+            speed_kmh: number | null;
+        };
+        /**
+         * Strip
+         * @description An open plan as every screen of its rig shows it.
+         */
+        Strip: {
+            /** At */
+            at: number;
+            /** Chain */
+            chain: string[];
+            /** Loud */
+            loud: boolean;
+            /**
+             * Opened At
+             * Format: date-time
+             */
+            opened_at: string;
+            /** Rig */
+            rig: number;
+            /** Speed Kmh */
+            speed_kmh: number | null;
+            /** Uuid */
+            uuid: string;
+            words: components["schemas"]["Phrase"];
+        };
+        /**
          * SuitedAxleOut
          * @description An axle or a spare with every gauge of the drawer: which suit, and why not the others.
          */
@@ -6507,6 +8214,78 @@ export interface components {
             notes: components["schemas"]["Phrase"][];
             /** Uncertainty Kpa */
             uncertainty_kpa: number | null;
+        };
+        /**
+         * SurfaceIn
+         * @description A row of the surfaces; a new one has no key yet.
+         */
+        SurfaceIn: {
+            floors_kpa: components["schemas"]["FloorsIn"];
+            /**
+             * Key
+             * @default
+             */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * Pattern
+             * @default plain
+             * @enum {string}
+             */
+            pattern: "plain" | "strokes" | "dots" | "dense";
+            /**
+             * Recovery
+             * @default false
+             */
+            recovery: boolean;
+            shares: components["schemas"]["SharesIn"];
+            /** Speed Kmh */
+            speed_kmh?: (number | string) | null;
+        };
+        /** SurfaceOut */
+        SurfaceOut: {
+            floors_kpa: components["schemas"]["ByRoleOut"];
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * Pattern
+             * @enum {string}
+             */
+            pattern: "plain" | "strokes" | "dots" | "dense";
+            /** Recovery */
+            recovery: boolean;
+            /** Road */
+            road: boolean;
+            shares: components["schemas"]["ByRoleOut"];
+            /** Speed Kmh */
+            speed_kmh: number | null;
+        };
+        /**
+         * SurfacesIn
+         * @description All rows, hardest first; none: back to those that ship.
+         */
+        SurfacesIn: {
+            /** Surfaces */
+            surfaces: components["schemas"]["SurfaceIn"][];
+            /**
+             * Version
+             * @default
+             */
+            version: string;
+        };
+        /** SurfacesOut */
+        SurfacesOut: {
+            /** Practice */
+            practice: string;
+            /** Shipped */
+            shipped: boolean;
+            /** Surfaces */
+            surfaces: components["schemas"]["SurfaceOut"][];
+            /** Version */
+            version: string;
         };
         /**
          * SuspectIn
@@ -6761,6 +8540,11 @@ export interface components {
              * @default []
              */
             own: ((number | string) | null)[];
+            /**
+             * Ranges
+             * @default []
+             */
+            ranges: (components["schemas"]["RangeIn"] | null)[];
             /** Reserve */
             reserve?: (number | string) | null;
             /** School */
@@ -6871,6 +8655,19 @@ export interface components {
             volume_l?: (number | string) | null;
         };
         /**
+         * TogetherIn
+         * @description Axles that the ticket has as one number.
+         */
+        TogetherIn: {
+            /** Axles */
+            axles: number[];
+            /**
+             * Kg
+             * @description A mass: a number in kg, or text with a unit.
+             */
+            kg: number | string;
+        };
+        /**
          * ToldOut
          * @description A cell that was not understood, and why.
          */
@@ -6942,6 +8739,73 @@ export interface components {
             outer?: (number | string) | null;
         };
         /**
+         * TrialIn
+         * @description A trial of an axle in the load state in force; `reason`: to go below the placard.
+         */
+        TrialIn: {
+            /** Gauge */
+            gauge: number;
+            /** Number */
+            number: number;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+        };
+        /**
+         * TrialOut
+         * @description A trial with its passes, its bounds [kPa] and what the chalk says by now.
+         */
+        TrialOut: {
+            /** Again */
+            again: string[];
+            /**
+             * Begun At
+             * Format: date-time
+             */
+            begun_at: string;
+            /** Begun By */
+            begun_by: string;
+            /** Ended */
+            ended: string;
+            /** Gauge */
+            gauge: number;
+            /** Gauge Label */
+            gauge_label: string;
+            /** Id */
+            id: number;
+            /** Least Kpa */
+            least_kpa: number | null;
+            /** Load State */
+            load_state: string;
+            /** Most Kpa */
+            most_kpa: number | null;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Number */
+            number: number;
+            /** Passes */
+            passes: components["schemas"]["ChalkPassOut"][];
+            /** Placard Kpa */
+            placard_kpa: number | null;
+            /** Reason */
+            reason: string;
+            verdict: components["schemas"]["VerdictOut"];
+        };
+        /**
+         * TrialsOut
+         * @description The trials of a rig, the newest first, and what is asked before every pass.
+         */
+        TrialsOut: {
+            /** Preconditions */
+            preconditions: components["schemas"]["Precondition"][];
+            /** Trials */
+            trials: components["schemas"]["TrialOut"][];
+        };
+        /**
          * Trip
          * @description Every axle along a trip, and whether one fill holds the whole way.
          */
@@ -6976,6 +8840,16 @@ export interface components {
             version: string;
         };
         /**
+         * TypedTogether
+         * @description Axles of a ticket as one number, as typed.
+         */
+        TypedTogether: {
+            /** Axles */
+            axles: number[];
+            /** Typed */
+            typed: string;
+        };
+        /**
          * UnitOut
          * @description `canonical = (shown + offset) × factor`.
          */
@@ -6996,13 +8870,89 @@ export interface components {
             /** Symbol */
             symbol: string;
         };
-        /** UnitsIn */
+        /**
+         * UnitsIn
+         * @description One of the two systems, or what each quantity is shown in, by itself.
+         */
         UnitsIn: {
+            /** Each */
+            each?: {
+                [key: string]: string;
+            } | null;
+            /** Units */
+            units?: ("us" | "metric") | null;
+        };
+        /**
+         * Unread
+         * @description A line that was not understood, counted from 1, and why; 0: the whole.
+         */
+        Unread: {
+            /** Line */
+            line: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * ValveIn
+         * @description The valve of a wheel; null and empty: nobody looked.
+         */
+        ValveIn: {
+            /** Core Changed On */
+            core_changed_on?: string | null;
+            /** Flow Through */
+            flow_through?: boolean | null;
             /**
-             * Units
+             * Note
+             * @default
+             */
+            note: string;
+            /** Reachable */
+            reachable?: boolean | null;
+            /**
+             * Stem
+             * @default
              * @enum {string}
              */
-            units: "us" | "metric";
+            stem: "" | "rigid" | "rubber" | "bent";
+            /** Wheel */
+            wheel: string;
+        };
+        /** ValveOut */
+        ValveOut: {
+            /** Core Changed On */
+            core_changed_on: string | null;
+            /** Flow Through */
+            flow_through: boolean | null;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Reachable */
+            reachable: boolean | null;
+            /**
+             * Stem
+             * @enum {string}
+             */
+            stem: "" | "rigid" | "rubber" | "bent";
+            /** Wheel */
+            wheel: string;
+        };
+        /** ValvesIn */
+        ValvesIn: {
+            /** Valves */
+            valves: components["schemas"]["ValveIn"][];
+            /**
+             * Version
+             * @default
+             */
+            version: string;
+        };
+        /** ValvesOut */
+        ValvesOut: {
+            /** Valves */
+            valves: components["schemas"]["ValveOut"][];
+            /** Version */
+            version: string;
         };
         /**
          * VehicleLoadsOut
@@ -7048,10 +8998,30 @@ export interface components {
             name: string;
             /** Pulled */
             pulled: boolean;
+            /** Together */
+            together: components["schemas"]["Group"][];
             /** Trailer */
             trailer: boolean;
             /** Wheels */
             wheels: components["schemas"]["WheelOut"][];
+        };
+        /**
+         * VerdictOut
+         * @description What the passes say, and the next pressure [kPa] where there is one to try.
+         */
+        VerdictOut: {
+            /**
+             * Decision
+             * @enum {string}
+             */
+            decision: "even" | "lower" | "higher" | "longer" | "alignment" | "differ" | "void" | "bound";
+            /** Done */
+            done: boolean;
+            /** Next Kpa */
+            next_kpa: number | null;
+            /** Notes */
+            notes: components["schemas"]["Phrase"][];
+            words: components["schemas"]["Phrase"];
         };
         /** WalkIn */
         WalkIn: {
@@ -7108,6 +9078,8 @@ export interface components {
             driven: "highway" | "town";
             /** Elevation M */
             elevation_m?: (number | string) | null;
+            /** Forecast */
+            forecast?: components["schemas"]["ForecastDayIn"][] | null;
             /** High C */
             high_c?: (number | string) | null;
             /** Hot Kpa */
@@ -7138,6 +9110,23 @@ export interface components {
              * @default false
              */
             whole: boolean;
+        };
+        /**
+         * Warmth
+         * @description How warm the tires may be: a way in which a rig has stood, to choose from.
+         */
+        Warmth: {
+            /**
+             * Driven
+             * @enum {string}
+             */
+            driven: "highway" | "town";
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Standing H */
+            standing_h: number;
         };
         /**
          * Way
@@ -7229,6 +9218,13 @@ export interface components {
              * @enum {string}
              */
             bars: "" | "slack" | "engaged";
+            /**
+             * Behind
+             * @default []
+             */
+            behind: components["schemas"]["RowsIn"][];
+            /** Gross Kg */
+            gross_kg?: (number | string) | null;
             /** Hitch Kg */
             hitch_kg?: (number | string) | null;
             /** Load State */
@@ -7257,8 +9253,16 @@ export interface components {
             ready: string[];
             /** Resolution Kg */
             resolution_kg?: (number | string) | null;
-            /** Scale */
+            /**
+             * Scale
+             * @default
+             */
             scale: string;
+            /**
+             * Together
+             * @default []
+             */
+            together: components["schemas"]["TogetherIn"][];
             /** Uuid */
             uuid?: string | null;
             /**
@@ -7295,6 +9299,8 @@ export interface components {
              * Format: date-time
              */
             entered_at: string;
+            /** Gross Typed */
+            gross_typed: string;
             /** Hitch Typed */
             hitch_typed: string;
             /** Hitched */
@@ -7324,6 +9330,8 @@ export interface components {
             resolution_kg: number;
             /** Scale */
             scale: string;
+            /** Together */
+            together: components["schemas"]["TypedTogether"][];
             /** Typed */
             typed: {
                 [key: string]: string;
@@ -7451,6 +9459,37 @@ export interface components {
              */
             words: components["schemas"]["Phrase"][];
         };
+        /**
+         * WheelOnGround
+         * @description A wheel with its number on every surface, hardest first; empty: its road target is not known.
+         */
+        WheelOnGround: {
+            /** Axle */
+            axle: number | null;
+            /** Ceiling Kpa */
+            ceiling_kpa: number | null;
+            /** Code */
+            code: string;
+            /** Heavy Or Dual */
+            heavy_or_dual: boolean;
+            /** Inner */
+            inner: boolean;
+            /** Name */
+            name: string;
+            /** Numbers */
+            numbers: components["schemas"]["OnSurface"][];
+            /** Own */
+            own: string;
+            /** Rig */
+            rig: number;
+            /** Road Kpa */
+            road_kpa: number | null;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "steered" | "driven" | "trailer";
+        };
         /** WheelOut */
         WheelOut: {
             /** Axle */
@@ -7480,6 +9519,8 @@ export interface components {
             dawn_c?: (number | string) | null;
             /** Elevation M */
             elevation_m?: (number | string) | null;
+            /** Forecast */
+            forecast?: components["schemas"]["ForecastDayIn"][] | null;
             /** High C */
             high_c?: (number | string) | null;
             /** Offset Min */
@@ -7502,6 +9543,64 @@ export interface components {
              * @default false
              */
             whole: boolean;
+        };
+        /** WorkChalkPassIn */
+        WorkChalkPassIn: {
+            /** Left */
+            left: ("gone" | "faint" | "left")[];
+            /**
+             * Missing
+             * @default []
+             */
+            missing: string[];
+            /**
+             * Pressure
+             * @description A pressure: a number in kPa, or text with a unit.
+             */
+            pressure: number | string;
+            /** Right */
+            right: ("gone" | "faint" | "left")[];
+            /** Trial */
+            trial: number;
+        };
+        /** WorkGroundIn */
+        WorkGroundIn: {
+            /** Chain */
+            chain: string[];
+            /** Deflators */
+            deflators?: number | null;
+            /**
+             * Driven
+             * @default highway
+             * @enum {string}
+             */
+            driven: "highway" | "town";
+            /** Gauge */
+            gauge?: number | null;
+            /**
+             * Left Out
+             * @default []
+             */
+            left_out: components["schemas"]["LeftOutIn"][];
+            /**
+             * Nights
+             * @description nights
+             * @default 2
+             */
+            nights: number | string;
+            /**
+             * Recovery Reason
+             * @default
+             */
+            recovery_reason: string;
+            /** Rig */
+            rig: number;
+            /**
+             * Standing H
+             * @description hours
+             * @default 0
+             */
+            standing_h: number | string;
         };
         /** WorkPairsIn */
         WorkPairsIn: {
@@ -7561,6 +9660,11 @@ export interface components {
              * @default []
              */
             own: ((number | string) | null)[];
+            /**
+             * Ranges
+             * @default []
+             */
+            ranges: (components["schemas"]["RangeIn"] | null)[];
             /** Reserve */
             reserve?: (number | string) | null;
             /** Rig */
@@ -7599,6 +9703,8 @@ export interface components {
             caution: string;
             /** Fitting */
             fitting: components["schemas"]["Fitting"][][];
+            /** Light Row */
+            light_row: boolean;
             /** Notes */
             notes: components["schemas"]["Phrase"][];
             /** Over */
@@ -7623,6 +9729,8 @@ export interface components {
             dawn_c?: (number | string) | null;
             /** Elevation M */
             elevation_m?: (number | string) | null;
+            /** Forecast */
+            forecast?: components["schemas"]["ForecastDayIn"][] | null;
             /** High C */
             high_c?: (number | string) | null;
             /** Legs */
@@ -7824,6 +9932,498 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    ballast_server_gauges_api_list_deflators: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeflatorsOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_gauges_api_add_deflators: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeflatorsIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeflatorsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_gauges_api_change_deflators: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeflatorsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeflatorsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_gauges_api_compare_deflators: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClosingIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeflatorsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ballast_server_accounts_api_first_run: {
         parameters: {
             query?: never;
@@ -9411,6 +12011,625 @@ export interface operations {
             };
         };
     };
+    ballast_server_ground_api_undo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroundOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_ground_api_enter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uuid: string;
+                entry: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EntryIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroundOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_ground_api_take_back_entry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uuid: string;
+                entry: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroundOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_ground_api_learn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LearnedIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroundOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_ground_api_take_step: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroundOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ballast_server_gauges_api_list_inflators: {
         parameters: {
             query?: never;
@@ -10526,6 +13745,369 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MemberOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_pictures_api_take_picture_off: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_pictures_api_picture_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_pictures_api_put_picture_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureOut"];
                 };
             };
             /** @description Bad Request */
@@ -11849,7 +15431,7 @@ export interface operations {
             };
         };
     };
-    ballast_server_air_api_pressure_card: {
+    ballast_server_card_api_pressure_card: {
         parameters: {
             query?: never;
             header?: never;
@@ -11970,7 +15552,7 @@ export interface operations {
             };
         };
     };
-    ballast_server_air_api_pressure_card_pdf: {
+    ballast_server_card_api_pressure_card_pdf: {
         parameters: {
             query?: {
                 paper_size?: "a5" | "half-letter";
@@ -12830,6 +16412,501 @@ export interface operations {
             };
         };
     };
+    ballast_server_ground_api_ground: {
+        parameters: {
+            query?: {
+                gauge?: number | null;
+            };
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroundOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_ground_api_open_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpenIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroundOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_ground_api_say_of_axle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AxleOnGroundIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroundOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_ground_api_past_plans: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PastPlan"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ballast_server_rigs_api_rig_history: {
         parameters: {
             query?: never;
@@ -12974,6 +17051,494 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["VehicleOut"][];
                 };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_ground_api_rig_kit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_ground_api_keep_kit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KitIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_rigs_api_lay_up: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LaidUpIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_rigs_api_end_laid_up: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -13831,6 +18396,378 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_pictures_api_rig_pictures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PicturesOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_pictures_api_keep_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+                uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PictureIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_weighing_api_choose_placard_row: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RowIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoadStateOut"][];
+                };
             };
             /** @description Bad Request */
             400: {
@@ -15282,6 +20219,252 @@ export interface operations {
             };
         };
     };
+    ballast_server_refine_api_chalk_trials: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_refine_api_begin_trial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrialIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ballast_server_air_api_trip: {
         parameters: {
             query?: never;
@@ -15425,6 +20608,252 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TripStoredOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_ground_api_rig_valves: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValvesOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_ground_api_keep_valves: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ValvesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValvesOut"];
                 };
             };
             /** @description Bad Request */
@@ -19331,6 +24760,248 @@ export interface operations {
             };
         };
     };
+    ballast_server_ground_api_list_surfaces: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SurfacesOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_ground_api_keep_surfaces: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SurfacesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SurfacesOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ballast_server_tables_api_tables: {
         parameters: {
             query?: never;
@@ -20783,6 +26454,256 @@ export interface operations {
             };
         };
     };
+    ballast_server_refine_api_end_trial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EndIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_refine_api_keep_pass: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepChalkPassIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ballast_server_air_api_trip_blank: {
         parameters: {
             query?: never;
@@ -21749,6 +27670,129 @@ export interface operations {
             };
         };
     };
+    ballast_server_air_api_work_forecast: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ForecastIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ForecastRead"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ballast_server_air_api_work_readings: {
         parameters: {
             query?: never;
@@ -22610,6 +28654,129 @@ export interface operations {
             };
         };
     };
+    ballast_server_ground_api_work_ground: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorkGroundIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ballast_server_api_work_nothing: {
         parameters: {
             query?: never;
@@ -22630,6 +28797,129 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_refine_api_work_chalk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorkChalkPassIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VerdictOut"];
                 };
             };
             /** @description Bad Request */

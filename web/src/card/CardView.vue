@@ -1,17 +1,19 @@
 <script setup lang="ts">
 /** The pressure card: as it prints, and as a PDF to take along. */
 import { useQuery } from '@tanstack/vue-query'
-import { computed, toRef } from 'vue'
-import { answer, api, refusedOf, type Schemas } from '@/shared/api/client'
+import { computed, ref, toRef, watch } from 'vue'
+import { cardOf } from '@/rigs/queries'
+import { refusedOf, type Schemas } from '@/shared/api/client'
+import Banner from '@/shared/Banner.vue'
+import { adrift, keptAt } from '@/shared/kept'
 import Nowhere from '@/shared/Nowhere.vue'
 import { figure, say, show, showWhole, spokenDay, unitOf, toward } from '@/shared/units'
 
 const props = defineProps<{ id: number }>()
 const id = toRef(props, 'id')
-const { data, error } = useQuery({
-  queryKey: ['card', id],
-  queryFn: () => answer(api.GET('/api/v1/rigs/{rig_id}/card', { params: { path: { rig_id: id.value } } })),
-})
+const { data, error } = useQuery(cardOf(id))
+const asOf = ref<number>()
+watch([adrift, id], async () => (asOf.value = await keptAt(`card ${id.value}`)), { immediate: true })
 const code = computed(() => data.value?.qr ?? [])
 const path = computed(() =>
   code.value.flatMap((row, y) => [...row].map((dark, x) => (dark === '1' ? `M${x} ${y}h1v1h-1z` : ''))).join(''),
@@ -29,10 +31,17 @@ const aimed = (v: Schemas['CardVehicle']) => v.axles.some((a) => a.target_kpa !=
     <div class="mb-5 flex flex-wrap items-center gap-x-6 gap-y-2 print:hidden">
       <RouterLink :to="{ name: 'targets', params: { id } }">Back to the target</RouterLink>
       <span class="flex-1" />
-      <a class="button button-next" :href="`/api/v1/rigs/${id}/card.pdf?paper_size=a5`" download>PDF, A5</a>
-      <a class="button" :href="`/api/v1/rigs/${id}/card.pdf?paper_size=half-letter`" download>PDF, half letter</a>
+      <template v-if="!adrift">
+        <a class="button button-next" :href="`/api/v1/rigs/${id}/card.pdf?paper_size=a5`" download>PDF, A5</a>
+        <a class="button" :href="`/api/v1/rigs/${id}/card.pdf?paper_size=half-letter`" download>PDF, half letter</a>
+      </template>
       <button type="button" class="button" @click="print">Print</button>
     </div>
+    <Banner v-if="adrift" loud class="mb-4"
+      >The server does not answer. This card is as of
+      {{ asOf ? spokenDay(new Date(asOf).toISOString()) : 'when it was last read' }}: what was put in force since is not
+      on it.</Banner
+    >
     <article class="border border-hairline bg-paper p-5 print:border-0 print:p-0">
       <header class="flex items-start justify-between gap-6">
         <div>
@@ -42,6 +51,7 @@ const aimed = (v: Schemas['CardVehicle']) => v.axles.some((a) => a.target_kpa !=
             Set at {{ show('temperature', data.set_in_c) }}{{ data.place ? ` at ${data.place}` : '' }},
             {{ showWhole('length', data.elevation_m) }}; made {{ spokenDay(data.made_on) }}
           </p>
+          <p v-if="data.ground" class="mt-1 text-lg font-bold text-rust">{{ say(data.ground) }}</p>
           <p v-for="s in data.stamps" :key="s" class="mt-1 font-bold text-rust">{{ s }}</p>
         </div>
         <svg
@@ -61,7 +71,7 @@ const aimed = (v: Schemas['CardVehicle']) => v.axles.some((a) => a.target_kpa !=
           </p>
         </div>
         <p v-if="!aimed(v)" class="text-soft">No target in force.</p>
-        <div class="overflow-x-auto">
+        <div v-scrolls class="overflow-x-auto">
           <table class="plain mt-1 text-sm">
             <thead>
               <tr>
@@ -140,6 +150,7 @@ const aimed = (v: Schemas['CardVehicle']) => v.axles.some((a) => a.target_kpa !=
             </tbody>
           </table>
         </div>
+        <p v-for="(r, i) in v.ranges" :key="`r${i}`" class="mt-1">{{ say(r) }}</p>
         <p v-for="(o, i) in v.over" :key="i" class="mt-1 font-bold text-rust">{{ say(o) }}</p>
         <p v-if="v.provisional" class="font-semibold text-rust">Provisional: not weighed, or without a table.</p>
         <p v-for="t in v.trials" :key="t" class="font-semibold text-rust">A trial below the placard: {{ t }}</p>
