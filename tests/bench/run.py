@@ -116,6 +116,7 @@ def work_calls(server: DemoServer) -> None:
         ("work/rigs", COACH),
         ("work/weighing", {"rig": rig, "axles": ends}),
         ("work/targets", {"rig": rig}),
+        ("work/ground", {"rig": rig, "chain": ["gravel", "soft"]}),
         ("work/air", {"rig": rig, "outside_c": 12, "dawn_c": -6, "elevation_m": 410}),
         ("work/rounds", {"round": round_id, "wheel": "2Ri", "pressure": "93.4 psi"}),
     ):

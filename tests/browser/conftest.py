@@ -131,6 +131,21 @@ class Keyboard:
         self.press("Control+a")
         self.type(text)
 
+    def place(self, name: str) -> None:
+        """Goes to a place of a rig that is being described."""
+        self.to(f"{name}, (not )?read")
+        self.press("Enter")
+        expect(self.page.get_by_role("heading", name=name, exact=True)).to_be_visible()
+
+    def pick(self, chosen: str, wanted: str, most: int = 20) -> None:
+        """Of chips, from the one that is chosen to another with the arrow keys."""
+        self.to(chosen)
+        for _ in range(most):
+            if re.match(wanted, self.focused()):
+                return
+            self.press("ArrowRight")
+        raise AssertionError(f"the arrow keys do not reach {wanted!r}")
+
     def choose(self, name: str, option: str) -> None:
         """Opens a list and picks by its first letters."""
         self.to(name)

@@ -67,7 +67,7 @@ def draw(browser: Browser, server: DemoServer) -> None:
     shot(page, "yard")
     for path, name in (
         ("/rigs/1", "rig"), ("/rigs/1/weighing", "weigh"), ("/rigs/6/targets", "target"),
-        ("/rigs/1/air", "air"), ("/rigs/1/air/trip", "trip"), ("/rigs/1/card", "card"), ("/rigs/1/lookback", "look-back"), ("/gauges", "gauges"), ("/gauges/2", "gauge"), ("/morning", "morning"), ("/tables", "tables"),
+        ("/rigs/1/air", "air"), ("/rigs/1/card", "card"), ("/rigs/1/lookback", "look-back"), ("/rigs/6/ground", "ground"), ("/rigs/6/targets/chalk", "chalk"), ("/gauges/2", "gauge"), ("/morning", "morning"), ("/rigs/1/edit?at=axles.1", "entry"),
     ):  # fmt: skip
         page.goto(server.url + path)
         page.get_by_role("heading", level=1).wait_for()
@@ -99,8 +99,13 @@ def draw(browser: Browser, server: DemoServer) -> None:
     shot(page, "round-dusk")
 
     page = session(browser, server, "dusk", "Technician", **PHONE)
-    page.goto(f"{server.url}/rigs/1/targets")
-    shot(page, "phone-target")
+    page.goto(f"{server.url}/rigs/6/ground")
+    page.get_by_role("button", name="Then gravel").tap()
+    page.get_by_role("group", name="Keypad").wait_for()
+    for key in "41":
+        page.get_by_role("group", name="Keypad").get_by_role("button", name=key, exact=True).tap()
+    page.wait_for_timeout(500)
+    shot(page, "phone-ground")
     page = session(browser, server, "day", "Technician", **PHONE)
     page.goto(f"{server.url}/rigs/1/rounds")
     for key in f"{rear - 7.4:.1f}":

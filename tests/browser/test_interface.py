@@ -9,29 +9,34 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import PHONE, enter, open_rig, switch_units, watch
-from tests.browser.serving import ROOT, DemoServer
+from tests.browser.serving import ROOT, DemoServer, Visitor
 
 AXE = (ROOT / "web/node_modules/axe-core/axe.min.js").read_text()
 Pages = Callable[..., Page]
 VIEWS = [
-    "/", "/rigs/new", "/rigs/import", "/rigs/1", "/rigs/1/edit", "/rigs/2", "/rigs/1/weighing", "/rigs/1/weighing/what-if",
+    "/", "/units", "/rigs/new", "/rigs/import", "/rigs/1", "/rigs/1/edit", "/rigs/2", "/rigs/1/weighing", "/rigs/1/weighing/what-if",
     "/rigs/1/weighing/drift", "/rigs/1/targets", "/rigs/6/targets", "/rigs/1/air", "/rigs/1/air/trip", "/rigs/1/air/warm",
     "/rigs/1/air/readings", "/rigs/1/card", "/tables/import", "/rigs/1/rounds", "/rigs/1/lookback", "/rigs/1/lookback/morning", "/rigs/1/lookback/rounds/1", "/morning", "/gauges", "/gauges/2", "/tables", "/tables/new", "/people", "/nowhere",
+    "/rigs/6/ground", "/rigs/6/ground/kit", "/rigs/8/ground", "/surfaces", "/rigs/6/targets/chalk", "/rigs/1/targets/chalk",
 ]  # fmt: skip
 
 
 def violations(page: Page) -> list[str]:
     page.evaluate(AXE)
-    found: Any = page.evaluate("axe.run(document, {resultTypes: ['violations']})")
+    found: Any = page.evaluate(
+        "axe.run(document, {resultTypes: ['violations'], rules: {'target-size': {enabled: true}}})"
+    )
     return [
         f"{v['id']}: {v['help']}: {json.dumps([n['html'][:160] for n in v['nodes'][:3]])}" for v in found["violations"]
     ]
 
 
-@pytest.mark.parametrize("light", ["day", "dusk"])
-def test_axe_finds_nothing_on_any_view(server: DemoServer, new_page: Pages, light: str) -> None:
+@pytest.mark.parametrize(
+    ("light", "screen"), [("day", {}), ("dusk", {}), ("day", PHONE), ("day", {"forced_colors": "active"})]
+)
+def test_axe_finds_nothing_on_any_view(server: DemoServer, new_page: Pages, light: str, screen: dict[str, Any]) -> None:
     # The checker itself is a script from outside the page, so the policy is set aside for it.
-    page = new_page(bypass_csp=True)
+    page = new_page(bypass_csp=True, **screen)
     page.add_init_script(f"localStorage.setItem('light', '{light}')")
     page.goto(server.url)
     expect(page.get_by_role("heading", name="Gentle Ballast")).to_be_visible()
@@ -58,6 +63,110 @@ def test_axe_finds_nothing_in_a_round_on_a_phone(server: DemoServer, new_page: P
     assert found == []
 
 
+# What opens on a view by a press, one after the other: forms, panels, dialogs, menus.
+OPENERS = {
+    "/rigs/1": ["Odometer at", "Rotate", "Lay it up|Change until when", "Who changed what"],
+    "/rigs/1/air": ["Change the air", "More about the air"],
+    "/rigs/1/targets": [
+        "Working", "What each school says", "A pressure of my own", "Keep it as a range", "Chalk results", "Earlier targets",
+    ],
+    "/rigs/1/weighing": ["As on a ticket", "Another", "Ready to roll", "A ticket from a file"],
+    "/rigs/1/rounds": ["Enter the air by hand", "Walking order", "Enter a filled sheet"],
+    "/rigs/1/lookback/rounds/1": ["Put something right"],
+    "/gauges": ["Add a gauge", "Add an inflator"],
+    "/gauges/2": ["Compare with a master", "Change its particulars"],
+    "/people": ["Add a person"],
+}  # fmt: skip
+
+
+@pytest.mark.parametrize(("light", "screen"), [("day", {}), ("dusk", PHONE), ("day", {"forced_colors": "active"})])
+def test_axe_finds_nothing_in_what_opens(
+    server: DemoServer, new_page: Pages, light: str, screen: dict[str, Any]
+) -> None:
+    page = new_page(bypass_csp=True, **screen)
+    page.add_init_script(f"localStorage.setItem('light', '{light}')")
+    enter(page, server.url)
+    wrong = {}
+    for view, names in OPENERS.items():
+        page.goto(server.url + view)
+        page.wait_for_load_state("networkidle")
+        for name in names:
+            page.locator("main button, main summary").filter(has_text=re.compile(f"^\\s*({name})")).first.click()
+            wrong[f"{view}: {name}"] = violations(page)
+            if page.get_by_role("listbox").count():
+                # What it lies over is not to be judged in the next state.
+                page.keyboard.press("Escape")
+    page.goto(f"{server.url}/")
+    page.keyboard.press("?")
+    expect(page.get_by_role("heading", name="Keys")).to_be_visible()
+    wrong["keys"] = violations(page)
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name=re.compile("^(Fleet maintainer|Menu)")).click()
+    expect(page.get_by_role("menu")).to_be_visible()
+    wrong["menu"] = violations(page)
+    page.keyboard.press("Escape")
+    page.get_by_label("Find a rig").fill("a")
+    expect(page.get_by_role("option").first).to_be_visible()
+    wrong["finder"] = violations(page)
+    assert {state: found for state, found in wrong.items() if found} == {}
+
+
+def contrast(one: str, other: str) -> float:
+    """WCAG 2.2: of two colors as #rrggbb.
+
+    >>> round(contrast("#767676", "#ffffff"), 2)
+    4.54
+    """
+
+    def luminance(color: str) -> float:
+        parts = [int(color[at : at + 2], 16) / 255 for at in (1, 3, 5)]
+        red, green, blue = (p / 12.92 if p <= 0.04045 else ((p + 0.055) / 1.055) ** 2.4 for p in parts)
+        return 0.2126 * red + 0.7152 * green + 0.0722 * blue
+
+    low, high = sorted((luminance(one), luminance(other)))
+    return (high + 0.05) / (low + 0.05)
+
+
+@pytest.mark.parametrize(
+    ("light", "grounds"), [("day", ("ground", "paper", "tealwash", "rustwash")), ("dusk", ("ground", "paper"))]
+)
+def test_readings_and_verdicts_stand_at_seven_to_one(
+    server: DemoServer, new_page: Pages, light: str, grounds: tuple[str, ...]
+) -> None:
+    assert contrast("#000000", "#ffffff") == pytest.approx(21)
+    page = new_page()
+    page.add_init_script(f"localStorage.setItem('light', '{light}')")
+    page.goto(server.url)
+    token = """name => {
+      const at = document.body.appendChild(document.createElement('i'))
+      at.style.color = `var(--${name})`
+      const parts = getComputedStyle(at).color.match(/\\d+/g).slice(0, 3)
+      at.remove()
+      return '#' + parts.map((part) => Number(part).toString(16).padStart(2, '0')).join('')
+    }"""
+    for ground in grounds:
+        under = page.evaluate(token, ground)
+        for color in ("ink", "green", "rust", "plum"):
+            assert contrast(page.evaluate(token, color), under) >= 7, (color, ground)
+        for color in ("soft", "teal"):
+            assert contrast(page.evaluate(token, color), under) >= 4.5, (color, ground)
+
+
+def test_forced_colors_tell_the_stage_and_what_asks(server: DemoServer, new_page: Pages) -> None:
+    page = new_page(forced_colors="active")
+    enter(page, server.url)
+    open_rig(page, "Almagest", "Air")
+    border = "e => getComputedStyle(e).borderBottomColor"
+    stages = page.get_by_role("navigation", name="Stages").get_by_role("link")
+    lines = {s.get_attribute("aria-current"): s.evaluate(border) for s in stages.all()}
+    assert set(lines) == {"page", None}
+    assert lines["page"] != lines[None]
+    ground = page.evaluate("getComputedStyle(document.body).backgroundColor")
+    marks = stages.locator("[aria-hidden=true]")
+    assert marks.count() > 0
+    assert all(m.evaluate("e => getComputedStyle(e).backgroundColor") != ground for m in marks.all())
+
+
 def test_nothing_is_fetched_from_outside_and_no_policy_is_broken(server: DemoServer, new_page: Pages) -> None:
     page = new_page()
     wrong = watch(page)
@@ -69,6 +178,49 @@ def test_nothing_is_fetched_from_outside_and_no_policy_is_broken(server: DemoSer
         page.wait_for_load_state("networkidle")
     assert wrong == []
     assert [u for u in asked if not u.startswith(server.url)] == []
+
+
+@pytest.mark.parametrize("wide", [718, 740])
+def test_paper_carries_no_navigation_and_cuts_no_column(server: DemoServer, new_page: Pages, wide: int) -> None:
+    """The text of an A4 sheet is 190 mm wide, 718 px; of a Letter sheet 740. Dusk prints in the day's colors."""
+    page = new_page(viewport={"width": wide, "height": 1000})
+    page.add_init_script("localStorage.setItem('light', 'dusk')")
+    enter(page, server.url)
+    page.emulate_media(media="print")
+    wrong = {}
+    for view in VIEWS:
+        page.goto(server.url + view)
+        page.wait_for_load_state("networkidle")
+        found = page.evaluate("""() => {
+          const seen = (e) => e.getBoundingClientRect().height > 0
+          const keys = [...document.querySelectorAll('nav, .button, button.link')].filter(seen)
+          const cut = [...document.querySelectorAll('table')].filter(
+            (t) => seen(t) && t.getBoundingClientRect().right > innerWidth + 1)
+          return [...keys, ...cut].map((e) => e.outerHTML.slice(0, 100))
+        }""")
+        # The grid in which a table is typed is no page for paper.
+        wrong[view] = [] if view == "/tables/new" else found
+    assert {view: found for view, found in wrong.items() if found} == {}
+    assert page.evaluate("getComputedStyle(document.documentElement).color") == "rgb(18, 33, 31)"
+
+
+def test_a_name_of_eighty_letters_breaks_nothing(own_server: DemoServer, new_page: Pages) -> None:
+    manager, name = Visitor(own_server, "fleet-maintainer"), "Wolkenkuckucksheimer" * 4
+    axles = [{"tire_size": "205/55R16 91V", "tire_make": name, "placard_kpa": "35 psi"}] * 2
+    rig = {"kind": "car", "name": name, "fleet_number": "W" * 20, "note": name * 3, "axles": axles}
+    _, made, _ = manager.call("POST", "/rigs", rig)
+    manager.call("POST", f"/rigs/{made['id']}/targets", {})
+    for screen in ({"viewport": {"width": 1280, "height": 800}}, PHONE):
+        page = new_page(**screen)
+        enter(page, own_server.url)
+        for view in ("", "/edit", "/weighing", "/targets", "/air", "/rounds", "/lookback", "/card"):
+            page.goto(f"{own_server.url}/rigs/{made['id']}{view}")
+            page.wait_for_load_state("networkidle")
+            assert page.evaluate("document.documentElement.scrollWidth - innerWidth") <= 0, view
+        for view in ("/", "/morning"):
+            page.goto(own_server.url + view)
+            page.wait_for_load_state("networkidle")
+            assert page.evaluate("document.documentElement.scrollWidth - innerWidth") <= 0, view
 
 
 def test_nothing_runs_off_a_small_phone(server: DemoServer, new_page: Pages) -> None:
@@ -161,6 +313,24 @@ def test_a_viewer_looks_and_is_offered_nothing_to_change(server: DemoServer, new
     expect(page.get_by_text("You may look, not weigh.")).to_be_visible()
     # An auditor of the demo reads metric units.
     expect(page.get_by_text("1,705").first).to_be_visible()
+
+
+def test_a_viewer_sees_no_field_that_looks_live(server: DemoServer, new_page: Pages) -> None:
+    """Choices of one's own (units, filters) and reckoning that keeps nothing (what if, warm, readings, inflators) are left."""
+    page = new_page()
+    enter(page, server.url, "Auditor")
+    own = {"/", "/units", "/rigs/1/weighing/what-if", "/rigs/1/air/warm", "/rigs/1/air/readings", "/gauges", "/tables"}
+    live = {}
+    for view in VIEWS:
+        page.goto(server.url + view)
+        page.wait_for_load_state("networkidle")
+        if view not in own:
+            # A checkbox, a field, or a list to choose from that answers.
+            fields = page.locator("main :is(input, textarea, button[aria-haspopup=listbox]):enabled:visible")
+            live[view] = [f.evaluate("e => e.outerHTML.slice(0, 120)") for f in fields.all()]
+    assert {view: found for view, found in live.items() if found} == {}
+    page.goto(f"{server.url}/rigs/new")
+    expect(page.get_by_role("heading", name="You may look, not add rigs")).to_be_visible()
 
 
 def test_a_rig_of_another_workspace_is_not_there(server: DemoServer, new_page: Pages) -> None:

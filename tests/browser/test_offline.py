@@ -2,8 +2,10 @@
 
 import re
 from collections.abc import Callable
+from pathlib import Path
 from uuid import uuid4
 
+from PIL import Image
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import PHONE, enter
@@ -120,3 +122,78 @@ def test_it_installs_and_keeps_itself(server: DemoServer, new_page: Pages) -> No
     worker = page.request.get(f"{server.url}/sw.js")
     assert worker.ok
     assert "javascript" in worker.headers["content-type"]
+
+
+def test_a_picture_that_was_taken_without_a_network_waits_and_is_there_later(
+    own_server: DemoServer, new_page: Pages, tmp_path: Path
+) -> None:
+    label = tmp_path / "label.png"
+    Image.linear_gradient("L").resize((2400, 1200)).save(label)
+    page = new_page(**PHONE)
+    enter(page, own_server.url, "Technician")
+    page.goto(f"{own_server.url}/rigs/1")
+    take = page.get_by_label("Picture of the label")
+    expect(take).to_be_attached()
+    page.wait_for_function("navigator.serviceWorker.ready.then(() => true)")
+    page.wait_for_timeout(1500)
+    own_server.kill()
+    take.set_input_files(label)
+    expect(page.get_by_text("Not on the server yet", exact=True)).to_be_visible()
+    # What the browser cannot read is refused in words, and nothing of it waits.
+    take.set_input_files({"name": "IMG_1.HEIC", "mimeType": "image/heic", "buffer": b"ftypheic" * 40})
+    expect(page.get_by_text("IMG_1.HEIC: This browser cannot read that file as a picture.")).to_be_visible()
+    page.reload()
+    own_server.start()
+    other = Visitor(own_server, "fleet-maintainer")
+    for _ in range(60):
+        pictures = other.call("GET", "/rigs/1/pictures")[1]["pictures"]
+        if pictures:
+            break
+        page.wait_for_timeout(500)
+    # 2,400 × 1,200 at most 1,600 wide.
+    assert [(p["what"], p["width"], p["height"]) for p in pictures] == [("label", 1600, 800)]
+    expect(page.get_by_role("link", name=re.compile("^Label, .*: open it large"))).to_be_visible()
+
+
+def test_from_its_icon_without_a_network_the_yard_stands_as_last_kept(own_server: DemoServer, new_page: Pages) -> None:
+    page = new_page(**PHONE)
+    context = page.context
+    enter(page, own_server.url, "Technician")
+    page.wait_for_function(
+        "navigator.serviceWorker.controller !== null || navigator.serviceWorker.ready.then(() => true)"
+    )
+    # A round is open on this phone, and one of its entries is not sent.
+    rig = next(
+        r for r in Visitor(own_server, "technician").call("GET", "/yard")[1]["rigs"] if r["fleet_number"] == "CF-10"
+    )
+    page.goto(f"{own_server.url}/rigs/{rig['id']}/rounds")
+    page.get_by_role("button", name="Open the round").click()
+    at(page, "Front left")
+    page.goto(own_server.url)
+    # The cards are taken along, one after the other.
+    with page.expect_response(lambda r: r.url.endswith("/card") and r.ok):
+        pass
+    page.wait_for_timeout(2500)
+    page.goto(f"{own_server.url}/rigs/{rig['id']}/rounds")
+    at(page, "Front left")
+    own_server.kill()
+    thumb(page, "95")
+    expect(page.get_by_text("1 entry is kept in this browser", exact=False)).to_be_visible()
+    page.close()
+
+    page = context.new_page()
+    page.goto(own_server.url)
+    expect(page.get_by_text(re.compile("^The server does not answer. This is the Yard as of"))).to_be_visible()
+    rows = page.get_by_role("listitem").filter(has=page.get_by_role("link", name=re.compile("tires")))
+    expect(rows.first).to_contain_text("Old Parallax")
+    expect(rows.first).to_contain_text("1 entry not sent")
+    # Nobody opened this one here: it says so, and its card is there all the same.
+    other = rows.filter(has_text="Umbra").first
+    expect(other).to_contain_text("not kept in this browser: needs a network")
+    other.get_by_role("link", name="Pressure card").click()
+    expect(page.get_by_role("heading", level=1)).to_contain_text("Umbra")
+    expect(page.get_by_text(re.compile("^The server does not answer. This card is as of"))).to_be_visible()
+    expect(page.get_by_role("link", name="PDF, A5")).to_have_count(0)
+    page.go_back()
+    rows.first.get_by_role("link").first.click()
+    expect(page.get_by_text("1 of 6 read")).to_be_visible()

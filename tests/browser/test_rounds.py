@@ -189,6 +189,8 @@ def test_a_filled_sheet_is_entered_at_once(server: DemoServer, new_page: Pages) 
         page.get_by_role("link", name="Blank sheet to print").click()
     assert started.value.suggested_filename == "CF-06-Umbra-with-Penumbra-round.pdf"
     page.get_by_role("button", name="Enter a filled sheet").click()
+    # A ground plan is open for it.
+    page.get_by_text("Road numbers again").click()
     found = page.get_by_label("Found")
     count = found.count()
     found.first.fill("many")
@@ -270,3 +272,41 @@ def test_this_morning_leads_to_the_round(server: DemoServer, new_page: Pages) ->
     expect(page.get_by_role("heading", name="This morning, before anyone kneels")).to_be_visible()
     page.get_by_role("link", name="Through time").click()
     expect(page.get_by_text(re.compile("^Leaks: loses"))).to_be_visible()
+
+
+def test_the_wheel_in_hand_and_what_is_typed_outlast_a_reload_back_and_a_second_tab(
+    own_server: DemoServer, new_page: Pages
+) -> None:
+    page = new_page()
+    enter(page, own_server.url, "Technician")
+    open_round(page, own_server.url, 10)
+    page.get_by_role("button", name=re.compile("^Rear left, inner")).first.click()
+    field = page.get_by_label(re.compile("^Reading on"))
+    field.fill("61.5")
+    # A question mark asks for the keys, and is no digit.
+    field.press("?")
+    expect(page.get_by_role("heading", name="Keys")).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(field).to_have_value("61.5")
+    page.wait_for_timeout(300)
+
+    def still_there(where: Page) -> None:
+        expect(where.get_by_role("heading", level=1)).to_contain_text("Rear left, inner")
+        expect(where.get_by_label(re.compile("^Reading on"))).to_have_value("61.5")
+
+    page.reload()
+    still_there(page)
+    page.get_by_role("navigation", name="Stages").get_by_role("link", name=re.compile("^Air")).click()
+    expect(page.get_by_role("heading", name="What the air does")).to_be_visible()
+    page.go_back()
+    still_there(page)
+    second = page.context.new_page()
+    second.goto(page.url)
+    still_there(second)
+    second.close()
+    # Taken away, it is gone for good.
+    field.fill("")
+    page.wait_for_timeout(300)
+    page.reload()
+    expect(page.get_by_role("heading", level=1)).to_contain_text("Rear left, inner")
+    expect(page.get_by_label(re.compile("^Reading on"))).to_have_value("")

@@ -3,6 +3,7 @@
 import re
 from collections.abc import Callable
 
+import pytest
 from playwright.sync_api import Locator, Page, Route, expect
 
 from tests.browser.conftest import PHONE, enter, open_round, should_show, watch
@@ -34,13 +35,21 @@ def type_blindly(page: Page, at: dict[str, tuple[float, float]], text: str) -> N
         page.wait_for_timeout(300)
 
 
-def test_the_keys_stand_still_and_twenty_numbers_come_out_right(own_server: DemoServer, new_page: Pages) -> None:
-    page = new_page(**PHONE)
+UPRIGHT, SIDEWAYS = {"width": 390, "height": 844}, {"width": 844, "height": 390}
+
+
+@pytest.mark.parametrize("screen", [UPRIGHT, SIDEWAYS], ids=["upright", "sideways"])
+def test_the_keys_stand_still_and_twenty_numbers_come_out_right(
+    own_server: DemoServer, new_page: Pages, screen: dict[str, int]
+) -> None:
+    page = new_page(**(PHONE | {"viewport": screen}))
     wrong = watch(page)
     enter(page, own_server.url, "Technician")
     open_round(page, own_server.url, 1)
     page.wait_for_load_state("networkidle")
     at = places(page)
+    pad = page.get_by_role("group", name="Keypad").get_by_role("button")
+    assert [b for b in (k.bounding_box() for k in pad.all()) if b and min(b["width"], b["height"]) < 44] == []
     # 25.5 of a target of some 90 is a stop, 88 asks for air, 100 to be let out: the verdict grows and shrinks between them.
     numbers = ["25.5", "100", "88", "122", "9", "0.5", "91.4", "105", "66", "77.7"] * 2
     for number in numbers:
@@ -59,6 +68,35 @@ def test_the_keys_stand_still_and_twenty_numbers_come_out_right(own_server: Demo
         page.touchscreen.tap(*at["Keep"])
         page.wait_for_timeout(700)
         assert places(page) == at
+    assert wrong == []
+
+
+@pytest.mark.parametrize("screen", [UPRIGHT, SIDEWAYS], ids=["upright", "sideways"])
+def test_ten_whole_rounds_come_out_as_they_were_typed(
+    own_server: DemoServer, new_page: Pages, screen: dict[str, int]
+) -> None:
+    page = new_page(**(PHONE | {"viewport": screen}))
+    wrong = watch(page)
+    technician = Visitor(own_server, "technician")
+    enter(page, own_server.url, "Technician")
+    numbers: list[str] = []
+    for _ in range(11):
+        open_round(page, own_server.url, 8)
+        page.wait_for_load_state("networkidle")
+        at, wheels = places(page), int(re.findall(r"of (\d+)", page.get_by_text(re.compile("^0 of")).inner_text())[0])
+        for n in range(wheels):
+            # The first round learns what each wheel should show; the ten after it are typed blindly.
+            if len(numbers) < wheels:
+                expect(page.get_by_text(re.compile(f"^{n} of {wheels} read"))).to_be_visible()
+                numbers.append(should_show(page))
+            type_blindly(page, at, numbers[n])
+            page.touchscreen.tap(*at["Keep"])
+            page.wait_for_timeout(300)
+        expect(page.get_by_text(re.compile(f"^{wheels} of {wheels} read"))).to_be_visible()
+        round_id = technician.call("GET", "/yard/8")[1]["open_round"]
+        kept = technician.call("GET", f"/rounds/{round_id}")[1]["wheels"]
+        assert [w["before"]["typed"].split()[0] for w in kept] == numbers
+        technician.call("DELETE", f"/rounds/{round_id}")
     assert wrong == []
 
 
