@@ -4,9 +4,10 @@ Everything is entered through the services that people use, at the time at which
 """
 
 import datetime as dt
+import random
 from dataclasses import dataclass
 from typing import Any
-from uuid import UUID
+from uuid import UUID, uuid4
 
 from django.db import transaction
 from django.utils import timezone
@@ -31,16 +32,17 @@ from ballast.server.ground import kit
 from ballast.server.ground import services as ground
 from ballast.server.ground.schemas import EntryIn, KitIn, LearnedIn, OpenIn, StepIn
 from ballast.server.refine import services as refine
-from ballast.server.refine.schemas import KeepChalkPassIn, TrialIn
+from ballast.server.refine.rotation import rotate
+from ballast.server.refine.schemas import KeepChalkPassIn, RotateIn, TrialIn
 from ballast.server.rigs.combinations import hitch
-from ballast.server.rigs.fittings import fit, move
+from ballast.server.rigs.fittings import fit
 from ballast.server.rigs.models import Rig
-from ballast.server.rigs.schemas import FitIn, MoveIn, RigIn
+from ballast.server.rigs.schemas import FitIn, RigIn
 from ballast.server.rigs.services import save_rig, wheels_of
 from ballast.server.rounds import services as rounds
 from ballast.server.rounds import stored
 from ballast.server.rounds.quick import fill
-from ballast.server.rounds.schemas import ConditionsIn, QuickWheelIn
+from ballast.server.rounds.schemas import ConditionsIn, QuickWheelIn, WheelNoteIn
 from ballast.server.rounds.seal import seal
 from ballast.server.tables.samples import SAMPLES
 from ballast.server.tables.services import take_sample
@@ -75,6 +77,9 @@ ON_TOUR = {
 }
 # How far readings by practised hands scatter, one standard deviation [kPa].
 HAND = 1.2
+# The van's treads are measured in these weeks, at these kilometers a week; what its axles lose in a thousand [mm]: inner, centre, outer.
+TREAD_WEEKS, KM_A_WEEK, VAN_KM = range(0, WEEKS, 10), 380, 98_060
+LOSES_MM = {"1": (0.26, 0.2, 0.26), "2": (0.13, 0.13, 0.13)}
 # An hour after dawn at the made-up places, in UTC.
 MONTH = 30.44
 CHECK_HOUR = dt.timedelta(hours=14)
@@ -296,7 +301,8 @@ def _fit_tires(actor: Actor, number: str, rig: Rig, now: dt.datetime) -> None:
 def _move_tires(actor: Actor, van: Rig, on: dt.datetime) -> None:
     """The van's wheels change sides, and nobody has torqued them again yet."""
     moves = {"1L": "1R", "1R": "1L"}
-    move(actor, van, MoveIn.model_validate({"moves": moves, "moved_on": on.date(), "odometer": "98060 km"}))
+    turn = {"moves": moves, "moved_on": on.date(), "odometer": f"{VAN_KM + 80} km", "looked": True}
+    rotate(actor, van.pk, RotateIn.model_validate(turn))
 
 
 def _weigh(actor: Actor, rig: Rig, ticket: dict[str, Any], on: dt.datetime, entered: dt.datetime) -> None:
@@ -346,6 +352,7 @@ class History:
     tours: bool = False
     missed: bool = False
     weeks_away: int = 0
+    treads: bool = False
 
     def walk(self, weeks: range) -> None:
         for week in weeks:
@@ -359,7 +366,11 @@ class History:
         place = ON_TOUR.get(week, PLACE) if self.tours else self.rig_place
         with at(moment):
             gauge = self.dial if wrong else self.gauge
-            begun = rounds.opened(self.actor, self.rig.pk, ConditionsIn(gauge=gauge.pk, standing_h=12, place_key=place))
+            km = VAN_KM + KM_A_WEEK * (week + 1 - (WEEKS - SINCE_WEIGHED)) if self.treads else None
+            given = ConditionsIn.model_validate(
+                {"gauge": gauge.pk, "standing_h": 12, "place_key": place, "odometer": f"{km} km" if km else None}
+            )
+            begun = rounds.opened(self.actor, self.rig.pk, given)
             read_in = stored.conditions(begun)
             self.tires.pass_days(7 * self.weeks_away, week)
             self.weeks_away = 0
@@ -367,8 +378,18 @@ class History:
                 self._line(read_in, line, week, wrong) for line in stored.lines(begun) if line.code not in self.skip
             ]
             fill(self.actor, begun, lines)
+            if self.treads and week in TREAD_WEEKS:
+                self._measure(begun.pk, [line.code for line in stored.lines(begun) if line.axle], week)
         with at(moment + dt.timedelta(minutes=14)):
             seal(self.actor, begun.pk, "Spare under the telescope" if self.skip else "", self.actor.person.shown_name)
+
+    def _measure(self, round_id: int, codes: list[str], week: int) -> None:
+        for code in codes:
+            hand = random.Random(f"{code} {week}")
+            worn = [9.0 - loses * KM_A_WEEK / 1000 * week for loses in LOSES_MM[code[0]]]
+            inner, centre, outer = (f"{mm + hand.uniform(-0.1, 0.1):.1f} mm" for mm in worn)
+            tread = {"wheel": code, "tread": {"inner": inner, "centre": centre, "outer": outer}}
+            rounds.note(self.actor, round_id, uuid4(), WheelNoteIn.model_validate(tread))
 
     @property
     def rig_place(self) -> str:
@@ -412,5 +433,6 @@ def _histories(
         History(technician, fleet["CF-03"], g1, g2, dome, ago(1), HAND),
     ]
     for seed, number, days in ((15, "CF-05", 3), (16, "CF-06", 4), (17, "CF-08", 9), (18, "CF-10", 5)):
-        made.append(History(technician, fleet[number], g1, g2, TireFleet(seed + shift), ago(days), HAND))
+        van = number == "CF-05"
+        made.append(History(technician, fleet[number], g1, g2, TireFleet(seed + shift), ago(days), HAND, treads=van))
     return made

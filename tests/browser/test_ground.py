@@ -27,7 +27,7 @@ def walk_all(page: Page, verdict: str = "At its number") -> int:
     pad = page.get_by_role("group", name="Keypad")
     while pad.is_visible():
         wheel = page.locator("section h2:visible").first.inner_text()
-        number = page.locator("section b:visible").first.inner_text()
+        number = page.locator("section b.leading-none:visible").first.inner_text()
         for key in number:
             pad.get_by_role("button", name="Point" if key == "." else key, exact=True).tap()
         expect(page.get_by_text(re.compile(verdict)).last).to_be_visible()

@@ -263,5 +263,7 @@ def test_a_wrong_digit_is_taken_back_on_the_keypad(server: DemoServer, new_page:
     for key in ("3", "4", "Delete the last digit", "5"):
         keypad.get_by_role("button", name=key, exact=True).tap()
     expect(page.get_by_label("Reading on G1")).to_have_value("35")
+    # The answer is there: nothing moves under the thumb any more.
+    expect(page.get_by_text("True 34.8 psi")).to_be_visible()
     page.get_by_role("button", name="Abandon the round").tap()
     expect(page.get_by_role("heading", name="Open a round")).to_be_visible()

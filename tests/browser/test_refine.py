@@ -1,11 +1,11 @@
-"""The chalk trial as it is done beside the rig."""
+"""What tires show, as it is done beside the rig: the chalk trial, a rotation with its air, the list of all tires."""
 
 import re
 from collections.abc import Callable
 
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import enter, watch
+from tests.browser.conftest import Keyboard, enter, should_show, watch
 from tests.browser.serving import DemoServer
 
 Pages = Callable[..., Page]
@@ -57,3 +57,93 @@ def test_a_trial_that_would_go_below_the_floor_is_stopped(own_server: DemoServer
     expect(page.get_by_text(re.compile("^Front, trip-ready: stopped at a bound"))).to_be_visible()
     page.reload()
     expect(page.get_by_role("button", name="Begin the trial")).to_be_visible()
+
+
+VAN = 5
+
+
+def test_a_rotation_with_its_air_by_keyboard(own_server: DemoServer, new_page: Pages) -> None:
+    page = new_page()
+    wrong = watch(page)
+    enter(page, own_server.url, "Technician")
+    page.goto(f"{own_server.url}/rigs/{VAN}/targets/wear")
+    expect(page.get_by_text(re.compile("^Rotate: the axles differ by"))).to_be_visible()
+    keys = Keyboard(page)
+    keys.to("The tire at 1L goes to")
+    keys.type("2L")
+    expect(page.get_by_label("The tire at 2L goes to")).to_have_value("1L")
+    # The target stays with the axle, the tire moves.
+    front, rear = "52.3 psi", "65.3 psi"
+    air = page.get_by_role("listitem").filter(has_text=re.compile(r"^[12]L: "))
+    expect(air).to_have_text([f"1L: {rear} → {front}", f"2L: {front} → {rear}"])
+    keys.fill("Odometer", "63500")
+    keys.to("Moved so")
+    keys.press("Enter")
+    expect(page.get_by_role("heading", name="Moved. Before it rolls")).to_be_visible()
+    keys.to("Read just these wheels")
+    keys.press("Enter")
+    expect(page.get_by_text("Just 1L, 2L, for air after a rotation")).to_be_visible()
+    keys.to("Open the round")
+    keys.press("Enter")
+    expect(page.get_by_text("0 of 2 read")).to_be_visible()
+    # Each as it came from the other axle, then as it is kept there.
+    for wheel, found, says in (("Front left · 1L", "65.6", "Let out 11"), ("Rear left · 2L", "52.6", "Add 13")):
+        expect(page.get_by_role("heading", name=wheel)).to_be_visible()
+        keys.to("Reading on G1")
+        keys.type(found)
+        expect(page.get_by_text(re.compile(f"^{says}")).first).to_be_visible()
+        keys.press("Enter")
+        keys.to("After the air, on G1")
+        keys.type(should_show(page))
+        expect(page.get_by_text("Hold").first).to_be_visible()
+        keys.press("Enter")
+    expect(page.get_by_text("2 of 2 read")).to_be_visible()
+    keys.to("Seal the round")
+    keys.press("Enter")
+    if page.get_by_role("button", name="Sign and seal").is_visible():
+        keys.to("Sign and seal")
+        keys.press("Enter")
+    expect(page.get_by_role("heading", name=re.compile("^Round of"))).to_be_visible()
+    # It was no check of the whole rig: that is due as it was.
+    page.goto(f"{own_server.url}/rigs/{VAN}/targets/wear")
+    expect(page.get_by_text(re.compile("1L → 2L, 2L → 1L"))).to_be_visible()
+    expect(page.get_by_text("done 3 days ago")).to_be_visible()
+    assert wrong == []
+
+
+def test_tires_are_found_and_one_is_plugged(own_server: DemoServer, new_page: Pages) -> None:
+    page = new_page()
+    wrong = watch(page)
+    enter(page, own_server.url, "Technician")
+    page.get_by_role("button", name="Technician").click()
+    page.get_by_role("menuitem", name="All tires").click()
+    page.get_by_label("Find a rig, wheel, size, number, date code").fill("gibbous 1l")
+    expect(page.get_by_role("row")).to_have_count(2)
+    page.get_by_role("link", name="CF-05 Gibbous · 1L").click()
+    expect(page.get_by_text("The shoulders wear faster: too little air for the load.")).to_be_visible()
+    page.get_by_label("In a few words").fill("A screw, in the crown")
+    page.get_by_role("button", name="Keep it").click()
+    row = page.get_by_role("listitem").filter(has_text="Plugged")
+    expect(row).to_contain_text("A screw, in the crown")
+    row.get_by_role("button", name="Take it back").click()
+    expect(page.get_by_text("Nothing is entered: no plug, patch, retread or damage.")).to_be_visible()
+    assert wrong == []
+
+
+def test_a_tire_is_dragged_to_another_wheel(own_server: DemoServer, new_page: Pages) -> None:
+    page = new_page()
+    enter(page, own_server.url, "Technician")
+    page.goto(f"{own_server.url}/rigs/{VAN}/targets/wear")
+    wheel = lambda code: page.locator(f"[data-wheel='{code}']")  # noqa: E731
+    wheel("1R").drag_to(wheel("2R"))
+    expect(page.get_by_label("The tire at 1R goes to")).to_have_value("2R")
+    expect(page.get_by_label("The tire at 2R goes to")).to_have_value("1R")
+    # And by pressing, one after the other; across, it has to be looked at first.
+    page.get_by_role("button", name="Move by pressing on the plan").click()
+    wheel("1L").click()
+    expect(page.get_by_text("The tire at 1L: press the wheel where it goes.")).to_be_visible()
+    wheel("1R").click()
+    expect(page.get_by_label("The tire at 1L goes to")).to_have_value("1R")
+    expect(page.get_by_text("1L → 1R: look for an arrow first.")).to_be_visible()
+    page.get_by_role("button", name="Moved so").click()
+    expect(page.get_by_text("Look first, and say that you did.").first).to_be_visible()

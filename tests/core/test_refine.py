@@ -1,6 +1,7 @@
 """Refined by what tires show: the chalk trial, wear with its errors, rotation and its air."""
 
 import dataclasses
+import datetime as dt
 from typing import Any
 
 import pytest
@@ -9,6 +10,7 @@ from hypothesis import strategies as st
 
 from ballast.core import refine as core
 from ballast.core.refusal import Refusal
+from ballast.core.rigs import Axle, Rig, walking_order
 from ballast.core.units import PSI_KPA
 from tests.core.samples import FIELD
 
@@ -121,7 +123,7 @@ def test_what_is_said_before_and_what_voids_it() -> None:
 
 
 def depths(*rows: tuple[float, float, float, float]) -> list[core.Depth]:
-    return [core.Depth(*row) for row in rows]
+    return [core.Depth(row[0], core.Tread(*row[1:])) for row in rows]
 
 
 def test_the_shape_of_wear_is_a_third_voice() -> None:
@@ -133,7 +135,7 @@ def test_the_shape_of_wear_is_a_third_voice() -> None:
     # 3.3 mm in 15,000 km.
     assert centre.fastest.mm_per_1000_km == pytest.approx(0.22)
     # (4.7 − 1.6)/0.22 × 1,000 = 14,091 km more.
-    assert core.limit_words(centre.fastest, 15000, None).show("metric").startswith("At its limit in about 14,09")
+    assert core.limit_words(centre.fastest, 15000).show("metric").startswith("At its limit in about 14,09")
     shoulders = core.worn(depths((0, 8, 8, 8), (5000, 7, 7.6, 7), (10000, 6, 7.2, 6), (15000, 5, 6.8, 5)))
     assert shoulders.shape == "shoulders"
     side = core.worn(depths((0, 8, 8, 8), (5000, 6.8, 7.4, 7.5), (10000, 5.6, 6.8, 7), (15000, 4.4, 6.2, 6.5)))
@@ -145,21 +147,107 @@ def test_the_shape_of_wear_is_a_third_voice() -> None:
             core.rate(points)
 
 
-def tires(**more: Any) -> list[core.Turned]:
-    return [core.Turned(c, int(c[0]), c[1], "265/70R17", **more) for c in ("1L", "1R", "2L", "2R")]
+def pickup(gvwr_kg: float = 3000) -> Rig:
+    return Rig("pickup", (Axle(1, 0, 1.7, 2), Axle(2, 3.5, 1.7, 2)), gvwr_kg=gvwr_kg)
+
+
+def four(**more: Any) -> list[core.Turned]:
+    return [core.Turned(c, "265/70R17", **more) for c in ("1L", "1R", "2L", "2R")]
+
+
+def places(**of_rear: Any) -> list[core.Place]:
+    rear = {"size": "265/70R17"} | of_rear
+    front = [core.Place(c, 1, c[1], "265/70R17", load_kg=600, target_kpa=240) for c in ("1L", "1R")]
+    return front + [core.Place(c, 2, c[1], **rear) for c in ("2L", "2R")]
+
+
+def keys(tires: list[core.Turned], at: list[core.Place]) -> list[str]:
+    return [p.key for p in core.patterns(pickup(), tires, at)]
 
 
 def test_patterns_that_the_tires_allow() -> None:
-    free = [p.name for p in core.patterns(tires())]
-    assert free == ["Front to back", "Crosswise", "Back straight, front across", "Side to side"]
-    assert [p.name for p in core.patterns(tires(directional=True))] == ["Front to back"]
-    staggered = [dataclasses.replace(t, size="285/70R17") if t.axle == 2 else t for t in tires()]
-    assert [p.name for p in core.patterns(staggered)] == ["Side to side"]
-    spare = core.Turned("S1", None, None, "265/70R17")
-    assert "Spare taken in" in [p.name for p in core.patterns([*tires(), spare])]
-    small = dataclasses.replace(spare, full_size=False)
-    assert "Spare taken in" not in [p.name for p in core.patterns([*tires(), small])]
-    assert core.patterns(tires()[:3]) == ()
+    assert keys(four(one_way=False), places()) == ["sides", "front-rear", "cross"]
+    assert keys(four(one_way=True), places()) == ["front-rear"]
+    staggered = [dataclasses.replace(t, size="285/70R17") if t.code[0] == "2" else t for t in four()]
+    assert keys(staggered, places(size="285/70R17")) == ["sides"]
+    spare, its_place = core.Turned("S1", "265/70R17"), core.Place("S1", None, None, "265/70R17")
+    assert "cross-spare" in keys([*four(), spare], [*places(), its_place])
+    small = dataclasses.replace(spare, size="T155/90D16")
+    assert "cross-spare" not in keys([*four(), small], [*places(), dataclasses.replace(its_place, size=small.size)])
+    # A wheel without a tire is moved by no pattern.
+    assert keys(four()[:3], places()) == []
+
+
+def test_duals_change_sides_as_pairs() -> None:
+    rig = Rig("coach", (Axle(1, 0, 2.08, 2), Axle(2, 6.1, 1.85, 4)), gvwr_kg=11800)
+    wheels = walking_order(rig.axles, rig.kind)
+    at = [core.Place(w.code, w.axle, w.side, "245/70R19.5") for w in wheels]
+    tires = [core.Turned(w.code, "245/70R19.5", one_way=False) for w in wheels]
+    (sides,) = core.patterns(rig, tires, at)
+    assert (sides.key, sides.moves["2Lo"], sides.moves["2Li"]) == ("sides", "2Ro", "2Ri")
+    other = [dataclasses.replace(t, size="225/70R19.5") if t.code == "2Li" else t for t in tires]
+    assert core.patterns(rig, other, at) == ()
+
+
+def said(tire: core.Turned, **of_rear: Any) -> tuple[list[str], list[str]]:
+    judged = core.judge({"1L": "2R"}, [tire], places(**of_rear))
+    return [p.show("metric") for p in judged.refused], [p.show("metric") for p in judged.unsure]
+
+
+def test_what_keeps_a_tire_from_a_wheel() -> None:
+    tire = core.Turned("1L", "265/70R17", one_way=False, single_kg=900, dual_kg=800, most_kpa=300, tread_mm=3.0)
+    known = {"load_kg": 850, "target_kpa": 280}
+    assert said(tire, **known) == ([], [])
+    # Over what it may carry, by one kilogram; duals carry less.
+    assert said(tire, load_kg=901)[0] == ["2R asks 901 kg of a tire; the tire at 1L may carry 900 kg there."]
+    assert said(tire, load_kg=850, row="dual")[0] == [
+        "2R asks 850 kg of a tire; the tire at 1L may carry 800 kg there."
+    ]
+    assert said(tire, load_kg=850, target_kpa=301)[0] == [
+        "2R is kept at 301 kPa; the tire at 1L bears 300 kPa at most."
+    ]
+    assert said(tire, **known, least_mm=3.2)[0] == [
+        "2R asks 3.2 mm (4/32 in) of tread; the tire at 1L has 3.0 mm (4/32 in)."
+    ]
+    assert said(dataclasses.replace(tire, one_way=True), **known)[0] == [
+        "2R is on the other side; the tire at 1L runs one way only and stays on its own."
+    ]
+    # What is not known is neither allowed in silence nor forbidden.
+    refused, unsure = said(core.Turned("1L", "265/70R17"), **known)
+    assert (refused, len(unsure)) == ([], 2)
+    assert "look for an arrow first" in unsure[0]
+    assert "is not known" in unsure[1]
+
+
+def test_a_heavy_steer_axle_asks_for_more_tread() -> None:
+    assert [core.least_mm(pickup(), n) for n in (1, 2, None)] == [1.6, 1.6, 1.6]
+    assert [core.least_mm(pickup(9000), n) for n in (1, 2, None)] == [3.2, 1.6, 1.6]
+    trailer = Rig("trailer", (Axle(1, 0, 1.8, 2),), gvwr_kg=9000)
+    assert core.least_mm(trailer, 1) == 1.6
+
+
+def test_what_was_done_to_a_tire() -> None:
+    core.check_event("plug", "", None)
+    for kind, field in (("cut", "words"), ("other", "words"), ("retread", "tread")):
+        with pytest.raises(Refusal) as no:
+            core.check_event(kind, "", None)  # type: ignore[arg-type]
+        assert no.value.field == field
+    day = dt.date
+    assert core.anew_on([("plug", day(2026, 5, 1))]) is None
+    assert core.anew_on([("retread", day(2025, 5, 1)), ("retread", day(2026, 5, 1))]) == day(2026, 5, 1)
+
+
+def test_since_when_a_tire_runs_by_one_odometer() -> None:
+    day = dt.date
+    moved = (core.Stay(1, day(2025, 1, 1), day(2025, 6, 1)), core.Stay(1, day(2025, 6, 1), None))
+    assert core.unbroken_from(moved) == day(2025, 1, 1)
+    # In the store for a month, or from another rig: how far it ran is not known.
+    stored = (moved[0], core.Stay(1, day(2025, 7, 1), None))
+    assert core.unbroken_from(stored) == day(2025, 7, 1)
+    assert core.unbroken_from((core.Stay(2, day(2025, 1, 1), day(2025, 6, 1)), moved[1])) == day(2025, 6, 1)
+    assert core.unbroken_from(moved, day(2025, 9, 1)) == day(2025, 9, 1)
+    assert core.unbroken_from(()) is None
+    assert core.unbroken_from(moved[:1]) is None
 
 
 def test_a_rotation_makes_its_air_job() -> None:
@@ -169,15 +257,20 @@ def test_a_rotation_makes_its_air_job() -> None:
     assert core.air_jobs(moves, targets) == (
         core.AirJob("1L", 310, 262), core.AirJob("1R", 310, 262), core.AirJob("2L", 262, 310), core.AirJob("2R", 262, 310),
     )  # fmt: skip
-    assert core.air_jobs(moves, targets | {"1L": None}) == (core.AirJob("1R", 310, 262), core.AirJob("2R", 262, 310))
+    # A target that is not known is no zero, and no reason to pass its wheel by.
+    assert core.air_jobs(moves, targets | {"1L": None})[0] == core.AirJob("1L", 310, None)
+    assert core.air_jobs(moves, dict.fromkeys(targets, 262.0)) == ()
 
 
 def test_when_a_rotation_is_due() -> None:
     assert core.due(None, False, None) is None
     assert core.due(9000, False, None) is None
-    coarse = core.due(9000, True, None)
-    assert coarse is not None
-    assert coarse.show("metric") == "Rotate: 9,000 km since the last."
+    # A tread of which it is not known whether it is coarse counts as coarse.
+    for tread in (True, None):
+        coarse = core.due(9000, tread, None)
+        assert coarse is not None
+        assert coarse.show("metric") == "Rotate: 9,000 km since the last."
+    assert core.apart_mm({1: (6.0,), 2: ()}) is None
     apart = core.due(100, False, 1.6)
     assert apart is not None
-    assert apart.text == "Rotate: the axles differ by 1.6 mm of tread."
+    assert apart.text == "Rotate: the axles differ by 1.6 mm (2/32 in) of tread."

@@ -1,4 +1,4 @@
-"""Groups of axles, what is odd about a rig, its fitted tires, their age and where they may move."""
+"""Groups of axles, what is odd about a rig, its fitted tires, and their age."""
 
 import datetime as dt
 from dataclasses import replace
@@ -6,7 +6,7 @@ from dataclasses import replace
 import pytest
 
 from ballast.core import rigs
-from ballast.core.rigs import Axle, Fitted, Rig, findings, groups, read_size, rotations, walking_order
+from ballast.core.rigs import Axle, Fitted, Rig, findings, groups, read_size, walking_order
 from tests.core.samples import coach, tire
 
 TODAY = dt.date(2026, 11, 25)
@@ -155,27 +155,6 @@ def test_dual_mates_may_be_six_millimeters_apart(apart: float, finds: bool) -> N
     assert any("The larger carries the pair" in w for w, _ in found) is finds
     # Across the axle they may.
     assert said(fitted("2Lo", diameter_mm=840), fitted("2Ro", diameter_mm=860)) == []
-
-
-def test_patterns_only_where_the_size_stood_before() -> None:
-    rig = coach()
-    same = {w.code: "245/70R19.5" for w in walking_order(rig.axles, rig.kind)}
-    assert [r.key for r in rotations(rig, 0, same)] == ["sides"]
-    assert rotations(rig, 0, same | {"2Li": "225/70R19.5"}) == ()
-    assert rotations(rig, 0, {}) == ()
-    bike = Rig("motorcycle", (Axle(1, 0, 0.2, 1), Axle(2, 1.5, 0.2, 1)))
-    assert rotations(bike, 0, {"1": "120/70R17", "2": "120/70R17"}) == ()
-
-
-def test_a_tandem_trailer_changes_its_axles() -> None:
-    rig = Rig("trailer", axles(0.0, 0.9))
-    same = {w.code: "ST235/80R16" for w in walking_order(rig.axles, rig.kind)}
-    assert {r.key: r.moves for r in rotations(rig, 0, same)}["front-rear"] == {
-        "2L": "1L",
-        "1L": "2L",
-        "2R": "1R",
-        "1R": "2R",
-    }
 
 
 @pytest.mark.parametrize(

@@ -176,7 +176,9 @@ def test_a_tire_is_followed_through_its_rotation(aimed: Fleet) -> None:
     walk(aimed, 0, 20, {})
     walk(aimed, 7, 20, {"1L": 15})
     moved = (DAY0 + dt.timedelta(days=8)).date().isoformat()
-    aimed.api.ok("POST", f"/rigs/{aimed.rig}/moves", {"moves": {"1L": "1R", "1R": "1L"}, "moved_on": moved})
+    aimed.api.ok(
+        "POST", f"/rigs/{aimed.rig}/moves", {"moves": {"1L": "1R", "1R": "1L"}, "moved_on": moved, "looked": True}
+    )
     walk(aimed, 14, 20, {"1R": 15})
     tires = {t["code"]: t for t in look(aimed)["tires"]}
     assert tires["1R"]["elsewhere"] == ["1L", "1L", ""]

@@ -124,7 +124,9 @@ def test_races_over_two_processes_lose_nothing_and_break_nothing(own_server: Dem
             lambda v, i: v.call("POST", "/rigs/1/fittings", {"wheel": "1L", "new": {}, "fitted_on": "2026-11-20"})
         )
         moves = everybody(
-            lambda v, i: v.call("POST", "/rigs/1/moves", {"moves": {"1L": "1R", "1R": "1L"}, "moved_on": "2026-11-20"})
+            lambda v, i: v.call(
+                "POST", "/rigs/1/moves", {"moves": {"1L": "1R", "1R": "1L"}, "moved_on": "2026-11-20", "looked": True}
+            )
         )
         assert {status for status, _ in (*fits, *moves)} <= {200, 201, 204, 409, 422, 503}
         assert any(status < 300 for status, _ in fits)

@@ -16,7 +16,7 @@ from ballast.server.api import api as ninja
 from ballast.server.gauges.models import Deflators, Gauge, Inflator
 from ballast.server.ground.models import GroundPlan
 from ballast.server.pictures.models import Picture
-from ballast.server.refine.models import ChalkTrial
+from ballast.server.refine.models import ChalkTrial, Rotation, TireEvent
 from ballast.server.rigs.models import Rig, Tire
 from ballast.server.targets.models import ChalkResult
 from ballast.server.weather.models import Record
@@ -62,7 +62,16 @@ LEAST = {
     "GET pictures/{uuid}/file": VIEWER,
     "DELETE pictures/{uuid}": TECHNICIAN,
     "POST pictures/{uuid}/restore": TECHNICIAN,
-    "GET tires/{tire_id}/fittings": VIEWER,
+    "GET tires": VIEWER,
+    "GET tires.csv": VIEWER,
+    "GET tires/{tire_id}": VIEWER,
+    "PUT tires/{tire_id}/marks": TECHNICIAN,
+    "POST tires/{tire_id}/events": TECHNICIAN,
+    "DELETE tires/{tire_id}/events/{uuid}": TECHNICIAN,
+    "POST rigs/{rig_id}/fittings/described": TECHNICIAN,
+    "GET rigs/{rig_id}/wear": VIEWER,
+    "POST work/refine/rotation": VIEWER,
+    "POST rotations/{rotation_id}/learned": TECHNICIAN,
     "POST tires/{tire_id}/remove": TECHNICIAN,
     "POST tires/{tire_id}/restore": TECHNICIAN,
     "GET scales": VIEWER,
@@ -278,7 +287,11 @@ def body_for(operation: str, fleet: Fleet, round_id: int) -> Any:
         "POST work/rigs/import": {"content": FLEET_FILE},
         "PUT rigs/{rig_id}/hitch": {"behind": None},
         "POST rigs/{rig_id}/fittings": {"wheel": "1L", "new": {}, "fitted_on": "2026-05-01"},
-        "POST rigs/{rig_id}/moves": {"moves": {"1L": "1R"}, "moved_on": "2026-05-02"},
+        "POST rigs/{rig_id}/moves": {"moves": {"1L": "1R"}, "moved_on": "2026-05-02", "looked": True},
+        "POST work/refine/rotation": {"rig": fleet.rig, "moves": {"1L": "1R"}},
+        "POST tires/{tire_id}/events": {"uuid": str(uuid4()), "kind": "plug", "done_on": "2026-05-02"},
+        "POST rigs/{rig_id}/fittings/described": {"fitted_on": "2026-05-02"},
+        "PUT tires/{tire_id}/marks": {"casing": "C-4"},
         "PUT rigs/{rig_id}/odometer": {"odometer": "200 km"},
         "PUT rigs/{rig_id}/laid-up": {"until": (timezone.now() + dt.timedelta(days=60)).date().isoformat()},
         "PUT rigs/{rig_id}/pictures/{uuid}": {"what": "label", "content": "bm8="},
@@ -394,8 +407,8 @@ def plan_of(fleet: Fleet) -> UUID:
     """A ground plan of the coach that is closed."""
     now, technician = timezone.now(), Person.objects.get(username="technician")
     given = {
-        "uuid": uuid4(), "opened_at": now, "received_at": now, "opened_by": technician, "closed_at": now, "set_in_c": 10,
-        "text": {"version": 1, "value": {"stretches": [], "patterns": [], "wheels": []}}, "outside_c": 10, "elevation_m": 410, "standing_h": 0, "heavy": True,
+        "uuid": uuid4(), "opened_at": now, "received_at": now, "opened_by": technician, "closed_at": now,
+        "text": {"version": 1, "value": {"stretches": [], "patterns": [], "wheels": []}}, "elevation_m": 410, "heavy": True,
         "back_words": {"text": "", "values": []},
     }  # fmt: skip
     found: UUID = GroundPlan.objects.get_or_create(rig_id=fleet.rig, place="Dune", defaults=given)[0].uuid
@@ -408,6 +421,23 @@ def picture_of(fleet: Fleet) -> UUID:
     rig = Rig.objects.get(pk=fleet.rig)
     given = {"content": "0" * 64, "size": 1, "width": 1, "height": 1, "taken_by": technician, "uuid": uuid4()}
     found: UUID = Picture.objects.get_or_create(rig=rig, workspace=rig.workspace, what="label", defaults=given)[0].pk
+    return found
+
+
+def rotation_of(fleet: Fleet) -> int:
+    """A rotation of the coach whose sensors are learned already."""
+    now, technician = timezone.now(), Person.objects.get(username="technician")
+    given = {"done_on": now.date(), "by": technician, "entered_at": now}
+    return Rotation.objects.get_or_create(rig_id=fleet.rig, moves={}, defaults=given)[0].pk
+
+
+def event_of(fleet: Fleet) -> UUID:
+    """A plug in the tire of the workspace that the technician entered."""
+    technician = Person.objects.get(username="technician")
+    given = {"uuid": uuid4(), "done_on": timezone.now().date(), "by": technician, "entered_at": timezone.now()}
+    found: UUID = TireEvent.objects.get_or_create(
+        tire_id=tire_of(fleet), words="Nail", defaults=given | {"kind": "plug"}
+    )[0].uuid
     return found
 
 
@@ -426,8 +456,9 @@ def address(operation: str, fleet: Fleet, round_id: int, member_id: int) -> tupl
         "weighing_id": fleet.weighing, "tire_id": tire_of(fleet), "state_id": state_of(fleet), "table_id": fleet.table,
         "result_id": chalk_of(fleet), "record_id": record_of(fleet), "inflator_id": inflator_of(fleet),
         "set_id": deflators_of(fleet), "number": 2, "entry": uuid4(), "trial_id": trial_of(fleet),
+        "rotation_id": rotation_of(fleet),
     }  # fmt: skip
-    uuids = {"pictures": picture_of, "ground": plan_of}
+    uuids = {"pictures": picture_of, "ground": plan_of, "tires": event_of}
     uuid = uuids.get(path.split("/")[0], lambda _: uuid4())(fleet)
     return method, path.format(**given, key="still-water", uuid=uuid)
 

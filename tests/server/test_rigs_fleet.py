@@ -58,11 +58,11 @@ def test_a_tire_is_fitted_moved_removed_and_retired_with_its_history(fleet: Flee
     fit(api, rig, "1L", date_code="2624")
     fit(api, rig, "1R", date_code="0125")
     first = at(api, rig)["1L"]["id"]
-    api.ok("POST", f"/rigs/{rig}/moves", {"moves": {"1L": "1R", "1R": "1L"}, "moved_on": "2026-06-01"})
+    api.ok("POST", f"/rigs/{rig}/moves", {"moves": {"1L": "1R", "1R": "1L"}, "moved_on": "2026-06-01", "looked": True})
     assert at(api, rig)["1R"]["id"] == first
     api.ok("POST", f"/tires/{first}/remove", {"removed_on": "2026-07-01", "reason": "cut", "retire": True})
     assert "1R" not in at(api, rig)
-    assert [(h["wheel"], h["removed_reason"]) for h in api.ok("GET", f"/tires/{first}/fittings")] == [
+    assert [(h["wheel"], h["removed_reason"]) for h in api.ok("GET", f"/tires/{first}")["fittings"]] == [
         ("1R", "cut"), ("1L", "moved to 1R"),
     ]  # fmt: skip
     again = {"wheel": "1R", "tire": first, "fitted_on": "2026-07-02"}
@@ -198,12 +198,14 @@ def test_of_a_fitted_tire_of_another_size_and_unknown_load_the_known_limit_is_on
 def test_rotation_keeps_duals_matched(fleet: Fleet) -> None:
     for wheel in ("1L", "1R", "2Lo", "2Li", "2Ro", "2Ri"):
         fit(fleet.api, fleet.rig, wheel, date_code="2624")
-    pattern = tires(fleet.api, fleet.rig)["rotations"]
+    pattern = fleet.api.ok("GET", f"/rigs/{fleet.rig}/wear")["patterns"]
     assert [r["key"] for r in pattern] == ["sides"]
     assert pattern[0]["moves"]["2Lo"] == "2Ro"
     assert pattern[0]["moves"]["2Li"] == "2Ri"
     before = {w: t["id"] for w, t in at(fleet.api, fleet.rig).items()}
-    fleet.api.ok("POST", f"/rigs/{fleet.rig}/moves", {"moves": pattern[0]["moves"], "moved_on": "2026-06-01"})
+    fleet.api.ok(
+        "POST", f"/rigs/{fleet.rig}/moves", {"moves": pattern[0]["moves"], "moved_on": "2026-06-01", "looked": True}
+    )
     after = {w: t["id"] for w, t in at(fleet.api, fleet.rig).items()}
     assert (after["2Ro"], after["2Ri"]) == (before["2Lo"], before["2Li"])
 
@@ -212,7 +214,7 @@ def test_singles_rotate_front_to_rear_and_with_the_spare(api: Api) -> None:
     rig = api.ok("POST", "/rigs", VAN)["id"]
     for wheel in ("1L", "1R", "2L", "2R", "S1"):
         fit(api, rig, wheel)
-    patterns = {r["key"]: r["moves"] for r in tires(api, rig)["rotations"]}
+    patterns = {r["key"]: r["moves"] for r in api.ok("GET", f"/rigs/{rig}/wear")["patterns"]}
     assert set(patterns) == {"sides", "front-rear", "cross", "cross-spare"}
     for moves in patterns.values():
         assert sorted(moves) == sorted(moves.values())

@@ -1,4 +1,5 @@
-"""Refined by what tires show: `chalk` (a guided trial), `wear` (rates, and what the shape says), `rotation` (patterns, air)."""
+"""Refined by what tires show: `chalk` (a guided trial), `wear` (rates, and what the shape
+says), `rotation` (patterns, air), `events` (what was done to a tire)."""
 
 from ballast.core.refine.chalk import (
     PRECONDITIONS,
@@ -20,11 +21,45 @@ from ballast.core.refine.chalk import (
     usual_step,
     verdict,
 )
-from ballast.core.refine.rotation import AirJob, PatternMove, Turned, air_jobs, due, patterns
-from ballast.core.refine.wear import LIMIT_MM, STEER_LIMIT_MM, Depth, Rate, Shape, Worn, limit_words, rate, worn
+from ballast.core.refine.events import EVENTS, EventKind, anew_on, check_event
+from ballast.core.refine.rotation import (
+    AirJob,
+    Judged,
+    Moves,
+    Pattern,
+    Place,
+    Stay,
+    Turned,
+    air_jobs,
+    apart_mm,
+    check_moves,
+    due,
+    judge,
+    least_mm,
+    patterns,
+    unbroken_from,
+)
+from ballast.core.refine.wear import (
+    LIMIT_CAUTION,
+    LIMIT_MM,
+    STEER_LIMIT_MM,
+    Depth,
+    Rate,
+    Shape,
+    Tread,
+    Worn,
+    km_a_day,
+    limit_on,
+    limit_said,
+    limit_words,
+    one_run,
+    rate,
+    worn,
+)
 
 __all__ = [
-    "LIMIT_MM", "PRECONDITIONS", "RIBS", "STEER_LIMIT_MM", "AirJob", "Bounds", "Decision", "Depth", "Marks", "OnAxle", "Pass", "PatternMove",
-    "Rate", "Rib", "Shape", "Since", "Turned", "Verdict", "Worn", "air_jobs", "asked_again", "bounds_of", "check_asked", "check_driven", "due", "limit_words", "of_tire",
-    "patterns", "rate", "tells", "usual_step", "verdict", "worn",
+    "EVENTS", "LIMIT_CAUTION", "LIMIT_MM", "PRECONDITIONS", "RIBS", "STEER_LIMIT_MM", "AirJob", "Bounds", "Decision", "Depth", "EventKind", "Judged",
+    "Marks", "Moves", "OnAxle", "Pass", "Pattern", "Place", "Rate", "Rib", "Shape", "Since", "Stay", "Tread", "Turned", "Verdict", "Worn",
+    "air_jobs", "anew_on", "apart_mm", "asked_again", "bounds_of", "check_asked", "check_driven", "check_event", "check_moves", "due", "judge",
+    "km_a_day", "least_mm", "limit_on", "limit_said", "limit_words", "of_tire", "one_run", "patterns", "rate", "tells", "unbroken_from", "usual_step", "verdict", "worn",
 ]  # fmt: skip

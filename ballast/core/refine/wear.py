@@ -1,35 +1,72 @@
 """Wear of a tread: its rate with its error, when it reaches the limit, and what its shape says beside table and chalk."""
 
+import datetime as dt
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
 from ballast.core.refusal import Refusal
-from ballast.core.working import Measure, Phrase, say
+from ballast.core.working import Measure, Phrase, day, say
 
 # Depth at which a tire is done [mm]; a heavy steer axle's. Local law decides.
 LIMIT_MM, STEER_LIMIT_MM = 1.6, 3.2
-LIMIT_CAUTION = "By the usual limit; local law decides."
+LIMIT_CAUTION = "By the usual limits. Local law, and the maker of the tire, may ask for more."
 # What differs by more than so many standard errors is no chance.
 _SURE = 2.0
+# No day is told that lies further ahead.
+_AHEAD_DAYS = 20 * 365
 
 Shape = Literal["even", "centre", "shoulders", "one side", "unknown"]
 
 
 @dataclass(frozen=True)
-class Depth:
-    """Depths in three grooves [mm] at a distance [km]."""
+class Tread:
+    """Depths in three grooves [mm]; None: that one was not measured."""
 
-    km: float
-    inner_mm: float | None
-    centre_mm: float | None
-    outer_mm: float | None
+    inner_mm: float | None = None
+    centre_mm: float | None = None
+    outer_mm: float | None = None
 
     @property
     def least_mm(self) -> float | None:
         known = [v for v in (self.inner_mm, self.centre_mm, self.outer_mm) if v is not None]
         return min(known) if known else None
+
+
+@dataclass(frozen=True)
+class Depth:
+    """A tread at a distance [km], and the day of it where that is known."""
+
+    km: float
+    tread: Tread
+    on: dt.date | None = None
+
+
+def km_a_day(depths: Sequence[Depth]) -> float | None:
+    """As it was driven between the first of some depths and the last; None: that is not known."""
+    if not depths or (begun := depths[0].on) is None or (ended := depths[-1].on) is None or begun == ended:
+        return None
+    return (depths[-1].km - depths[0].km) / (ended - begun).days
+
+
+def depth(mm: float) -> str:
+    """A depth in words, in both ways that it is read.
+
+    >>> depth(3.2)
+    '3.2 mm (4/32 in)'
+    """
+    return f"{mm:.1f} mm ({mm / 25.4 * 32:.0f}/32 in)"
+
+
+def one_run(depths: Sequence[Depth]) -> tuple[Depth, ...]:
+    """Depths in order of time, from where the odometer last ran backwards (exchanged, mistyped) on.
+
+    >>> [d.km for d in one_run([Depth(km, Tread(8, 8, 8)) for km in (9000, 12000, 40, 900)])]
+    [40, 900]
+    """
+    begun = max((i for i in range(1, len(depths)) if depths[i].km < depths[i - 1].km), default=0)
+    return tuple(depths[begun:])
 
 
 @dataclass(frozen=True)
@@ -78,10 +115,16 @@ class Worn:
     shape: Shape
     words: Phrase
 
+    @property
+    def first(self) -> Rate | None:
+        """The rib that is at its limit before the others."""
+        ending = [(r.limit_at_km, r) for r in self.ribs if r is not None and r.limit_at_km is not None]
+        return min(ending, key=lambda e: e[0], default=(0.0, None))[1]
+
 
 def _ribs(depths: Sequence[Depth], limit_mm: float) -> tuple[Rate | None, Rate | None, Rate | None]:
     def of(name: str) -> Rate | None:
-        points = [(d.km, v) for d in depths if (v := getattr(d, name)) is not None]
+        points = [(d.km, v) for d in depths if (v := getattr(d.tread, name)) is not None]
         try:
             return rate(points, limit_mm)
         except Refusal:
@@ -127,16 +170,35 @@ def worn(depths: Sequence[Depth], limit_mm: float = LIMIT_MM) -> Worn:
     )
 
 
-def limit_words(of: Rate, km_now: float | None, km_a_day: float | None) -> Phrase:
-    """When a tread reaches its limit."""
+def limit_on(of: Rate, depths: Sequence[Depth]) -> dt.date | None:
+    """The day on which a tread is at its limit, if it is driven as it was between its depths; None: that is not known, or
+    lies too far ahead to say."""
+    a_day = km_a_day(depths)
+    if not a_day or of.limit_at_km is None or (last := depths[-1].on) is None:
+        return None
+    days = max(0.0, of.limit_at_km - depths[-1].km) / a_day
+    return last + dt.timedelta(days=days) if days < _AHEAD_DAYS else None
+
+
+def limit_words(of: Rate, km_now: float | None, depths: Sequence[Depth] = ()) -> Phrase:
+    """When a tread reaches its limit: how far on, and on which day if it is driven as it was between its `depths`."""
     if of.limit_at_km is None:
         return say("It does not wear, by these depths.")
-    distance = Measure("distance", max(0.0, of.limit_at_km - (km_now or 0.0)), "down")
     if km_now is None:
-        return say(
-            "At its limit at about {0} on the odometer. " + LIMIT_CAUTION, Measure("distance", of.limit_at_km, "down")
-        )
-    if not km_a_day:
-        return say("At its limit in about {0}. " + LIMIT_CAUTION, distance)
-    days = max(0.0, of.limit_at_km - km_now) / km_a_day
-    return say(f"At its limit in about {{0}}, some {days / 30:.0f} months. {LIMIT_CAUTION}", distance)
+        return say("At its limit at about {0} on the odometer.", Measure("distance", of.limit_at_km, "down"))
+    on = limit_on(of, depths)
+    when = f", around {day(on)}" if on else ""
+    left = Measure("distance", max(0.0, of.limit_at_km - km_now), "down")
+    return say(f"At its limit in about {{0}}{when}.", left)
+
+
+def limit_said(
+    least_mm: float | None, limit_mm: float, of: Worn, km_now: float | None, depths: Sequence[Depth]
+) -> Phrase:
+    """How a tread stands to its limit: at it, on its way there, or not known."""
+    if least_mm is not None and least_mm <= limit_mm:
+        return say(f"{depth(least_mm)}, its limit is {depth(limit_mm)}: replace it.")
+    ending = of.first or of.fastest
+    if ending is None:
+        return say("When it is at its limit cannot be told yet.")
+    return limit_words(ending, km_now, depths)

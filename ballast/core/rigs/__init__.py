@@ -5,12 +5,10 @@ from ballast.core.rigs.fittings import (
     RETORQUE_KM,
     Finding,
     Fitted,
-    Rotation,
     check_odometer,
     findings,
     retorque_left_km,
     retorque_words,
-    rotations,
 )
 from ballast.core.rigs.missing import GAWR, PLACARD, Missing, missing, must_have
 from ballast.core.rigs.outlines import Drawn, outline
@@ -87,7 +85,6 @@ __all__ = [
     "Missing",
     "Rig",
     "Role",
-    "Rotation",
     "Row",
     "Size",
     "Tire",
@@ -119,7 +116,6 @@ __all__ = [
     "ready_to_roll",
     "retorque_left_km",
     "retorque_words",
-    "rotations",
     "unlike",
     "unlike_words",
     "unread",

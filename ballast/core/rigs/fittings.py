@@ -1,12 +1,11 @@
-"""The tires that are on a rig now: what does not fit together, how old they are, where they may move to."""
+"""The tires that are on a rig now: what does not fit together, how old they are, nuts and odometer after a wheel was off."""
 
 import datetime as dt
 from dataclasses import dataclass
-from typing import Literal
 
 from ballast.core.refusal import Refusal
 from ballast.core.rigs.sizes import Size, age_words, read_date_code
-from ballast.core.rigs.vehicles import TRAILERS, Axle, Rig, Wheel, walking_order
+from ballast.core.rigs.vehicles import Rig, Wheel
 from ballast.core.units import MI_KM
 from ballast.core.working import Measure, Phrase, day, say
 
@@ -114,74 +113,6 @@ def _spares(rig: Rig, wheels: tuple[Wheel, ...], at: dict[str, Fitted]) -> list[
         for w in wheels
         if w.axle is None and w.code in at and at[w.code].size.name not in rest
     ]
-
-
-Move = dict[str, str]
-
-
-@dataclass(frozen=True)
-class Rotation:
-    """A pattern: from which wheel to which. Only tires that the place takes are moved."""
-
-    key: Literal["sides", "front-rear", "cross", "cross-spare"]
-    name: str
-    moves: Move
-
-
-def rotations(rig: Rig, spares: int, sizes: dict[str, str]) -> tuple[Rotation, ...]:
-    """Patterns that fit a rig: `sizes` is what is fitted at each wheel, by size name.
-
-    Duals move as pairs, so that mates stay matched; a tire goes only where its size stood before;
-    a pattern that would move nothing is left out.
-    """
-    wheels = walking_order(rig.axles, rig.kind, spares)
-    patterns: list[Rotation] = []
-    sides: Move = {}
-    for w in wheels:
-        if w.axle is not None and w.side in ("L", "R"):
-            sides[w.code] = w.code.replace("L", "R") if w.side == "L" else w.code.replace("R", "L")
-    patterns.append(Rotation("sides", "Left and right of each axle change places, duals as pairs", sides))
-    single = [a for a in rig.axles if a.row == "single" and a.wheels == 2]
-    if len(single) == 2 and len(rig.axles) == 2:
-        a, b = single
-        patterns.append(
-            Rotation(
-                "front-rear",
-                "Front and rear change places, each on its side",
-                _both(a, b, crossed=False, back_crossed=False),
-            )
-        )
-        patterns.append(
-            Rotation(
-                "cross", "Rear forward on its side, front back across", _both(a, b, crossed=True, back_crossed=False)
-            )
-        )
-        if spares == 1 and rig.kind not in TRAILERS:
-            moves = _both(a, b, crossed=True, back_crossed=False)
-            moves |= {"S1": f"{b.number}R", f"{a.number}L": "S1"}
-            patterns.append(Rotation("cross-spare", "The same, the spare takes its turn", moves))
-    elif len(single) >= 2 and rig.kind in TRAILERS:
-        a, b = single[0], single[-1]
-        patterns.append(
-            Rotation(
-                "front-rear",
-                "First and last axle change places, each on its side",
-                _both(a, b, crossed=False, back_crossed=False),
-            )
-        )
-    return tuple(
-        p for p in patterns if p.moves and all(sizes.get(f) and sizes.get(f) == sizes.get(t) for f, t in p.moves.items())
-    )  # fmt: skip
-
-
-def _both(a: Axle, b: Axle, crossed: bool, back_crossed: bool) -> Move:
-    """Moves between the wheels of two single axles; `crossed` for the way back."""
-    other = {"L": "R", "R": "L"}
-    moves: Move = {}
-    for side in ("L", "R"):
-        moves[f"{b.number}{side}"] = f"{a.number}{other[side] if back_crossed else side}"
-        moves[f"{a.number}{side}"] = f"{b.number}{other[side] if crossed else side}"
-    return moves
 
 
 def check_odometer(km: float, on: dt.date, last_km: float | None, last_on: dt.date | None) -> None:

@@ -2,6 +2,7 @@
 `wheel` (which readings stand, what is open), `state` (the round as a value, may it be sealed), `decisions` (all answers as data).
 """
 
+from ballast.core.refine import Tread
 from ballast.core.rounds.answer import (
     AT_TARGET,
     RECHECK_DAYS,
@@ -44,7 +45,7 @@ from ballast.core.rounds.state import (
     state,
     without_target,
 )
-from ballast.core.rounds.walk import walk
+from ballast.core.rounds.walk import just, walk
 from ballast.core.rounds.wheel import (
     Cap,
     Conditions,
@@ -55,7 +56,6 @@ from ballast.core.rounds.wheel import (
     Reading,
     Seen,
     Sunny,
-    Tread,
     Valve,
     Wheel,
     beside_display,
@@ -72,7 +72,7 @@ __all__ = [
     "Conditions", "Decision", "Foretold", "Held", "Knot", "LastWord", "Leak", "Left", "Mates", "NamedLeak", "Note", "Noted", "Reading",
     "Round", "Seen", "Sheet", "Side", "Stands", "State", "Stretch", "Sunny", "Taken", "Tread", "Valve", "Wheel", "WheelGoal",
     "WheelLine", "Word", "add_below", "aim_of_axle", "aim_of_spare", "aim_on_ground", "answer", "beside_display", "check_again_at", "counting",
-    "decision_sheet", "decisions", "differ", "expected", "foretell", "goal", "held", "last_words", "likely", "mate_of",
+    "decision_sheet", "decisions", "differ", "expected", "foretell", "goal", "held", "just", "last_words", "likely", "mate_of",
     "mate_stopped", "mates", "mates_among", "mates_words", "must_be_sealable", "retake", "should_show", "state", "stop_at",
     "stop_without_target", "walk", "wheel", "without_target",
 ]  # fmt: skip

@@ -87,6 +87,8 @@ class Round(State):
     # What is made up in its targets.
     stamps: tuple[str, ...] = ()
     unchecked: bool = False
+    # Of just some wheels, for air after a rotation: no check of the whole rig.
+    partial: bool = False
     # While a ground plan was open: whether it was kept, so that its numbers counted; None: none was.
     plan_kept: bool | None = None
 

@@ -3,6 +3,8 @@
 from collections.abc import Sequence
 from typing import Protocol, TypeVar
 
+from ballast.core.refusal import Refusal
+
 
 class Walked(Protocol):
     """A wheel that can be walked to: its code in the combination, its side and whether it hangs as a spare."""
@@ -37,3 +39,12 @@ def walk(vehicles: Sequence[Sequence[W]], kept: Sequence[str] = ()) -> tuple[W, 
     spares = [w for own in vehicles for w in own if w.axle is None]
     place = {code: i for i, code in enumerate(kept)}
     return tuple(sorted((*left, *right, *spares), key=lambda w: place.get(w.code, len(place))))
+
+
+def just(walked: Sequence[W], codes: Sequence[str]) -> tuple[W, ...]:
+    """Some of the wheels, by their codes; without codes all of them. Raises Refusal for a wheel that there is not."""
+    known = {w.code for w in walked}
+    strange = next((c for c in codes if c not in known), None)
+    if strange is not None:
+        raise Refusal(f"There is no wheel {strange} on it. It has {', '.join(w.code for w in walked)}.", "only")
+    return tuple(w for w in walked if not codes or w.code in codes)

@@ -9,6 +9,7 @@ from ballast.core.air import Ahead, Standing, TemperaturePolicy, fill_to, in_sun
 from ballast.core.gas import Air
 from ballast.core.gauges import AGREE_KPA, Corrected, Gauge, shows, suits, sure_at
 from ballast.core.lookback import today
+from ballast.core.refine import Tread
 from ballast.core.rounds.answer import Answer, WheelGoal, answer, likely, mate_of, mate_stopped, stop_at
 from ballast.core.rounds.line import SIDES, WheelLine
 from ballast.core.rounds.mates import retake
@@ -51,15 +52,6 @@ class Reading:
     def corrected(self, least_kpa: float = 0.0) -> Corrected:
         """As the rules take it; no surer than `least_kpa`."""
         return Corrected(self.corrected_kpa, max(self.uncertainty_kpa, least_kpa), self.outside)
-
-
-@dataclass(frozen=True)
-class Tread:
-    """Depths in three grooves [mm]."""
-
-    inner_mm: float | None = None
-    centre_mm: float | None = None
-    outer_mm: float | None = None
 
 
 @dataclass(frozen=True)

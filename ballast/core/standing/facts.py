@@ -46,6 +46,11 @@ class LastRound:
             return self
         return replace(self, words=tuple(replace(w, word="not_checked") for w in self.words))
 
+    def renewed(self, read_at: dt.datetime, words: Sequence[LastWord]) -> "LastRound":
+        """The same, with what a round of just some wheels said of them since."""
+        newer = {(w.rig, w.code): w for w in words} if read_at > self.read_at else {}
+        return replace(self, words=tuple(newer.get((w.rig, w.code), w) for w in self.words))
+
     def before(self, leaves: dt.date | None) -> "LastRound":
         """The same, with the next check before a trip that begins on a day."""
         if self.next_on is None:
@@ -126,6 +131,8 @@ class Facts:
     open_round: bool = False
     findings: Sequence[Finding] = ()
     retorque: Phrase | None = None
+    # Why a rotation is due, in words; None: it is not, or that is not known.
+    rotate: Phrase | None = None
     # Entries that came for sealed rounds, in words; None: none wait.
     late: Phrase | None = None
     air: AirAhead | None = None

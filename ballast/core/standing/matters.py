@@ -120,4 +120,5 @@ def _tires(rig: Facts) -> list[Matter]:
             continue
         words = say(plain(f.words)) if count < 2 else say(f"{{0}} tires {plain(f.of_many)}", number(count))
         listed.append(Matter("attention" if f.urgent else "quiet", words))
-    return listed + ([Matter("todo", rig.retorque)] if rig.retorque else [])
+    jobs = [Matter("todo", rig.retorque)] if rig.retorque else []
+    return listed + jobs + ([Matter("quiet", rig.rotate)] if rig.rotate else [])

@@ -11,6 +11,7 @@ from pydantic import StringConstraints
 from ballast.core import units
 from ballast.core.air import COLD_CHOICES_H, MOST_LEGS, NAMES, POLICIES, TemperaturePolicy
 from ballast.core.gauges import KIND_NAMES, SUPPLIES
+from ballast.core.refine import EVENTS
 from ballast.core.rigs import KINDS, PULLED, ROLES, TRAILERS, Drawn, axle_titles, outline
 from ballast.core.standing import CHECK_CHOICES_DAYS
 from ballast.core.tables import MOST_COLUMNS, STEPS, StepName
@@ -101,6 +102,7 @@ class SessionOut(Out):
     shown: dict[str, dict[str, str]]
     kinds: list[KindOut]
     gauge_kinds: list[PairOut]
+    tire_events: list[PairOut]
     supplies: list[PairOut]
     reserves: list[float]
     edges: list[float]
@@ -222,6 +224,7 @@ def _session(request: HttpRequest) -> SessionOut:
             for k, n in KINDS.items()
         ],
         gauge_kinds=[PairOut(key=k, name=n) for k, n in KIND_NAMES.items()],
+        tire_events=[PairOut(key=k, name=n) for k, n in EVENTS.items()],
         supplies=[PairOut(key=k, name=n) for k, n in SUPPLIES.items()],
         reserves=list(RESERVE_CHOICES),
         edges=list(EDGE_CHOICES),

@@ -1,8 +1,9 @@
 from django.db import models
 
+from ballast.core import refine as core
 from ballast.server.accounts.models import Person
 from ballast.server.gauges.models import Gauge
-from ballast.server.rigs.models import Rig
+from ballast.server.rigs.models import Rig, Tire
 from ballast.server.targets.models import ChalkResult
 from ballast.server.weighing.models import LoadState
 
@@ -59,3 +60,40 @@ class ChalkPass(models.Model):
 
     class Meta:
         ordering = ["id"]
+
+
+class TireEvent(models.Model):
+    """Something that was done to a tire, or happened to it. Taken back, it stays stored and counts for nothing."""
+
+    uuid = models.UUIDField(unique=True)
+    tire = models.ForeignKey(Tire, on_delete=models.PROTECT, related_name="events")
+    kind = models.CharField(max_length=8, choices=list(core.EVENTS.items()))
+    done_on = models.DateField()
+    odometer_km = models.FloatField(null=True)
+    # Of a new tread, how deep it is.
+    tread_mm = models.FloatField(null=True)
+    words = models.CharField(max_length=200, blank=True)
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    entered_at = models.DateTimeField()
+    withdrawn_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["-done_on", "-id"]
+        indexes = [models.Index(fields=["tire", "done_on"])]
+
+
+class Rotation(models.Model):
+    """Tires that changed places in one act; where each went stands in its fittings too. Append only but for the sensors."""
+
+    rig = models.ForeignKey(Rig, on_delete=models.CASCADE, related_name="rotations")
+    moves = models.JSONField()
+    done_on = models.DateField()
+    odometer_km = models.FloatField(null=True)
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    entered_at = models.DateTimeField()
+    # When the receiver learned anew where its sensors are; null while that is open. `sensors`: whether any moved.
+    sensors = models.BooleanField(default=False)
+    learned_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["-done_on", "-id"]

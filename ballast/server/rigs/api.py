@@ -106,9 +106,17 @@ def fit_tire(request: ActorRequest, rig_id: int, data: schemas.FitIn):
     return Status(204, None)
 
 
-@router.post("/rigs/{rig_id}/moves", response=answers(None, 204))
-def move_tires(request: ActorRequest, rig_id: int, data: schemas.MoveIn):
-    fittings.move(request.auth, services.rig(request.auth, rig_id), data)
+@router.post("/rigs/{rig_id}/fittings/described", response=answers(None, 204))
+def fit_described(request: ActorRequest, rig_id: int, data: schemas.FitAllIn):
+    """Tires as the rig is described, at every wheel where none is entered."""
+    fittings.fit_all(request.auth, services.rig(request.auth, rig_id), data)
+    return Status(204, None)
+
+
+@router.put("/tires/{tire_id}/marks", response=answers(None, 204))
+def mark_tire(request: ActorRequest, tire_id: int, data: schemas.TireMarksIn):
+    """What tells a tire apart, and how its tread is."""
+    fittings.mark(request.auth, tire_id, data)
     return Status(204, None)
 
 
@@ -122,11 +130,6 @@ def torque_wheels(request: ActorRequest, rig_id: int, data: schemas.TorqueIn):
 def correct_odometer(request: ActorRequest, rig_id: int, data: schemas.OdometerIn):
     fittings.correct_odometer(request.auth, services.rig(request.auth, rig_id), data)
     return Status(204, None)
-
-
-@router.get("/tires/{tire_id}/fittings", response=answers(list[schemas.FittingOut]))
-def tire_history(request: ActorRequest, tire_id: int):
-    return fittings.history(request.auth, tire_id)
 
 
 @router.post("/tires/{tire_id}/remove", response=answers(None, 204))

@@ -18,6 +18,7 @@ from ballast.server.edge.quantities import Entry
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Axle, Fitting, Rig, Sidewall, Spare, Tire, Torque
 from ballast.server.rigs.schemas import (
+    FitAllIn,
     FitIn,
     FittedTireOut,
     FittingOut,
@@ -25,6 +26,7 @@ from ballast.server.rigs.schemas import (
     NewTireIn,
     OdometerIn,
     RemoveIn,
+    TireMarksIn,
     TiresOut,
     TorqueIn,
 )
@@ -78,6 +80,9 @@ def _new(actor: Actor, given: NewTireIn, described: Sidewall, on: dt.date) -> Ti
         workspace=actor.workspace,
         date_code=given.date_code,
         sensor=given.sensor,
+        casing=given.casing,
+        one_way=given.one_way,
+        coarse=given.coarse,
         diameter_mm=round(given.diameter.value * 1000, 2) if given.diameter else None,
         **fields,
     )
@@ -147,6 +152,31 @@ def fit(actor: Actor, rig: Rig, data: FitIn) -> None:
     if planned.tire.pk is None:
         planned.tire.save()
     _save(planned.fitting)
+
+
+@transaction.atomic
+def fit_all(actor: Actor, rig: Rig, data: FitAllIn) -> None:
+    """Fits tires as the rig is described at every wheel where none is entered. Raises Conflict where one is at each."""
+    actor.must(May.FIT)
+    there = {f.wheel for f in rigs.fitted_on(rig)}
+    empty = [w.code for w in rigs.wheels_of(rig) if w.code not in there and described(rig, w).tire_size]
+    if not empty:
+        raise Conflict("A tire is entered at every wheel that is described.", "wheel")
+    for code in empty:
+        fit(actor, rig, FitIn(wheel=code, new=NewTireIn(), **{n: getattr(data, n) for n in FitAllIn.model_fields}))
+
+
+@transaction.atomic
+def mark(actor: Actor, tire_id: int, data: TireMarksIn) -> Tire:
+    """Says what tells a tire apart, and how its tread is. Raises Refusal for a date code that is none."""
+    actor.must(May.FIT)
+    tire = tires(actor).get(pk=tire_id)
+    if data.date_code:
+        core.read_date_code(data.date_code, timezone.now().date())
+    for name in TireMarksIn.model_fields:
+        setattr(tire, name, getattr(data, name))
+    tire.save()
+    return tire
 
 
 def save_all(actor: Actor, fits: list[Fit]) -> None:
@@ -284,7 +314,18 @@ def _tire_out(tire: Tire, fitting: Fitting | None, today: dt.date, years: int) -
     words, old = ("", False)
     if tire.date_code:
         words, old = core.age_words(core.read_date_code(tire.date_code, today), today, years)
-    fields = ("id", "date_code", "sensor", "diameter_mm", "retired_on", "retired_reason", *rigs.SIDEWALL_FIELDS)
+    fields = (
+        "id",
+        "date_code",
+        "sensor",
+        "casing",
+        "one_way",
+        "coarse",
+        "diameter_mm",
+        "retired_on",
+        "retired_reason",
+        *rigs.SIDEWALL_FIELDS,
+    )
     return FittedTireOut.model_validate(
         {f: getattr(tire, f) for f in fields}
         | {
@@ -317,6 +358,23 @@ def with_wheels_off(rows: QuerySet[Rig]) -> QuerySet[Rig]:
     ).annotate(torqued_km=Subquery(torqued.values("odometer_km")[:1]))
 
 
+def since_rotated_km(rig: Rig) -> float | None:
+    """How far a rig ran since the longest standing of its running tires came to its wheel; None: that is not known."""
+    came = [f.odometer_km for f in fitted_running(rig) if f.odometer_km is not None]
+    return rig.odometer_km - min(came) if came and rig.odometer_km is not None else None
+
+
+def fitted_running(rig: Rig) -> list[Fitting]:
+    """What is on a rig's axles; uses what `rigs` has fetched."""
+    return [f for f in rigs.fitted_on(rig) if f.wheel[:1].isdigit()]
+
+
+def coarse(rig: Rig) -> bool | None:
+    """Whether treads of a rig are coarse: where one is, all are rotated sooner; None: of one it is not known."""
+    said = {f.tire.coarse for f in fitted_running(rig)}
+    return True if True in said else None if None in said or not said else False
+
+
 def retorque(rig: Rig) -> Phrase | None:
     """The reminder after a wheel was off, where one is due, of a rig that came `with_wheels_off`."""
     return core.retorque_words(rig.off_km, rig.torqued_km, rig.odometer_km)  # type: ignore[attr-defined]
@@ -337,11 +395,6 @@ def present(actor: Actor, rig_id: int) -> TiresOut:
             "fitted": [_tire_out(f.tire, f, today, years) for f in fitted],
             "store": [_tire_out(t, None, today, years) for t in store],
             "findings": findings(rig, today),
-            "rotations": core.rotations(
-                rigs.rig_of(rig),
-                len(rig.spares.all()),
-                {f.wheel: core.as_marked(f.tire.tire_size).name for f in fitted},
-            ),
             "retorque": retorque(rig),
             "odometer_km": rig.odometer_km,
         }

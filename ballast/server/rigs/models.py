@@ -127,6 +127,10 @@ class Tire(Owned, Sidewall):
 
     date_code = models.CharField(max_length=4, blank=True)
     sensor = models.CharField(max_length=40, blank=True)
+    # Its own number, or that of its casing; whether its tread runs one way only, and whether it is coarse. Null: not known.
+    casing = models.CharField(max_length=40, blank=True)
+    one_way = models.BooleanField(null=True)
+    coarse = models.BooleanField(null=True)
     diameter_mm = models.FloatField(null=True)
     retired_on = models.DateField(null=True)
     retired_reason = models.CharField(max_length=200, blank=True)

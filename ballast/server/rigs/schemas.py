@@ -241,6 +241,9 @@ class NewTireIn(SidewallIn):
     date_code: Annotated[str, Words(4)] = ""
     sensor: Annotated[str, Words(40)] = ""
     diameter: Diameter | None = None
+    casing: Annotated[str, Words(40)] = ""
+    one_way: bool | None = None
+    coarse: bool | None = None
 
 
 class FitIn(Strict):
@@ -254,10 +257,33 @@ class FitIn(Strict):
     tread: Tread | None = None
 
 
+class TireMarksIn(Strict):
+    """What tells a tire apart and how its tread is; null: not known."""
+
+    date_code: Annotated[str, Words(4)] = ""
+    sensor: Annotated[str, Words(40)] = ""
+    casing: Annotated[str, Words(40)] = ""
+    one_way: bool | None = None
+    coarse: bool | None = None
+
+
+class FitAllIn(Strict):
+    """Tires as the rig is described, at every wheel where none is entered."""
+
+    fitted_on: Day
+    odometer: Odometer | None = None
+    tread: Tread | None = None
+
+
+WheelMoves = Annotated[
+    dict[Annotated[str, Words(8, 1)], Annotated[str, Words(8, 1)]], Field(min_length=1, max_length=40)
+]
+
+
 class MoveIn(Strict):
     """Moves of one job, from wheel to wheel; what stands at a target moves too, or goes to the store."""
 
-    moves: Annotated[dict[Annotated[str, Words(8, 1)], Annotated[str, Words(8, 1)]], Field(min_length=1, max_length=40)]
+    moves: WheelMoves
     moved_on: Day
     odometer: Odometer | None = None
 
@@ -295,6 +321,9 @@ class FittedTireOut(SidewallOut):
     age_words: str
     old: bool
     sensor: str
+    casing: str
+    one_way: bool | None
+    coarse: bool | None
     diameter_mm: float | None
     wheel: str
     fitted_on: dt.date | None
@@ -309,19 +338,12 @@ class FindingOut(Out):
     urgent: bool
 
 
-class RotationOut(Out):
-    key: str
-    name: str
-    moves: dict[str, str]
-
-
 class TiresOut(Out):
     """The tires of a rig: what is fitted, what is in the store, and what speaks against it."""
 
     fitted: list[FittedTireOut]
     store: list[FittedTireOut]
     findings: list[FindingOut]
-    rotations: list[RotationOut]
     retorque: Phrase | None
     odometer_km: float | None
 

@@ -21,7 +21,7 @@ from ballast.server.ground import plans
 from ballast.server.rigs import laid_up
 from ballast.server.rigs.models import Rig
 from ballast.server.rounds import stored
-from ballast.server.rounds.models import Round, Scatter, Service
+from ballast.server.rounds.models import Round, Scatter, Service, TreadDepth
 from ballast.server.rounds.sheet import Newest
 
 # Half a year of weekly rounds, and what shows of a leak since, is what a rig's evidence is drawn from.
@@ -79,6 +79,21 @@ def _taken_down(row: Round, wheels: Sequence[core_rounds.Wheel]) -> list[Service
     return made
 
 
+def _treads(row: Round, wheels: Sequence[core_rounds.Wheel]) -> None:
+    """A round's depths of tread, as they stand; taken down anew."""
+    tires = {line.code: line.tire for line in stored.lines(row)}
+    row.treads.all().delete()
+    TreadDepth.objects.bulk_create(
+        TreadDepth(
+            round=row, rig_id=w.rig, tire_id=tires[w.code], wheel=w.own, at=row.opened_at,
+            odometer_km=row.odometer_km if w.rig == row.rig_id else None, inner_mm=w.seen.tread.inner_mm,
+            centre_mm=w.seen.tread.centre_mm, outer_mm=w.seen.tread.outer_mm, least_mm=least,
+        )
+        for w in wheels
+        if w.seen.tread is not None and (least := w.seen.tread.least_mm) is not None
+    )  # fmt: skip
+
+
 # What a row of the ledger says of the round itself, beside what follows from it.
 _OF_ROUND = (
     "at", "found_kpa", "left_kpa", "uncertainty_kpa", "estimate_kpa", "raw_kpa", "air_c", "elevation_m", "absolute_kpa",
@@ -102,6 +117,7 @@ def rewrite(row: Round, wheels: Sequence[core_rounds.Wheel], since: dt.datetime)
     later = later.filter(Q(at__gt=OuterRef("at")) | Q(at=OuterRef("at"), pk__gt=OuterRef("pk")))
     of_wheels.update(newest=~Exists(later))
     rigs = list(row.parts.values_list("rig", flat=True))
+    _treads(row, wheels)
     derive(row)
     _rederive_later(since, rigs, row.pk)
 
@@ -120,6 +136,7 @@ def write(row: Round, wheels: Sequence[core_rounds.Wheel]) -> None:
     evidence = _work_out(row, made, earlier, _usual(workspace))
     _learn(workspace, evidence)
     Service.objects.bulk_create(made)
+    _treads(row, wheels)
     if after:
         _rederive_later(row.opened_at, rigs, row.pk)
 

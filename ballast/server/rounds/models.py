@@ -41,6 +41,8 @@ class Round(models.Model):
     # against, else the road's. Null: none was open.
     ground_plan = models.ForeignKey(GroundPlan, null=True, on_delete=models.PROTECT, related_name="rounds")
     plan_kept = models.BooleanField(null=True)
+    # Of just some wheels, for air after a rotation: it is no check of the whole rig.
+    partial = models.BooleanField(default=False)
     # The temperature of the heated shop it stood in; null: it stood outside.
     shop_c = models.FloatField(null=True)
     # Where its air is from: typed by hand, or a weather service; empty in rounds of before that was kept.
@@ -304,3 +306,25 @@ class Service(models.Model):
     def stood_kpa(self) -> float:
         """The pressure it was left with: as set, else as found."""
         return self.found_kpa if self.left_kpa is None else self.left_kpa
+
+
+class TreadDepth(models.Model):
+    """How deep a tread was in one sealed round [mm], a row a wheel at which it was measured; derived, as `Service` is."""
+
+    round = models.ForeignKey(Round, on_delete=models.CASCADE, related_name="treads")
+    rig = models.ForeignKey(Rig, on_delete=models.CASCADE, related_name="treads")
+    tire = models.ForeignKey(Tire, null=True, on_delete=models.SET_NULL, related_name="treads")
+    wheel = models.CharField(max_length=8)
+    at = models.DateTimeField()
+    # By the odometer of its own vehicle; null: that was not noted, as of every trailer.
+    odometer_km = models.FloatField(null=True)
+    inner_mm = models.FloatField(null=True)
+    centre_mm = models.FloatField(null=True)
+    outer_mm = models.FloatField(null=True)
+    # The least of them, for lists.
+    least_mm = models.FloatField()
+
+    class Meta:
+        ordering = ["at", "id"]
+        constraints = [models.UniqueConstraint(fields=["round", "rig", "wheel"], name="tread_once_a_round")]
+        indexes = [models.Index(fields=["rig", "at"]), models.Index(fields=["tire", "at"])]

@@ -48,6 +48,8 @@ class ConditionsIn(Strict):
     shop_c: Temperature | None = None
     # While a ground plan is open: whether it was kept, so that its numbers count, or the road's do.
     plan_kept: bool | None = None
+    # Just these wheels, for air after a rotation; empty: all. Asked when it is opened.
+    only: Annotated[list[Code], Field(max_length=60)] = []
 
 
 class StandingIn(Strict):
@@ -400,6 +402,8 @@ class RoundOut(Out):
     stamps: list[str]
     # Absent from rounds that were sealed before it was asked for.
     unchecked: bool = False
+    # Of just some wheels: no check of the whole rig.
+    partial: bool = False
     summary: str
 
 

@@ -98,6 +98,8 @@ def opened(actor: Actor, rig_id: int, data: ConditionsIn, read_at: dt.datetime |
             f"A round of {other.rig.name} by {other.opened_by.shown_name} is open. Go on with it, or abandon it.", "rig"
         )
     plan = plans.open_at(actor, train, read_at)
+    if plan is not None and data.only:
+        raise Conflict("A ground plan is open for it: every wheel is read until that is closed.", "only")
     if plan is not None and data.plan_kept is None:
         raise Refusal(
             "A ground plan is open for it. Say whether its numbers still stand in the tires, or it is back at road numbers.",
@@ -105,6 +107,10 @@ def opened(actor: Actor, rig_id: int, data: ConditionsIn, read_at: dt.datetime |
         )
     bands = in_force.each_in_force(in_force.sets(actor, *train))
     sets = [bands.get(vehicle.pk) for vehicle in train]
+    lines = sheet.of(
+        actor, train, sets, ledger.newest(train, read_at), sheet.ground(train, plan, read_at, data.plan_kept is False)
+    )
+    walked = core.just(lines, data.only)
     try:
         made = Round.objects.create(
             rig=rig,
@@ -113,16 +119,14 @@ def opened(actor: Actor, rig_id: int, data: ConditionsIn, read_at: dt.datetime |
             opened_at=read_at or timezone.now(),
             ground_plan=plan,
             plan_kept=data.plan_kept if plan else None,
+            partial=len(walked) < len(lines),
             **conditions.read(actor, data, rig, policies.way_of(actor, rig), read_at or timezone.now()),
         )
     except IntegrityError:
         raise Conflict("Another round was opened at this moment. Go on with it.", "rig") from None
     if read_at is None:
         air.keep_rounds_own(actor, rig, conditions.air_in(data), made.opened_at)
-    lines = sheet.of(
-        actor, train, sets, ledger.newest(train, read_at), sheet.ground(train, plan, read_at, data.plan_kept is False)
-    )
-    RoundText.objects.create(round=made, sheet=stored.keep_lines(lines))
+    RoundText.objects.create(round=made, sheet=stored.keep_lines(walked))
     RoundPart.objects.bulk_create(
         RoundPart(round=made, rig=vehicle, place=i, target_set=row)
         for i, (vehicle, row) in enumerate(zip(train, sets, strict=True))

@@ -18,7 +18,7 @@ from ballast.server.weighing import services as weighing
 _READ_IN = (
     "place", "time_zone", "outside_c", "morning_c", "dawn_c", "elevation_m", "standing_h", "driven", "rolled", "sunny",
     "shop_c", "air_source", "odometer_km", "opened_at", "sealed_at", "unread_reason", "without_target", "signed",
-    "abandoned_at", "plan_kept",
+    "abandoned_at", "plan_kept", "partial",
 )  # fmt: skip
 _FORM = (
     "gauge_id", "standing_h", "driven", "rolled", "sunny", "shop_c", "odometer_km", "place", "outside_c", "morning_c", "dawn_c",

@@ -5,11 +5,11 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, TypedDict
 
-from django.db.models import Case, OuterRef, Prefetch, Subquery, Value, When, prefetch_related_objects
+from django.db.models import Case, OuterRef, Prefetch, Q, Subquery, Value, When, prefetch_related_objects
 from django.utils import timezone
 
+from ballast.core import refine, standing
 from ballast.core import rigs as core_rigs
-from ballast.core import standing
 from ballast.core import targets as core_targets
 from ballast.core import weighing as core_weighing
 from ballast.core.working import Phrase, say
@@ -93,6 +93,7 @@ def _facts(of: _Rows) -> standing.Facts:
         today=today, axles=len(typed.axles), tires=len(wheels), ticket=_ticket(of.ticket, typed, today),
         aims=_aims(of.targets, typed), stale=of.stale, last=last, said=last.of(rig.pk) if last else (), leaks=leaks,
         open_round=of.open_round, findings=fittings.findings(rig, today), retorque=of.retorque,
+        rotate=refine.due(fittings.since_rotated_km(rig), fittings.coarse(rig), None),
         late=rounds.late_words(of.late) if of.late else None, air=ahead, laid_up=laid.before(leaves) if laid else None,
         ground=of.ground.words if of.ground else None, ground_loud=bool(of.ground and of.ground.loud),
     )  # fmt: skip
@@ -130,6 +131,7 @@ class _Newest(TypedDict):
     ticket_id: int | None
     set_id: int | None
     round_id: int | None
+    part_id: int | None
     open_id: int | None
     late: int | None
 
@@ -141,7 +143,7 @@ def _mine(actor: Actor) -> "list[WithAnnotations[Rig, _Newest]]":
     )
     newest_set = TargetSet.objects.filter(rig=OuterRef("pk"), load_state__in_force=True).order_by("-id")
     done = Round.objects.filter(parts__rig=OuterRef("pk"), abandoned_at=None)
-    newest_round = done.exclude(sealed_at=None).order_by("-opened_at", "-id")
+    sealed = done.exclude(sealed_at=None).order_by("-opened_at", "-id")
     return list(
         fittings.with_wheels_off(rigs.rigs(actor))
         .filter(archived=False)
@@ -149,7 +151,8 @@ def _mine(actor: Actor) -> "list[WithAnnotations[Rig, _Newest]]":
         .annotate(
             ticket_id=Subquery(newest_ticket.values("pk")[:1]),
             set_id=Subquery(newest_set.values("pk")[:1]),
-            round_id=Subquery(newest_round.values("pk")[:1]),
+            round_id=Subquery(sealed.filter(partial=False).values("pk")[:1]),
+            part_id=Subquery(sealed.filter(partial=True).values("pk")[:1]),
             late=rounds.LATE_WAITING,
             open_id=Subquery(done.filter(sealed_at=None).values("pk")[:1]),
         )
@@ -175,7 +178,7 @@ def yard(actor: Actor) -> YardOut:
         .prefetch_related(bands)
         .in_bulk([r.set_id for r in rigs_here if r.set_id])
     )
-    done_last = Round.objects.filter(pk__in=[r.round_id for r in rigs_here if r.round_id])
+    done_last = Round.objects.filter(pk__in=[pk for r in rigs_here for pk in (r.round_id, r.part_id) if pk])
     last_rounds = {
         pk: standing.LastRound(at, stored.words(words), on, why, summary)
         for pk, at, words, on, why, summary in done_last.values_list(*_LAST)
@@ -189,6 +192,8 @@ def yard(actor: Actor) -> YardOut:
         ticket, row = tickets.get(rig.ticket_id), sets.get(rig.set_id)
         stale = in_force.out_of_date(row, rig, ticket, actor, shelf) if row else ()
         last, due, late = last_rounds.get(rig.round_id or 0), fittings.retorque(rig), rig.late or 0
+        if last and (part := last_rounds.get(rig.part_id or 0)):
+            last = last.renewed(part.read_at, part.words)
         facts = _facts(
             _Rows(rig, ticket, row, last, bool(rig.open_id), stale, due, late=late, ground=off_road.get(rig.pk))
         )
@@ -213,15 +218,24 @@ def sheet(actor: Actor, rig_id: int) -> SheetOut:
     done = Round.objects.filter(parts__rig=rig, abandoned_at=None).order_by(
         Case(When(sealed_at=None, then=Value(0)), default=Value(1)), "-opened_at", "-id"
     )
-    newest = list(done.select_related("text")[:2])
+    parts = Round.objects.filter(parts__rig=rig, partial=True, abandoned_at=None).exclude(sealed_at=None)
+    newest = list(
+        done.filter(Q(partial=False) | Q(sealed_at=None))
+        .annotate(part_id=Subquery(parts.order_by("-opened_at").values("pk")[:1]))
+        .select_related("text")[:2]
+    )
     open_round = next((r.pk for r in newest if r.sealed_at is None), None)
     done_last = next((r for r in newest if r.sealed_at), None)
-    last = None
+    last, part = None, None
     if done_last is not None:
         words = stored.words(done_last.last_words)
         last = standing.LastRound(
             done_last.opened_at, words, done_last.next_on, done_last.next_why, done_last.summary
         )  # fmt: skip
+        if done_last.part_id is not None:
+            part = parts.filter(opened_at__gt=done_last.opened_at, pk=done_last.part_id).select_related("text").first()
+        if part is not None:
+            last = last.renewed(part.opened_at, stored.words(part.last_words))
     stale = target_set.out_of_date if target_set else ()
     plan = plans.open_of(actor, train)
     strip = plans.strip(plan, train) if plan else None
@@ -230,7 +244,7 @@ def sheet(actor: Actor, rig_id: int) -> SheetOut:
     return SheetOut(
         rig=rigs.present(rig), train=[rigs.vehicle_out(r) for r in train], walk=walks.walked(train),
         stages=standing.stages(facts), weighing=weighing.present(ticket, rig) if ticket else None, targets=target_set, way=way,
-        air=answer, laid_up=_laid_up(rig, facts), ground=strip, open_round=open_round, last_round=_last(done_last.text, rig.pk, off_road) if done_last else None,
+        air=answer, laid_up=_laid_up(rig, facts), ground=strip, open_round=open_round, last_round=_last(done_last.text, part.text if part else None, rig.pk, off_road) if done_last else None,
     )  # fmt: skip
 
 
@@ -243,21 +257,23 @@ def _laid_up(rig: Rig, facts: standing.Facts) -> LaidUpOut | None:
     )  # fmt: skip
 
 
-def _last(text: RoundText, rig_id: int, off_road: bool) -> LastRoundOut | None:
+def _last(text: RoundText, part: RoundText | None, rig_id: int, off_road: bool) -> LastRoundOut | None:
     """The last sealed round as the plan shows it: of a combination every wheel; a trailer's by their own codes.
 
-    `off_road`: its tires may have been let out since.
+    `part`: of a round of just some of them since; `off_road`: its tires may have been let out since.
     """
     round_then = stored.as_it_stands(text)
     if round_then is None:
         return None
+    since = stored.as_it_stands(part) if part else None
+    newer = {w.code: w for w in since.wheels} if since else {}
     towed = round_then.rig != rig_id
     tires = [
         LastTireOut(
             code=w.own if towed else w.code, kpa=w.stands.cold_kpa, floor_kpa=w.floor_kpa, here_kpa=w.here_kpa,
             ceiling_kpa=w.ceiling_kpa, answer=w.stands, off_road=off_road and w.axle is not None,
         )
-        for w in round_then.wheels
+        for w in (newer.get(w.code, w) for w in round_then.wheels)
         if not towed or w.rig == rig_id
     ]  # fmt: skip
     return LastRoundOut(id=round_then.id, sealed_at=round_then.sealed_at, summary=round_then.summary, tires=tires)

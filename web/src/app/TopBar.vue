@@ -77,6 +77,7 @@ async function enter(workspace: string) {
             v-for="to in [
               { path: '/', name: 'Yard' },
               { path: '/morning', name: 'This morning' },
+              { path: '/tires', name: 'All tires' },
               { path: '/gauges', name: 'Gauges and inflators' },
               { path: '/tables', name: 'Load-inflation tables' },
               { path: '/units', name: 'Units, each by itself' },

@@ -90,6 +90,12 @@ export const router = createRouter({
           component: () => import('@/refine/ChalkStage.vue'),
         },
         {
+          path: 'targets/wear',
+          name: 'wear',
+          meta: { title: 'Wear and rotation' },
+          component: () => import('@/refine/WearStage.vue'),
+        },
+        {
           path: 'ground',
           name: 'ground',
           meta: { title: 'Ground' },
@@ -135,6 +141,19 @@ export const router = createRouter({
       name: 'morning',
       meta: { title: 'This morning' },
       component: () => import('@/lookback/Morning.vue'),
+    },
+    {
+      path: '/tires',
+      name: 'tires',
+      meta: { title: 'All tires' },
+      component: () => import('@/refine/TireList.vue'),
+    },
+    {
+      path: '/tires/:tire(\\d+)',
+      name: 'tire',
+      meta: { title: 'Tire' },
+      component: () => import('@/refine/TireSheet.vue'),
+      props: (route) => ({ tire: Number(route.params.tire) }),
     },
     {
       path: '/gauges/:gauge(\\d+)',

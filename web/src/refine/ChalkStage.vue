@@ -5,6 +5,7 @@ import { v4 as uuid } from 'uuid'
 import { computed, reactive, ref, watch } from 'vue'
 import { useFrame } from '@/rigs/frame'
 import { refreshRig } from '@/rigs/queries'
+import TargetPages from '@/rigs/TargetPages.vue'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import Band from '@/shared/Band.vue'
 import EntryForm from '@/shared/EntryForm.vue'
@@ -95,7 +96,7 @@ const ENDED: Record<string, string> = {
 </script>
 
 <template>
-  <p class="mb-3"><RouterLink :to="{ name: 'targets', params: { id } }">Back to the target</RouterLink></p>
+  <TargetPages />
   <h1>Chalk across the tread</h1>
   <template v-if="data">
     <BeginTrial v-if="!open" :rig="sheet.rig" @begun="take" />

@@ -3,17 +3,15 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { answer, api } from '@/shared/api/client'
-import Opening from '@/shared/Opening.vue'
 import Refusal from '@/shared/Refusal.vue'
 import { BLANK_WHEEL } from '@/shared/scale'
 import { useSession } from '@/shared/session'
-import { show, spokenDay, system, tread } from '@/shared/units'
+import { depthShown, spokenDay, system } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
 import FitTire from './FitTire.vue'
 import { useFrame } from './frame'
 import OdometerJobs from './OdometerJobs.vue'
 import { refreshRig, tiresOf, type TakenOff } from './queries'
-import RotateTires from './RotateTires.vue'
 import TakeOff from './TakeOff.vue'
 
 const { id, sheet, states, caption, picked } = useFrame()
@@ -49,11 +47,6 @@ watch(
 
 const wheel = computed(() => rig.value.wheels.find((w) => w.code === picked.value))
 const tire = computed(() => (wheel.value ? at(wheel.value.code) : undefined))
-const history = useQuery({
-  queryKey: ['tire', computed(() => tire.value?.id)],
-  queryFn: () => answer(api.GET('/api/v1/tires/{tire_id}/fittings', { params: { path: { tire_id: tire.value!.id } } })),
-  enabled: computed(() => Boolean(tire.value)),
-})
 
 const described = computed(() => {
   const w = wheel.value
@@ -128,7 +121,7 @@ const { save: putBack, message: undoMessage } = useSave(async () => {
             <dt class="text-sm text-soft">Fitted</dt>
             <dd>
               {{ tire.fitted_on && spokenDay(tire.fitted_on)
-              }}<template v-if="tire.tread_mm !== null">, {{ tread(tire.tread_mm) }}</template>
+              }}<template v-if="tire.tread_mm !== null">, {{ `${depthShown(tire.tread_mm)} tread` }}</template>
             </dd>
           </div>
           <div v-if="tire.sensor || tire.diameter_mm">
@@ -138,17 +131,9 @@ const { save: putBack, message: undoMessage } = useSave(async () => {
             </dd>
           </div>
         </dl>
-        <Opening label="Where it has been" class="mt-2 text-sm">
-          <ol>
-            <li v-for="(h, i) in history.data.value ?? []" :key="i" class="border-t border-hairline py-1.5">
-              {{ h.rig_name }} {{ h.wheel }}, {{ spokenDay(h.fitted_on) }} to
-              {{ h.removed_on ? spokenDay(h.removed_on) : 'now'
-              }}<template v-if="h.odometer_km !== null"> at {{ show('distance', h.odometer_km) }}</template
-              ><template v-if="h.removed_reason">: {{ h.removed_reason }}</template>
-              <span class="text-soft"> ({{ h.by }})</span>
-            </li>
-          </ol>
-        </Opening>
+        <p class="mt-2">
+          <RouterLink :to="{ name: 'tire', params: { tire: tire.id } }">Its wear, and where it has been</RouterLink>
+        </p>
       </template>
       <p v-else class="mt-1 text-soft">No tire is entered here. The rig is described with {{ described }}.</p>
 
@@ -168,6 +153,9 @@ const { save: putBack, message: undoMessage } = useSave(async () => {
       />
     </div>
 
-    <RotateTires v-if="tires?.rotations.length && may('fit')" class="mt-4" :rotations="tires.rotations" />
+    <p class="mt-4 flex flex-wrap gap-x-6">
+      <RouterLink :to="{ name: 'wear', params: { id } }">Wear and rotation</RouterLink>
+      <RouterLink :to="{ name: 'tires' }">All tires</RouterLink>
+    </p>
   </section>
 </template>

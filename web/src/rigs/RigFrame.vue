@@ -74,6 +74,7 @@ watch(
     frame.whole.value = false
     frame.caption.value = ''
     frame.picked.value = null
+    frame.carried.value = null
   },
   { flush: 'sync' },
 )
@@ -117,6 +118,7 @@ const unlike = computed(() => (data.value?.rig.axles ?? []).flatMap((a) => a.unl
           :selected="frame.picked.value"
           :label="`Wheels of ${data.rig.name}`"
           @pick="frame.picked.value = $event"
+          @carry="(from, to) => (frame.carried.value = { from, to })"
         />
       </aside>
       <main

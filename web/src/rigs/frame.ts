@@ -8,6 +8,8 @@ interface RigFrame {
   sheet: Ref<Sheet>
   /** The wheel picked on the plan, or by the stage. */
   picked: Ref<string | null>
+  /** A tire that was dragged from one wheel of the plan to another. */
+  carried: Ref<{ from: string; to: string } | null>
   /** What the stage draws into the wheels in place of the last round. */
   states: Ref<Record<string, WheelState> | null>
   /** Wheels that stand on the scale, drawn on the plan. */
@@ -24,6 +26,7 @@ export function provideFrame(id: Ref<number>, sheet: Ref<Sheet>): RigFrame {
     id,
     sheet,
     picked: ref(null),
+    carried: shallowRef(null),
     states: shallowRef(null),
     standing: ref([]),
     whole: ref(false),

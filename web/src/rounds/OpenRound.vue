@@ -1,7 +1,8 @@
 <script setup lang="ts">
 /** Before a round: what speaks against reading now, in what it will be read, on the page or on paper. */
 import { useQuery } from '@tanstack/vue-query'
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
 import { useFrame } from '@/rigs/frame'
 import { refreshRig } from '@/rigs/queries'
 import { answer, api, type Schemas } from '@/shared/api/client'
@@ -32,14 +33,26 @@ const { save: back, message: backMessage } = useSave(async () => {
   emit('opened', made)
   await refreshRig(id.value)
 })
+/** Just some wheels, for air after a rotation. */
+const route = useRoute()
+const router = useRouter()
+const only = computed(() =>
+  String(route.query.only ?? '')
+    .split(',')
+    .filter(Boolean),
+)
 const papering = ref(false)
 const ordering = ref(false)
 
 async function begin(body: Schemas['ConditionsIn'], done: (error?: unknown) => void) {
   try {
     const made = await answer(
-      api.POST('/api/v1/rigs/{rig_id}/rounds', { params: { path: { rig_id: id.value } }, body }),
+      api.POST('/api/v1/rigs/{rig_id}/rounds', {
+        params: { path: { rig_id: id.value } },
+        body: { ...body, only: only.value },
+      }),
     )
+    if (only.value.length) await router.replace({ query: {} })
     emit('opened', made)
     await refreshRig(id.value)
     done()
@@ -78,6 +91,10 @@ async function begin(body: Schemas['ConditionsIn'], done: (error?: unknown) => v
     may not carry the load now.
     <RouterLink v-if="may('targets')" :to="{ name: 'targets', params: { id } }">Go to the target</RouterLink>
   </Banner>
+  <Banner v-if="only.length" class="mt-4">
+    Just {{ only.join(', ') }}, for air after a rotation: it is no check of the whole rig.
+    <RouterLink :to="{ name: 'rounds', params: { id } }">Read them all instead</RouterLink>
+  </Banner>
   <WalkOrder v-if="ordering" class="mt-5" @done="ordering = false" />
   <QuickEntry v-if="papering" :key="`q${id}`" class="mt-5" @leave="papering = false" />
   <RoundConditions
@@ -87,6 +104,7 @@ async function begin(body: Schemas['ConditionsIn'], done: (error?: unknown) => v
     class="mt-5"
     :air="sheet.air.air"
     :rig="id"
+    :moved="only.length > 0"
     action="Open the round"
     @save="begin"
   >

@@ -22,6 +22,8 @@ const props = defineProps<{
   /** The ground plan that is open: whether it was kept is asked. */
   ground?: Schemas['Strip'] | null
   action: string
+  /** Its tires were moved just now: none has rolled with the air of another axle. */
+  moved?: boolean
 }>()
 const emit = defineEmits<{ save: [body: Schemas['ConditionsIn'], done: (error?: unknown) => void] }>()
 
@@ -33,7 +35,7 @@ const form = reactive({
   gauge: (from?.gauge ?? null) as number | null,
   standing_h: from ? String(from.standing_h) : '10',
   driven: (from?.driven ?? 'highway') as 'highway' | 'town',
-  rolled: from?.rolled ?? true,
+  rolled: from?.rolled ?? !props.moved,
   sunny: (from?.sunny ?? '') as '' | 'left' | 'right',
   shop_c: (from?.shop_c ?? null) as Entry,
   odometer: (from?.odometer_km ?? null) as Entry,

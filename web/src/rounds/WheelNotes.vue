@@ -11,7 +11,7 @@ import Pictures from '@/shared/Pictures.vue'
 import Presses from '@/shared/Presses.vue'
 import QuantityField from '@/shared/QuantityField.vue'
 import TextField from '@/shared/TextField.vue'
-import { say, tread, type Entry } from '@/shared/units'
+import { say, depthShown, type Entry } from '@/shared/units'
 
 const props = defineProps<{
   round: number
@@ -109,7 +109,7 @@ defineExpose({
 const treads = computed(() => {
   const t = props.wheel.seen.tread
   if (!t) return ''
-  const of = (name: string, mm: number | null) => (mm === null ? '' : `${name} ${tread(mm).replace(' tread', '')}`)
+  const of = (name: string, mm: number | null) => (mm === null ? '' : `${name} ${depthShown(mm)}`)
   return [of('inner', t.inner_mm), of('centre', t.centre_mm), of('outer', t.outer_mm)].filter(Boolean).join(', ')
 })
 </script>

@@ -41,7 +41,7 @@ const props = defineProps<{
   /** Wheels that stand on the scale. */
   standing?: string[]
 }>()
-const emit = defineEmits<{ pick: [code: string] }>()
+const emit = defineEmits<{ pick: [code: string]; carry: [from: string, to: string] }>()
 
 const WIDTH = 316
 const CELL = { w: 60, h: 76 }
@@ -141,6 +141,15 @@ watch(
   (now) => now && (focused.value = now),
 )
 
+/** Where a wheel is pressed, and where it is let go: over another one it was carried there. */
+const pressed = ref<string | null>(null)
+function letGo(event: PointerEvent) {
+  const under = document.elementFromPoint(event.clientX, event.clientY)?.closest<HTMLElement>('[data-wheel]')
+  const [from, to] = [pressed.value, under?.dataset.wheel]
+  pressed.value = null
+  if (from && to && from !== to) emit('carry', from, to)
+}
+
 /** The nearest wheel in the direction of the key, as the eye expects. */
 function move(event: KeyboardEvent) {
   const direction = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key]
@@ -166,7 +175,7 @@ function move(event: KeyboardEvent) {
 </script>
 
 <template>
-  <div role="group" :aria-label="label" @keydown="move">
+  <div role="group" :aria-label="label" @keydown="move" @pointerup="letGo">
     <div class="relative mx-auto hidden lg:block" :style="{ width: `${WIDTH}px`, height: `${height}px` }">
       <svg
         :width="WIDTH"
@@ -251,8 +260,10 @@ function move(event: KeyboardEvent) {
         type="button"
         class="absolute flex flex-col items-center rounded-md"
         :style="{ left: `${p.x - 32}px`, top: `${p.y}px`, width: '64px' }"
+        :data-wheel="p.wheel.code"
         :tabindex="p.wheel.code === focused ? 0 : -1"
         :aria-pressed="p.wheel.code === selected"
+        @pointerdown="pressed = p.wheel.code"
         @click="((focused = p.wheel.code), emit('pick', p.wheel.code))"
       >
         <span class="sr-only">{{ p.wheel.name }}, {{ p.wheel.code }}: </span>

@@ -56,8 +56,10 @@ function scaled(of: Charted) {
     (v): v is number => v !== null,
   )
   const [low, high] = [Math.min(...values), Math.max(...values)]
-  const room = Math.max((high - low) * 0.12, 5)
-  const [bottom, top] = [plain(of.kind, low - room), plain(of.kind, high + room)]
+  // Plain numbers are small, and none of them is below nothing.
+  const room = Math.max((high - low) * 0.12, of.kind === 'number' ? 0.5 : 5)
+  const bottom = of.kind === 'number' ? Math.max(0, low - room) : plain(of.kind, low - room)
+  const top = plain(of.kind, high + room)
   const step = stepOf(top - bottom)
   return { min: Math.floor(bottom / step) * step, max: Math.ceil(top / step) * step, interval: step }
 }

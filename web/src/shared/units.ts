@@ -103,11 +103,17 @@ export function inField(kind: Kind, entry: Entry, whole = false): string {
   return entry.endsWith(tail) ? entry.slice(0, -tail.length) : entry
 }
 
-/** Tread depth: millimeters, or 32nds of an inch where inches are used. */
-export function tread(mm: number): string {
-  return unitOf('length') === 'ft'
-    ? `${Math.round((mm / 25.4) * 32)}/32 in tread`
-    : `${digits(mm, 1, 'nearest')} mm tread`
+/** Tread is told in millimeters, or in 32nds of an inch where inches are used. */
+const inInches = () => unitOf('length') === 'ft'
+export const treadUnit = () => (inInches() ? '32nds of an inch' : 'mm')
+export const depthIn = (mm: number): number => (inInches() ? (mm / 25.4) * 32 : mm)
+/** The figure alone: in whole 32nds, or to a tenth of a millimeter. */
+export const depthFigure = (mm: number): string => digits(depthIn(mm), inInches() ? 0 : 1, 'nearest')
+export const depthShown = (mm: number): string => `${depthFigure(mm)}${inInches() ? '/32 in' : ' mm'}`
+/** What a tread loses [mm per 1,000 km], over a thousand of the person's own distance. */
+export const rateShown = (mm: number): string => {
+  const own = table.value[unitOf('distance')]?.factor ?? 1
+  return `${digits(depthIn(mm) * own, 2, 'nearest')}${inInches() ? '/32 in' : ' mm'} a thousand ${unitOf('distance')}`
 }
 
 export const today = (): string => new Date().toLocaleDateString('en-CA')

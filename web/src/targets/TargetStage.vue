@@ -5,6 +5,7 @@ import { computed, watch } from 'vue'
 import DraftBack from '@/shared/DraftBack.vue'
 import { useFrame } from '@/rigs/frame'
 import NextStep from '@/rigs/NextStep.vue'
+import TargetPages from '@/rigs/TargetPages.vue'
 import { answer, api } from '@/shared/api/client'
 import Banner from '@/shared/Banner.vue'
 import Opening from '@/shared/Opening.vue'
@@ -88,6 +89,7 @@ const lastLevel = (number: number) => {
 </script>
 
 <template>
+  <TargetPages />
   <div class="flex flex-wrap items-start justify-between gap-4">
     <div>
       <h1>One pressure for each axle</h1>

@@ -770,6 +770,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/rigs/{rig_id}/fittings/described": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fit Described
+         * @description Tires as the rig is described, at every wheel where none is entered.
+         */
+        post: operations["ballast_server_rigs_api_fit_described"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/rigs/{rig_id}/ground": {
         parameters: {
             query?: never;
@@ -988,8 +1008,11 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Move Tires */
-        post: operations["ballast_server_rigs_api_move_tires"];
+        /**
+         * Rotate
+         * @description Moves tires in one act; answers what is to be done now.
+         */
+        post: operations["ballast_server_refine_api_rotate"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1318,6 +1341,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/rigs/{rig_id}/wear": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Rig Wear
+         * @description The treads of a rig, whether a rotation is due, and which its tires allow.
+         */
+        get: operations["ballast_server_refine_api_rig_wear"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/rigs/{rig_id}/weighings": {
         parameters: {
             query?: never;
@@ -1384,6 +1427,26 @@ export interface paths {
          * @description Keeps what was imagined as a load state that is worked out, not weighed.
          */
         post: operations["ballast_server_weighing_api_save_worked_out"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rotations/{rotation_id}/learned": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sensors Learned
+         * @description The receiver has learned where its sensors are.
+         */
+        post: operations["ballast_server_refine_api_sensors_learned"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1887,16 +1950,116 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/tires/{tire_id}/fittings": {
+    "/api/v1/tires": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** Tire History */
-        get: operations["ballast_server_rigs_api_tire_history"];
+        /**
+         * All Tires
+         * @description A page of all tires of the workspace.
+         */
+        get: operations["ballast_server_refine_api_all_tires"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/tires.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All Tires Csv
+         * @description The whole list as it is asked for.
+         */
+        get: operations["ballast_server_refine_api_all_tires_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/tires/{tire_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * One Tire
+         * @description A tire with its whole history.
+         */
+        get: operations["ballast_server_refine_api_one_tire"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/tires/{tire_id}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Event
+         * @description Something that was done to a tire, or happened to it. Sent again it is simply there.
+         */
+        post: operations["ballast_server_refine_api_add_event"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/tires/{tire_id}/events/{uuid}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take Back Event */
+        delete: operations["ballast_server_refine_api_take_back_event"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/tires/{tire_id}/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Mark Tire
+         * @description What tells a tire apart, and how its tread is.
+         */
+        put: operations["ballast_server_rigs_api_mark_tire"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2343,6 +2506,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/work/refine/rotation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work Rotation
+         * @description What a rotation would come to: what forbids it, what to look at first, its air. Nothing is saved.
+         */
+        post: operations["ballast_server_refine_api_work_rotation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/work/rigs": {
         parameters: {
             query?: never;
@@ -2728,6 +2911,18 @@ export interface components {
             axles: components["schemas"]["AxleAir"][];
             way: components["schemas"]["Way"];
             words: components["schemas"]["Phrase"];
+        };
+        /**
+         * AirJob
+         * @description A tire that was moved: the target stays with the axle, so it goes from one to the other [kPa]. None: not known.
+         */
+        AirJob: {
+            /** Code */
+            code: string;
+            /** From Kpa */
+            from_kpa: number | null;
+            /** To Kpa */
+            to_kpa: number | null;
         };
         /**
          * AirKeptIn
@@ -3916,6 +4111,11 @@ export interface components {
             morning_c?: (number | string) | null;
             /** Odometer */
             odometer?: (number | string) | null;
+            /**
+             * Only
+             * @default []
+             */
+            only: string[];
             /** Outside C */
             outside_c?: (number | string) | null;
             /**
@@ -4427,6 +4627,66 @@ export interface components {
             jobs: components["schemas"]["RigJobOut"][];
         };
         /**
+         * EventIn
+         * @description Something that was done to a tire, or happened to it.
+         */
+        EventIn: {
+            /**
+             * Done On
+             * Format: date
+             */
+            done_on: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "plug" | "patch" | "retread" | "cut" | "other";
+            /** Odometer */
+            odometer?: (number | string) | null;
+            /** Tread */
+            tread?: (number | string) | null;
+            /**
+             * Uuid
+             * Format: uuid
+             */
+            uuid: string;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
+        /** EventOut */
+        EventOut: {
+            /** By */
+            by: string;
+            /**
+             * Done On
+             * Format: date
+             */
+            done_on: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "plug" | "patch" | "retread" | "cut" | "other";
+            /** Mine */
+            mine: boolean;
+            /** Name */
+            name: string;
+            /** Odometer Km */
+            odometer_km: number | null;
+            /** Tread Mm */
+            tread_mm: number | null;
+            /**
+             * Uuid
+             * Format: uuid
+             */
+            uuid: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * ExpectedOut
          * @description A tire this morning, before anyone kneels: an estimate from its last service.
          */
@@ -4520,6 +4780,21 @@ export interface components {
             workspace: string;
         };
         /**
+         * FitAllIn
+         * @description Tires as the rig is described, at every wheel where none is entered.
+         */
+        FitAllIn: {
+            /**
+             * Fitted On
+             * Format: date
+             */
+            fitted_on: string;
+            /** Odometer */
+            odometer?: (number | string) | null;
+            /** Tread */
+            tread?: (number | string) | null;
+        };
+        /**
          * FitIn
          * @description A tire to a wheel: a new one, or one of the store by its number.
          */
@@ -4543,6 +4818,10 @@ export interface components {
         FittedTireOut: {
             /** Age Words */
             age_words: string;
+            /** Casing */
+            casing: string;
+            /** Coarse */
+            coarse: boolean | null;
             /** Date Code */
             date_code: string;
             /** Diameter Mm */
@@ -4563,6 +4842,8 @@ export interface components {
             max_load_single_kg: number | null;
             /** Old */
             old: boolean;
+            /** One Way */
+            one_way: boolean | null;
             /** Retired On */
             retired_on: string | null;
             /** Retired Reason */
@@ -5959,23 +6240,6 @@ export interface components {
             words: components["schemas"]["Phrase"];
         };
         /**
-         * MoveIn
-         * @description Moves of one job, from wheel to wheel; what stands at a target moves too, or goes to the store.
-         */
-        MoveIn: {
-            /**
-             * Moved On
-             * Format: date
-             */
-            moved_on: string;
-            /** Moves */
-            moves: {
-                [key: string]: string;
-            };
-            /** Odometer */
-            odometer?: (number | string) | null;
-        };
-        /**
          * Needed
          * @description What an axle needs now, and with masses put aboard [kPa].
          */
@@ -6001,6 +6265,13 @@ export interface components {
          */
         NewTireIn: {
             /**
+             * Casing
+             * @default
+             */
+            casing: string;
+            /** Coarse */
+            coarse?: boolean | null;
+            /**
              * Date Code
              * @default
              */
@@ -6020,6 +6291,8 @@ export interface components {
             max_load_dual_kg?: (number | string) | null;
             /** Max Load Single Kg */
             max_load_single_kg?: (number | string) | null;
+            /** One Way */
+            one_way?: boolean | null;
             /**
              * Sensor
              * @default
@@ -6419,6 +6692,28 @@ export interface components {
             text: string;
         };
         /**
+         * Pattern
+         * @description A usual rotation: from which wheel to which, and what to look at first.
+         */
+        Pattern: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "sides" | "front-rear" | "cross" | "cross-spare";
+            /** Moves */
+            moves: {
+                [key: string]: string;
+            };
+            /** Name */
+            name: string;
+            /**
+             * Unsure
+             * @default []
+             */
+            unsure: components["schemas"]["Phrase"][];
+        };
+        /**
          * Phrase
          * @description Words in which `{0}`, `{1}` … stand for measures.
          */
@@ -6623,6 +6918,25 @@ export interface components {
             surface: string;
             words: components["schemas"]["Phrase"];
         };
+        /**
+         * PointOut
+         * @description Depths in three grooves [mm] on a day, at a distance [km].
+         */
+        PointOut: {
+            /** Centre Mm */
+            centre_mm: number | null;
+            /** Inner Mm */
+            inner_mm: number | null;
+            /** Km */
+            km: number | null;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Outer Mm */
+            outer_mm: number | null;
+        };
         /** Precondition */
         Precondition: {
             /** Key */
@@ -6773,6 +7087,20 @@ export interface components {
              * @description A pressure: a number in kPa, or text with a unit.
              */
             to: number | string;
+        };
+        /**
+         * RateOut
+         * @description What a rib loses [mm per 1,000 km] with its standard error, and where its line is now and when at the limit [km].
+         */
+        RateOut: {
+            /** Limit At Km */
+            limit_at_km: number | null;
+            /** Mm Per 1000 Km */
+            mm_per_1000_km: number;
+            /** Now Mm */
+            now_mm: number;
+            /** Standard Error */
+            standard_error: number;
         };
         /**
          * Reading
@@ -7086,6 +7414,29 @@ export interface components {
             /** Wheels */
             wheels: components["schemas"]["WheelOut"][];
         };
+        /**
+         * RigWearOut
+         * @description The treads of a rig, whether a rotation is due and which its tires allow, and what those before left open.
+         *
+         *     `bare`: wheels at which no tire is entered.
+         */
+        RigWearOut: {
+            /** Apart Mm */
+            apart_mm: number | null;
+            /** Bare */
+            bare: string[];
+            /** Caution */
+            caution: string;
+            due: components["schemas"]["Phrase"] | null;
+            /** Patterns */
+            patterns: components["schemas"]["Pattern"][];
+            /** Rotations */
+            rotations: components["schemas"]["RotationOut"][];
+            /** Since Km */
+            since_km: number | null;
+            /** Wheels */
+            wheels: components["schemas"]["WheelWearOut"][];
+        };
         /** RoleIn */
         RoleIn: {
             /**
@@ -7099,16 +7450,72 @@ export interface components {
              */
             version: string;
         };
-        /** RotationOut */
-        RotationOut: {
-            /** Key */
-            key: string;
+        /**
+         * RotateIn
+         * @description A rotation; `looked`: what was not known about it was looked at.
+         */
+        RotateIn: {
+            /**
+             * Looked
+             * @default false
+             */
+            looked: boolean;
+            /**
+             * Moved On
+             * Format: date
+             */
+            moved_on: string;
             /** Moves */
             moves: {
                 [key: string]: string;
             };
-            /** Name */
-            name: string;
+            /** Odometer */
+            odometer?: (number | string) | null;
+        };
+        /**
+         * RotationOut
+         * @description Tires that changed places in one act; `learn`: the receiver is still to learn where its sensors are.
+         */
+        RotationOut: {
+            /** By */
+            by: string;
+            /**
+             * Done On
+             * Format: date
+             */
+            done_on: string;
+            /** Id */
+            id: number;
+            /** Learn */
+            learn: boolean;
+            /** Moves */
+            moves: {
+                [key: string]: string;
+            };
+            /** Odometer Km */
+            odometer_km: number | null;
+        };
+        /**
+         * RotationWork
+         * @description What a rotation would come to: what forbids it, what to look at first, and the air it asks for.
+         *
+         *     `head`: the rig whose round reads these wheels, by `codes` as they are called there.
+         */
+        RotationWork: {
+            /** Air */
+            air: components["schemas"]["AirJob"][];
+            /** Chalk */
+            chalk: string[];
+            /** Codes */
+            codes: string[];
+            /** Head */
+            head: number;
+            /** Refused */
+            refused: components["schemas"]["Phrase"][];
+            /** Sensors */
+            sensors: boolean;
+            /** Unsure */
+            unsure: components["schemas"]["Phrase"][];
         };
         /**
          * RoundAir
@@ -7178,6 +7585,11 @@ export interface components {
             outside_c: number;
             /** Over */
             over: components["schemas"]["Phrase"][];
+            /**
+             * Partial
+             * @default false
+             */
+            partial: boolean;
             /** Place */
             place: string;
             /** Plan Kept */
@@ -7576,6 +7988,11 @@ export interface components {
             outside_c: number;
             /** Over */
             over: components["schemas"]["Phrase"][];
+            /**
+             * Partial
+             * @default false
+             */
+            partial: boolean;
             /** Parts */
             parts: components["schemas"]["Part"][];
             /** Place */
@@ -7823,6 +8240,8 @@ export interface components {
             supplies: components["schemas"]["PairOut"][];
             /** Temperatures */
             temperatures: components["schemas"]["PairOut"][];
+            /** Tire Events */
+            tire_events: components["schemas"]["PairOut"][];
             /** Unit Choices */
             unit_choices: {
                 [key: string]: string[];
@@ -8611,6 +9030,144 @@ export interface components {
             with_trailers: boolean;
         };
         /**
+         * TireMarksIn
+         * @description What tells a tire apart and how its tread is; null: not known.
+         */
+        TireMarksIn: {
+            /**
+             * Casing
+             * @default
+             */
+            casing: string;
+            /** Coarse */
+            coarse?: boolean | null;
+            /**
+             * Date Code
+             * @default
+             */
+            date_code: string;
+            /** One Way */
+            one_way?: boolean | null;
+            /**
+             * Sensor
+             * @default
+             */
+            sensor: string;
+        };
+        /**
+         * TireOut
+         * @description A tire with its whole history.
+         */
+        TireOut: {
+            /** Caution */
+            caution: string;
+            /** Coarse */
+            coarse: boolean | null;
+            /** Events */
+            events: components["schemas"]["EventOut"][];
+            /** Fittings */
+            fittings: components["schemas"]["FittingOut"][];
+            /** One Way */
+            one_way: boolean | null;
+            row: components["schemas"]["TireRowOut"];
+            /** Sensor */
+            sensor: string;
+            wear: components["schemas"]["WearOut"];
+        };
+        /**
+         * TirePageOut
+         * @description A page of the list: `total` tires are in it, `page` at the most on each, and these begin at `first`.
+         */
+        TirePageOut: {
+            /** Caution */
+            caution: string;
+            /** First */
+            first: number;
+            /** Page */
+            page: number;
+            /**
+             * Sort
+             * @enum {string}
+             */
+            sort: "where" | "size" | "age" | "tread" | "number";
+            /** Tires */
+            tires: components["schemas"]["TireRowOut"][];
+            /** Total */
+            total: number;
+            /**
+             * Which
+             * @enum {string}
+             */
+            which: "all" | "fitted" | "store" | "retired" | "old" | "worn";
+        };
+        /**
+         * TireRowOut
+         * @description A tire in the list of all: where it is (null: in the store or retired), its marks, age and tread.
+         */
+        TireRowOut: {
+            /** Age */
+            age: string;
+            /** At Limit */
+            at_limit: boolean;
+            /** Casing */
+            casing: string;
+            /** Date Code */
+            date_code: string;
+            /** Fastest Mm */
+            fastest_mm: number | null;
+            /** Id */
+            id: number;
+            /** Least Mm */
+            least_mm: number | null;
+            /** Least On */
+            least_on: string | null;
+            limit: components["schemas"]["Phrase"] | null;
+            /** Make */
+            make: string;
+            /** Old */
+            old: boolean;
+            /** Retired On */
+            retired_on: string | null;
+            /** Retired Reason */
+            retired_reason: string;
+            /** Rig */
+            rig: number | null;
+            /** Rig Name */
+            rig_name: string;
+            /** Size */
+            size: string;
+            /** Wheel */
+            wheel: string;
+        };
+        /**
+         * TiresIn
+         * @description What the list of all tires is asked: words to look for, which of them, their order, and from where on.
+         */
+        TiresIn: {
+            /**
+             * Find
+             * @default
+             */
+            find: string;
+            /**
+             * First
+             * @default 0
+             */
+            first: number;
+            /**
+             * Sort
+             * @default where
+             * @enum {string}
+             */
+            sort: "where" | "size" | "age" | "tread" | "number";
+            /**
+             * Which
+             * @default all
+             * @enum {string}
+             */
+            which: "all" | "fitted" | "store" | "retired" | "old" | "worn";
+        };
+        /**
          * TiresOut
          * @description The tires of a rig: what is fitted, what is in the store, and what speaks against it.
          */
@@ -8622,8 +9179,6 @@ export interface components {
             /** Odometer Km */
             odometer_km: number | null;
             retorque: components["schemas"]["Phrase"] | null;
-            /** Rotations */
-            rotations: components["schemas"]["RotationOut"][];
             /** Store */
             store: components["schemas"]["FittedTireOut"][];
         };
@@ -8719,7 +9274,7 @@ export interface components {
         };
         /**
          * Tread
-         * @description Depths in three grooves [mm].
+         * @description Depths in three grooves [mm]; None: that one was not measured.
          */
         Tread: {
             /** Centre Mm */
@@ -9203,6 +9758,37 @@ export interface components {
              */
             version: string;
         };
+        /**
+         * WearOut
+         * @description What a tread says; `rates` of inner, centre and outer rib. Null: not known.
+         */
+        WearOut: {
+            /** At Limit */
+            at_limit: boolean;
+            /** Begun On */
+            begun_on: string | null;
+            /** Fastest Mm */
+            fastest_mm: number | null;
+            /** Least Mm */
+            least_mm: number | null;
+            limit: components["schemas"]["Phrase"];
+            /** Limit Mm */
+            limit_mm: number;
+            /** Limit On */
+            limit_on: string | null;
+            /** On */
+            on: string | null;
+            /** Points */
+            points: components["schemas"]["PointOut"][];
+            /** Rates */
+            rates: (components["schemas"]["RateOut"] | null)[];
+            /**
+             * Shape
+             * @enum {string}
+             */
+            shape: "even" | "centre" | "shoulders" | "one side" | "unknown";
+            words: components["schemas"]["Phrase"];
+        };
         /** WeighingIn */
         WeighingIn: {
             /** Amends */
@@ -9503,6 +10089,31 @@ export interface components {
             /** Side */
             side: ("L" | "R" | "C") | null;
         };
+        /**
+         * WheelWearOut
+         * @description A wheel, the tire at it (null: none is entered) and what its tread says.
+         */
+        WheelWearOut: {
+            /** Casing */
+            casing: string;
+            /** Coarse */
+            coarse: boolean | null;
+            /** Code */
+            code: string;
+            /** Date Code */
+            date_code: string;
+            /** Name */
+            name: string;
+            /** One Way */
+            one_way: boolean | null;
+            /** Sensor */
+            sensor: string;
+            /** Size */
+            size: string;
+            /** Tire */
+            tire: number | null;
+            wear: components["schemas"]["WearOut"] | null;
+        };
         /** WithdrawIn */
         WithdrawIn: {
             /** Withdrawn */
@@ -9648,6 +10259,15 @@ export interface components {
             saw?: string | null;
             /** Wheel */
             wheel: string;
+        };
+        /** WorkRotationIn */
+        WorkRotationIn: {
+            /** Moves */
+            moves: {
+                [key: string]: string;
+            };
+            /** Rig */
+            rig: number;
         };
         /** WorkTargetsIn */
         WorkTargetsIn: {
@@ -16412,6 +17032,129 @@ export interface operations {
             };
         };
     };
+    ballast_server_rigs_api_fit_described: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FitAllIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ballast_server_ground_api_ground: {
         parameters: {
             query?: {
@@ -18252,7 +18995,7 @@ export interface operations {
             };
         };
     };
-    ballast_server_rigs_api_move_tires: {
+    ballast_server_refine_api_rotate: {
         parameters: {
             query?: never;
             header?: never;
@@ -18263,16 +19006,18 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["MoveIn"];
+                "application/json": components["schemas"]["RotateIn"];
             };
         };
         responses: {
-            /** @description No Content */
-            204: {
+            /** @description Created */
+            201: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["RotationWork"];
+                };
             };
             /** @description Bad Request */
             400: {
@@ -21203,6 +21948,127 @@ export interface operations {
             };
         };
     };
+    ballast_server_refine_api_rig_wear: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RigWearOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ballast_server_weighing_api_weighings: {
         parameters: {
             query?: never;
@@ -21716,6 +22582,125 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["WeighingOut"];
                 };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_refine_api_sensors_learned: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rotation_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -26091,7 +27076,255 @@ export interface operations {
             };
         };
     };
-    ballast_server_rigs_api_tire_history: {
+    ballast_server_refine_api_all_tires: {
+        parameters: {
+            query?: {
+                find?: string;
+                which?: "all" | "fitted" | "store" | "retired" | "old" | "worn";
+                sort?: "where" | "size" | "age" | "tread" | "number";
+                first?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TirePageOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_refine_api_all_tires_csv: {
+        parameters: {
+            query?: {
+                find?: string;
+                which?: "all" | "fitted" | "store" | "retired" | "old" | "worn";
+                sort?: "where" | "size" | "age" | "tread" | "number";
+                first?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_refine_api_one_tire: {
         parameters: {
             query?: never;
             header?: never;
@@ -26108,8 +27341,378 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["FittingOut"][];
+                    "application/json": components["schemas"]["TireOut"];
                 };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_refine_api_add_event: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tire_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EventIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TireOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_refine_api_take_back_event: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tire_id: number;
+                uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TireOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_rigs_api_mark_tire: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tire_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TireMarksIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {
@@ -28920,6 +30523,129 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VerdictOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_refine_api_work_rotation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorkRotationIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RotationWork"];
                 };
             };
             /** @description Bad Request */
