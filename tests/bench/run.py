@@ -41,10 +41,11 @@ from ballast.demo import world  # noqa: E402
 from ballast.demo.rigs import COACH  # noqa: E402
 from ballast.server.accounts.actors import Actor  # noqa: E402
 from ballast.server.accounts.models import Membership  # noqa: E402
+from ballast.server.ground.models import GroundPlan  # noqa: E402
 from ballast.server.lookback.columns import by_tire, read, record  # noqa: E402
 from ballast.server.memory import settle  # noqa: E402
 from ballast.server.rigs.fittings import fit  # noqa: E402
-from ballast.server.rigs.models import Rig  # noqa: E402
+from ballast.server.rigs.models import Rig, Tire  # noqa: E402
 from ballast.server.rigs.schemas import FitIn, RigIn  # noqa: E402
 from ballast.server.rigs.services import fitted_on, save_rig, wheels_of  # noqa: E402
 from ballast.server.rounds.models import Round, RoundPart, Service  # noqa: E402
@@ -56,6 +57,7 @@ from tests.browser.conftest import Keyboard, enter  # noqa: E402
 from tests.browser.serving import CHROMIUM, CHROMIUM_FLAGS, ROOT, DemoServer  # noqa: E402
 from tests.core.fleets import Alarms, Clean, clean, coverage, rounds_to_name  # noqa: E402
 from tests.server.conftest import Api  # noqa: E402
+from tests.server.test_ground import pulled, weeks_on_sand  # noqa: E402
 
 MORE_RIGS = 200
 
@@ -241,6 +243,29 @@ def yard_and_sheet(api: Api, actor: Actor, rig: int) -> None:
     tell(f"Yard of {MORE_RIGS + 10} rigs against its bare SQL", f"{whole / alone:.1f} ×", None, "2 × at 2,000, later")
     sheet = own(queries(lambda: api.ok("GET", f"yard/{rig}")))
     tell("rig sheet, queries after ten weeks of rounds", f"{sheet}", sheet <= 10, "at most 10")
+
+
+def all_tires(api: Api, actor: Actor) -> None:
+    """The list of 20,000 tires, its first page."""
+    Tire.objects.bulk_create(
+        (Tire(workspace=actor.workspace, tire_size="245/70R19.5", casing=f"C-{i}") for i in range(20_000)),
+        batch_size=2_000,
+    )
+    few = own(queries(lambda: api.ok("GET", "tires?sort=tread")))
+    tell("all tires, queries of the first page of 20,000", f"{few}", few <= 10, "at most 10")
+
+
+def plans(api: Api) -> None:
+    """Two hundred ground plans of ten rigs, each let out, read, filled up warm and closed cold."""
+    before = Service.objects.filter(named=True).count()
+    for i in range(10):
+        weeks_on_sand(pulled(api, f"S{i}"), 20)
+    opened, named = (
+        GroundPlan.objects.filter(place="Long Spit").count(),
+        Service.objects.filter(named=True).count() - before,
+    )
+    tell("ground plans opened and closed by a cold round", f"{opened}", opened == 200, "200")
+    tell("leaks named for air that was let out", f"{named}", named == 0, "none")
 
 
 def rates(each: list[Alarms]) -> tuple[float, float]:
@@ -466,6 +491,8 @@ def main() -> None:
     predicting()
     long_history(api, actor)
     yard_and_sheet(api, actor, rig)
+    all_tires(api, actor)
+    plans(api)
     first_load()
     with tempfile.TemporaryDirectory() as folder:
         server = DemoServer(Path(folder))

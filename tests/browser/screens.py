@@ -1,6 +1,5 @@
 """Draws the pictures in docs/screenshots/ from the demo data: `make screens`."""
 
-import re
 import tempfile
 from pathlib import Path
 
@@ -48,7 +47,6 @@ def guide_and_what_if(page: Page, server: DemoServer) -> None:
     page.get_by_label("Pass 1", exact=True).scroll_into_view_if_needed()
     page.evaluate("window.scrollTo(0, 330)")
     page.wait_for_timeout(600)
-    shot(page, "guide")
     page.goto(f"{server.url}/rigs/1/weighing/what-if")
     for name, mass in (("Six guests", "480 kg"), ("Generator", "90 kg")):
         page.get_by_role("button", name="Put something aboard").click()
@@ -67,16 +65,12 @@ def draw(browser: Browser, server: DemoServer) -> None:
     shot(page, "yard")
     for path, name in (
         ("/rigs/1", "rig"), ("/rigs/1/weighing", "weigh"), ("/rigs/6/targets", "target"),
-        ("/rigs/1/air", "air"), ("/rigs/1/card", "card"), ("/rigs/1/lookback", "look-back"), ("/rigs/6/ground", "ground"), ("/rigs/6/targets/chalk", "chalk"), ("/gauges/2", "gauge"), ("/morning", "morning"), ("/rigs/1/edit?at=axles.1", "entry"),
+        ("/rigs/1/air", "air"), ("/rigs/1/card", "card"), ("/rigs/1/lookback", "look-back"), ("/rigs/6/ground", "ground"), ("/rigs/6/targets/chalk", "chalk"), ("/rigs/5/targets/wear", "wear"), ("/tires", "tires"), ("/gauges/2", "gauge"), ("/morning", "morning"), ("/rigs/1/edit?at=axles.1", "entry"),
     ):  # fmt: skip
         page.goto(server.url + path)
         page.get_by_role("heading", level=1).wait_for()
         shot(page, name)
 
-    page.goto(f"{server.url}/rigs/1/lookback")
-    page.locator("h3 a").first.click()
-    page.get_by_role("heading", name=re.compile("^Round of")).wait_for()
-    shot(page, "sealed")
     guide_and_what_if(page, server)
     page = session(browser, server, "day", "Technician", **DESK)
     page.goto(f"{server.url}/rigs/1/rounds")

@@ -1,16 +1,20 @@
 <script setup lang="ts">
 /** What is to be done after tires changed places: air first, then nuts, sensors, chalk. */
+import { ref } from 'vue'
 import type { Schemas } from '@/shared/api/client'
 import { show, type Entry } from '@/shared/units'
 import { useSession } from '@/shared/session'
+import { useOpened } from '@/shared/useOpened'
 
 defineProps<{ done: Schemas['RotationWork'] }>()
 const { may } = useSession()
+const box = ref<HTMLElement>()
+useOpened(box)
 const air = (kpa: Entry) => (typeof kpa === 'number' ? show('pressure', kpa, 'up') : 'not known')
 </script>
 
 <template>
-  <section class="mt-4 max-w-3xl border-l-4 border-buoy bg-paper px-4 py-3" role="status">
+  <section ref="box" class="mt-4 max-w-3xl border-l-4 border-buoy bg-paper px-4 py-3" role="status">
     <h2>Moved. Before it rolls</h2>
     <template v-if="done.air.length">
       <p class="mt-1">
