@@ -228,6 +228,7 @@ def test_a_heavy_steer_axle_asks_for_more_tread() -> None:
 
 def test_what_was_done_to_a_tire() -> None:
     core.check_event("plug", "", None)
+    assert "balance" in core.POINTS_AT["cupped"]
     for kind, field in (("cut", "words"), ("other", "words"), ("retread", "tread")):
         with pytest.raises(Refusal) as no:
             core.check_event(kind, "", None)  # type: ignore[arg-type]

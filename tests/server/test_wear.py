@@ -64,6 +64,8 @@ def test_a_rate_with_its_error_and_the_day_at_the_limit(aimed: Fleet) -> None:
     assert left["limit"]["text"] == "At its limit in about {0}, around Sep 16, 2027."
     assert left["limit"]["values"][0]["value"] == pytest.approx(15924, abs=5)
     assert wear(aimed, "1R")["shape"] == "centre"
+    voices = aimed.api.ok("GET", f"/rigs/{aimed.rig}/wear")["voices"]
+    assert [(v["number"], v["wheels"], v["words"]["text"][:18]) for v in voices] == [(1, ["1R"], "The centre wears f")]
     few = wear(aimed, "2Lo")
     assert (few["shape"], few["fastest_mm"], few["least_mm"]) == ("unknown", None, 8.4)
     assert wear(aimed, "S1") is None
@@ -147,6 +149,8 @@ def test_a_rotation_makes_its_air_job_and_asks_anew(aimed: Fleet) -> None:
     )
     sealed = read(aimed, 302, 35020, {}, only=["1L", "2Lo"])
     assert ([w["code"] for w in sealed["wheels"]], sealed["partial"]) == (["1L", "2Lo"], True)
+    told = aimed.api.ok("GET", f"/lookback/{aimed.rig}/rounds")["rounds"][0]
+    assert told["summary"].startswith("Just 1L, 2Lo: ")
     after = aimed.api.ok("GET", "/yard")["rigs"][0]
     assert (after["last_round"], after["next_check_on"]) == (whole["last_round"], whole["next_check_on"])
     sheet = aimed.api.ok("GET", f"/yard/{aimed.rig}")["last_round"]
@@ -237,6 +241,8 @@ def test_tires_as_described_and_what_happened_to_one(aimed: Fleet, api_as: Any) 
     ahead = event | {"words": "Curb", "done_on": "2027-06-01"}
     assert "future" in aimed.api.no("POST", f"/tires/{tire}/events", ahead, 422, "done_on")
     aimed.api.ok("POST", f"/tires/{tire}/events", event | {"words": "Curb"})
+    cupped = {"uuid": str(uuid4()), "kind": "cupped", "done_on": "2026-06-01"}
+    assert "balance" in aimed.api.ok("POST", f"/tires/{tire}/events", cupped)["events"][0]["points_at"]
     # Another technician may not take it back.
     other = api_as("technician").call("DELETE", f"/tires/{tire}/events/{event['uuid']}")
     assert (other.status_code, "Ask them" in json.loads(other.content)["message"]) == (403, True)

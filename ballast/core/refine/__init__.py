@@ -21,7 +21,7 @@ from ballast.core.refine.chalk import (
     usual_step,
     verdict,
 )
-from ballast.core.refine.events import EVENTS, EventKind, anew_on, check_event
+from ballast.core.refine.events import EVENTS, POINTS_AT, EventKind, anew_on, check_event
 from ballast.core.refine.rotation import (
     AirJob,
     Judged,
@@ -58,7 +58,7 @@ from ballast.core.refine.wear import (
 )
 
 __all__ = [
-    "EVENTS", "LIMIT_CAUTION", "LIMIT_MM", "PRECONDITIONS", "RIBS", "STEER_LIMIT_MM", "AirJob", "Bounds", "Decision", "Depth", "EventKind", "Judged",
+    "EVENTS", "LIMIT_CAUTION", "LIMIT_MM", "POINTS_AT", "PRECONDITIONS", "RIBS", "STEER_LIMIT_MM", "AirJob", "Bounds", "Decision", "Depth", "EventKind", "Judged",
     "Marks", "Moves", "OnAxle", "Pass", "Pattern", "Place", "Rate", "Rib", "Shape", "Since", "Stay", "Tread", "Turned", "Verdict", "Worn",
     "air_jobs", "anew_on", "apart_mm", "asked_again", "bounds_of", "check_asked", "check_driven", "check_event", "check_moves", "due", "judge",
     "km_a_day", "least_mm", "limit_on", "limit_said", "limit_words", "of_tire", "one_run", "patterns", "rate", "tells", "unbroken_from", "usual_step", "verdict", "worn",

@@ -6,13 +6,21 @@ from typing import Literal
 
 from ballast.core.refusal import Refusal
 
-EventKind = Literal["plug", "patch", "retread", "cut", "other"]
+EventKind = Literal["plug", "patch", "retread", "cupped", "feathered", "cut", "other"]
 EVENTS: dict[EventKind, str] = {
     "plug": "Plugged",
     "patch": "Patched from inside",
     "retread": "Retreaded",
+    "cupped": "Cupped: dips around the tread",
+    "feathered": "Feathered: blocks sharp on one edge",
     "cut": "Cut, bulge or impact",
     "other": "Something else",
+}
+# What a finding of a tread points at. It is looked at by somebody who knows; no pressure mends it.
+POINTS_AT: dict[EventKind, str] = {
+    "cupped": "Points at dampers, balance or a worn bearing: have them looked at.",
+    "feathered": "Points at the toe: have the alignment looked at.",
+    "cut": "Have a licensed tire service look at it before it rolls.",
 }
 # Of these it says nothing by itself what it was.
 _WANTS_WORDS: frozenset[EventKind] = frozenset({"cut", "other"})

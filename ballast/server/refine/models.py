@@ -67,7 +67,7 @@ class TireEvent(models.Model):
 
     uuid = models.UUIDField(unique=True)
     tire = models.ForeignKey(Tire, on_delete=models.PROTECT, related_name="events")
-    kind = models.CharField(max_length=8, choices=list(core.EVENTS.items()))
+    kind = models.CharField(max_length=10, choices=list(core.EVENTS.items()))
     done_on = models.DateField()
     odometer_km = models.FloatField(null=True)
     # Of a new tread, how deep it is.

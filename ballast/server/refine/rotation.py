@@ -1,5 +1,6 @@
 """Rotations: what a rig's treads say, where its tires may go, and the one act that moves them."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from django.db import transaction
@@ -16,6 +17,7 @@ from ballast.server.refine.schemas import (
     RotateIn,
     RotationOut,
     RotationWork,
+    VoiceOut,
     WheelWearOut,
     WorkRotationIn,
 )
@@ -88,12 +90,25 @@ def present(actor: Actor, rig_id: int) -> RigWearOut:
     now = _now(actor, rig)
     wheels = rigs.wheels_of(rig)
     since, apart = fittings.since_rotated_km(rig), wear.apart_mm(fittings.fitted_running(rig), now.treads)
+    treads = tuple(_wheel(now, w) for w in wheels)
     return RigWearOut(
-        wheels=tuple(_wheel(now, w) for w in wheels), due=core.due(since, fittings.coarse(rig), apart), since_km=since, apart_mm=apart,
+        wheels=treads, voices=_voices(wheels, treads), due=core.due(since, fittings.coarse(rig), apart), since_km=since, apart_mm=apart,
         patterns=core.patterns(now.typed, now.tires, now.places),
         rotations=tuple(_out(r) for r in rig.rotations.select_related("by")),
         bare=tuple(w.code for w in wheels if w.code not in now.on), caution=core.LIMIT_CAUTION,
     )  # fmt: skip
+
+
+def _voices(wheels: Sequence[core_rigs.Wheel], treads: Sequence[WheelWearOut]) -> tuple[VoiceOut, ...]:
+    """What the treads of each axle say where they wear unevenly, the same words once."""
+    said: dict[tuple[int, str], list[WheelWearOut]] = {}
+    for wheel, tread in zip(wheels, treads, strict=True):
+        if wheel.axle is not None and tread.wear is not None and tread.wear.shape not in ("even", "unknown"):
+            said.setdefault((wheel.axle, tread.wear.words.text), []).append(tread)
+    return tuple(
+        VoiceOut(number, tuple(t.code for t in alike), alike[0].wear.words)  # type: ignore[union-attr]
+        for (number, _), alike in said.items()
+    )
 
 
 def _wheel(now: _Now, wheel: core_rigs.Wheel) -> WheelWearOut:

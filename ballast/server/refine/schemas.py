@@ -178,6 +178,15 @@ class RotationOut:
 
 
 @dataclass(frozen=True)
+class VoiceOut:
+    """What treads of an axle say beside table and chalk, and at which wheels."""
+
+    number: int
+    wheels: tuple[str, ...]
+    words: Phrase
+
+
+@dataclass(frozen=True)
 class RigWearOut:
     """The treads of a rig, whether a rotation is due and which its tires allow, and what those before left open.
 
@@ -191,6 +200,7 @@ class RigWearOut:
     patterns: tuple[Pattern, ...]
     rotations: tuple[RotationOut, ...]
     bare: tuple[str, ...]
+    voices: tuple[VoiceOut, ...]
     caution: str
 
 
@@ -243,6 +253,7 @@ class EventOut:
     uuid: UUID
     kind: EventKind
     name: str
+    points_at: str
     done_on: dt.date
     odometer_km: float | None
     tread_mm: float | None

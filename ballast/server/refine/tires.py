@@ -211,7 +211,7 @@ def one(actor: Actor, tire_id: int) -> TireOut:
 def _event(actor: Actor, row: TireEvent) -> EventOut:
     kind: core.EventKind = row.kind  # type: ignore[assignment]
     return EventOut(
-        row.uuid, kind, core.EVENTS[kind], row.done_on, row.odometer_km, row.tread_mm, row.words, row.by.shown_name,
+        row.uuid, kind, core.EVENTS[kind], core.POINTS_AT.get(kind, ""), row.done_on, row.odometer_km, row.tread_mm, row.words, row.by.shown_name,
         row.by_id == actor.person.pk or actor.may(May.RIGS),
     )  # fmt: skip
 

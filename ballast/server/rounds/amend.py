@@ -184,7 +184,7 @@ def _work_out(row: Round, since: dt.datetime) -> None:
     seen = row.amendments.filter(gauge=None).exclude(wheel="").select_related("by")
     notes = [*stored.noted(row.notes.all()), *stored.noted_since(seen)]
     mended = value.put_right(row, core.state(at, stored.lines(row), _readings(row), notes), at)
-    row.text.stands, row.summary = stored.keep_round(mended), mended.summary
+    row.text.stands, row.summary = stored.keep_round(mended), mended.in_short
     row.text.save()
     row.last_words = stored.keep_words(core.last_words(mended.wheels))
     row.save()

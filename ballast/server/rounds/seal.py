@@ -43,7 +43,7 @@ def seal(
     )  # fmt: skip
     row.text.result = stored.keep_round(now)
     row.text.save()
-    row.summary = now.summary
+    row.summary = now.in_short
     row.last_words = stored.keep_words(core.last_words(now.wheels))
     row.save()
     if row.odometer_km is not None:

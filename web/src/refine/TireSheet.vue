@@ -121,7 +121,8 @@ const back = useSave(async (uuid: string) => {
             >, {{ spokenDay(e.done_on)
             }}<template v-if="e.odometer_km !== null">, {{ show('distance', e.odometer_km) }}</template
             ><template v-if="e.tread_mm !== null">, {{ depthShown(e.tread_mm) }} deep</template
-            >{{ e.words ? `: ${e.words}` : '' }} <span class="text-soft">({{ e.by }})</span></span
+            >{{ e.words ? `: ${e.words}` : '' }} <b v-if="e.points_at">{{ e.points_at }}</b>
+            <span class="text-soft">({{ e.by }})</span></span
           >
           <button v-if="e.mine && may('fit')" type="button" class="link" @click="back.save(e.uuid)">
             Take it back

@@ -3,9 +3,10 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { useFrame } from '@/rigs/frame'
-import { refreshRig } from '@/rigs/queries'
+import { refreshRig, wearOf } from '@/rigs/queries'
 import TargetPages from '@/rigs/TargetPages.vue'
 import { answer, api, type Schemas } from '@/shared/api/client'
+import Pictures from '@/shared/Pictures.vue'
 import Refusal from '@/shared/Refusal.vue'
 import { BLANK_WHEEL } from '@/shared/scale'
 import { useSession } from '@/shared/session'
@@ -18,12 +19,9 @@ import TireMarks from './TireMarks.vue'
 import TreadChart from './TreadChart.vue'
 import WearTable from './WearTable.vue'
 
-const { id, states, caption, picked } = useFrame()
+const { id, sheet, states, caption, picked } = useFrame()
 const { may } = useSession()
-const { data } = useQuery({
-  queryKey: ['rig', id, 'wear'],
-  queryFn: () => answer(api.GET('/api/v1/rigs/{rig_id}/wear', { params: { path: { rig_id: id.value } } })),
-})
+const { data } = useQuery(wearOf(id))
 const wheel = computed(() => data.value?.wheels.find((w) => w.code === picked.value && w.tire !== null) ?? null)
 const done = ref<Schemas['RotationWork'] | null>(null)
 watch(
@@ -104,6 +102,14 @@ const spoken = (moves: Record<string, string>) =>
         class="mt-2 max-w-3xl"
         :wear="wheel.wear"
         :label="`Tread of ${wheel.code}`"
+      />
+      <Pictures
+        class="mt-3"
+        :rig="id"
+        :rig-name="sheet.rig.name"
+        :of="{ what: 'wear', place: wheel.code }"
+        label="Picture of the wear"
+        :may-take="may('rounds')"
       />
       <TireMarks v-if="may('fit') && marks" :marks="marks" @saved="refreshRig(id)" />
     </section>

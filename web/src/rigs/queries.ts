@@ -61,6 +61,14 @@ export function tiresOf(id: Ref<number>) {
   }
 }
 
+/** What the treads of a rig say, and where its tires may go. */
+export function wearOf(id: Ref<number>) {
+  return {
+    queryKey: ['rig', id, 'wear'],
+    queryFn: () => answer(api.GET('/api/v1/rigs/{rig_id}/wear', { params: { path: { rig_id: id.value } } })),
+  }
+}
+
 /** After something of a rig was saved: what hangs on it is asked again. */
 export async function refreshRig(id: number): Promise<void> {
   await Promise.all([

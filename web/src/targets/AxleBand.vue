@@ -107,6 +107,7 @@ const WORDS: Record<string, string> = { 'no table': 'No table', 'not weighed': '
         ><span class="text-soft"> ({{ m.gives }})</span>{{ k + 1 < target.lacks.length ? ', ' : '.' }}
       </template>
     </p>
+    <slot name="voice" />
     <ul v-if="target.notes.length" class="mt-1">
       <li v-for="(n, k) in target.notes" :key="k" class="text-sm font-medium">{{ say(n) }}</li>
     </ul>

@@ -4,6 +4,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, watch } from 'vue'
 import DraftBack from '@/shared/DraftBack.vue'
 import { useFrame } from '@/rigs/frame'
+import { wearOf } from '@/rigs/queries'
 import NextStep from '@/rigs/NextStep.vue'
 import TargetPages from '@/rigs/TargetPages.vue'
 import { answer, api } from '@/shared/api/client'
@@ -28,6 +29,8 @@ const { may } = useSession()
 const rig = computed(() => sheet.value.rig)
 const inForce = computed(() => sheet.value.targets)
 
+const wear = useQuery(wearOf(id))
+const voices = (number: number) => (wear.data.value?.voices ?? []).filter((v) => v.number === number)
 const samples = useQuery({ queryKey: ['samples'], queryFn: () => answer(api.GET('/api/v1/tables/samples')) })
 const targets = useTargets()
 const answered = computed(() => targets.answered)
@@ -156,6 +159,12 @@ const lastLevel = (number: number) => {
       :range-message="targets.no(`ranges.${i}.to`)"
       @update:table="targets.form.tables[i] = $event"
     >
+      <template #voice>
+        <p v-for="v in voices(t.number)" :key="v.words.text" class="mt-1 text-sm">
+          The tread at {{ v.wheels.join(', ') }}: {{ say(v.words) }}
+          <RouterLink :to="{ name: 'wear', params: { id } }">Wear</RouterLink>
+        </p>
+      </template>
       <template v-if="may('tables')">
         <p class="text-sm text-soft">No table for {{ rig.axles[i]?.tire_size.split(' ')[0] }} here yet.</p>
         <div class="mt-1 flex flex-wrap gap-2">

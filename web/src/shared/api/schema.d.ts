@@ -4640,7 +4640,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "plug" | "patch" | "retread" | "cut" | "other";
+            kind: "plug" | "patch" | "retread" | "cupped" | "feathered" | "cut" | "other";
             /** Odometer */
             odometer?: (number | string) | null;
             /** Tread */
@@ -4669,13 +4669,15 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "plug" | "patch" | "retread" | "cut" | "other";
+            kind: "plug" | "patch" | "retread" | "cupped" | "feathered" | "cut" | "other";
             /** Mine */
             mine: boolean;
             /** Name */
             name: string;
             /** Odometer Km */
             odometer_km: number | null;
+            /** Points At */
+            points_at: string;
             /** Tread Mm */
             tread_mm: number | null;
             /**
@@ -7434,6 +7436,8 @@ export interface components {
             rotations: components["schemas"]["RotationOut"][];
             /** Since Km */
             since_km: number | null;
+            /** Voices */
+            voices: components["schemas"]["VoiceOut"][];
             /** Wheels */
             wheels: components["schemas"]["WheelWearOut"][];
         };
@@ -9576,6 +9580,17 @@ export interface components {
             next_kpa: number | null;
             /** Notes */
             notes: components["schemas"]["Phrase"][];
+            words: components["schemas"]["Phrase"];
+        };
+        /**
+         * VoiceOut
+         * @description What treads of an axle say beside table and chalk, and at which wheels.
+         */
+        VoiceOut: {
+            /** Number */
+            number: number;
+            /** Wheels */
+            wheels: string[];
             words: components["schemas"]["Phrase"];
         };
         /** WalkIn */
