@@ -89,13 +89,13 @@ class Round(State):
     unchecked: bool = False
     # Of just some wheels, for air after a rotation: no check of the whole rig.
     partial: bool = False
+    # While a ground plan was open: whether it was kept, so that its numbers counted; None: none was.
+    plan_kept: bool | None = None
 
     @property
     def in_short(self) -> str:
         """Its summary, as lists tell it."""
         return f"Just {', '.join(w.code for w in self.wheels)}: {self.summary}" if self.partial else self.summary
-    # While a ground plan was open: whether it was kept, so that its numbers counted; None: none was.
-    plan_kept: bool | None = None
 
 
 def state(

@@ -98,7 +98,10 @@ def sealed(value: Sealed, system: units.System) -> bytes:
     for stamp in value.stamps:
         page.text(stamp, bold=True, tone="rust")
     at = _there(value.sealed_at or value.opened_at, value.time_zone)
-    page.text(f"Sealed {at} by {value.sealed_by}. Gauge {value.gauge_label}. {value.in_short[:1].upper()}{value.in_short[1:]}.", 10)
+    page.text(
+        f"Sealed {at} by {value.sealed_by}. Gauge {value.gauge_label}. {value.in_short[:1].upper()}{value.in_short[1:]}.",
+        10,
+    )
     page.text(_read_in(page, value), 10)
     for words in (*value.over, *value.unlike):
         page.text(page.said(words), bold=True, tone="rust")
