@@ -13,10 +13,13 @@ import { useSave } from '@/shared/useSave'
 
 defineProps<{ bare: string[] }>()
 const { id } = useFrame()
-const form = reactive({ fitted_on: today(), odometer: null as Entry, tread: null as Entry })
+const form = reactive({ fitted_on: today(), odometer: null as Entry, tread: '' })
 const { save, busy, fields, message } = useSave(async () => {
   await answer(
-    api.POST('/api/v1/rigs/{rig_id}/fittings/described', { params: { path: { rig_id: id.value } }, body: form }),
+    api.POST('/api/v1/rigs/{rig_id}/fittings/described', {
+      params: { path: { rig_id: id.value } },
+      body: { ...form, tread: form.tread || null },
+    }),
   )
   await refreshRig(id.value)
 })
@@ -32,15 +35,8 @@ const { save, busy, fields, message } = useSave(async () => {
     <div class="mt-2 flex flex-wrap items-end gap-4">
       <TextField v-model="form.fitted_on" class="w-44" label="On since" type="date" name="fitted_on" />
       <QuantityField v-model="form.odometer" class="w-40" label="Odometer then" kind="distance" name="odometer" />
-      <QuantityField
-        v-model="form.tread"
-        class="w-40"
-        label="Tread then"
-        kind="length"
-        name="tread"
-        hint="mm, or 12/32"
-      />
-      <button class="button" :class="{ 'button-next': true }" :disabled="busy">Take the tires as described</button>
+      <TextField v-model="form.tread" class="w-40" label="Tread then" name="tread" hint="8 mm or 10/32 in" />
+      <button class="button button-next" :disabled="busy">Take the tires as described</button>
     </div>
     <Refusal :message="message && !Object.keys(fields).length ? message : ''" />
   </EntryForm>

@@ -37,7 +37,7 @@ const form = reactive({
   kind: 'plug' as Schemas['EventIn']['kind'],
   done_on: today(),
   odometer: null as Entry,
-  tread: null as Entry,
+  tread: '',
   words: '',
 })
 const once = useOnce()
@@ -51,12 +51,12 @@ const add = useSave(async () => {
     await answer(
       api.POST('/api/v1/tires/{tire_id}/events', {
         params: { path },
-        body: { uuid: once.idOf([id.value, form]), ...form },
+        body: { uuid: once.idOf([id.value, form]), ...form, tread: form.tread || null },
       }),
     ),
   )
   once.stored()
-  Object.assign(form, { odometer: null, tread: null, words: '' })
+  Object.assign(form, { odometer: null, tread: '', words: '' })
 })
 const back = useSave(async (uuid: string) => {
   const path = { tire_id: id.value, uuid }
@@ -139,13 +139,12 @@ const back = useSave(async (uuid: string) => {
         <ChoiceField v-model="form.kind" class="sm:col-span-2" label="What" name="kind" :choices="KINDS" />
         <TextField v-model="form.done_on" label="On" type="date" name="done_on" />
         <QuantityField v-model="form.odometer" label="Odometer" kind="distance" name="odometer" />
-        <QuantityField
+        <TextField
           v-if="form.kind === 'retread'"
           v-model="form.tread"
           label="New tread"
-          kind="length"
           name="tread"
-          hint="mm, or 12/32"
+          hint="8 mm or 10/32 in"
         />
         <TextField v-model="form.words" class="sm:col-span-3" label="In a few words" name="words" maxlength="200" />
         <p class="self-end"><button class="button" :disabled="add.busy.value">Keep it</button></p>

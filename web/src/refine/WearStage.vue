@@ -72,7 +72,7 @@ const spoken = (moves: Record<string, string>) =>
   <template v-if="data">
     <AfterRotation v-if="done" :done="done" />
     <p v-if="data.due" class="mt-3 text-lg font-bold text-rust">{{ say(data.due) }}</p>
-    <p v-else-if="data.since_km !== null" class="mt-3">
+    <p v-else-if="data.since_km" class="mt-3">
       {{ show('distance', data.since_km) }} since the longest standing tire came to its wheel.
     </p>
     <div
