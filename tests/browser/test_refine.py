@@ -117,6 +117,7 @@ def test_tires_are_found_and_one_is_plugged(own_server: DemoServer, new_page: Pa
     enter(page, own_server.url, "Technician")
     page.get_by_role("button", name="Technician").click()
     page.get_by_role("menuitem", name="All tires").click()
+    expect(page.get_by_role("menu")).to_have_count(0)
     page.get_by_label("Find a rig, wheel, size, number, date code").fill("gibbous 1l")
     expect(page.get_by_role("row")).to_have_count(2)
     page.get_by_role("link", name="CF-05 Gibbous · 1L").click()

@@ -84,11 +84,18 @@ async function enter(workspace: string) {
               { path: '/people', name: 'People and settings' },
             ]"
             :key="to.path"
-            v-slot="{ active }"
+            v-slot="{ active, close }"
           >
-            <RouterLink :to="to.path" class="block px-4 py-2 text-ink" :class="{ 'bg-tealwash': active }">{{
-              to.name
-            }}</RouterLink>
+            <RouterLink v-slot="{ href, navigate }" :to="to.path" custom>
+              <!-- The link's own click comes first and is done with the event: the menu is closed by it too. -->
+              <a
+                :href="href"
+                class="block px-4 py-2 text-ink"
+                :class="{ 'bg-tealwash': active }"
+                @click="(close(), navigate($event))"
+                >{{ to.name }}</a
+              >
+            </RouterLink>
           </MenuItem>
           <div class="my-1 border-t border-hairline" />
           <MenuAction
