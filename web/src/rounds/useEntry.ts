@@ -110,8 +110,9 @@ export function useEntry(here: OpenRound, speak: (said: Answered) => void, focus
       const was = await keptBefore<{ wheel: string; entry: Entry }>(hand())
       recalled = true
       const wheel = was && here.wheels.find((w) => w.code === was.wheel)
-      // Nothing typed at a wheel that was read meanwhile: the walk goes on where it is open.
-      if (!wheel || entry.value !== null || (was.entry === null && here.isRead(wheel))) return
+      // Nothing typed at a wheel that was read meanwhile, and no air to be read after: the walk goes on where it is open.
+      const done = (w: Wheel) => here.isRead(w) && !(here.isSecond(w) && w.after === null)
+      if (!wheel || entry.value !== null || (was.entry === null && done(wheel))) return
       if (here.picked === wheel.code) entry.value = was.entry
       else [ahead, here.picked] = [was.entry, wheel.code]
     },
