@@ -321,7 +321,16 @@ def test_a_viewer_sees_no_field_that_looks_live(server: DemoServer, new_page: Pa
     """Choices of one's own (units, filters) and reckoning that keeps nothing (what if, warm, readings, inflators) are left."""
     page = new_page()
     enter(page, server.url, "Auditor")
-    own = {"/", "/units", "/rigs/1/weighing/what-if", "/rigs/1/air/warm", "/rigs/1/air/readings", "/gauges", "/tables"}
+    own = {
+        "/",
+        "/units",
+        "/rigs/1/weighing/what-if",
+        "/rigs/1/air/warm",
+        "/rigs/1/air/readings",
+        "/gauges",
+        "/tables",
+        "/tires",
+    }
     live = {}
     for view in VIEWS:
         page.goto(server.url + view)

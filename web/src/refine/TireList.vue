@@ -78,29 +78,31 @@ const last = computed(() => (data.value ? Math.min(data.value.first + data.value
             <tr>
               <th>Where</th>
               <th>Tire</th>
-              <th>Number</th>
+              <th class="print:hidden">Number</th>
               <th>Age</th>
               <th class="figure">Least tread</th>
-              <th class="figure">Loses</th>
+              <th class="figure print:hidden">Loses</th>
               <th>At its limit</th>
             </tr>
           </thead>
           <tbody>
             <tr v-for="t in data.tires" :key="t.id">
-              <td class="whitespace-nowrap">
+              <td class="whitespace-nowrap print:whitespace-normal">
                 <RouterLink :to="{ name: 'tire', params: { tire: t.id } }">{{
                   t.rig === null ? place(t) : `${t.rig_name} · ${t.wheel}`
                 }}</RouterLink>
               </td>
-              <td class="whitespace-nowrap">
+              <td class="whitespace-nowrap print:whitespace-normal">
                 {{ t.size }} <span class="block text-sm text-soft">{{ t.make }}</span>
               </td>
-              <td>{{ t.casing || '–' }}</td>
+              <td class="print:hidden">{{ t.casing || '–' }}</td>
               <td :class="{ 'font-semibold text-rust': t.old }">{{ t.age || 'not known' }}</td>
               <td class="figure text-lg font-bold whitespace-nowrap" :class="{ 'text-rust': t.at_limit }">
                 {{ t.least_mm === null ? '–' : depthShown(t.least_mm) }}
               </td>
-              <td class="figure whitespace-nowrap">{{ t.fastest_mm === null ? '–' : rateShown(t.fastest_mm) }}</td>
+              <td class="figure whitespace-nowrap print:hidden">
+                {{ t.fastest_mm === null ? '–' : rateShown(t.fastest_mm) }}
+              </td>
               <td class="text-sm" :class="{ 'font-semibold text-rust': t.at_limit }">
                 {{ !t.limit ? 'not measured' : t.fastest_mm === null && !t.at_limit ? '–' : say(t.limit) }}
               </td>
