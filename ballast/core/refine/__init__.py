@@ -33,10 +33,12 @@ from ballast.core.refine.rotation import (
     air_jobs,
     apart_mm,
     check_moves,
+    coarse_of,
     due,
     judge,
     least_mm,
     patterns,
+    stood_km,
     unbroken_from,
 )
 from ballast.core.refine.wear import (
@@ -60,6 +62,6 @@ from ballast.core.refine.wear import (
 __all__ = [
     "EVENTS", "LIMIT_CAUTION", "LIMIT_MM", "POINTS_AT", "PRECONDITIONS", "RIBS", "STEER_LIMIT_MM", "AirJob", "Bounds", "Decision", "Depth", "EventKind", "Judged",
     "Marks", "Moves", "OnAxle", "Pass", "Pattern", "Place", "Rate", "Rib", "Shape", "Since", "Stay", "Tread", "Turned", "Verdict", "Worn",
-    "air_jobs", "anew_on", "apart_mm", "asked_again", "bounds_of", "check_asked", "check_driven", "check_event", "check_moves", "due", "judge",
-    "km_a_day", "least_mm", "limit_on", "limit_said", "limit_words", "of_tire", "one_run", "patterns", "rate", "tells", "unbroken_from", "usual_step", "verdict", "worn",
+    "air_jobs", "anew_on", "apart_mm", "asked_again", "bounds_of", "check_asked", "check_driven", "check_event", "check_moves", "coarse_of", "due", "judge",
+    "km_a_day", "least_mm", "limit_on", "limit_said", "limit_words", "of_tire", "one_run", "patterns", "rate", "stood_km", "tells", "unbroken_from", "usual_step", "verdict", "worn",
 ]  # fmt: skip

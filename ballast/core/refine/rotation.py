@@ -1,7 +1,7 @@
 """Rotation: when it is due, where each tire may go, the patterns that are left, and the air that the moved ones want."""
 
 import datetime as dt
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -172,6 +172,27 @@ def apart_mm(depths: Mapping[int, Sequence[float]]) -> float | None:
     """
     means = [sum(of) / len(of) for of in depths.values() if of]
     return round(max(means) - min(means), 6) if len(means) > 1 else None
+
+
+def coarse_of(treads: Iterable[bool | None]) -> bool | None:
+    """Whether the treads of a rig count as coarse: where one is, all are rotated sooner; None: of one it is not known.
+
+    >>> coarse_of((False, True)), coarse_of((False, None)), coarse_of((False,)), coarse_of(())
+    (True, None, False, None)
+    """
+    said = set(treads)
+    return True if True in said else None if None in said or not said else False
+
+
+def stood_km(now_km: float | None, came_km: Iterable[float | None]) -> float | None:
+    """How far a rig ran since the longest standing of its tires came to its wheel, by the odometer at which each came; None:
+    that is not known.
+
+    >>> stood_km(9000, (1000, None, 4000)), stood_km(9000, (None,))
+    (8000, None)
+    """
+    known = [km for km in came_km if km is not None]
+    return now_km - min(known) if known and now_km is not None else None
 
 
 def due(since_km: float | None, coarse: bool | None, apart: float | None) -> Phrase | None:

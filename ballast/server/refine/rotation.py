@@ -89,7 +89,7 @@ def present(actor: Actor, rig_id: int) -> RigWearOut:
     rig = rigs.rig(actor, rig_id)
     now = _now(actor, rig)
     wheels = rigs.wheels_of(rig)
-    since, apart = fittings.since_rotated_km(rig), wear.apart_mm(fittings.fitted_running(rig), now.treads)
+    since, apart = fittings.stood_km(rig), wear.apart_mm(fittings.fitted_running(rig), now.treads)
     treads = tuple(_wheel(now, w) for w in wheels)
     return RigWearOut(
         wheels=treads, voices=_voices(wheels, treads), due=core.due(since, fittings.coarse(rig), apart), since_km=since, apart_mm=apart,

@@ -153,10 +153,8 @@ def _rows(actor: Actor, tires: Sequence[Tire]) -> Iterator[TireRowOut]:
 
 def _row(tire: Tire, on: Fitting | None, history: wear.History) -> TireRowOut:
     today, rig = timezone.now().date(), on.rig if on else None
-    words, old = "", False
-    if tire.date_code:
-        years = fittings.replace_years(rig) if rig else core_rigs.AGE_REPLACE_YEARS
-        words, old = core_rigs.age_words(core_rigs.read_date_code(tire.date_code, today), today, years)
+    years = fittings.replace_years(rig) if rig else core_rigs.AGE_REPLACE_YEARS
+    words, old = fittings.age_words(tire, today, years)
     said = _wear(on, history)
     return TireRowOut(
         tire.pk, rig.pk if rig else None, rig.shown_name if rig else "", on.wheel if on else "", tire.tire_size,

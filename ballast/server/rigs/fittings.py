@@ -8,6 +8,7 @@ from django.db.models import OuterRef, QuerySet, Subquery
 from django.utils import timezone
 from simple_history.utils import bulk_create_with_history
 
+from ballast.core import refine
 from ballast.core import rigs as core
 from ballast.core.refusal import Refusal
 from ballast.core.working import Phrase, day
@@ -310,10 +311,13 @@ def history(actor: Actor, tire_id: int) -> list[FittingOut]:
     ]
 
 
+def age_words(tire: Tire, today: dt.date, years: int) -> tuple[str, bool]:
+    """How old a tire is, and whether that asks for something; without a date code nothing is said."""
+    return core.age_words(core.read_date_code(tire.date_code, today), today, years) if tire.date_code else ("", False)
+
+
 def _tire_out(tire: Tire, fitting: Fitting | None, today: dt.date, years: int) -> FittedTireOut:
-    words, old = ("", False)
-    if tire.date_code:
-        words, old = core.age_words(core.read_date_code(tire.date_code, today), today, years)
+    words, old = age_words(tire, today, years)
     fields = (
         "id",
         "date_code",
@@ -358,21 +362,19 @@ def with_wheels_off(rows: QuerySet[Rig]) -> QuerySet[Rig]:
     ).annotate(torqued_km=Subquery(torqued.values("odometer_km")[:1]))
 
 
-def since_rotated_km(rig: Rig) -> float | None:
-    """How far a rig ran since the longest standing of its running tires came to its wheel; None: that is not known."""
-    came = [f.odometer_km for f in fitted_running(rig) if f.odometer_km is not None]
-    return rig.odometer_km - min(came) if came and rig.odometer_km is not None else None
-
-
 def fitted_running(rig: Rig) -> list[Fitting]:
     """What is on a rig's axles; uses what `rigs` has fetched."""
     return [f for f in rigs.fitted_on(rig) if f.wheel[:1].isdigit()]
 
 
+def stood_km(rig: Rig) -> float | None:
+    """How far a rig ran since the longest standing of its running tires came to its wheel; None: that is not known."""
+    return refine.stood_km(rig.odometer_km, (f.odometer_km for f in fitted_running(rig)))
+
+
 def coarse(rig: Rig) -> bool | None:
-    """Whether treads of a rig are coarse: where one is, all are rotated sooner; None: of one it is not known."""
-    said = {f.tire.coarse for f in fitted_running(rig)}
-    return True if True in said else None if None in said or not said else False
+    """Whether the treads of a rig count as coarse."""
+    return refine.coarse_of(f.tire.coarse for f in fitted_running(rig))
 
 
 def retorque(rig: Rig) -> Phrase | None:

@@ -93,7 +93,7 @@ def _facts(of: _Rows) -> standing.Facts:
         today=today, axles=len(typed.axles), tires=len(wheels), ticket=_ticket(of.ticket, typed, today),
         aims=_aims(of.targets, typed), stale=of.stale, last=last, said=last.of(rig.pk) if last else (), leaks=leaks,
         open_round=of.open_round, findings=fittings.findings(rig, today), retorque=of.retorque,
-        rotate=refine.due(fittings.since_rotated_km(rig), fittings.coarse(rig), None),
+        rotate=refine.due(fittings.stood_km(rig), fittings.coarse(rig), None),
         late=rounds.late_words(of.late) if of.late else None, air=ahead, laid_up=laid.before(leaves) if laid else None,
         ground=of.ground.words if of.ground else None, ground_loud=bool(of.ground and of.ground.loud),
     )  # fmt: skip

@@ -2,15 +2,14 @@
 /** What is to be done after tires changed places: air first, then nuts, sensors, chalk. */
 import { ref } from 'vue'
 import type { Schemas } from '@/shared/api/client'
-import { show, type Entry } from '@/shared/units'
 import { useSession } from '@/shared/session'
 import { useOpened } from '@/shared/useOpened'
+import { airShown } from './moves'
 
 defineProps<{ done: Schemas['RotationWork'] }>()
 const { may } = useSession()
 const box = ref<HTMLElement>()
 useOpened(box)
-const air = (kpa: Entry) => (typeof kpa === 'number' ? show('pressure', kpa, 'up') : 'not known')
 </script>
 
 <template>
@@ -18,7 +17,7 @@ const air = (kpa: Entry) => (typeof kpa === 'number' ? show('pressure', kpa, 'up
     <h2>Moved. Before it rolls</h2>
     <template v-if="done.air.length">
       <p class="mt-1">
-        <b>Air:</b> {{ done.air.map((j) => `${j.code} ${air(j.from_kpa)} → ${air(j.to_kpa)}`).join(', ') }}
+        <b>Air:</b> {{ done.air.map((j) => `${j.code} ${airShown(j.from_kpa)} → ${airShown(j.to_kpa)}`).join(', ') }}
       </p>
       <RouterLink
         v-if="may('rounds')"

@@ -8,9 +8,10 @@ import EntryForm from '@/shared/EntryForm.vue'
 import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
 import TextField from '@/shared/TextField.vue'
-import { say, show, today, type Entry } from '@/shared/units'
+import { say, today, type Entry } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
 import { useWork } from '@/shared/useWork'
+import { airShown, spoken } from './moves'
 
 const props = defineProps<{ wear: Schemas['RigWearOut'] }>()
 const emit = defineEmits<{ rotated: [work: Schemas['RotationWork']] }>()
@@ -63,11 +64,6 @@ const { save, busy, fields, message } = useSave(async () => {
   await refreshRig(id.value)
   emit('rotated', done)
 })
-const spoken = (of: Record<string, string>) =>
-  Object.entries(of)
-    .map(([from, to]) => `${from} → ${to}`)
-    .join(', ')
-const air = (kpa: number | null) => (kpa === null ? 'not known' : show('pressure', kpa, 'up'))
 </script>
 
 <template>
@@ -116,8 +112,8 @@ const air = (kpa: number | null) => (kpa === null ? 'not known' : show('pressure
         <h3 class="mt-3 font-semibold">Its air</h3>
         <ul class="mt-1 flex flex-wrap gap-x-6 gap-y-1">
           <li v-for="job in said.air" :key="job.code">
-            {{ job.code }}: <span class="text-soft">{{ air(job.from_kpa) }}</span> →
-            <b class="text-xl">{{ air(job.to_kpa) }}</b>
+            {{ job.code }}: <span class="text-soft">{{ airShown(job.from_kpa) }}</span> →
+            <b class="text-xl">{{ airShown(job.to_kpa) }}</b>
           </li>
         </ul>
         <p class="text-sm text-soft">The target stays with the axle, the tire moves.</p>

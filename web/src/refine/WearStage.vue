@@ -14,6 +14,7 @@ import { depthFigure, say, show, spokenDay, system, treadUnit } from '@/shared/u
 import { useSave } from '@/shared/useSave'
 import AfterRotation from './AfterRotation.vue'
 import FitAll from './FitAll.vue'
+import { spoken } from './moves'
 import RotateTires from './RotateTires.vue'
 import TireMarks from './TireMarks.vue'
 import TreadChart from './TreadChart.vue'
@@ -57,10 +58,6 @@ const marks = computed(
       coarse: wheel.value.coarse,
     },
 )
-const spoken = (moves: Record<string, string>) =>
-  Object.entries(moves)
-    .map(([from, to]) => `${from} → ${to}`)
-    .join(', ')
 </script>
 
 <template>
