@@ -60,10 +60,11 @@ def test_this_morning_on_a_phone_by_thumb(server: DemoServer, new_page: Pages) -
     open_rig(page, "Almagest", "Look back")
     page.get_by_role("link", name="This morning").tap()
     expect(page.get_by_role("heading", name="This morning, before anyone kneels")).to_be_visible()
-    leaking = page.get_by_role("listitem").filter(has_text="Likely wants").filter(has_text="2Ri")
-    expect(leaking).to_contain_text(re.compile(r"Likely wants [\d.]+ (psi|kPa)"))
-    expect(leaking).to_contain_text("±")
     page.get_by_role("button", name=re.compile(r"^All 7 tires$")).tap()
+    # What its leak lets expect of the dawn hangs on the day's weather.
+    leaking = page.get_by_role("listitem").filter(has_text="2Ri")
+    expect(leaking).to_contain_text(re.compile(r"Likely wants [\d.]+ (psi|kPa)|May want air|Holds"))
+    expect(leaking).to_contain_text("±")
     expect(page.get_by_role("listitem").filter(has_text="Holds").last).to_be_visible()
     expect(page.get_by_text(re.compile(r"of [\d,]+ predictions that a round measured"))).to_be_visible()
     assert page.evaluate("document.documentElement.scrollWidth") <= 390

@@ -267,7 +267,8 @@ def test_this_morning_leads_to_the_round(server: DemoServer, new_page: Pages) ->
     expect(page.get_by_text(re.compile(r"^\d+ tires? wants? air$")).first).to_be_visible()
     expect(page.get_by_text(re.compile(r"lay inside their range"))).to_be_visible()
     row = page.get_by_role("listitem").filter(has_text="Rear right, inner").first
-    expect(row).to_contain_text("Likely wants")
+    # What its leak lets expect of the dawn hangs on the day's weather.
+    expect(row).to_contain_text(re.compile(r"Likely wants [\d.]+|May want air: read it first|Holds"))
     page.get_by_role("link", name="CF-01 Almagest").first.click()
     expect(page.get_by_role("heading", name="This morning, before anyone kneels")).to_be_visible()
     page.get_by_role("link", name="Through time").click()
