@@ -250,7 +250,6 @@ def test_the_first_tire_timed_teaches_the_others() -> None:
     assert down == core.Down(pytest.approx(6.0), False)
     both = core.all_down([core.Timed(260, 130, 50), core.Timed(260, 130, 100)], k, 50, 101.325, at_once=2)
     assert both == core.Down(pytest.approx(4.0), False)
-    assert core.all_down([core.Timed(260, 130)], None, None, 101.325) is None
     for before, after, minutes in ((130, 130, 1.0), (260, 130, 0.01)):
         with pytest.raises(Refusal):
             core.learned_k(before, after, minutes, 101.325)
@@ -267,6 +266,44 @@ def test_deflators_that_close_below_the_floor_are_refused() -> None:
 
 
 SMALL = Inflator(max_kpa=827.4, free_l_min=40.0, supply="clamps", on_min=20.0, rest_min=10.0)
+
+
+def test_a_set_of_deflators_is_held_against_the_wheels_and_the_surface_it_is_set_for() -> None:
+    wheels = (
+        wheel(volume_l=50.0),
+        wheel("T1L", 26, role="trailer", volume_l=50.0),
+        wheel("T1R", 26, role="trailer", volume_l=50.0),
+    )
+    by_code = {w.code: w for w in wheels}
+    steps = core.plan(wheels, core.SHIPPED, core.Wanted(("firm", "soft")), MEETS).steps
+    # 102 to 106 kPa: above the trailer's 90, below the 110 of a steered tire.
+    closing = Deflators("D1", 2, 104.0, 2.0, True)
+    with pytest.raises(Refusal, match="D1 may close at"):
+        core.check_preset(core.Preset(closing), steps, by_code)
+    trailer = core.Preset(closing, "trailer", "soft")
+    core.check_preset(trailer, steps, by_code)
+    # On soft sand a trailer of 26 psi has 14, 96.5 kPa: a set that closes at 104 leaves the rest to the valve.
+    assert [n.text for n in core.preset_notes(trailer, steps, by_code)] == [
+        "Deflators are slow at the end: read each tire after.",
+        "D1 closes above the number of Wheel T1L, Wheel T1R: the rest by the valve.",
+    ]
+    # On firm ground 16 psi, 110.3 kPa: it is taken off before it closes.
+    firm = core.preset_notes(core.Preset(closing, "trailer", "firm"), steps, by_code)
+    assert firm[1].text == "D1 closes below the number of Wheel T1L, Wheel T1R: take it off at the number."
+    # Nothing goes down for the road.
+    assert (
+        "nothing here is let out with it"
+        in core.preset_notes(core.Preset(closing, "", "highway"), steps, by_code)[0].text
+    )
+    # 38 to 23 psi by the valve, and two tires of 26 to 16 psi at once by the set: ln(363.33/259.91) + ln(280.59/211.64), k 1.
+    slow = core.step_down(steps[0], by_code, (1.0, 50.0), 101.325, core.Preset(closing, "trailer"))
+    assert slow is not None
+    assert slow.minutes == pytest.approx(math.log(363.326 / 259.905) + math.log(280.589 / 211.641), abs=1e-3)
+    one_by_one = core.step_down(steps[0], by_code, (1.0, 50.0), 101.325)
+    assert one_by_one is not None
+    assert one_by_one.minutes == pytest.approx(slow.minutes + math.log(280.589 / 211.641), abs=1e-3)
+    assert core.step_down(steps[0], by_code, None, 101.325) is None
+    assert core.step_down(steps[-1], by_code, (1.0, 50.0), 101.325) is None
 
 
 def test_the_way_back_is_promised_by_the_inflators_own_rule() -> None:

@@ -421,7 +421,7 @@ def test_kit_and_valves_are_kept(off_road: Fleet, stranger: Api) -> None:
 def weeks_on_sand(fleet: Fleet, weeks: int) -> None:
     """Each week a day on the sand: let out, read there, filled up warm, and closed by a cold round at road numbers alone."""
     start = timezone.now() - dt.timedelta(days=7 * (weeks + 2))
-    still_open = GroundPlan.objects.filter(closed_at=None)
+    still_open = GroundPlan.objects.filter(rig=fleet.rig, closed_at=None)
     for week in range(weeks):
         with at(start + dt.timedelta(days=7 * week)):
             seal(fleet, read_all(fleet, ROAD))

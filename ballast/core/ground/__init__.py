@@ -41,6 +41,7 @@ from ballast.core.ground.open import (
 )
 from ballast.core.ground.places import OUTCOMES, Learned, Outcome, Proposal, learned_at, proposal
 from ballast.core.ground.plan import Plan, Step, Wanted, WheelJob, check_chain, order, plan, refused
+from ballast.core.ground.presets import Preset, check_preset, preset_notes, step_down
 from ballast.core.ground.surfaces import (
     GROUND_ROLES,
     HIGHWAY,
@@ -70,8 +71,8 @@ from ballast.core.ground.way import (
 __all__ = [
     "BESIDE_NUMBER", "GROUND_ROLES", "HIGHWAY", "KIT_KINDS", "OUTCOMES", "PATTERNS", "PRACTICE", "SHIPPED", "WARMTHS", "Around", "AsItIs", "Back", "Beside", "Bounds", "ByRole", "Checked",
     "Done", "Down", "Entry", "Footprint", "GroundRole", "GroundWheel", "KitItem", "KitKind", "Learned", "MakersWord",
-    "Meets", "Number", "Open", "Outcome", "Pattern", "Plan", "Proposal", "Step", "Stretch", "Surface", "Timed", "Use", "Wanted", "Warmth",
-    "WheelJob", "all_down", "back_words", "beside", "best_back", "bounds", "by_surface", "check_chain", "check_surfaces", 
-    "fill_up_to", "footprint", "ground_kpa", "in_tire", "lacking", "learned_at", "learned_k", "let_down", "let_out_to", "loud", "numbers", "open_words", "order", "plan",
-    "proposal", "reading_words", "refused", "road_bound", "role_of", "scaled_k", "speed_cap", "still_open", "way_back",
+    "Meets", "Number", "Open", "Outcome", "Pattern", "Plan", "Preset", "Proposal", "Step", "Stretch", "Surface", "Timed", "Use", "Wanted", "Warmth",
+    "WheelJob", "all_down", "back_words", "beside", "best_back", "bounds", "by_surface", "check_chain", "check_preset", "check_surfaces",
+    "fill_up_to", "footprint", "ground_kpa", "in_tire", "lacking", "learned_at", "learned_k", "let_down", "let_out_to", "loud", "numbers", "open_words", "order", "plan", "preset_notes",
+    "proposal", "reading_words", "refused", "road_bound", "role_of", "scaled_k", "speed_cap", "step_down", "still_open", "way_back",
 ]  # fmt: skip

@@ -12,9 +12,11 @@ from ballast.core.units import both
 
 GroundRole = Literal["steered", "driven", "trailer"]
 GROUND_ROLES: dict[GroundRole, str] = {"steered": "Steered", "driven": "Driven", "trailer": "Trailer"}
-# How a stretch is drawn: a plain road, broken strokes, dots, dense dots.
+# How a stretch is drawn.
 Pattern = Literal["plain", "strokes", "dots", "dense"]
-PATTERNS: tuple[Pattern, ...] = ("plain", "strokes", "dots", "dense")
+PATTERNS: dict[Pattern, str] = {
+    "plain": "Plain road", "strokes": "Broken strokes", "dots": "Dots", "dense": "Dense dots",
+}  # fmt: skip
 
 PRACTICE = (
     "Practice, not a standard: what the makers of tires and vehicle, and local rules, say goes before these shares. "

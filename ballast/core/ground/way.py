@@ -63,11 +63,9 @@ class Timed:
 
 
 def all_down(
-    wheels: Sequence[Timed], k_per_min: float | None, of_l: float | None, outside_kpa: float, at_once: int = 1
-) -> Down | None:
-    """Minutes for all wheels, `at_once` at a time, by what was learned on a tire of `of_l`; None: nothing was timed yet."""
-    if k_per_min is None:
-        return None
+    wheels: Sequence[Timed], k_per_min: float, of_l: float | None, outside_kpa: float, at_once: int = 1
+) -> Down:
+    """Minutes for all wheels, `at_once` at a time, by what was learned on a tire of `of_l`."""
     downs = [let_down(w.from_kpa, w.to_kpa, scaled_k(k_per_min, of_l, w.volume_l), outside_kpa) for w in wheels]
     longest = sorted((d.minutes for d in downs), reverse=True)
     return Down(sum(longest[:: max(1, at_once)]), any(d.at_least for d in downs))

@@ -11,6 +11,7 @@ from pydantic import StringConstraints
 from ballast.core import units
 from ballast.core.air import COLD_CHOICES_H, MOST_LEGS, NAMES, POLICIES, TemperaturePolicy
 from ballast.core.gauges import KIND_NAMES, SUPPLIES
+from ballast.core.ground import GROUND_ROLES, PATTERNS
 from ballast.core.refine import EVENTS
 from ballast.core.rigs import KINDS, PULLED, ROLES, TRAILERS, Drawn, axle_titles, outline
 from ballast.core.standing import CHECK_CHOICES_DAYS
@@ -107,6 +108,9 @@ class SessionOut(Out):
     reserves: list[float]
     edges: list[float]
     roles: list[PairOut]
+    # Of axles, as the ground takes them; and how its surfaces are drawn.
+    ground_roles: list[PairOut]
+    patterns: list[PairOut]
     cargo: list[CargoOut]
     bars_restore: float
     steps: list[str]
@@ -229,6 +233,8 @@ def _session(request: HttpRequest) -> SessionOut:
         reserves=list(RESERVE_CHOICES),
         edges=list(EDGE_CHOICES),
         roles=[PairOut(key=k, name=n) for k, n in ROLES.items()],
+        ground_roles=[PairOut(key=k, name=n) for k, n in GROUND_ROLES.items()],
+        patterns=[PairOut(key=k, name=n) for k, n in PATTERNS.items()],
         cargo=[CargoOut(key=k, name=n, liquid=k in PER_LITER_KG) for k, n in WHAT.items()],
         bars_restore=BARS_RESTORE,
         steps=list(STEPS),

@@ -3,6 +3,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from ballast.core.ground import GroundRole
 from ballast.core.working import Line, Phrase
 from ballast.server.edge.quantities import (
     Amps,
@@ -293,7 +294,7 @@ class DeflatorsIn(Strict):
     label: Annotated[str, Words(40, 1)]
     count: Annotated[int, Number("how many deflators", 1, 20, whole=True)]
     set_kpa: Pressure
-    role: Literal["", "steered", "driven", "trailer"] = ""
+    role: GroundRole | Literal[""] = ""
     surface: Annotated[str, Words(24)] = ""
     retired: bool = False
 

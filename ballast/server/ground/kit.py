@@ -64,8 +64,9 @@ def lacking(actor: Actor, train: Sequence[Rig]) -> Lacking:
 
 def inflators_aboard(actor: Actor, train: Sequence[Rig]) -> list[Inflator]:
     """The inflators of a combination's kit that are still in use."""
-    aboard = {r.inflator_id for r in _items(train) if r.inflator_id and r.count > 0}
-    return [row for row in inflators.inflators(actor) if row.pk in aboard and not row.retired]
+    actor.must(May.READ)
+    aboard = KitItem.objects.filter(rig__in=train, count__gt=0, inflator__retired=False).select_related("inflator")
+    return sorted({r.inflator for r in aboard if r.inflator}, key=lambda row: row.label)
 
 
 def _state(rows: Sequence[KitItem]) -> dict[str, object]:

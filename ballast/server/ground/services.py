@@ -5,6 +5,7 @@ import uuid as uuids
 from collections.abc import Mapping, Sequence
 
 from django.db import IntegrityError, transaction
+from django.db.models import F
 from django.utils import timezone
 
 from ballast.core import air as core_air
@@ -87,8 +88,9 @@ def _planned(actor: Actor, of: Combination, rows: Sequence[core.Surface], data: 
     best = core.best_back(ways)
     stood, by_code = _stands(of, data.standing_h, data.driven), {w.code: w for w in of.wheels}
     timed = _last_timed(actor, of)
-    at_once, set_notes = _deflators(actor, data, made)
-    steps = tuple(_step(of, by_code, step, stood, timed, at_once) for step in made.steps)
+    preset = _preset(actor, data, made, by_code)
+    set_notes = core.preset_notes(preset, made.steps, by_code) if preset else ()
+    steps = tuple(_step(of, by_code, step, stood, timed, preset) for step in made.steps)
     return PlanOut(
         None, steps, best is not None, core.back_words(ways),
         tuple(BackOut(w.inflator, w.able, w.minutes, w.words) for w in ways), made.cautions,
@@ -106,7 +108,7 @@ def _step(
     step: core.Step,
     stood: core_air.Standing,
     timed: tuple[float, float | None] | None,
-    at_once: int,
+    preset: core.Preset | None,
 ) -> PlannedStep:
     jobs = tuple(
         JobAt(
@@ -115,9 +117,7 @@ def _step(
         )
         for j in step.jobs
     )  # fmt: skip
-    out = [core.Timed(j.from_kpa, j.number.kpa, wheels[j.code].volume_l) for j in step.jobs if j.change_kpa < 0]
-    k, volume = timed or (None, None)
-    down = core.all_down(out, k, volume, of.here.absolute_kpa, at_once) if out else None
+    down = core.step_down(step, wheels, timed, of.here.absolute_kpa, preset)
     s = step.surface
     return PlannedStep(
         s.key, s.name, s.pattern, s.speed_kmh, s.road, s.recovery, step.words, jobs, down.minutes if down else None,
@@ -125,35 +125,32 @@ def _step(
     )  # fmt: skip
 
 
-def _deflators(actor: Actor, data: ChainIn, made: core.Plan) -> tuple[int, list[Phrase]]:
-    """How many tires are let out at once by a preset set, and what is to be said of it. Raises Refusal below the floor."""
+def _preset(actor: Actor, data: ChainIn, made: core.Plan, wheels: Mapping[str, core.GroundWheel]) -> core.Preset | None:
+    """The set of deflators that is chosen; None: the valve. Raises Refusal for one that may close below a floor."""
     if data.deflators is None:
-        return 1, []
+        return None
     row = next((d for d in deflators.sets(actor) if d.pk == data.deflators and not d.retired), None)
     if row is None:
         raise Refusal("There is no such set in this workspace. Choose another, or let out by the valve.", "deflators")
-    value = deflators.value_of(row)
-    floors = [j.number.floor_kpa for s in made.steps for j in s.jobs if s.lets_out]
-    if floors and (why := core_gauges.deflators_refused(value, max(floors))) is not None:
-        raise Refusal(why.in_both(), "deflators")
-    return value.count, [say("Deflators are slow at the end: read each tire after.")]
+    preset = core.Preset(deflators.value_of(row), row.role, row.surface)
+    core.check_preset(preset, made.steps, wheels)
+    return preset
 
 
 def _last_timed(actor: Actor, of: Combination) -> tuple[float, float | None] | None:
     """How fast air leaves by the valve, from the last tire of this combination that was timed, and that tire's volume."""
     last = (
-        GroundEntry.objects.filter(plan__rig=of.head.rig, withdrawn_at=None, done="set")
-        .exclude(minutes=None)
-        .exclude(from_kpa=None)
+        GroundEntry.objects.filter(plan__rig=of.head.rig, withdrawn_at=None, done="set", raw_kpa__lt=F("from_kpa"))
         .order_by("-done_at", "-id")
+        .values_list("wheel", "from_kpa", "raw_kpa", "minutes")
+        .exclude(minutes=None)
         .first()
     )
-    if last is None or last.raw_kpa is None or last.minutes is None or last.from_kpa is None:
+    code, from_kpa, raw_kpa, minutes = last or ("", None, None, None)
+    if from_kpa is None or raw_kpa is None or minutes is None:
         return None
-    if last.raw_kpa >= last.from_kpa:
-        return None
-    k = core.learned_k(last.from_kpa, last.raw_kpa, last.minutes, of.here.absolute_kpa)
-    return k, next((w.volume_l for w in of.wheels if w.code == last.wheel), None)
+    k = core.learned_k(from_kpa, raw_kpa, minutes, of.here.absolute_kpa)
+    return k, next((w.volume_l for w in of.wheels if w.code == code), None)
 
 
 def _ways_back(actor: Actor, of: Combination, made: core.Plan) -> tuple[core.Back, ...]:
@@ -303,7 +300,7 @@ def open_plan(actor: Actor, rig_id: int, data: OpenIn) -> GroundOut:
     if unknown:
         raise Refusal("That vehicle is not part of the combination. Leave it away.", "left_out")
     made = core.plan(of.wheels, rows, _wanted(data), of.meets(data.nights))
-    _deflators(actor, data, made)
+    _preset(actor, data, made, {w.code: w for w in of.wheels})
     ways = _ways_back(actor, of, made)
     if core.best_back(ways) is None and not data.no_way_back:
         raise Refusal(f"{core.back_words(ways).in_both()} Say that you know, or take one along.", "no_way_back")

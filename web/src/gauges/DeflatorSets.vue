@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** Sets of preset deflators: where they close, as they were set and as they were compared. */
 import { useQuery } from '@tanstack/vue-query'
-import { reactive, ref } from 'vue'
+import { computed, reactive, ref } from 'vue'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
 import EntryForm from '@/shared/EntryForm.vue'
@@ -14,7 +14,7 @@ import { useSave } from '@/shared/useSave'
 
 type Deflators = Schemas['DeflatorsOut']
 const props = defineProps<{ gauges: Schemas['GaugeOut'][] }>()
-const { may } = useSession()
+const { may, session } = useSession()
 const { data } = useQuery({ queryKey: ['deflators'], queryFn: () => answer(api.GET('/api/v1/deflators')) })
 const editing = ref<number | 'new' | null>(null)
 const BLANK = {
@@ -27,12 +27,17 @@ const BLANK = {
   retired: false,
 }
 const form = reactive({ ...BLANK })
-const ROLES = [
-  { key: '', name: 'Any wheel' },
-  { key: 'steered', name: 'Steered' },
-  { key: 'driven', name: 'Driven' },
-  { key: 'trailer', name: 'Trailer' },
-]
+const roles = computed(() => [{ key: '', name: 'Any wheel' }, ...(session.value?.ground_roles ?? [])])
+const ground = useQuery({ queryKey: ['surfaces'], queryFn: () => answer(api.GET('/api/v1/surfaces')) })
+// The road lets nothing out.
+const surfaces = computed(() => [{ key: '', name: 'Any surface' }, ...(ground.data.value?.surfaces.slice(1) ?? [])])
+const setFor = (d: Deflators) =>
+  [
+    d.role && roles.value.find((r) => r.key === d.role)?.name.toLowerCase(),
+    d.surface && (surfaces.value.find((s) => s.key === d.surface)?.name.toLowerCase() ?? 'a surface that is gone'),
+  ]
+    .filter(Boolean)
+    .join(', ')
 function open(d: Deflators | null) {
   editing.value = d ? d.id : 'new'
   Object.assign(form, d ? { ...BLANK, ...d, count: String(d.count) } : BLANK)
@@ -69,14 +74,15 @@ const compare = useSave(async () => {
     <EntryForm
       v-if="editing"
       :refused="fields"
-      class="mt-3 grid max-w-3xl items-start gap-3 border-l-4 border-buoy bg-paper px-4 py-3 sm:grid-cols-4"
+      class="mt-3 grid max-w-4xl items-start gap-3 border-l-4 border-buoy bg-paper px-4 py-3 sm:grid-cols-5"
       @submit="save()"
     >
       <TextField v-model="form.label" label="Label" name="label" />
       <TextField v-model="form.count" label="How many" inputmode="numeric" name="count" />
       <QuantityField v-model="form.set_kpa" label="Close at" kind="pressure" name="set_kpa" />
-      <ChoiceField v-model="form.role" label="For" :choices="ROLES" name="role" />
-      <div class="flex gap-4 sm:col-span-4">
+      <ChoiceField v-model="form.role" label="For" :choices="roles" name="role" />
+      <ChoiceField v-model="form.surface" label="On" :choices="surfaces" name="surface" />
+      <div class="flex gap-4 sm:col-span-5">
         <button class="button button-next" :disabled="busy">Save</button>
         <button type="button" class="link" @click="editing = null">Leave it</button>
       </div>
@@ -94,7 +100,7 @@ const compare = useSave(async () => {
             {{ show('pressure', d.within_kpa, 'up') }}</span
           >
           <span class="text-soft"
-            >{{ d.compared ? 'compared' : 'never compared' }}{{ d.role ? `, ${d.role}` : ''
+            >{{ d.compared ? 'compared' : 'never compared' }}{{ setFor(d) ? `, ${setFor(d)}` : ''
             }}{{ d.retired ? ', retired' : '' }}</span
           >
           <template v-if="may('gauges')">

@@ -6,7 +6,7 @@ import EntryForm from '@/shared/EntryForm.vue'
 import Opening from '@/shared/Opening.vue'
 import Presses from '@/shared/Presses.vue'
 import QuantityField from '@/shared/QuantityField.vue'
-import { useSession } from '@/shared/session'
+import { pairs, useSession } from '@/shared/session'
 import TextField from '@/shared/TextField.vue'
 import { show, type Entry } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
@@ -15,7 +15,7 @@ import type { OnGround } from './useGround'
 
 type Axle = Schemas['AxleAsked']
 const props = defineProps<{ here: OnGround; ground: Ground }>()
-const { may } = useSession()
+const { may, session } = useSession()
 const asked = computed(() => props.ground.axles.filter((a) => a.asked))
 const held = computed(() => {
   const heavy = new Set(props.ground.wheels.filter((w) => w.heavy_or_dual).map((w) => `${w.rig} ${w.axle}`))
@@ -36,10 +36,9 @@ const { save, busy, fields } = useSave(async (a: Axle, role: Axle['role']) => {
     ),
   )
 })
-const ROLES = [
-  { key: 'driven' as const, name: 'Driven' },
-  { key: 'steered' as const, name: 'Steered' },
-]
+const roles = computed(() =>
+  pairs<'driven' | 'steered'>(session.value?.ground_roles.filter((r) => r.key !== 'trailer')),
+)
 </script>
 
 <template>
@@ -49,7 +48,7 @@ const ROLES = [
       <Presses
         :model-value="a.role === 'trailer' ? null : a.role"
         look="chip min-h-11 px-3"
-        :choices="ROLES"
+        :choices="roles"
         @update:model-value="(r) => save(a, r)"
       />
     </div>

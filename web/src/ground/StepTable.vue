@@ -2,6 +2,7 @@
 /** A stretch axle by axle: from what to what, what the gauge shows now, and what of the tire lies on the ground. */
 import { computed } from 'vue'
 import type { Schemas } from '@/shared/api/client'
+import Band from '@/shared/Band.vue'
 import Working from '@/shared/Working.vue'
 import Opening from '@/shared/Opening.vue'
 import { figure, say, show, tenths, unitOf } from '@/shared/units'
@@ -52,6 +53,7 @@ const onSurface = (w: Ground['wheels'][number]) => w.numbers.find((n) => n.surfa
             <th scope="col" class="figure">from</th>
             <th scope="col" class="figure">to, cold</th>
             <th scope="col" class="figure">the gauge shows, {{ warmth.name.toLowerCase() }}</th>
+            <th scope="col" class="w-52">on its band, from where it stands</th>
             <th scope="col">on the ground</th>
           </tr>
         </thead>
@@ -67,6 +69,15 @@ const onSurface = (w: Ground['wheels'][number]) => w.numbers.find((n) => n.surfa
             <td class="figure text-3xl font-bold">{{ figure('pressure', r.job.kpa, 'up') }}</td>
             <td class="figure text-xl">
               {{ figure('pressure', r.job.goal.shows_kpa, 'up') }} {{ unitOf('pressure') }}
+            </td>
+            <td>
+              <Band
+                size="row"
+                class="min-w-40"
+                :label="`${r.name}, ${step.name}`"
+                :band="{ floor_kpa: r.job.floor_kpa, target_kpa: r.job.kpa, ceiling_kpa: r.wheel.ceiling_kpa }"
+                :level="r.job.from_kpa"
+              />
             </td>
             <td>
               <Footprint

@@ -1,25 +1,18 @@
 <script setup lang="ts">
 /** The surfaces of the workspace, hardest first: shares of the road target by role, floors, the speed that belongs to each. */
 import { useQuery } from '@tanstack/vue-query'
-import { ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
 import EntryForm from '@/shared/EntryForm.vue'
 import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
-import { queries, useSession } from '@/shared/session'
+import { pairs, queries, useSession } from '@/shared/session'
 import TextField from '@/shared/TextField.vue'
 import { system, type Entry } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
 
-const ROLES = ['steered', 'driven', 'trailer'] as const
-const PATTERNS = [
-  { key: 'plain' as const, name: 'Plain road' },
-  { key: 'strokes' as const, name: 'Broken strokes' },
-  { key: 'dots' as const, name: 'Dots' },
-  { key: 'dense' as const, name: 'Dense dots' },
-]
-type Role = (typeof ROLES)[number]
+type Role = keyof Schemas['ByRoleOut']
 interface Row {
   key: string
   name: string
@@ -29,7 +22,9 @@ interface Row {
   recovery: boolean
   pattern: Schemas['SurfaceOut']['pattern']
 }
-const { may } = useSession()
+const { may, session } = useSession()
+const roles = computed(() => pairs<Role>(session.value?.ground_roles))
+const patterns = computed(() => pairs<Row['pattern']>(session.value?.patterns))
 const { data } = useQuery({ queryKey: ['surfaces'], queryFn: () => answer(api.GET('/api/v1/surfaces')) })
 const rows = ref<Row[]>([])
 const percent = (share: number) => String(Math.round(share * 1000) / 10)
@@ -83,24 +78,24 @@ const { save, busy, fields, message, newer } = useSave(async (all: Row[]) => {
               :name="`surfaces.${i}.speed_kmh`"
             />
             <span v-else class="mt-8 text-soft">its own speed</span>
-            <ChoiceField v-model="r.pattern" label="Drawn" :choices="PATTERNS" />
+            <ChoiceField v-model="r.pattern" label="Drawn" :choices="patterns" />
             <label class="mt-7 flex min-h-10 items-center gap-2"
               ><input v-model="r.recovery" type="checkbox" class="size-5 accent-teal" /> Recovery</label
             >
           </div>
           <div v-if="i" class="mt-2 grid gap-3 sm:grid-cols-3">
-            <div v-for="role in ROLES" :key="role" class="grid grid-cols-2 gap-2">
+            <div v-for="role in roles" :key="role.key" class="grid grid-cols-2 gap-2">
               <TextField
-                v-model="r.shares[role]"
-                :label="`${role}, % of road`"
+                v-model="r.shares[role.key]"
+                :label="`${role.name}, % of road`"
                 inputmode="decimal"
-                :name="`surfaces.${i}.shares.${role}`"
+                :name="`surfaces.${i}.shares.${role.key}`"
               />
               <QuantityField
-                v-model="r.floors_kpa[role]"
+                v-model="r.floors_kpa[role.key]"
                 label="not below"
                 kind="pressure"
-                :name="`surfaces.${i}.floors_kpa.${role}`"
+                :name="`surfaces.${i}.floors_kpa.${role.key}`"
               />
             </div>
           </div>

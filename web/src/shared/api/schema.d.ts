@@ -4303,9 +4303,8 @@ export interface components {
             /**
              * Role
              * @default
-             * @enum {string}
              */
-            role: "" | "steered" | "driven" | "trailer";
+            role: ("steered" | "driven" | "trailer") | "";
             /**
              * Set Kpa
              * @description A pressure: a number in kPa, or text with a unit.
@@ -8208,6 +8207,8 @@ export interface components {
             first_run: boolean;
             /** Gauge Kinds */
             gauge_kinds: components["schemas"]["PairOut"][];
+            /** Ground Roles */
+            ground_roles: components["schemas"]["PairOut"][];
             /** Kinds */
             kinds: components["schemas"]["KindOut"][];
             /** Load States */
@@ -8222,6 +8223,8 @@ export interface components {
             most_legs: number;
             /** Name */
             name: string | null;
+            /** Patterns */
+            patterns: components["schemas"]["PairOut"][];
             /** Person */
             person: number | null;
             /** Reserves */
