@@ -233,6 +233,8 @@ def test_this_morning_before_anyone_kneels(aimed: Fleet) -> None:
     api = aimed.api
     told = api.ok("GET", "/morning")["rigs"][0]
     assert told["tires"] == []
+    # What nobody knows asks for something too.
+    assert (told["unknown"], told["asks"]) == (7, True)
     assert "No sealed round" in told["words"]["text"] or "air is not known" in told["words"]["text"]
     walk(aimed, 69, 20, {})
     api.ok("PUT", f"/rigs/{aimed.rig}/air", {"outside_c": -8, "elevation_m": 410})

@@ -132,7 +132,7 @@ def morning(actor: Actor, only: int | None = None) -> MorningOut:
     for f in ledger.forecast(newest, here, now):
         forecasts.setdefault(f.service.rig_id, {})[f.service.wheel] = f
     lines = [_morning_rig(rig, known[rig.pk], forecasts.get(rig.pk, {}), services.get(rig.pk, [])) for rig in train]
-    lines.sort(key=lambda line: (-line.wanting, line.fleet_number, line.name))
+    lines.sort(key=lambda line: (-line.wanting, not line.asks, line.fleet_number, line.name))
     return MorningOut(at=now, rigs=lines, record=_recent_record([r.pk for r in train]))
 
 
@@ -146,7 +146,7 @@ def _morning_rig(
     if resting and resting.stands(last, today) == "resting":
         return MorningRigOut(
             id=rig.pk, name=rig.name, fleet_number=rig.fleet_number, place=known.place, outside_c=None,
-            words=resting.words(last, today) or say(""), wanting=0, holding=0, unknown=0, resting=True, typed_c=None, stamps=[], tires=[],
+            words=resting.words(last, today) or say(""), wanting=0, holding=0, unknown=0, asks=False, resting=True, typed_c=None, stamps=[], tires=[],
             next_check_on=resting.until, next_check_words="Before it rolls",
         )  # fmt: skip
     tires = [
@@ -169,7 +169,7 @@ def _morning_rig(
     return MorningRigOut(
         id=rig.pk, name=rig.name, fleet_number=rig.fleet_number, place=known.place,
         outside_c=known.here.temperature_c if known.here else None, words=words, wanting=wanting, holding=holding,
-        unknown=unknown, resting=False, typed_c=known.typed_c, stamps=list(known.stamps), tires=tires, next_check_on=check.on if check else None,
+        unknown=unknown, asks=bool(wanting or unknown or known.ground), resting=False, typed_c=known.typed_c, stamps=list(known.stamps), tires=tires, next_check_on=check.on if check else None,
         next_check_words=check.words if check else "", ground=known.ground,
     )  # fmt: skip
 

@@ -125,6 +125,8 @@ class MorningRigOut(Out):
     wanting: int
     holding: int
     unknown: int
+    # Anything is wanted, not known, or open off the road.
+    asks: bool
     # Laid up: nothing is foretold of it.
     resting: bool
     # The air as it was typed by hand, where that is too old to go by: it may be confirmed.

@@ -16,10 +16,8 @@ const count = computed(() => {
   const sum = (of: 'wanting' | 'holding' | 'unknown') => (data.value?.rigs ?? []).reduce((total, r) => total + r[of], 0)
   return { wanting: sum('wanting'), holding: sum('holding'), unknown: sum('unknown') }
 })
-const asking = computed(() =>
-  (data.value?.rigs ?? []).filter((r) => r.wanting || r.ground || r.tires.some((t) => t.word !== 'hold')),
-)
-const quiet = computed(() => (data.value?.rigs ?? []).filter((r) => !asking.value.includes(r)))
+const asking = computed(() => (data.value?.rigs ?? []).filter((r) => r.asks))
+const quiet = computed(() => (data.value?.rigs ?? []).filter((r) => !r.asks))
 </script>
 
 <template>

@@ -6209,6 +6209,8 @@ export interface components {
         };
         /** MorningRigOut */
         MorningRigOut: {
+            /** Asks */
+            asks: boolean;
             /** Fleet Number */
             fleet_number: string;
             ground: components["schemas"]["Phrase"] | null;
