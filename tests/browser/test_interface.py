@@ -289,6 +289,9 @@ def test_the_keys_are_listed_and_alt_goes_to_a_stage(server: DemoServer, new_pag
     for number, stage in enumerate(("", "/weighing", "/targets", "/air", "/rounds", "/lookback"), 1):
         page.keyboard.press(f"Alt+{number}")
         page.wait_for_url(re.compile(rf"/rigs/1{stage}$"))
+        # The keys go on from the heading of where they led to.
+        if stage:
+            expect(page.get_by_role("heading", level=1)).to_be_focused()
 
 
 def test_typing_finds_a_rig(server: DemoServer, new_page: Pages) -> None:
@@ -301,6 +304,14 @@ def test_typing_finds_a_rig(server: DemoServer, new_page: Pages) -> None:
     expect(page.get_by_text("No rig fits “submarine”")).to_be_visible()
     page.get_by_role("button", name="Show all").click()
     expect(page.get_by_role("link", name=re.compile("CF-01 Almagest"))).to_be_visible()
+    page.keyboard.press("/")
+    page.keyboard.type("gibb")
+    expect(page.get_by_role("option", name=re.compile("Gibbous"))).to_be_visible()
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("heading", name=re.compile("Gibbous"), level=1)).to_be_focused()
+    page.get_by_role("button", name="Fleet maintainer").click()
+    page.get_by_role("menuitem", name="All tires").click()
+    expect(page.get_by_role("heading", name="All tires", level=1)).to_be_focused()
 
 
 def test_a_viewer_looks_and_is_offered_nothing_to_change(server: DemoServer, new_page: Pages) -> None:

@@ -366,6 +366,9 @@ def test_every_refused_row_is_told_and_then_nothing_is_saved(fleet: Fleet) -> No
     )
     seen = fleet.api.ok("POST", "work/rigs/import", file(text))
     told = {r["line"]: (r["field"], r["refused"]) for r in seen["rows"] if r["refused"]}
+    assert told[4][0] == "kind"
+    assert told[4][1].startswith("Choose one of Coach, ")
+    assert "Straight truck" in told[4][1]
     assert told[5][0] == "wheels"
     assert "Put its rig row first" in told[6][1]
     # A marking that is not read refuses no rig; it is said.
@@ -387,6 +390,8 @@ def test_semicolons_and_utf_16_are_read_too(api: Api) -> None:
     text = "\n".join([HEAD.replace(",", ";"), "rig;R-1;van;Van;3500 kg", "axle;R-1;;;;0;1,7;2;225/75R16C 121/120R"])
     assert api.ok("POST", "/rigs/import", file(text, "utf-16"))["saved"] is True
     assert Rig.objects.get().axles.get().track_m == 1.7
+    # Beside a name of its own, what its rows call it is its fleet number.
+    assert (Rig.objects.get().name, Rig.objects.get().fleet_number) == ("Van", "R-1")
 
 
 @pytest.mark.parametrize(

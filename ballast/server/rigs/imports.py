@@ -101,6 +101,9 @@ class _Sheet:
             if key in self.rigs:
                 raise Refusal(f"{key} stands in the file twice. Give each rig its own.", "rig")
             self.rigs[key] = {"name": key, "axles": [], "spares": [], **_given(row, _RIG)}
+            # Beside another name, what the rows call it is its fleet number.
+            if self.rigs[key]["name"] != key:
+                self.rigs[key].setdefault("fleet_number", key)
             if row.get("kind"):
                 self.rigs[key]["kind"] = core.kind_named(row["kind"])
             self.at[key] = {"": i}
@@ -134,6 +137,8 @@ class _Sheet:
         """A refusal of a rig's body, at the row that holds the field."""
         match = re.match(r"((?:axles|spares)\.\d+)\.?(.*)", field)
         place, rest = (match[1], match[2]) if match else ("", field)
+        if rest == "kind":
+            message = f"Choose one of {', '.join(core.KINDS.values())}."
         self.refuse(self.at[key].get(place, self.at[key][""]), message, rest)
 
 

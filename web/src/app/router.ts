@@ -1,4 +1,5 @@
 import { createRouter, createWebHistory } from 'vue-router'
+import { headingsAfter } from '@/app/heading'
 import Yard from '@/yard/Yard.vue'
 
 /** The stages of the work line, in the order in which people work. */
@@ -215,3 +216,4 @@ export const router = createRouter({
 
 /** Every page has its own title; the frame of a rig puts the rig's name before it. */
 router.afterEach((to) => (document.title = `${String(to.meta.title)} · Gentle Ballast`))
+headingsAfter(router)

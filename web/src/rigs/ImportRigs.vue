@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** A fleet from a CSV: looked at row by row before anything is saved. */
+import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { answer, api } from '@/shared/api/client'
 import FileField from '@/shared/FileField.vue'
@@ -16,6 +17,12 @@ const { preview, look, take } = useFileImport(
     await router.push('/')
   },
 )
+/** Of a long file first what is to be mended. */
+const all = ref(false)
+const rows = computed(() => {
+  const every = preview.value?.rows ?? []
+  return preview.value?.refused && !all.value ? every.filter((r) => r.refused) : every
+})
 const count = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : many}`
 </script>
 
@@ -54,6 +61,9 @@ const count = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : 
         </button>
       </div>
       <Refusal :message="take.message.value" />
+      <button v-if="preview.refused" type="button" class="link mt-3" :aria-expanded="all" @click="all = !all">
+        {{ all ? 'Only the rows that are refused' : `All ${preview.rows.length} rows` }}
+      </button>
       <div v-scrolls class="relative overflow-x-auto">
         <table class="plain mt-3">
           <thead>
@@ -64,7 +74,7 @@ const count = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : 
             </tr>
           </thead>
           <tbody>
-            <tr v-for="r in preview.rows" :key="r.line">
+            <tr v-for="r in rows" :key="r.line">
               <td class="text-soft">{{ r.line }}</td>
               <td>{{ r.words || 'not understood' }}</td>
               <td class="text-rust">
