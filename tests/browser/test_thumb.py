@@ -7,7 +7,7 @@ import pytest
 from playwright.sync_api import Locator, Page, Route, expect
 
 from tests.browser.conftest import PHONE, enter, open_round, should_show, watch
-from tests.browser.serving import DemoServer, Visitor
+from tests.browser.serving import ROOT, DemoServer, Visitor
 
 Pages = Callable[..., Page]
 KEYS = ["1", "2", "3", "4", "5", "6", "7", "8", "9", "Point", "0", "Delete the last digit"]
@@ -190,3 +190,41 @@ def test_a_round_abandoned_by_mistake_is_brought_back(own_server: DemoServer, ne
     page.goto(f"{own_server.url}/rigs/5/rounds")
     page.get_by_role("button", name="Seal the round").wait_for()
     expect(page.get_by_role("button", name="Abandon the round")).to_have_count(0)
+
+
+@pytest.mark.parametrize("screen", [UPRIGHT, SIDEWAYS], ids=["upright", "sideways"])
+def test_leak_skip_note_and_picture_are_one_tap_away_and_nothing_needed_lies_under_the_keys(
+    own_server: DemoServer, new_page: Pages, screen: dict[str, int]
+) -> None:
+    page = new_page(**(PHONE | {"viewport": screen}))
+    enter(page, own_server.url, "Technician")
+    open_round(page, own_server.url, 9)
+    taps = page.get_by_role("group", name="With one tap")
+    keys = page.get_by_role("group", name="Keypad")
+
+    def in_sight(part: Locator) -> None:
+        """Wholly on the screen, and not under the keys."""
+        expect(part).to_be_in_viewport(ratio=1)
+        at, pad = part.bounding_box(), keys.bounding_box()
+        assert at is not None
+        assert pad is not None
+        assert at["y"] + at["height"] <= pad["y"] or at["x"] + at["width"] <= pad["x"]
+
+    in_sight(field(page))
+    leak = taps.get_by_role("button", name="Leak", exact=True)
+    leak.tap()
+    expect(leak).to_have_attribute("aria-pressed", "true")
+    taps.get_by_role("button", name="Skip").tap()
+    in_sight(page.get_by_role("button", name="Cannot reach it"))
+    page.get_by_role("button", name="Read it", exact=True).tap()
+    taps.get_by_role("button", name="Note").tap()
+    note = page.get_by_label("Note on front")
+    in_sight(note)
+    note.fill("Cut near the rim")
+    page.get_by_role("button", name="Note it").first.tap()
+    expect(page.get_by_text("Cut near the rim")).to_be_visible()
+    with page.expect_file_chooser() as chooser:
+        taps.get_by_role("button", name="Picture").tap()
+    chooser.value.set_files(ROOT / "docs/screenshots/phone-round.png")
+    expect(page.get_by_role("link", name=re.compile("open it large"))).to_be_visible()
+    page.get_by_role("button", name="Abandon the round").tap()

@@ -132,7 +132,7 @@ const unlike = computed(() => (data.value?.rig.axles ?? []).flatMap((a) => a.unl
           :caution="data.weighing.loads.caution"
         />
         <div v-if="stamps.length || unlike.length" class="mb-4">
-          <div v-if="stamps.length" class="flex flex-wrap items-center gap-x-5 gap-y-2">
+          <div v-if="stamps.length" class="flex flex-wrap items-center gap-x-5 gap-y-2 max-lg:beside:max-w-[46vw]">
             <p v-for="s in stamps" :key="s" class="stamp">{{ s }}</p>
           </div>
           <p v-for="(u, k) in unlike" :key="k" class="mt-1 font-semibold text-rust">{{ say(u) }}</p>

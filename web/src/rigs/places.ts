@@ -56,7 +56,7 @@ export function usePlaces(of: ReturnType<typeof useRigForm>) {
         value: form.value,
         entries: [
           rig.text('name', 'Name', { required: true }),
-          rig.chips('kind', 'Kind', pairs<RigValue['kind']>(kinds.value), { class: 'col-span-full' }),
+          rig.chips('kind', 'Kind', pairs<RigValue['kind']>(kinds.value), { required: true, class: 'col-span-full' }),
           rig.text('fleet_number', 'Fleet number', { hint: 'If it has one' }),
           rig.text('note', 'Note', { class: 'sm:col-span-2' }),
         ],

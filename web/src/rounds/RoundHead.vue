@@ -14,7 +14,7 @@ const shownToward = (w: Wheel) =>
 </script>
 
 <template>
-  <div class="flex flex-wrap items-baseline justify-between gap-x-6">
+  <div class="flex flex-wrap items-baseline justify-between gap-x-6 max-lg:beside:-order-2">
     <h1 aria-live="polite" class="text-2xl">
       {{ wheel.name }} <span class="font-normal text-soft">· {{ wheel.code }}</span>
     </h1>

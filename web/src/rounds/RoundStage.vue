@@ -38,14 +38,17 @@ const wheel = computed(() => here.wheel)
 const field = ref<InstanceType<typeof QuantityField>>()
 const notes = ref<InstanceType<typeof WheelNotes>>()
 const verdict = ref<HTMLElement>()
+const reading = ref<HTMLElement>()
 const touch = useMediaQuery('(pointer: coarse)')
+/** On its side the phone shows number and answer, and little else. */
+const beside = useMediaQuery('(orientation: landscape) and (max-height: 560px)')
 const large = ref(false)
 const sealing = ref(false)
 
 /** To the field, its verdict in sight above the keypad. */
 function focus() {
   field.value?.focus()
-  if (touch.value) verdict.value?.scrollIntoView({ block: 'nearest' })
+  if (touch.value) (beside.value ? reading : verdict).value?.scrollIntoView({ block: beside.value ? 'end' : 'nearest' })
 }
 const typing = useEntry(here, speak, focus)
 watch(
@@ -98,10 +101,16 @@ const unsentOf = (code: string) => here.waitingFor(code)?.reading.pressure as En
 <template>
   <OpenRound v-if="!here.roundId" @opened="here.take" />
 
-  <div v-else-if="round && wheel" :class="{ 'max-lg:beside:mr-[50vw]': keys }">
+  <div
+    v-else-if="round && wheel"
+    :class="{ 'max-lg:beside:mr-[50vw] max-lg:beside:flex max-lg:beside:flex-col': keys }"
+  >
     <RoundHead :here="here" :round="round" :wheel="wheel" />
     <HandsFree v-if="large" :name="wheel.name" :answer="typing.shown" :target="wheel.here_kpa" />
-    <div class="mt-3 gap-7 sm:flex sm:min-h-40 max-lg:beside:block">
+    <div
+      ref="reading"
+      class="mt-3 gap-7 sm:flex sm:min-h-40 max-lg:beside:-order-1 max-lg:beside:mt-1 max-lg:beside:block"
+    >
       <EntryForm class="w-full shrink-0 sm:w-64" @submit="typing.keep" @keydown="onKey">
         <QuantityField
           ref="field"
@@ -133,7 +142,7 @@ const unsentOf = (code: string) => here.waitingFor(code)?.reading.pressure as En
       </template>
     </p>
     <ReadTwice :wheel="wheel" @right="typing.settle" />
-    <ThumbKeys v-if="keys" :typing="typing" :large="large" @letter="notes?.letter($event)" />
+    <ThumbKeys v-if="keys" :typing="typing" :large="large" :notes="notes" />
     <EntryKeys :here="here" :typing="typing" :wheel="wheel" :touch="touch" @seal="sealing = true" />
     <WheelNotes
       v-if="may('rounds')"

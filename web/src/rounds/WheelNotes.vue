@@ -12,6 +12,7 @@ import Presses from '@/shared/Presses.vue'
 import QuantityField from '@/shared/QuantityField.vue'
 import TextField from '@/shared/TextField.vue'
 import { say, depthShown, type Entry } from '@/shared/units'
+import { showOpened } from '@/shared/useOpened'
 
 const props = defineProps<{
   round: number
@@ -55,20 +56,21 @@ const more = reactive({ ...blank(), whose: null as number | null })
 /** Displays that can learn their offset here: of inflators, dashboards and sensors. */
 const gauges = useQuery({ queryKey: ['gauges'], queryFn: () => answer(api.GET('/api/v1/gauges')) })
 const displays = computed(() => (gauges.data.value ?? []).filter((g) => g.learns && !g.retired))
-const skipping = ref(false)
+/** What is opened at this wheel: why it is skipped, or a note. */
+const opened = ref<'' | 'skip' | 'note'>('')
 const REASONS = ['Cannot reach it', 'Spare under the load', 'Sun on it'].map((r) => ({ key: r, name: r }))
-const skipForm = ref<HTMLElement>()
-// What opens has the focus: its first entry.
-watch(skipping, async (now) => {
+const openedForm = ref<HTMLElement>()
+const pictures = ref<InstanceType<typeof Pictures>>()
+watch(opened, async (now) => {
   await nextTick()
-  if (now) skipForm.value?.querySelector<HTMLElement>('input')?.focus()
+  if (now) showOpened(openedForm.value, 'input')
 })
 const why = ref('')
 watch(
   () => props.wheel.code,
   () => {
     Object.assign(more, blank())
-    skipping.value = false
+    opened.value = ''
     why.value = ''
   },
 )
@@ -90,18 +92,27 @@ function keepMore() {
 }
 function skip() {
   void tell({ skipped: why.value.trim() })
-  skipping.value = false
+  opened.value = ''
   why.value = ''
 }
 function inspect() {
   void tell({ inspected: more.inspected.trim() })
   more.inspected = ''
 }
+function writeDown() {
+  if (more.note.trim()) void tell({ note: more.note })
+  more.note = ''
+  opened.value = ''
+}
 defineExpose({
+  heard: computed(() => seen.value.leak === 'heard'),
+  capless: computed(() => seen.value.cap === 'missing'),
+  write: () => (opened.value = 'note'),
+  photograph: () => pictures.value?.choose(),
   letter: (code: string) => {
     const toggled = TOGGLES.find((t) => t.letter && `Key${t.letter}` === code)
     if (toggled) toggle(toggled)
-    else if (code === 'KeyS') skipping.value = true
+    else if (code === 'KeyS') opened.value = 'skip'
     else return false
     return true
   },
@@ -133,11 +144,12 @@ const treads = computed(() => {
         type="button"
         class="press chip min-h-10 px-3"
         title="Alt+S"
-        @click="skipping = true"
+        @click="opened = 'skip'"
       >
         Skip it
       </button>
       <Pictures
+        ref="pictures"
         class="contents"
         :rig="rigId"
         :rig-name="rig"
@@ -151,14 +163,20 @@ const treads = computed(() => {
       Skipped: {{ seen.skipped }}. It stays open in the Yard.
       <button type="button" class="link" @click="tell({ skipped: '' })">Read it after all</button>
     </p>
-    <div v-if="skipping" ref="skipForm">
-      <EntryForm class="mt-2 flex max-w-xl flex-wrap items-end gap-3" @submit="skip">
+    <!-- On a phone above the keypad, which covers what lies lower. -->
+    <div v-if="opened" ref="openedForm" class="max-sm:scroll-mb-84 beside:scroll-mb-2">
+      <EntryForm v-if="opened === 'note'" class="mt-2 flex max-w-xl flex-wrap items-end gap-3" @submit="writeDown">
+        <TextField v-model="more.note" class="min-w-52 flex-1" :label="`Note on ${wheel.name.toLowerCase()}`" />
+        <button class="button min-h-11">Note it</button>
+        <button type="button" class="link min-h-11" @click="opened = ''">Leave it</button>
+      </EntryForm>
+      <EntryForm v-else class="mt-2 flex max-w-xl flex-wrap items-end gap-3" @submit="skip">
         <div class="flex w-full flex-wrap gap-2" role="group" aria-label="Usual reasons">
           <Presses v-model="why" :choices="REASONS" look="chip min-h-11 px-3" />
         </div>
         <TextField v-model="why" class="min-w-52 flex-1" :label="`Why is ${wheel.name.toLowerCase()} not read?`" />
-        <button class="button" :disabled="!why.trim()">Skip it</button>
-        <button type="button" class="link min-h-10" @click="skipping = false">Read it</button>
+        <button class="button min-h-11" :disabled="!why.trim()">Skip it</button>
+        <button type="button" class="link min-h-11" @click="opened = ''">Read it</button>
       </EntryForm>
     </div>
     <EntryForm v-if="wheel.locked" class="mt-2 border-l-4 border-rust pl-3" @submit="inspect">

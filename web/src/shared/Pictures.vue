@@ -81,11 +81,14 @@ const shown = computed<Shown[]>(() => [
 const wrong = ref('')
 const working = ref(false)
 const id = useId()
+const input = ref<HTMLInputElement>()
+/** Asks for a picture, as a press on its own button does. */
+defineExpose({ choose: () => input.value?.click() })
 async function take(event: Event) {
-  const input = event.target as HTMLInputElement
+  const from = event.target as HTMLInputElement
   wrong.value = ''
   working.value = true
-  for (const file of [...(input.files ?? [])]) {
+  for (const file of [...(from.files ?? [])]) {
     try {
       const body = { ...props.of, what: props.of.what ?? 'other', content: await shrink(file) } as Picture
       if (props.rig === undefined) held.value = [...held.value, body]
@@ -94,7 +97,7 @@ async function take(event: Event) {
       wrong.value = `${file.name}: ${(error as Error).message}`
     }
   }
-  input.value = ''
+  from.value = ''
   working.value = false
 }
 const gone = ref('')
@@ -134,6 +137,7 @@ const { save: putBack } = useSave(async () => {
         >
         <input
           :id="id"
+          ref="input"
           type="file"
           accept="image/*"
           multiple

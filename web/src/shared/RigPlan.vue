@@ -124,7 +124,7 @@ watch(
   () => props.selected,
   (code) => {
     const at = walk.value.findIndex((p) => p.wheel.code === code)
-    strip.value?.scrollTo({ left: Math.max(0, at * 68 - 140) })
+    if (strip.value) strip.value.scrollTo({ left: Math.max(0, at * 68 - (strip.value.clientWidth - 64) / 2) })
   },
   { flush: 'post' },
 )
