@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The check itself: digits, Enter, next. Every reading is kept the moment it is entered. */
-import { useActiveElement, useMediaQuery } from '@vueuse/core'
+import { refDebounced, useActiveElement, useMediaQuery } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import Answer from '@/shared/Answer.vue'
 import Band from '@/shared/Band.vue'
@@ -73,11 +73,13 @@ function onKey(event: KeyboardEvent) {
   } else if (event.altKey && (ALT[event.code] ?? (() => notes.value?.letter(event.code) ?? false))() !== false)
     event.preventDefault()
 }
-/** A text is being written: the keys of the phone itself are up. */
+/** A text is being written: the keys of the phone itself are up. Ours come back only after the press that ended it. */
 const active = useActiveElement()
-const writingElsewhere = computed(
+const writing = computed(
   () => touch.value && Boolean(active.value?.matches('textarea, input:not([inputmode="none"]):not([type="checkbox"])')),
 )
+const written = refDebounced(writing, 350)
+const writingElsewhere = computed(() => writing.value || written.value)
 /** The keys of our own are up. */
 const keys = computed(() => (touch.value || large.value) && may('rounds') && !sealing.value && !writingElsewhere.value)
 const notesWaiting = computed(() =>
@@ -103,7 +105,7 @@ const unsentOf = (code: string) => here.waitingFor(code)?.reading.pressure as En
 
   <div
     v-else-if="round && wheel"
-    :class="{ 'max-lg:beside:mr-[50vw] max-lg:beside:flex max-lg:beside:flex-col': keys }"
+    :class="{ 'max-lg:beside:mr-[50vw] max-lg:beside:flex max-lg:beside:flex-col': touch && may('rounds') && !sealing }"
   >
     <RoundHead :here="here" :round="round" :wheel="wheel" />
     <HandsFree v-if="large" :name="wheel.name" :answer="typing.shown" :target="wheel.here_kpa" />
