@@ -6,9 +6,9 @@ from django.utils import timezone
 from ballast.core import gauges as core
 from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
-from ballast.server.edge.problems import Conflict
 from ballast.server.edge.versions import must_match, version_of
 from ballast.server.gauges import services as gauges
+from ballast.server.gauges.labels import must_be_free
 from ballast.server.gauges.models import Deflators
 from ballast.server.gauges.schemas import ClosingIn, DeflatorsIn, DeflatorsOut
 
@@ -39,8 +39,7 @@ def save(actor: Actor, data: DeflatorsIn, set_id: int | None = None) -> Deflator
     """Adds or changes a set. Set to another pressure it was not compared there. Raises Conflict, Refusal, Stale."""
     actor.must(May.GAUGES)
     row = Deflators(workspace=actor.workspace) if set_id is None else one(actor, set_id)
-    if Deflators.objects.of(actor.workspace).filter(label=data.label).exclude(pk=row.pk).exists():
-        raise Conflict(f"There is a set {data.label} already. Choose another label.", "label")
+    must_be_free(Deflators.objects.of(actor.workspace).exclude(pk=row.pk), data.label, "a set")
     if data.set_kpa.value <= 0:
         raise Refusal("Where they close is above zero.", "set_kpa")
     stored = state_of(row)

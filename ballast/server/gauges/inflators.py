@@ -9,9 +9,9 @@ from ballast.core import rigs as core_rigs
 from ballast.core.gas import atmosphere
 from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
-from ballast.server.edge.problems import Conflict
 from ballast.server.edge.versions import must_match, version_of
 from ballast.server.gauges import services as gauges
+from ballast.server.gauges.labels import must_be_free
 from ballast.server.gauges.models import Gauge, Inflator
 from ballast.server.gauges.schemas import InflatorIn, InflatorOut, JobIn
 
@@ -46,8 +46,7 @@ def save(actor: Actor, data: InflatorIn, inflator_id: int | None = None) -> Infl
     """Adds or changes an inflator. Raises Conflict for a label that is taken, Refusal for what cannot be."""
     actor.must(May.GAUGES)
     row = Inflator(workspace=actor.workspace) if inflator_id is None else inflator(actor, inflator_id)
-    if Inflator.objects.of(actor.workspace).filter(label=data.label).exclude(pk=row.pk).exists():
-        raise Conflict(f"There is an inflator {data.label} already. Choose another label.", "label")
+    must_be_free(Inflator.objects.of(actor.workspace).exclude(pk=row.pk), data.label, "an inflator")
     if data.max_kpa.value <= 0:
         raise Refusal("Where it stalls is above zero.", "max_kpa")
     if data.free_l_min == 0:

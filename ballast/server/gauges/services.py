@@ -17,6 +17,7 @@ from ballast.server.edge.problems import Conflict
 from ballast.server.edge.versions import must_match, version_of
 from ballast.server.edge.words import kept
 from ballast.server.gauges import radio
+from ballast.server.gauges.labels import must_be_free
 from ballast.server.gauges.models import Beside, Calibration, Gauge
 from ballast.server.gauges.schemas import (
     BenchIn,
@@ -125,8 +126,7 @@ def save_gauge(actor: Actor, data: GaugeIn, gauge_id: int | None = None) -> Gaug
     """Adds or changes a gauge. Raises Conflict for a label that is taken, Refusal for an empty range."""
     actor.must(May.GAUGES)
     row = Gauge(workspace=actor.workspace) if gauge_id is None else gauge(actor, gauge_id)
-    if Gauge.objects.of(actor.workspace).filter(label=data.label).exclude(pk=row.pk).exists():
-        raise Conflict(f"There is a gauge {data.label} already. Choose another label.", "label")
+    must_be_free(Gauge.objects.of(actor.workspace).exclude(pk=row.pk), data.label, "a gauge")
     if data.high_kpa.value <= data.low_kpa.value:
         raise Refusal("The range ends below where it begins. Check both.", "high_kpa")
     if not 0 < data.resolution_kpa.value <= (data.high_kpa.value - data.low_kpa.value) / 5:
