@@ -68,7 +68,7 @@ const compare = useSave(async () => {
 <template>
   <section class="mt-8">
     <div class="flex flex-wrap items-center justify-between gap-4">
-      <h2 class="text-xl">Deflators</h2>
+      <h2>Deflators</h2>
       <button v-if="may('gauges')" type="button" class="button" @click="open(null)">Add a set</button>
     </div>
     <EntryForm

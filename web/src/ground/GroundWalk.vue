@@ -10,10 +10,11 @@ import LandSection from './LandSection.vue'
 import PlanEnds from './PlanEnds.vue'
 import type { Ground, OpenPlan } from './queries'
 import WalkWheel from './WalkWheel.vue'
+import { stretchSaid } from './stretch'
 import type { OnGround } from './useGround'
 
 const props = defineProps<{ here: OnGround; ground: Ground; plan: OpenPlan }>()
-const { picked, states, sheet } = useFrame()
+const { picked, states, caption, sheet } = useFrame()
 const { may } = useSession()
 const voice = useVoice()
 const { aloud } = voice
@@ -34,6 +35,7 @@ watch(
 watch(
   () => props.plan.wheels,
   () => {
+    caption.value = stretchSaid(stretch.value)
     states.value = Object.fromEntries(
       wheels.value.map((w) => {
         const of = props.ground.wheels.find((g) => g.code === w.code)

@@ -11,7 +11,7 @@ import Refusal from '@/shared/Refusal.vue'
 import { useSession } from '@/shared/session'
 import TextField from '@/shared/TextField.vue'
 import TickField from '@/shared/TickField.vue'
-import { say } from '@/shared/units'
+import { coarse, say, system } from '@/shared/units'
 import { inPlace, useDraft } from '@/shared/useDraft'
 import { useWork } from '@/shared/useWork'
 import AxlesAsked from './AxlesAsked.vue'
@@ -20,10 +20,11 @@ import LandSection from './LandSection.vue'
 import PlanChoices from './PlanChoices.vue'
 import type { Ground } from './queries'
 import StepTable from './StepTable.vue'
+import { stretchSaid } from './stretch'
 import type { OnGround } from './useGround'
 
 const props = defineProps<{ here: OnGround; ground: Ground }>()
-const { sheet, states } = useFrame()
+const { sheet, states, caption } = useFrame()
 const { may } = useSession()
 const form = reactive({
   chain: [] as string[],
@@ -73,21 +74,23 @@ const stretches = computed(() => {
 })
 const step = computed(() => found.value?.steps[at.value] ?? null)
 watch(
-  [step, () => props.ground],
+  [step, () => props.ground, system],
   () => {
-    const key = stretches.value[at.value]?.key
+    const on = form.chain.length ? stretches.value[at.value] : undefined
+    caption.value = on ? stretchSaid(on) : 'the road target of each tire'
     states.value = Object.fromEntries(
       props.ground.wheels.map((w) => {
-        const n = form.chain.length ? w.numbers.find((one) => one.surface === key) : w.numbers[0]
+        const n = on ? w.numbers.find((one) => one.surface === on.key) : w.numbers[0]
         return [
           w.code,
           {
             floor: n?.floor_kpa ?? null,
             target: n?.kpa ?? null,
             ceiling: w.ceiling_kpa,
-            level: n?.kpa ?? null,
-            word: 'hold' as const,
-            words: n ? '' : 'No road target',
+            level: null,
+            word: 'not_checked' as const,
+            words: n ? w.own : 'none',
+            ...(n ? { text: coarse('pressure', n.kpa, 'up') } : {}),
           },
         ]
       }),
