@@ -1,10 +1,13 @@
 import copy
+import datetime as dt
 from typing import Any
 
 import pytest
 
 from ballast.core.units import PSI_KPA
+from ballast.server.accounts.models import Person
 from ballast.server.targets.models import ChalkResult, TargetSet
+from ballast.server.weighing.models import LoadState
 from tests.server.conftest import COACH, TABLE, TICKET, Api, Fleet
 
 
@@ -270,9 +273,12 @@ def test_spares_keep_their_own_pressure(fleet: Fleet) -> None:
 
 
 def test_only_an_even_chalk_trial_is_a_school_of_its_load_state(fleet: Fleet) -> None:
-    body = {"number": 2, "pressure": "92 psi", "done_on": "2026-09-20", "load_state": "trip-ready", "note": "even"}
-    (row,) = fleet.api.ok("POST", f"/rigs/{fleet.rig}/chalk", body)
-    # A number without a trial is a note.
+    # As a number was kept before there were trials: it is a note.
+    ChalkResult.objects.create(
+        rig_id=fleet.rig, load_state=LoadState.objects.get(rig=fleet.rig), number=2, kpa=92 * PSI_KPA, typed="92 psi",
+        done_on=dt.date(2026, 9, 20), by=Person.objects.first(),
+    )  # fmt: skip
+    (row,) = fleet.api.ok("GET", f"/rigs/{fleet.rig}/chalk")
     assert row["even"] is False
     assert fleet.api.ok("POST", "work/targets", {"rig": fleet.rig, "school": "chalk"})["axles"][1]["school"] == "table"
     ChalkResult.objects.update(even=True)
@@ -282,12 +288,6 @@ def test_only_an_even_chalk_trial_is_a_school_of_its_load_state(fleet: Fleet) ->
     assert fleet.api.ok("PUT", f"/rigs/{fleet.rig}/chalk/{row['id']}", {"withdrawn": True}) == []
     assert fleet.api.ok("POST", "work/targets", {"rig": fleet.rig, "school": "chalk"})["axles"][1]["school"] == "table"
     assert len(fleet.api.ok("PUT", f"/rigs/{fleet.rig}/chalk/{row['id']}", {"withdrawn": False})) == 1
-    for wrong, field in (
-        ({"number": 3}, "number"),
-        ({"done_on": "2031-01-01"}, "done_on"),
-        ({"pressure": "wet"}, "pressure"),
-    ):
-        fleet.api.no("POST", f"/rigs/{fleet.rig}/chalk", body | wrong, 422, field)
 
 
 def test_a_lamp_that_would_light_and_a_speed_beyond_the_table_are_said(api: Api) -> None:

@@ -71,11 +71,6 @@ def chalk_results(request: ActorRequest, rig_id: int):
     return chalk.results(request.auth, rig_id)
 
 
-@router.post("/rigs/{rig_id}/chalk", response=answers(list[schemas.ChalkOut], 201))
-def add_chalk(request: ActorRequest, rig_id: int, data: schemas.ChalkIn):
-    return Status(201, chalk.add(request.auth, rig_id, data))
-
-
 @router.put("/rigs/{rig_id}/chalk/{result_id}", response=answers(list[schemas.ChalkOut]))
 def withdraw_chalk(request: ActorRequest, rig_id: int, result_id: int, data: WithdrawIn):
     """Takes a result back, or takes that back."""

@@ -7,14 +7,11 @@ from django.db.models import CharField, Exists, OuterRef
 from django.db.models.functions import Cast
 from django.utils import timezone
 
-from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
-from ballast.server.edge.days import latest_day
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Fitting
 from ballast.server.targets.models import ChalkResult
-from ballast.server.targets.schemas import ChalkIn, ChalkOut
-from ballast.server.weighing import services as weighing
+from ballast.server.targets.schemas import ChalkOut
 
 
 def results(actor: Actor, rig_id: int) -> list[ChalkOut]:
@@ -51,24 +48,6 @@ def chalk_in(states: list[int]) -> dict[int, dict[int, float]]:
 def fitted_since(rig_id: int, number: int, on: dt.date) -> bool:
     """Whether other tires came onto an axle after a day: what the chalk said was of those before."""
     return Fitting.objects.filter(rig=rig_id, wheel__startswith=str(number), fitted_on__gt=on).exists()
-
-
-@transaction.atomic
-def add(actor: Actor, rig_id: int, data: ChalkIn) -> list[ChalkOut]:
-    """Records a pressure that was found without a trial: a note, no school. Raises Refusal for an axle the rig has not, or a date ahead."""
-    actor.must(May.TARGETS)
-    rig = rigs.rig(actor, rig_id)
-    count = len(rig.axles.all())
-    if data.number > count:
-        raise Refusal(f"{rig.name} has {count} axles. Choose one of them.", "number")
-    if data.done_on > latest_day():
-        raise Refusal("The date lies in the future. Check it.", "done_on")
-    state = weighing.state_named(rig, data.load_state) if data.load_state else weighing.state_in_force(rig)
-    ChalkResult.objects.create(
-        rig=rig, load_state=state, number=data.number, kpa=data.pressure.value, typed=data.pressure.typed,
-        done_on=data.done_on, note=data.note, by=actor.person,
-    )  # fmt: skip
-    return results(actor, rig_id)
 
 
 @transaction.atomic

@@ -10,7 +10,7 @@ from ballast.core.rigs import Missing
 from ballast.core.tables import StepName
 from ballast.core.targets import Between, Chosen, FloorFrom, School, SpareTarget, State
 from ballast.core.working import Line, Phrase
-from ballast.server.edge.quantities import CheckDays, ColdAfter, Day, Edge, Note, Pressure, Share, Version, Words
+from ballast.server.edge.quantities import CheckDays, ColdAfter, Edge, Pressure, Share, Version, Words
 from ballast.server.edge.schema import Out, Strict
 from ballast.server.edge.words import CheckOut
 from ballast.server.targets.policies import Way
@@ -190,14 +190,6 @@ class TargetSetOut(TargetsOut):
     put_by: str
     put_at: dt.datetime
     out_of_date: list[str]
-
-
-class ChalkIn(Strict):
-    number: Annotated[int, Field(ge=1, le=9)]
-    pressure: Pressure
-    done_on: Day
-    load_state: Annotated[str, Words(40)] = ""
-    note: Note = ""
 
 
 class ChalkOut(Out):

@@ -688,8 +688,7 @@ export interface paths {
         /** Chalk Results */
         get: operations["ballast_server_targets_api_chalk_results"];
         put?: never;
-        /** Add Chalk */
-        post: operations["ballast_server_targets_api_add_chalk"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3889,31 +3888,6 @@ export interface components {
             /** Field */
             field: string;
             words: components["schemas"]["Phrase"];
-        };
-        /** ChalkIn */
-        ChalkIn: {
-            /**
-             * Done On
-             * Format: date
-             */
-            done_on: string;
-            /**
-             * Load State
-             * @default
-             */
-            load_state: string;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /** Number */
-            number: number;
-            /**
-             * Pressure
-             * @description A pressure: a number in kPa, or text with a unit.
-             */
-            pressure: number | string;
         };
         /** ChalkOut */
         ChalkOut: {
@@ -16328,131 +16302,6 @@ export interface operations {
         responses: {
             /** @description OK */
             200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ChalkOut"][];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unsupported Media Type */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too Many Requests */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Service Unavailable */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Insufficient Storage */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    ballast_server_targets_api_add_chalk: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                rig_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ChalkIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
                 headers: {
                     [name: string]: unknown;
                 };
