@@ -556,6 +556,15 @@ class Wheel:
     inner: bool = False
 
 
+def axle_at(code: str) -> int | None:
+    """The number of the axle that a wheel of a rig's own code stands on; None: a spare.
+
+    >>> axle_at("2Li"), axle_at("S1")
+    (2, None)
+    """
+    return int(code[0]) if code[:1].isdigit() else None
+
+
 def axle_name(number: int, count: int, kind: str) -> str:
     """What people call an axle: front and rear where there are two, by number where there are more."""
     if count == 1:

@@ -150,7 +150,7 @@ def _work(actor: Actor, rig: Rig, moves: core.Moves) -> RotationWork:
     train = rigs.train(actor, rig.pk)
     own = next(r for r in train if r.pk == rig.pk)
     called = {w.code: shown.code for w, shown in zip(rigs.wheels_of(own), rigs.wheels_in_train(own), strict=True)}
-    asked = {int(c[:1]) for move in moves.items() for c in move if c[:1].isdigit()}
+    asked = {number for move in moves.items() for c in move if (number := core_rigs.axle_at(c)) is not None}
     stand = ChalkTrial.objects.filter(rig=rig, ended="even", number__in=asked).values_list("number", flat=True)
     return RotationWork(
         said.refused, said.unsure, air, train[0].pk, tuple(called[job.code] for job in air if job.code in called),

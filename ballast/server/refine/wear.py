@@ -115,8 +115,7 @@ def wear_out(history: History, limit_mm: float, km_now: float | None) -> WearOut
 
 def limit_of(typed: core_rigs.Rig | None, wheel: str) -> float:
     """The least tread [mm] at a wheel of a rig; in the store, of any wheel."""
-    axle = int(wheel[:1]) if wheel[:1].isdigit() else None
-    return core.LIMIT_MM if typed is None else core.least_mm(typed, axle)
+    return core.LIMIT_MM if typed is None else core.least_mm(typed, core_rigs.axle_at(wheel))
 
 
 def of_tires(actor: Actor, tires: Sequence[Tire]) -> dict[int, History]:

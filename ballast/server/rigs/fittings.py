@@ -364,7 +364,7 @@ def with_wheels_off(rows: QuerySet[Rig]) -> QuerySet[Rig]:
 
 def fitted_running(rig: Rig) -> list[Fitting]:
     """What is on a rig's axles; uses what `rigs` has fetched."""
-    return [f for f in rigs.fitted_on(rig) if f.wheel[:1].isdigit()]
+    return [f for f in rigs.fitted_on(rig) if core.axle_at(f.wheel) is not None]
 
 
 def stood_km(rig: Rig) -> float | None:

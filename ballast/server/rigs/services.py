@@ -73,8 +73,9 @@ def rig_of(rig: Rig) -> core.Rig:
     """The rules' view of a stored rig; uses prefetched axles and fittings."""
     on_axle: dict[int, list[Sidewall]] = {}
     for fitting in fitted_on(rig):
-        if fitting.wheel[:1].isdigit():
-            on_axle.setdefault(int(fitting.wheel[:1]), []).append(fitting.tire)
+        number = core.axle_at(fitting.wheel)
+        if number is not None:
+            on_axle.setdefault(number, []).append(fitting.tire)
     axles = tuple(axle_of(a, on_axle.get(a.number, [])) for a in rig.axles.all())
     ratings = {f: getattr(rig, f) for f in _RIG_FIELDS if f not in ("cargo_kg", "replace_years")}
     return core.Rig(rig.kind, axles, **ratings)
