@@ -53,7 +53,7 @@ def test_from_the_highway_to_the_sand_and_back_without_a_network(own_server: Dem
     own_server.kill()
     page.get_by_role("button", name="Open the plan").tap()
     expect(page.get_by_role("heading", name="Soft sand · North Bar")).to_be_visible()
-    expect(page.get_by_text("at most 12 mph")).to_be_visible()
+    expect(page.get_by_text("at most 12 mph", exact=True)).to_be_visible()
     assert walk_all(page) == 6
     # Closed and opened again, still without a network.
     page.reload()

@@ -87,7 +87,7 @@ def test_a_rotation_with_its_air_by_keyboard(own_server: DemoServer, new_page: P
     keys.press("Enter")
     expect(page.get_by_text("0 of 2 read")).to_be_visible()
     # Each as it came from the other axle, then as it is kept there.
-    for wheel, found, says in (("Front left · 1L", "65.6", "Let out 1"), ("Rear left · 2L", "52.6", "Add 1")):
+    for wheel, found, says in (("Front left · 1L", "65.6", r"Let out \d"), ("Rear left · 2L", "52.6", r"Add \d")):
         expect(page.get_by_role("heading", name=wheel)).to_be_visible()
         keys.to("Reading on G1")
         keys.type(found)
