@@ -61,7 +61,7 @@ def test_from_the_highway_to_the_sand_and_back_without_a_network(own_server: Dem
     page.get_by_role("button", name="Then highway").tap()
     expect(page.get_by_text("Fill until it shows").last).to_be_visible()
     # Half of it is filled for the road: the speed is still that of the softest.
-    expect(page.get_by_text("at most 12 mph")).to_be_visible()
+    expect(page.get_by_text("at most 12 mph", exact=True)).to_be_visible()
     assert walk_all(page) == 6
     expect(page.get_by_text("Every tire is filled for the road.")).to_be_visible()
     own_server.start()

@@ -35,7 +35,8 @@ watch(
 watch(
   () => props.plan.wheels,
   () => {
-    caption.value = stretchSaid(stretch.value)
+    // The speed of the softest tire counts until it is up again.
+    caption.value = stretchSaid({ name: stretch.value.name, speed_kmh: props.plan.speed_kmh })
     states.value = Object.fromEntries(
       wheels.value.map((w) => {
         const of = props.ground.wheels.find((g) => g.code === w.code)
