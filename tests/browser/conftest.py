@@ -6,7 +6,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect
 
-from tests.browser.serving import CHROMIUM, CHROMIUM_FLAGS, DemoServer, copy_of
+from tests.browser.serving import CHROMIUM, CHROMIUM_FLAGS, DemoServer, Visitor, copy_of
 
 # Playwright runs a loop beside Django's test database.
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
@@ -77,6 +77,15 @@ def open_rig(page: Page, name: str, stage: str = "") -> None:
     page.wait_for_url(re.compile(r"/rigs/\d+"))
     if stage:
         page.get_by_role("navigation", name="Stages").get_by_role("link", name=re.compile(f"^{stage}")).click()
+
+
+def foretold(server: DemoServer, number: str, code: str) -> re.Pattern[str]:
+    """What this morning says of a tire, by the server's own answer: it hangs on the day's weather."""
+    rigs = Visitor(server, "auditor").call("GET", "/morning")[1]["rigs"]
+    tires = next(r["tires"] for r in rigs if r["fleet_number"] == number)
+    word = next(t["word"] for t in tires if t["code"] == code)
+    said = {"add": r"Likely wants [\d.]+ (psi|kPa)", "cannot_tell": "May want air: read it first", "hold": "Holds"}
+    return re.compile(said[word])
 
 
 def should_show(page: Page) -> str:
