@@ -121,7 +121,7 @@ check: checks
 
 test: checks build chromium
 	@echo "Tests …"
-	@BALLAST_VAR=var/test $(BIN)/python -m pytest -n 2
+	@OMP_NUM_THREADS=1 BALLAST_VAR=var/test $(BIN)/python -m pytest -n 2
 
 bench: .venv/dev build chromium
 	@BALLAST_VAR=var/test $(BIN)/python -m tests.bench.run

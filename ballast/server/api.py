@@ -15,9 +15,11 @@ from ballast.server.gauges import api as gauges
 from ballast.server.ground import api as ground
 from ballast.server.lookback.api import router as lookback
 from ballast.server.pictures.api import router as pictures
+from ballast.server.practice.api import router as practice
 from ballast.server.refine import api as refine
 from ballast.server.rigs import api as rigs
 from ballast.server.rounds import api as rounds
+from ballast.server.sensors import api as sensors
 from ballast.server.tables import api as tables
 from ballast.server.targets import api as targets
 from ballast.server.weather.api import router as weather
@@ -52,11 +54,11 @@ def work_nothing(request: HttpRequest, data: Nothing):
 # Records: what is saved. In the order of the work line.
 for records in (
     accounts, rigs.router, weather, gauges.router, tables.router, weighing.router, targets.router, air.router, ground.router, refine.router, card, rounds.router,
-    lookback, pictures, yard,
+    sensors.router, lookback, pictures, yard, practice,
 ):  # fmt: skip
     api.add_router("", records)
 
 # Work: inputs in, answer and working out, nothing saved.
-for room in (rigs, gauges, tables, weighing, targets, air, ground, refine, rounds):
+for room in (rigs, gauges, tables, weighing, targets, air, ground, refine, rounds, sensors):
     api.add_router("/work", room.work)
 api.add_router("/work", work)

@@ -55,12 +55,15 @@ INSTALLED_APPS = [
     "ballast.server.air",
     "ballast.server.ground",
     "ballast.server.refine",
+    "ballast.server.sensors",
     "ballast.server.rounds",
     "ballast.server.pictures",
+    "ballast.server.practice",
     "ballast.demo",
 ]
 
 MIDDLEWARE = [
+    "ballast.server.edge.clock.RealTime",
     "django.middleware.security.SecurityMiddleware",
     "csp.middleware.CSPMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
@@ -194,6 +197,9 @@ RADIO = os.environ.get(
     "BALLAST_RADIO",
     "ballast.standins.radio.SimulatedRadio" if DEMO or DEBUG else "ballast.server.gauges.radio.NoLink",
 )
+# A road that nobody drove is in the demo and in practice alone.
+PRACTICE_ROAD = os.environ.get("BALLAST_PRACTICE_ROAD", "ballast.standins.road.SimulatedRoad")
+ROAD = os.environ.get("BALLAST_ROAD", "ballast.standins.road.SimulatedRoad" if DEMO or DEBUG else "")
 
 LOGGING = {
     "version": 1,

@@ -53,6 +53,7 @@ from ballast.server.targets.schemas import TargetsIn  # noqa: E402
 from ballast.server.targets.services import put_in_force  # noqa: E402
 from ballast.server.weighing.schemas import WeighingIn  # noqa: E402
 from ballast.server.weighing.services import save_weighing  # noqa: E402
+from tests.bench.receivers import file_of_numbers, receivers  # noqa: E402
 from tests.browser.conftest import Keyboard, enter  # noqa: E402
 from tests.browser.serving import CHROMIUM, CHROMIUM_FLAGS, ROOT, DemoServer  # noqa: E402
 from tests.core.fleets import Alarms, Clean, clean, coverage, rounds_to_name  # noqa: E402
@@ -503,6 +504,8 @@ def main() -> None:
             nine_axles(server)
             air_and_targets(server)
             keys_per_tire(server)
+            file_of_numbers(server)
+            receivers(server)
             kills(server)
         finally:
             server.kill()

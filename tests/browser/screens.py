@@ -1,5 +1,6 @@
 """Draws the pictures in docs/screenshots/ from the demo data: `make screens`."""
 
+import re
 import tempfile
 from pathlib import Path
 
@@ -35,43 +36,71 @@ def read(page: Page, reading: str) -> None:
     heading.filter(has_not_text=wheel).wait_for()
 
 
-def guide_and_what_if(page: Page, server: DemoServer) -> None:
-    page.goto(f"{server.url}/rigs/1/weighing")
-    page.get_by_role("button", name="How it is weighed").click()
-    page.get_by_role("option", name="Platform, then left wheels").click()
-    page.get_by_label("With Perigee").check()
-    for i, kg in enumerate((3390, 9960, 11_610, 13_220, 1690, 4850), 1):
-        field = page.get_by_label(f"Pass {i}", exact=True)
-        field.fill(f"{kg} kg")
-        field.press("Enter")
-    page.get_by_label("Pass 1", exact=True).scroll_into_view_if_needed()
-    page.evaluate("window.scrollTo(0, 330)")
-    page.wait_for_timeout(600)
-    page.goto(f"{server.url}/rigs/1/weighing/what-if")
-    for name, mass in (("Six guests", "480 kg"), ("Generator", "90 kg")):
-        page.get_by_role("button", name="Put something aboard").click()
-        page.get_by_label("Weighs").fill(mass)
-        page.get_by_label("Called").fill(name)
-    last = page.get_by_role("button", name="Arrow keys move it").nth(1)
-    last.focus()
-    for _ in range(8):
-        page.keyboard.press("Shift+ArrowRight")
-    page.wait_for_timeout(800)
-    shot(page, "what-if")
+def alarms(page: Page, server: DemoServer) -> None:
+    """Two tires alike, one of which fell far enough to set its alarm."""
+    page.goto(f"{server.url}/rigs/5/targets/sensors")
+    front = page.locator("section").filter(has=page.get_by_role("heading", name="Front", exact=True))
+    low = float(front.locator("dd").nth(1).inner_text().split()[0])
+    for left, right in ((low - 1.5, low + 6), (low + 1.5, low + 1.8)):
+        page.get_by_label("Front left", exact=True).fill(f"{left:.1f}")
+        page.get_by_label("Front right", exact=True).fill(f"{right:.1f}")
+        page.get_by_role("button", name="Keep these numbers").click()
+        page.wait_for_timeout(800)
+    page.evaluate("scrollTo(0, 0)")
+    shot(page, "alarms")
+
+
+def drive(page: Page, server: DemoServer) -> None:
+    """A nail on the highway, as the receiver sends it."""
+    page.goto(f"{server.url}/rigs/8/targets/drive")
+    page.get_by_label("What goes wrong").click()
+    page.get_by_role("option", name="A nail").click()
+    page.get_by_label("Times as fast as life", exact=True).fill("600")
+    page.get_by_role("button", name="Drive", exact=True).click()
+    page.get_by_text(re.compile("^Front left: losing air fast")).wait_for()
+    page.get_by_role("button", name="1 ×", exact=True).click()
+    page.evaluate("scrollTo(0, 0)")
+    page.wait_for_timeout(1500)
+    shot(page, "drive")
+
+
+def lamp(page: Page, server: DemoServer) -> None:
+    """The lamp came on, before sunrise: two tires read, the spare not yet."""
+    page.goto(f"{server.url}/rigs/5/targets/lamp")
+    for name in ("It stays on", "It names none", "Nothing to be seen", "Stood overnight"):
+        page.get_by_role("button", name=name, exact=True).tap()
+    for name, psi in (("Front left", "52"), ("Front right", "52"), ("Rear left", "65"), ("Rear right", "59")):
+        page.get_by_label(name, exact=True).fill(psi)
+    page.get_by_role("button", name="Go on with these", exact=True).tap()
+    page.get_by_text("Not yet: spare.").wait_for()
+    page.evaluate("scrollTo(0, 0)")
+    shot(page, "phone-lamp")
+
+
+def practice(page: Page, server: DemoServer) -> None:
+    """An axle weighed as a whole, and a pad under its heavier end."""
+    page.goto(f"{server.url}/practice")
+    page.get_by_role("button", name="Begin: A scale for the whole axle").click()
+    for wheel in ("1L", "1R"):
+        page.get_by_role("button", name=f"Put a pad under {wheel}").click()
+        page.get_by_text(f"Pad under {wheel}").wait_for()
+    page.get_by_role("heading", level=1).wait_for()
+    shot(page, "practice")
 
 
 def draw(browser: Browser, server: DemoServer) -> None:
     page = session(browser, server, "day", "Fleet maintainer", **DESK)
     shot(page, "yard")
     for path, name in (
-        ("/rigs/1", "rig"), ("/rigs/1/weighing", "weigh"), ("/rigs/6/targets", "target"),
-        ("/rigs/1/air", "air"), ("/rigs/1/card", "card"), ("/rigs/1/lookback", "look-back"), ("/rigs/6/ground", "ground"), ("/rigs/6/targets/chalk", "chalk"), ("/rigs/5/targets/wear", "wear"), ("/tires", "tires"), ("/gauges/2", "gauge"), ("/morning", "morning"), ("/rigs/1/edit?at=axles.1", "entry"),
+        ("/rigs/1/weighing", "weigh"), ("/rigs/6/targets", "target"),
+        ("/rigs/1/air", "air"), ("/rigs/1/card", "card"), ("/rigs/1/lookback", "look-back"), ("/rigs/6/ground", "ground"), ("/rigs/6/targets/chalk", "chalk"), ("/rigs/5/targets/wear", "wear"), ("/gauges/2", "gauge"), ("/morning", "morning"), ("/rigs/1/edit?at=axles.1", "entry"),
     ):  # fmt: skip
         page.goto(server.url + path)
         page.get_by_role("heading", level=1).wait_for()
         shot(page, name)
 
-    guide_and_what_if(page, server)
+    alarms(page, server)
+    drive(page, server)
     page = session(browser, server, "day", "Technician", **DESK)
     page.goto(f"{server.url}/rigs/1/rounds")
     page.get_by_role("button", name="Open the round").click()
@@ -85,13 +114,6 @@ def draw(browser: Browser, server: DemoServer) -> None:
     page.wait_for_timeout(500)
     shot(page, "round")
 
-    page = session(browser, server, "dusk", "Technician", **DESK)
-    page.goto(f"{server.url}/rigs/1/rounds")
-    page.get_by_text("4 of 12 read").wait_for()
-    page.keyboard.type(f"{rear - 7.4:.1f}")
-    page.wait_for_timeout(500)
-    shot(page, "round-dusk")
-
     page = session(browser, server, "dusk", "Technician", **PHONE)
     page.goto(f"{server.url}/rigs/6/ground")
     page.get_by_role("button", name="Then gravel").tap()
@@ -100,6 +122,7 @@ def draw(browser: Browser, server: DemoServer) -> None:
         page.get_by_role("group", name="Keypad").get_by_role("button", name=key, exact=True).tap()
     page.wait_for_timeout(500)
     shot(page, "phone-ground")
+    lamp(page, server)
     page = session(browser, server, "day", "Technician", **PHONE)
     page.goto(f"{server.url}/rigs/1/rounds")
     for key in f"{rear - 7.4:.1f}":
@@ -108,6 +131,7 @@ def draw(browser: Browser, server: DemoServer) -> None:
         ).tap()
     page.wait_for_timeout(500)
     shot(page, "phone-round")
+    practice(session(browser, server, "day", "RV owner", **DESK), server)
 
 
 def main() -> None:

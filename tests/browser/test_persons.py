@@ -152,7 +152,8 @@ def test_a_late_answer_of_before_the_sign_in_does_not_put_it_back(tmp_path: Path
         page.goto(server.url)
         sign_in(page)
         page.get_by_role("link", name="Add a rig").first.click()
-        page.get_by_label("Name", exact=True).fill("Half described")
+        with page.expect_response("**/api/v1/work/rigs"):
+            page.get_by_label("Name", exact=True).fill("Half described")
         page.wait_for_load_state("networkidle")
         held: list[Route] = []
         page.route("**/api/v1/session", lambda r: held.append(r) if r.request.method == "GET" else r.continue_())

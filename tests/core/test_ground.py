@@ -449,8 +449,11 @@ TODAY = dt.date(2026, 11, 28)
 
 def test_what_a_kit_lacks() -> None:
     assert [p.text for p in core.lacking("plan", (), TODAY)] == [
-        "Off the road its kit lacks: gauge, inflator, plugs, valve caps, valve cores, jack."
+        "What rides with it is not written down. Wanted off the road: gauge, inflator, plugs, valve caps, valve cores, jack."
     ]
+    assert core.lacking("round", [core.KitItem("gauge", "G1")], TODAY)[0].text == (
+        "On a round its kit lacks: valve caps, valve cores, soap for leaks."
+    )
     full: list[core.KitItem] = [core.KitItem(k, k) for k in ("plugs", "caps", "cores", "jack")]
     full += [
         core.KitItem("gauge", "G1", principle="digital"),
@@ -464,6 +467,19 @@ def test_what_a_kit_lacks() -> None:
     assert core.lacking("plan", full, TODAY)[-1].text == "G2: its battery was to be replaced by Nov 28, 2026."
     unknown = core.lacking("trip", [core.KitItem("inflator", "I1", battery=True)], TODAY)
     assert unknown[-1].text == "I1 runs on its own battery: when it was charged is not known."
+
+
+def test_what_is_said_of_a_valve() -> None:
+    assert core.valve_words(core.Valve()) is None
+    assert core.valve_words(core.Valve("rubber", reachable=True), 450.0) is None
+    # 551.6 kPa is 80 psi, and 450 kPa about 65.
+    loud = core.valve_words(core.Valve("rubber", flow_through=True, note="on the {curb} side"), 551.6)
+    assert loud is not None
+    assert [m.value for m in loud.values] == [551.6, 450.0]
+    assert loud.text.endswith("have a tire service see to it. Also: read through its cap; on the (curb) side.")
+    unknown = core.valve_words(core.Valve("rubber", reachable=False))
+    assert unknown is not None
+    assert unknown.text == "Valve: not in reach by hand, take a hose or a long foot along."
 
 
 def test_the_footprint_grows_as_the_pressure_falls() -> None:

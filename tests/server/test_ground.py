@@ -131,6 +131,13 @@ def test_without_a_way_back_it_opens_only_said_so(off_road: Fleet) -> None:
     weak = off_road.api.ok("POST", "/inflators", INFLATOR | {"label": "I2", "max_kpa": "47 psi"})["id"]
     off_road.api.ok("PUT", f"/rigs/{off_road.rig}/kit", {"items": [{"kind": "inflator", "inflator": weak}]})
     assert off_road.api.ok("POST", "work/ground", {"rig": off_road.rig, "chain": ["soft"]})["back"] is False
+    # One that draws 14 A from a socket of 15 A reaches, behind a fuse of 10 A its fuse goes.
+    plugged = INFLATOR | {"label": "I3", "supply": "socket", "draws_a": 14, "socket_a": 15}
+    item = {"kind": "inflator", "inflator": off_road.api.ok("POST", "/inflators", plugged)["id"]}
+    for fuse, able in ((None, True), (10, False), (15, True)):
+        off_road.api.ok("PUT", f"/rigs/{off_road.rig}/kit", {"items": [item | {"fuse_a": fuse}]})
+        work = off_road.api.ok("POST", "work/ground", {"rig": off_road.rig, "chain": ["soft"]})
+        assert work["back"] is able, fuse
 
 
 def test_a_plan_is_opened_once_walked_and_timed(off_road: Fleet) -> None:
@@ -413,6 +420,13 @@ def test_kit_and_valves_are_kept(off_road: Fleet, stranger: Api) -> None:
     given = {"wheel": "2L", "stem": "rigid", "flow_through": True, "reachable": False, "core_changed_on": "2026-05-01"}
     found = off_road.api.ok("PUT", f"/rigs/{off_road.rig}/valves", {"valves": [given], "version": valves["version"]})
     assert found["valves"][1] | {"name": ""} == given | {"name": "", "note": ""}
+    # Said where it matters: at the wheel on the ground, and before a round.
+    said = (
+        "Valve: not in reach by hand, take a hose or a long foot along; read through its cap; core changed May 1, 2026."
+    )
+    at_wheel = {w["code"]: w["valve"] for w in off_road.api.ok("GET", f"/rigs/{off_road.rig}/ground")["wheels"]}
+    assert {c: v["text"] for c, v in at_wheel.items() if v} == {"2L": said}
+    assert [v["text"] for v in off_road.api.ok("GET", path)["valves"]] == [f"Rear left: {said}"]
     off_road.api.no("PUT", f"/rigs/{off_road.rig}/valves", {"valves": [{"wheel": "9L"}]}, 422, "valves.0.wheel")
     ahead = {"valves": [{"wheel": "1L", "core_changed_on": "2027-05-01"}]}
     off_road.api.no("PUT", f"/rigs/{off_road.rig}/valves", ahead, 422, "valves.0.core_changed_on")

@@ -18,6 +18,7 @@ from ballast.server.ground.models import GroundPlan
 from ballast.server.pictures.models import Picture
 from ballast.server.refine.models import ChalkTrial, Rotation, TireEvent
 from ballast.server.rigs.models import Rig, Tire
+from ballast.server.sensors.models import Receiver
 from ballast.server.targets.models import ChalkResult
 from ballast.server.weather.models import Record
 from ballast.server.weighing.models import LoadState
@@ -36,6 +37,16 @@ LEAST = {
     "DELETE session": VIEWER,
     "PUT session/units": VIEWER,
     "PUT session/workspace": VIEWER,
+    "GET practice": VIEWER,
+    "DELETE practice": VIEWER,
+    "GET practice/people": MANAGER,
+    "POST practice/leave": VIEWER,
+    "POST practice/tries": VIEWER,
+    "GET practice/try": VIEWER,
+    "POST practice/try/hint": VIEWER,
+    "POST practice/try/judge": VIEWER,
+    "POST practice/try/look": VIEWER,
+    "POST practice/try/night": VIEWER,
     "GET people": VIEWER,
     "POST people": MANAGER,
     "PUT people/{member_id}": MANAGER,
@@ -178,6 +189,30 @@ LEAST = {
     "DELETE ground/{uuid}/entries/{entry}": TECHNICIAN,
     "POST ground/{uuid}/learned": TECHNICIAN,
     "DELETE ground/{uuid}": TECHNICIAN,
+    "GET rigs/{rig_id}/sensors": VIEWER,
+    "PUT rigs/{rig_id}/sensors": TECHNICIAN,
+    "PUT rigs/{rig_id}/glances/{uuid}": TECHNICIAN,
+    "DELETE rigs/{rig_id}/glances/{uuid}": TECHNICIAN,
+    "PUT rigs/{rig_id}/lamps/{uuid}": TECHNICIAN,
+    # With the key of a receiver, not a session.
+    "POST receivers/messages": ANYBODY,
+    "POST rigs/{rig_id}/receivers": TECHNICIAN,
+    "DELETE rigs/{rig_id}/receivers/{receiver_id}": TECHNICIAN,
+    "GET rigs/{rig_id}/drives": VIEWER,
+    "PUT rigs/{rig_id}/drives/{uuid}": TECHNICIAN,
+    "GET rigs/{rig_id}/drives/{uuid}": VIEWER,
+    "PUT rigs/{rig_id}/drives/{uuid}/pace": TECHNICIAN,
+    "POST rigs/{rig_id}/drives/{uuid}/end": TECHNICIAN,
+    "GET rigs/{rig_id}/drives/{uuid}/series": VIEWER,
+    "GET rigs/{rig_id}/drives/{uuid}/numbers.csv": VIEWER,
+    "PUT rigs/{rig_id}/numbers/{uuid}": TECHNICIAN,
+    "PUT rigs/{rig_id}/numbers/{uuid}/slices/{number}": TECHNICIAN,
+    "POST rigs/{rig_id}/numbers/{uuid}/finish": TECHNICIAN,
+    "DELETE rigs/{rig_id}/numbers/{uuid}": TECHNICIAN,
+    "POST work/numbers": VIEWER,
+    "GET rigs/{rig_id}/alarms.csv": VIEWER,
+    "GET rigs/{rig_id}/alarms.pdf": VIEWER,
+    "POST work/lamp": VIEWER,
     "GET rigs/{rig_id}/kit": VIEWER,
     "PUT rigs/{rig_id}/kit": TECHNICIAN,
     "GET rigs/{rig_id}/valves": VIEWER,
@@ -236,6 +271,9 @@ def body_for(operation: str, fleet: Fleet, round_id: int) -> Any:
         "POST first-run": {"workspace": "W", "name": "N", "username": "u", "password": "long enough to pass"},
         "PUT session/units": {"units": "metric"},
         "PUT session/workspace": {"workspace": 0},
+        "POST practice/tries": {"exercise": "bled"},
+        "POST practice/try/judge": {"reason": "heat"},
+        "POST practice/try/look": {"wheel": "1L", "gauge": "G1"},
         "POST people": {"name": "N", "username": f"u{uuid4().hex[:8]}", "password": "kelp-anchor-9", "role": "viewer"},
         "PUT people/{member_id}": {"role": "viewer"},
         "PUT settings": {"reserve": 0.08, "step": "1 psi", "place_key": ""},
@@ -335,6 +373,19 @@ def body_for(operation: str, fleet: Fleet, round_id: int) -> Any:
         "PUT ground/{uuid}/step": {"step": 0},
         "PUT ground/{uuid}/entries/{entry}": {"wheel": "1L", "step": 0, "pressure": 600},
         "POST ground/{uuid}/learned": {"step": 0, "outcome": "through", "place": "Dune"},
+        "PUT rigs/{rig_id}/sensors": {"kind": "cap"},
+        "PUT rigs/{rig_id}/glances/{uuid}": {"stood_h": 9, "numbers": [{"wheel": "1L", "pressure": 600}]},
+        "PUT rigs/{rig_id}/lamps/{uuid}": {"light": "solid", "which": "?", "seen": "flat"},
+        "POST work/lamp": {"rig": fleet.rig},
+        "POST rigs/{rig_id}/receivers": {"name": "In the cab"},
+        "PUT rigs/{rig_id}/numbers/{uuid}": {
+            "name": "a",
+            "columns": [{"means": "at"}, {"means": "pressure", "wheel": "1L"}],
+        },
+        "PUT rigs/{rig_id}/numbers/{uuid}/slices/{number}": {"first": 2, "text": "2026-05-02,600"},
+        "POST work/numbers": {"rig": fleet.rig, "head": "at,1L\n2026-05-02,600"},
+        "PUT rigs/{rig_id}/drives/{uuid}": {"scene": "highway"},
+        "PUT rigs/{rig_id}/drives/{uuid}/pace": {"pace": 10},
         "PUT rigs/{rig_id}/kit": {"items": [{"kind": "soap"}]},
         "PUT rigs/{rig_id}/valves": {"valves": [{"wheel": "1L", "reachable": True}]},
     }.get(operation)
@@ -429,6 +480,12 @@ def rotation_of(fleet: Fleet) -> int:
     return Rotation.objects.get_or_create(rig_id=fleet.rig, moves={}, defaults=given)[0].pk
 
 
+def receiver_of(fleet: Fleet) -> int:
+    """A receiver of the coach."""
+    given = {"key_hash": uuid4().hex, "by": Person.objects.get(username="technician")}
+    return Receiver.objects.get_or_create(rig_id=fleet.rig, name="Bench", ended_at=None, defaults=given)[0].pk
+
+
 def event_of(fleet: Fleet) -> UUID:
     """A plug in the tire of the workspace that the technician entered."""
     technician = Person.objects.get(username="technician")
@@ -454,7 +511,7 @@ def address(operation: str, fleet: Fleet, round_id: int, member_id: int) -> tupl
         "weighing_id": fleet.weighing, "tire_id": tire_of(fleet), "state_id": state_of(fleet), "table_id": fleet.table,
         "result_id": chalk_of(fleet), "record_id": record_of(fleet), "inflator_id": inflator_of(fleet),
         "set_id": deflators_of(fleet), "number": 2, "entry": uuid4(), "trial_id": trial_of(fleet),
-        "rotation_id": rotation_of(fleet),
+        "rotation_id": rotation_of(fleet), "receiver_id": receiver_of(fleet),
     }  # fmt: skip
     uuids = {"pictures": picture_of, "ground": plan_of, "tires": event_of}
     uuid = uuids.get(path.split("/")[0], lambda _: uuid4())(fleet)
@@ -470,7 +527,10 @@ def test_each_role_may_do_just_what_is_written_down(role: str, aimed: Fleet, api
     member = next(m["id"] for m in aimed.api.ok("GET", "/people") if m["username"] == "viewer")
     wrong = []
     # Leaving comes last: it ends the session. Abandoning too: it ends the round.
-    order = sorted(LEAST, key=lambda o: (o.startswith("DELETE"), o == "DELETE session", "seal" in o))
+    # Practice comes last of all: there one is manager of a world of one's own.
+    order = sorted(
+        LEAST, key=lambda o: (o == "DELETE session", "practice/tr" in o, o.startswith("DELETE"), "seal" in o)
+    )
     for operation in order:
         method, path = address(operation, aimed, round_id, member)
         api = api_as(role)
@@ -512,7 +572,7 @@ def test_work_calls_do_not_reach_into_another_workspace(aimed: Fleet, stranger: 
         "POST work/weighing", "POST work/weighing/guide", "POST work/weighing/what-if", "POST work/weighing/scale",
         "POST work/weighing/scale-ticket", "POST work/targets", "POST work/targets/what-if", "POST work/air",
         "POST work/rounds", "POST work/gauges", "POST work/air/elsewhere", "POST work/air/warm", "POST work/air/readings", "POST work/air/trip",
-        "POST work/ground", "POST work/refine/chalk",
+        "POST work/ground", "POST work/refine/chalk", "POST work/lamp", "POST work/numbers",
     )  # fmt: skip
     for operation in reaching:
         method, path = operation.split(" ")

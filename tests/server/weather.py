@@ -57,8 +57,11 @@ class Short(Still):
 
 
 class Slow(Still):
-    """Takes longer than anybody waits."""
+    """Takes longer than anybody waits. `asked`: how often it was."""
+
+    asked = 0
 
     def hourly(self, key: str, start: dt.datetime, hours: int) -> list[float]:
+        Slow.asked += 1
         time.sleep(1.0)
         return super().hourly(key, start, hours)

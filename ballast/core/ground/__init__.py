@@ -1,5 +1,5 @@
 """Off the road and back: `surfaces` (shares, speeds, floors), `numbers` (a wheel's pressure there), `plan` (a chain of
-stretches), `way` (minutes down and back up), `open` (a plan that is open), `places` (what was learned), `kit`.
+stretches), `way` (minutes down and back up), `open` (a plan that is open), `places` (what was learned), `kit`, `valves`.
 """
 
 from ballast.core.ground.kit import KIT_KINDS, KitItem, KitKind, Use, lacking
@@ -55,6 +55,7 @@ from ballast.core.ground.surfaces import (
     check_surfaces,
     speed_cap,
 )
+from ballast.core.ground.valves import Stem, Valve, valve_words
 from ballast.core.ground.way import (
     Back,
     Down,
@@ -71,8 +72,8 @@ from ballast.core.ground.way import (
 __all__ = [
     "BESIDE_NUMBER", "GROUND_ROLES", "HIGHWAY", "KIT_KINDS", "OUTCOMES", "PATTERNS", "PRACTICE", "SHIPPED", "WARMTHS", "Around", "AsItIs", "Back", "Beside", "Bounds", "ByRole", "Checked",
     "Done", "Down", "Entry", "Footprint", "GroundRole", "GroundWheel", "KitItem", "KitKind", "Learned", "MakersWord",
-    "Meets", "Number", "Open", "Outcome", "Pattern", "Plan", "Preset", "Proposal", "Step", "Stretch", "Surface", "Timed", "Use", "Wanted", "Warmth",
+    "Meets", "Number", "Open", "Outcome", "Pattern", "Plan", "Preset", "Proposal", "Stem", "Step", "Stretch", "Surface", "Timed", "Use", "Valve", "Wanted", "Warmth",
     "WheelJob", "all_down", "back_words", "beside", "best_back", "bounds", "by_surface", "check_chain", "check_preset", "check_surfaces",
     "fill_up_to", "footprint", "ground_kpa", "in_tire", "lacking", "learned_at", "learned_k", "let_down", "let_out_to", "loud", "numbers", "open_words", "order", "plan", "preset_notes",
-    "proposal", "reading_words", "refused", "road_bound", "role_of", "scaled_k", "speed_cap", "step_down", "still_open", "way_back",
+    "proposal", "reading_words", "refused", "road_bound", "role_of", "scaled_k", "speed_cap", "step_down", "still_open", "valve_words", "way_back",
 ]  # fmt: skip

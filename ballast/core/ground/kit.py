@@ -48,9 +48,14 @@ class KitItem:
 def lacking(use: Use, items: Sequence[KitItem], today: dt.date) -> tuple[Phrase, ...]:
     """What a plan, a trip or a round needs and the kit has not, or not surely.
 
+    Where nothing is written down it is not known, and what is wanted is said.
+
     >>> lacking("round", [KitItem("gauge", "G1"), KitItem("caps", "", 4), KitItem("cores", "", 2)], dt.date(2026, 11, 28))[0].text
     'On a round its kit lacks: soap for leaks.'
     """
+    if not items:
+        wanted = ", ".join(KIT_KINDS[k].lower() for k in _NEEDS[use])
+        return (say(f"What rides with it is not written down. Wanted {_FOR[use].lower()}: {wanted}."),)
     aboard = {i.kind for i in items if i.count > 0}
     missing = [KIT_KINDS[k].lower() for k in _NEEDS[use] if k not in aboard]
     said = [say(f"{_FOR[use]} its kit lacks: {', '.join(missing)}.")] if missing else []

@@ -22,6 +22,7 @@ from ballast.core.lookback.predict import (
     Predicted,
     Rate,
     Record,
+    asks,
     days_until,
     leak_words,
     loss_words,
@@ -37,6 +38,6 @@ from ballast.core.lookback.split import Circumstances, Part, Split, Step, split
 
 __all__ = [
     "HAND_KPA", "LOSS_SPREAD_MONTH", "MONTH", "NAMED_AT", "SEPARABLE", "THERMOMETER", "USUAL_LOSS_MONTH", "Circumstances", "Evidence", "Last", "Leak", "Part",
-    "Predicted", "Rate", "Record", "Scatter", "Seen", "Shared", "Split", "Step", "Told", "days_until", "leak_rate", "leak_words", "loss_words",
+    "Predicted", "Rate", "Record", "Scatter", "Seen", "Shared", "Split", "Step", "Told", "asks", "days_until", "leak_rate", "leak_words", "loss_words",
     "noise_all", "noise_kpa", "normalized", "normalized_all", "predict", "rate", "record", "split", "take_apart", "today",
 ]  # fmt: skip

@@ -146,6 +146,15 @@ class Last:
     gauge_kpa: float = 0.0
 
 
+def asks(wanting: int, unknown: int, off_road: bool) -> bool:
+    """Whether a rig asks for somebody in the morning: a tire that wants air or of which nothing is known, or an open ground plan.
+
+    >>> asks(0, 0, False), asks(0, 1, False)
+    (False, True)
+    """
+    return wanting > 0 or unknown > 0 or off_road
+
+
 def today(last: Last, here: Air, gauge: int | None = None, gauge_kpa: float = 0.0) -> tuple[float, float]:
     """What one tire reads here and now, and the half-width at 95 % [kPa]: `predict` for one.
 

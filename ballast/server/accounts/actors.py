@@ -1,5 +1,6 @@
 """Who is acting, where, and what that role may do."""
 
+import datetime as dt
 from dataclasses import dataclass
 from enum import StrEnum
 from typing import Any
@@ -9,6 +10,7 @@ from django.http import HttpRequest
 from ninja.security import APIKeyCookie
 
 from ballast.server.accounts.models import Membership, Person, Workspace
+from ballast.server.edge import clock
 from ballast.server.edge.problems import Conflict, Denied
 
 
@@ -43,11 +45,18 @@ class Actor:
     workspace: Workspace
     role: str
 
+    @property
+    def practices(self) -> bool:
+        """Whether this is practice: made up, one person's, and of no consequence."""
+        return self.workspace.practice_of_id is not None
+
     def may(self, what: May) -> bool:
-        return what in ROLES[self.role]
+        return what in ROLES[self.role] and not (self.practices and what is May.PEOPLE)
 
     def must(self, what: May) -> None:
         """Raises Denied unless the role allows it."""
+        if self.practices and what is May.PEOPLE:
+            raise Denied("Practice is one person's, and its settings are the exercise's. Leave it first.")
         if not self.may(what):
             raise Denied(f"As {self.role} you may not {what.value}. Ask a manager of {self.workspace.name}.")
 
@@ -65,7 +74,10 @@ def find_actor(request: HttpRequest) -> Actor | None:
     memberships = Membership.objects.filter(person=request.user).select_related("workspace").order_by("id")
     chosen = request.session.get("workspace")
     membership = next((m for m in memberships if m.workspace_id == chosen), None) or memberships.first()
-    return Actor(request.user, membership.workspace, membership.role) if membership else None
+    if membership is None:
+        return None
+    clock.set_ahead(dt.timedelta(hours=membership.workspace.ahead_h))
+    return Actor(request.user, membership.workspace, membership.role)
 
 
 class SignedIn(APIKeyCookie):

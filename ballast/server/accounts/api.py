@@ -96,6 +96,8 @@ class SessionOut(Out):
     may: list[str]
     workspace: WorkspaceOut | None
     workspaces: list[PairOut]
+    # Nothing of this workspace is real: it is one person's practice.
+    practice: bool
     units: str
     # What may be chosen by itself, and from what.
     unit_choices: dict[str, list[str]]
@@ -202,12 +204,11 @@ def _session(request: HttpRequest) -> SessionOut:
     actor = find_actor(request)
     demo: list[DemoPerson] = []
     if settings.DEMO and actor is None:
-        people = Membership.objects.select_related("person", "workspace").order_by("id")
+        people = Membership.objects.filter(workspace__practice_of=None).select_related("person", "workspace")
         demo = [
             DemoPerson(username=m.person.username, name=m.person.shown_name, role=m.role, workspace=m.workspace.name)
-            for m in people
+            for m in people.order_by("id")
         ]
-    workspaces = Membership.objects.filter(person=actor.person).select_related("workspace") if actor else []
     # As it is stored: this very call may have changed it.
     system = Person.objects.values_list("units", flat=True).get(pk=actor.person.pk) if actor else "us"
     return SessionOut(
@@ -218,7 +219,8 @@ def _session(request: HttpRequest) -> SessionOut:
         role=actor.role if actor else None,
         may=sorted(m.name.lower() for m in May if actor.may(m)) if actor else [],
         workspace=WorkspaceOut.model_validate(services.workspace_out(actor.workspace)) if actor else None,
-        workspaces=[PairOut(key=str(m.workspace_id), name=m.workspace.name) for m in workspaces],
+        workspaces=[PairOut(key=str(w.pk), name=w.name) for w in services.workspaces(actor.person)] if actor else [],
+        practice=actor is not None and actor.practices,
         units=system,
         unit_table=[UnitOut.model_validate(u) for u in units.UNITS],
         unit_choices={k: list(v) for k, v in units.CHOICES.items()},

@@ -42,6 +42,10 @@ class Workspace(models.Model):
     cold_after_h = models.FloatField(null=True)
     spare_over = models.BooleanField(default=False)
     place_key = models.CharField(max_length=40, blank=True)
+    # Whose practice it is; null: a real one. A practice workspace is one try's world, and counts nowhere.
+    practice_of = models.ForeignKey(Person, null=True, on_delete=models.CASCADE, related_name="+")
+    # In practice alone: so much later it is there than by the real clock, in hours.
+    ahead_h = models.FloatField(default=0)
     history = HistoricalRecords()
 
     def __str__(self) -> str:
@@ -64,7 +68,7 @@ class Membership(models.Model):
 
 
 class OwnedQuerySet(models.QuerySet[Any]):
-    def of(self, workspace: Workspace) -> Self:
+    def of(self, workspace: Workspace | int) -> Self:
         """Only what belongs to a workspace: the first step of every query."""
         return self.filter(workspace=workspace)
 

@@ -108,6 +108,21 @@ def enter_workspace(request: HttpRequest, actor: Actor, workspace_id: int) -> No
     request.session["workspace"] = Membership.objects.get(person=actor.person, workspace_id=workspace_id).workspace_id
 
 
+def workspaces(person: Person) -> list[Workspace]:
+    """The real ones of a person, the first joined first."""
+    rows = Membership.objects.filter(person=person, workspace__practice_of=None).select_related("workspace")
+    return [m.workspace for m in rows.order_by("id")]
+
+
+def practice_of(person: Person, step: str) -> Workspace:
+    """A new workspace for somebody to practise in, with its step of targets. Between two columns of its made-up sheets it goes by a straight line."""
+    made = Workspace.objects.create(
+        name=f"Practice of {person.shown_name}"[:80], practice_of=person, between="interpolate", step=step
+    )
+    Membership.objects.create(person=person, workspace=made, role=Membership.Role.MANAGER)
+    return made
+
+
 def members(actor: Actor) -> list[Membership]:
     actor.must(May.READ)
     return list(actor.workspace.memberships.select_related("person").order_by("person__first_name", "id"))

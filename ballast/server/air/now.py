@@ -7,7 +7,6 @@ from typing import Any, Literal
 from zoneinfo import ZoneInfo
 
 from django.db import transaction
-from django.utils import timezone
 from pydantic import TypeAdapter
 
 from ballast.core import air as core
@@ -18,6 +17,7 @@ from ballast.core.working import Phrase
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.air.models import RigAir
 from ballast.server.air.schemas import AirIn, AirKeptIn, ByHand, DayAhead, ForecastIn
+from ballast.server.edge import clock
 from ballast.server.edge.problems import Conflict
 from ballast.server.edge.versions import must_match, version_of
 from ballast.server.rigs import services as rigs
@@ -64,7 +64,7 @@ class AirNow:
     @property
     def today(self) -> dt.date:
         """The date where the air is, by the place's own clock."""
-        local: dt.datetime = timezone.now().astimezone(ZoneInfo(self.time_zone))
+        local: dt.datetime = clock.now().astimezone(ZoneInfo(self.time_zone))
         return local.date()
 
 
@@ -84,7 +84,7 @@ def _ahead(
     dawn: float | None, high: float | None, forecast: Iterable[core.ForecastDay], offset_min: int | None
 ) -> tuple[DayAhead, ...]:
     """The days ahead by hand."""
-    coming = core.coming_days(dawn, high, forecast, timezone.now(), offset_min or 0)
+    coming = core.coming_days(dawn, high, forecast, clock.now(), offset_min or 0)
     return tuple(DayAhead(d.on, None, d.low_c, None, d.high_c, d.days) for d in coming)
 
 
@@ -119,9 +119,9 @@ def _typed(stored: RigAir | None) -> ByHand | None:
 
 def _aged(typed: ByHand, offset_min: int | None) -> AirNow:
     """Air as it was typed, with its age: what is old is shown and not gone by, a dawn that has passed is none to come."""
-    age = core.given(typed.typed_at, timezone.now(), offset_min)
+    age = core.given(typed.typed_at, clock.now(), offset_min)
     dawn, high = (None, None) if age.dawn_passed else (typed.dawn_c, typed.high_c)
-    known = core.forecast_holds(typed.forecast_at, timezone.now())
+    known = core.forecast_holds(typed.forecast_at, clock.now())
     week = _ahead(dawn, high, typed.forecast if known else (), offset_min)
     return replace(
         _by_hand(typed.outside_c, typed.elevation_m or 0.0, typed.station_kpa, week),
@@ -158,7 +158,7 @@ def _forecast(data: AirIn, kept: RigAir | None) -> tuple[core.ForecastDay, ...]:
     """The days ahead as typed, else as they are kept. Raises Refusal for such as contradict each other."""
     if data.forecast is None:
         typed = _typed(kept)
-        holds = typed and kept and not kept.place_key and core.forecast_holds(typed.forecast_at, timezone.now())
+        holds = typed and kept and not kept.place_key and core.forecast_holds(typed.forecast_at, clock.now())
         return typed.forecast if typed and holds else ()
     days = [core.ForecastDay(d.on, d.low_c.value, d.high_c.value if d.high_c else None) for d in data.forecast]
     core.check_forecast(days)
@@ -215,10 +215,10 @@ def set_air(actor: Actor, rig_id: int, data: AirKeptIn) -> None:
     read = read_air(actor, data, stored)
     kept: dict[str, Any] = {"place_key": read.place_key, "set_by": actor.person, "of_round": False}
     if read.source == "hand":
-        kept |= numbers | {"typed_at": timezone.now(), "offset_min": data.offset_min, "forecast": days}
+        kept |= numbers | {"typed_at": clock.now(), "offset_min": data.offset_min, "forecast": days}
         # The same days, kept along with new numbers, grow no younger by it.
         same = stored is not None and stored.forecast == days and stored.forecast_at is not None
-        kept["forecast_at"] = (stored.forecast_at if same and stored else timezone.now()) if days else None
+        kept["forecast_at"] = (stored.forecast_at if same and stored else clock.now()) if days else None
     RigAir.objects.update_or_create(rig=rig, defaults=kept)
 
 
@@ -254,9 +254,9 @@ def confirm_air(actor: Actor, rig_id: int) -> None:
     typed = _typed(stored)
     if stored is None or stored.place_key or typed is None:
         raise Conflict("There is no air by hand to confirm. Enter it.", "outside_c")
-    if core.given(typed.typed_at, timezone.now(), stored.offset_min).dawn_passed:
+    if core.given(typed.typed_at, clock.now(), stored.offset_min).dawn_passed:
         stored.dawn_c = stored.high_c = None
-    stored.typed_at, stored.set_by = timezone.now(), actor.person
+    stored.typed_at, stored.set_by = clock.now(), actor.person
     stored.save()
 
 

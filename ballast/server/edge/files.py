@@ -46,17 +46,24 @@ def read_text(content: str, field: str = "content") -> str:
     return text
 
 
+def delimiter_of(text: str) -> str:
+    """What parts the columns of a CSV, by its first line: comma, semicolon or tab."""
+    return max(",;\t", key=text.splitlines()[0].count)
+
+
+def read_lines(text: str, delimiter: str, field: str) -> list[list[str]]:
+    """The cells of a CSV, line by line. Raises Refusal for what is none."""
+    try:
+        return [[harmed(cell.strip()) for cell in line] for line in csv.reader(io.StringIO(text), delimiter=delimiter)]
+    except csv.Error as bad:
+        raise Refusal(f"The file is not CSV: {bad}. Save it as CSV and choose it again.", field) from None
+
+
 def read_rows(
     text: str, needed: tuple[str, ...], known: tuple[str, ...], field: str = "content", most: int = MOST_ROWS
 ) -> list[dict[str, str]]:
     """Rows of a CSV with a header, by its columns; comma, semicolon or tab. Raises Refusal naming what is missing."""
-    head = text.splitlines()[0]
-    delimiter = max(",;\t", key=head.count)
-    reader = csv.reader(io.StringIO(text), delimiter=delimiter)
-    try:
-        lines = [[harmed(cell.strip()) for cell in line] for line in reader]
-    except csv.Error as bad:
-        raise Refusal(f"The file is not CSV: {bad}. Save it as CSV and choose it again.", field) from None
+    lines = read_lines(text, delimiter_of(text), field)
     columns = [c.lower() for c in lines[0]]
     missing = [c for c in needed if c not in columns]
     if missing:

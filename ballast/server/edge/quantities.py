@@ -139,4 +139,6 @@ Note = Annotated[str, Words(500)]
 CompareDays = Annotated[int, Number("days between comparisons", 7, 1100, whole=True)]
 Flow = Annotated[float, Number("liters a minute", 0, 5000)]
 Minutes = Annotated[float, Number("minutes", 0.1, 600)]
+# Of a wheel.
+Code = Annotated[str, Words(8, 1)]
 Amps = Annotated[float, Number("amperes", 0.1, 500)]

@@ -1,11 +1,11 @@
 """Preset deflators of the drawer: kept, and compared by what they left in a tire."""
 
 from django.db import transaction
-from django.utils import timezone
 
 from ballast.core import gauges as core
 from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
+from ballast.server.edge import clock
 from ballast.server.edge.versions import must_match, version_of
 from ballast.server.gauges import services as gauges
 from ballast.server.gauges.labels import must_be_free
@@ -62,7 +62,7 @@ def compare(actor: Actor, set_id: int, data: ClosingIn) -> Deflators:
     true = core.correct(gauges.gauge_of(gauge), data.pressure.value)
     closing = {
         "kpa": true.kpa, "sure_kpa": true.uncertainty_kpa, "typed": data.pressure.typed, "gauge": gauge.label,
-        "on": timezone.now().date().isoformat(),
+        "on": clock.today().isoformat(),
     }  # fmt: skip
     row.closings = [*row.closings, closing][-_LAST:]
     row.save()

@@ -4,16 +4,17 @@ from typing import Any
 
 from django.db import transaction
 from django.db.models import QuerySet
-from django.utils import timezone
 
 from ballast.core import gauges as core
 from ballast.core.gas import SEA_LEVEL_KPA
 from ballast.core.refusal import Refusal
 from ballast.core.working import day
 from ballast.server.accounts.actors import Actor, May
+from ballast.server.edge import clock
 from ballast.server.edge.days import latest_day
 from ballast.server.edge.files import csv_in_units
 from ballast.server.edge.problems import Conflict
+from ballast.server.edge.ready import Ready, hang
 from ballast.server.edge.versions import must_match, version_of
 from ballast.server.edge.words import kept
 from ballast.server.gauges import radio
@@ -44,8 +45,15 @@ def _drawer(actor: Actor) -> QuerySet[Gauge]:
     return Gauge.objects.of(actor.workspace).prefetch_related("calibrations__entered_by")
 
 
+_GAUGES = Ready[Gauge](lambda workspace: Gauge.objects.of(workspace))
+_COMPARED = Ready[Calibration](lambda gauges: Calibration.objects.filter(gauge__in=gauges).select_related("entered_by"))
+
+
 def gauges(actor: Actor) -> list[Gauge]:
-    return list(_drawer(actor))
+    actor.must(May.READ)
+    rows = _GAUGES(actor.workspace.pk)
+    hang(rows, "calibrations", _COMPARED([r.pk for r in rows]), "gauge")
+    return rows
 
 
 def gauge(actor: Actor, gauge_id: int) -> Gauge:
@@ -102,7 +110,7 @@ def gauge_of(row: Gauge, compared: Calibration | None = None) -> core.Gauge:
 
 
 def _days_since(compared: Calibration | None) -> int | None:
-    return (timezone.now().date() - compared.compared_on).days if compared else None
+    return (clock.today() - compared.compared_on).days if compared else None
 
 
 def in_doubt(row: Gauge) -> bool:
@@ -284,7 +292,7 @@ def record_beside(actor: Actor, data: BesideIn) -> BesideOut:
         readings=[vars(line) for line in lines],
         verdict=agreement.verdict,
         words=kept(agreement.words),
-        done_at=timezone.now(),
+        done_at=clock.now(),
         done_by=actor.person,
     )
     for barred in Gauge.objects.of(actor.workspace).filter(label__in=agreement.barred):
@@ -307,7 +315,8 @@ def besides(actor: Actor) -> list[BesideOut]:
 
 def devices(actor: Actor) -> list[radio.Device]:
     actor.must(May.READ)
-    return radio.link().devices()
+    # In practice a gauge shows what is true there, and no device of anywhere else is heard.
+    return [] if actor.practices else radio.link().devices()
 
 
 def bench(actor: Actor, gauge_id: int, data: BenchIn) -> BenchOut:
@@ -315,7 +324,7 @@ def bench(actor: Actor, gauge_id: int, data: BenchIn) -> BenchOut:
     actor.must(May.GAUGES)
     row = gauge(actor, gauge_id)
     try:
-        master, shown = radio.link().hold(row.radio, data.set_kpa.value, data.way, timezone.now())
+        master, shown = radio.link().hold(row.radio, data.set_kpa.value, data.way, clock.now())
     except KeyError:
         raise Refusal(f"{row.label} is not heard on the bench. Type what both show.", "gauge") from None
     return BenchOut.model_validate({"master": master, "gauge": shown})

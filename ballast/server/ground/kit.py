@@ -1,20 +1,22 @@
 """What rides with a rig, what it lacks, and the valves of its wheels."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from django.db import transaction
-from django.utils import timezone
 
+from ballast.core import gauges as core_gauges
 from ballast.core import ground as core
+from ballast.core import rigs as core_rigs
 from ballast.core.refusal import Refusal
-from ballast.core.working import Phrase
+from ballast.core.working import Phrase, join, plain, say
 from ballast.server.accounts.actors import Actor, May
+from ballast.server.edge import clock
+from ballast.server.edge.ready import Ready
 from ballast.server.edge.versions import must_match, version_of
 from ballast.server.gauges import deflators, inflators
 from ballast.server.gauges import services as gauges
-from ballast.server.gauges.models import Inflator
 from ballast.server.ground.models import KitItem, Valve
 from ballast.server.ground.schemas import (
     KitIn,
@@ -27,6 +29,7 @@ from ballast.server.ground.schemas import (
 )
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
+from ballast.server.targets import in_force
 
 _FIELDS = ("kind", "label", "count", "gauge_id", "inflator_id", "deflators_id", "charged_on", "replace_by", "fuse_a")
 
@@ -54,19 +57,55 @@ class Lacking:
 
 
 def lacking(actor: Actor, train: Sequence[Rig]) -> Lacking:
-    """What a combination's kit lacks; where none is written down, all of it."""
+    """What a combination's kit lacks; where none is written down, what it wants."""
     actor.must(May.READ)
-    items, today = [_value(r) for r in _items(train)], timezone.now().date()
+    items, today = [_value(r) for r in _items(train)], clock.today()
     return Lacking(
         core.lacking("plan", items, today), core.lacking("trip", items, today), core.lacking("round", items, today)
     )
 
 
-def inflators_aboard(actor: Actor, train: Sequence[Rig]) -> list[Inflator]:
-    """The inflators of a combination's kit that are still in use."""
+_INFLATORS = Ready[KitItem](
+    lambda rigs: KitItem.objects.filter(rig__in=rigs, count__gt=0, inflator__retired=False).select_related("inflator")
+)
+
+
+def inflators_aboard(actor: Actor, train: Sequence[Rig]) -> list[tuple[str, core_gauges.Inflator]]:
+    """The inflators of a combination's kit that are still in use, by label; the fuse that it rides behind counts before its own socket's."""
     actor.must(May.READ)
-    aboard = KitItem.objects.filter(rig__in=train, count__gt=0, inflator__retired=False).select_related("inflator")
-    return sorted({r.inflator for r in aboard if r.inflator}, key=lambda row: row.label)
+    found = {}
+    for row in _INFLATORS([r.pk for r in train]):
+        assert row.inflator is not None
+        of = inflators.inflator_of(row.inflator)
+        found[row.inflator.label] = of if row.fuse_a is None else replace(of, socket_a=row.fuse_a)
+    return sorted(found.items(), key=lambda named: named[0])
+
+
+_VALVES = Ready[Valve](lambda rigs: Valve.objects.filter(rig__in=rigs))
+
+
+def valve_notes(actor: Actor, train: Sequence[Rig]) -> dict[tuple[int, str], Phrase]:
+    """What is to be said of the valves of a combination, by rig and its own wheel."""
+    bands = in_force.bands_in_force(actor, list(train))
+    asked = {(pk, a.number): a.target_kpa for pk, row in bands.items() for a in row.axles.all()}
+    said = {}
+    for row in _VALVES([r.pk for r in train]):
+        number = core_rigs.axle_at(row.wheel)
+        of = core.Valve(row.stem, row.flow_through, row.reachable, row.core_changed_on, row.note)  # type: ignore[arg-type]
+        words = core.valve_words(of, asked.get((row.rig_id, number)) if number is not None else None)
+        if words is not None:
+            said[row.rig_id, row.wheel] = words
+    return said
+
+
+def _valve_list(actor: Actor, train: Sequence[Rig]) -> list[Phrase]:
+    said = valve_notes(actor, train)
+    wheels = [
+        (r.pk, own, shown) for r in train for own, shown in zip(rigs.wheels_of(r), rigs.wheels_in_train(r), strict=True)
+    ]
+    return [
+        join(say(plain(f"{shown.name}:")), said[pk, own.code]) for pk, own, shown in wheels if (pk, own.code) in said
+    ]
 
 
 def _state(rows: Sequence[KitItem]) -> dict[str, object]:
@@ -91,6 +130,7 @@ def kit(actor: Actor, rig_id: int) -> KitOut:
         lacks=LackingOut(
             plan=list(lacks.plan_phrases), trip=list(lacks.trip_phrases), round=list(lacks.round_phrases)
         ),
+        valves=_valve_list(actor, train),
     )  # fmt: skip
 
 
@@ -145,7 +185,7 @@ def keep_valves(actor: Actor, rig_id: int, data: ValvesIn) -> ValvesOut:
     for i, given in enumerate(data.valves):
         if given.wheel not in codes:
             raise Refusal(f"There is no wheel {given.wheel} on it. It has {', '.join(codes)}.", f"valves.{i}.wheel")
-        if given.core_changed_on is not None and given.core_changed_on > timezone.now().date():
+        if given.core_changed_on is not None and given.core_changed_on > clock.today():
             raise Refusal("A core is not changed in the future. Check the date.", f"valves.{i}.core_changed_on")
     stored = {v.wheel: v.model_dump() for v in now.valves}
     wanted = stored | {v.wheel: stored[v.wheel] | v.model_dump() for v in data.valves}

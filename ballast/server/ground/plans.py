@@ -5,13 +5,13 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 
 from django.db.models import Prefetch, Q, QuerySet
-from django.utils import timezone
 
 from ballast.core import ground as core
 from ballast.core.gas import Air
 from ballast.core.working import Phrase
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.air import trips
+from ballast.server.edge import clock
 from ballast.server.edge.words import kept
 from ballast.server.ground import stored
 from ballast.server.ground.models import GroundEntry, GroundPlan
@@ -48,7 +48,7 @@ def reasons(row: GroundPlan, plan: core.Open, train: Sequence[Rig]) -> tuple[Phr
     """Why an open plan is loud. `train`: the combination by now, its kept trip at hand."""
     leaves = trips.leaves(train[0]) if train else None
     hitched = bool(train) and {p.rig_id for p in row.parts.all()} != {r.pk for r in train}
-    return core.loud(plan, core.Around(timezone.now(), leaves, hitched))
+    return core.loud(plan, core.Around(clock.now(), leaves, hitched))
 
 
 @dataclass(frozen=True)
@@ -161,6 +161,6 @@ def close(
     why = core.still_open(stored.plan(row), against_road, wheels)
     row.why_open = [kept(words) for words in why]
     if not why:
-        row.closed_at, row.closed_by, row.closed_round = timezone.now(), actor.person, round_id
+        row.closed_at, row.closed_by, row.closed_round = clock.now(), actor.person, round_id
     row.save()
     return why

@@ -6,7 +6,7 @@ from uuid import UUID
 from pydantic import AwareDatetime, Field
 
 from ballast.core.air import Driven
-from ballast.core.ground import Beside, Done, Footprint, GroundRole, KitKind, Outcome, Pattern, Warmth
+from ballast.core.ground import Beside, Done, Footprint, GroundRole, KitKind, Outcome, Pattern, Stem, Warmth
 from ballast.core.working import Line, Phrase
 from ballast.server.edge.quantities import (
     Amps,
@@ -201,6 +201,8 @@ class WheelOnGround:
     ceiling_kpa: float | None
     heavy_or_dual: bool
     numbers: tuple[OnSurface, ...]
+    # What is to be said of its valve.
+    valve: Phrase | None = None
 
 
 @dataclass(frozen=True)
@@ -443,9 +445,8 @@ class KitOut(Out):
     kinds: dict[KitKind, str]
     version: str
     lacks: LackingOut
-
-
-Stem = Literal["", "rigid", "rubber", "bent"]
+    # What is to be said of its valves, wheel by wheel.
+    valves: list[Phrase]
 
 
 class ValveIn(Strict):

@@ -1,12 +1,10 @@
 """Plans: worked out as they are typed, opened, walked wheel by wheel, undone; and what the ground asks of a combination."""
 
-import datetime as dt
 import uuid as uuids
 from collections.abc import Mapping, Sequence
 
 from django.db import IntegrityError, transaction
 from django.db.models import F
-from django.utils import timezone
 
 from ballast.core import air as core_air
 from ballast.core import gauges as core_gauges
@@ -16,9 +14,12 @@ from ballast.core.refusal import Refusal
 from ballast.core.working import Phrase, say
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.air.services import Vehicle
+from ballast.server.edge import clock
+from ballast.server.edge.days import CLOCKS_APART
 from ballast.server.edge.problems import Conflict, Denied
+from ballast.server.edge.ready import Ready
 from ballast.server.edge.words import kept, phrase_of
-from ballast.server.gauges import deflators, inflators
+from ballast.server.gauges import deflators
 from ballast.server.gauges import services as gauges
 from ballast.server.ground import kit, plans, stored, surfaces
 from ballast.server.ground.models import AxleOnGround, GroundEntry, GroundPart, GroundPlan, PlaceNote
@@ -52,8 +53,6 @@ from ballast.server.rigs import services as rigs
 from ballast.server.targets import policies
 
 USUAL_NIGHTS = 2
-# An entry lies no further ahead than clocks differ.
-_AHEAD = dt.timedelta(minutes=5)
 
 
 def _stands(of: Combination, standing_h: float, driven: core_air.Driven) -> core_air.Standing:
@@ -137,16 +136,19 @@ def _preset(actor: Actor, data: ChainIn, made: core.Plan, wheels: Mapping[str, c
     return preset
 
 
+_TIMED = Ready[tuple[str, float | None, float | None, float | None]](
+    lambda rig: (
+        GroundEntry.objects.filter(plan__rig=rig, withdrawn_at=None, done="set", raw_kpa__lt=F("from_kpa"))
+        .exclude(minutes=None)
+        .order_by("-done_at", "-id")
+        .values_list("wheel", "from_kpa", "raw_kpa", "minutes")[:1]
+    )
+)
+
+
 def _last_timed(actor: Actor, of: Combination) -> tuple[float, float | None] | None:
     """How fast air leaves by the valve, from the last tire of this combination that was timed, and that tire's volume."""
-    last = (
-        GroundEntry.objects.filter(plan__rig=of.head.rig, withdrawn_at=None, done="set", raw_kpa__lt=F("from_kpa"))
-        .order_by("-done_at", "-id")
-        .values_list("wheel", "from_kpa", "raw_kpa", "minutes")
-        .exclude(minutes=None)
-        .first()
-    )
-    code, from_kpa, raw_kpa, minutes = last or ("", None, None, None)
+    code, from_kpa, raw_kpa, minutes = _TIMED.first(of.head.rig.pk) or ("", None, None, None)
     if from_kpa is None or raw_kpa is None or minutes is None:
         return None
     k = core.learned_k(from_kpa, raw_kpa, minutes, of.here.absolute_kpa)
@@ -158,7 +160,7 @@ def _ways_back(actor: Actor, of: Combination, made: core.Plan) -> tuple[core.Bac
     aboard = kit.inflators_aboard(actor, of.train)
     tires = _to_fill(of, made)
     outside = of.here.absolute_kpa
-    return tuple(core.way_back(row.label, inflators.inflator_of(row), tires, outside) for row in aboard)
+    return tuple(core.way_back(label, of, tires, outside) for label, of in aboard)
 
 
 def _to_fill(of: Combination, made: core.Plan) -> tuple[core_gauges.ToFill, ...]:
@@ -178,21 +180,27 @@ def ground(actor: Actor, rig_id: int, gauge_id: int | None = None) -> GroundOut:
     """All that the ground asks of a combination, and its open plan."""
     of, rows = combination(actor, rig_id, gauge_id), surfaces.of(actor)
     row = plans.open_of(actor, of.train)
-    meets = of.meets(USUAL_NIGHTS)
+    meets, valves = of.meets(USUAL_NIGHTS), kit.valve_notes(actor, of.train)
     return GroundOut(
         rig=of.head.rig.pk, surfaces=tuple(SurfaceOut.model_validate(s) for s in rows), practice=core.PRACTICE,
-        warmths=core.WARMTHS, verdicts=core.BESIDE_NUMBER, wheels=tuple(_wheel(of, w, rows, meets) for w in core.order(of.wheels)), axles=of.axles,
+        warmths=core.WARMTHS, verdicts=core.BESIDE_NUMBER, wheels=tuple(_wheel(of, w, rows, meets, valves) for w in core.order(of.wheels)), axles=of.axles,
         refused=of.refused, notes=tuple(_air_notes(of)), places=_places(actor, of.head.rig.pk), lacks=kit.lacking(actor, of.train).plan_phrases,
         set_in_c=of.set_in.temperature_c, outside_c=of.here.temperature_c, gauge=of.gauge.pk if of.gauge else None,
-        gauge_label=of.gauge.label if of.gauge else "", open=_open(row, of) if row else None, made_at=timezone.now(),
+        gauge_label=of.gauge.label if of.gauge else "", open=_open(row, of) if row else None, made_at=clock.now(),
     )  # fmt: skip
 
 
-def _wheel(of: Combination, w: core.GroundWheel, rows: Sequence[core.Surface], meets: core.Meets) -> WheelOnGround:
+def _wheel(
+    of: Combination,
+    w: core.GroundWheel,
+    rows: Sequence[core.Surface],
+    meets: core.Meets,
+    valves: Mapping[tuple[int, str], Phrase],
+) -> WheelOnGround:
     found = core.numbers(w, rows, meets)
     return WheelOnGround(
         w.code, w.name, w.rig, w.own, w.axle, w.role, w.inner, w.road_kpa, w.ceiling_kpa, w.heavy_or_dual,
-        tuple(_on_surface(of, w, n) for n in found),
+        tuple(_on_surface(of, w, n) for n in found), valves.get((w.rig, w.own)),
     )  # fmt: skip
 
 
@@ -304,7 +312,7 @@ def open_plan(actor: Actor, rig_id: int, data: OpenIn) -> GroundOut:
     ways = _ways_back(actor, of, made)
     if core.best_back(ways) is None and not data.no_way_back:
         raise Refusal(f"{core.back_words(ways).in_both()} Say that you know, or take one along.", "no_way_back")
-    now = timezone.now()
+    now = clock.now()
     stretches = tuple(
         core.Stretch(
             s.surface.key, s.surface.name, s.surface.speed_kmh, s.surface.road, s.surface.recovery,
@@ -373,8 +381,8 @@ def _store(actor: Actor, row: GroundPlan, uuid: uuids.UUID, data: EntryIn) -> No
         raise Refusal(f"There is no wheel {data.wheel} in this plan. Choose one of the plan.", "wheel")
     entry = GroundEntry(
         uuid=uuid, plan=row, wheel=data.wheel, step=data.step, done=data.done, reason=data.reason, minutes=data.minutes,
-        by=actor.person, received_at=timezone.now(),
-        done_at=min(data.done_at, timezone.now() + _AHEAD) if data.done_at else timezone.now(),
+        by=actor.person, received_at=clock.now(),
+        done_at=min(data.done_at, clock.now() + CLOCKS_APART) if data.done_at else clock.now(),
     )  # fmt: skip
     if data.done == "set":
         if data.pressure is None:
@@ -425,7 +433,7 @@ def take_back(actor: Actor, plan_uuid: uuids.UUID, uuid: uuids.UUID) -> GroundOu
     if entry.by_id != actor.person.pk:
         raise Denied(f"{entry.by.shown_name} entered this. Read the wheel again instead.")
     if entry.withdrawn_at is None:
-        entry.withdrawn_at = timezone.now()
+        entry.withdrawn_at = clock.now()
         entry.save()
     return ground(actor, row.rig_id, row.gauge_id)
 
@@ -439,7 +447,7 @@ def undo(actor: Actor, uuid: uuids.UUID) -> GroundOut:
         row = _still_open(actor, uuid)
         if stored.plan(row).let_out:
             raise Conflict("Air was let out: it is closed by a cold round at road numbers, sealed.")
-        row.undone_at = timezone.now()
+        row.undone_at = clock.now()
         row.save()
     return ground(actor, row.rig_id)
 
@@ -459,7 +467,7 @@ def learn(actor: Actor, uuid: uuids.UUID, data: LearnedIn) -> GroundOut:
     kpa = core.learned_at(text.wheels, stretch.numbers)
     PlaceNote.objects.create(
         workspace=actor.workspace, place=place, surface=stretch.key, surface_name=stretch.name, kpa=kpa, outcome=data.outcome,
-        note=data.note, on=timezone.now().date(), rig=row.rig, by=actor.person,
+        note=data.note, on=clock.today(), rig=row.rig, by=actor.person,
     )  # fmt: skip
     return ground(actor, row.rig_id)
 
@@ -481,7 +489,7 @@ def say_of_axle(actor: Actor, rig_id: int, number: int, data: AxleOnGroundIn) ->
         number=number,
         defaults={
             "role": data.role, "least_kpa": data.least_kpa.value if data.least_kpa else None, "words": data.words,
-            "said_by": actor.person, "said_at": timezone.now(),
+            "said_by": actor.person, "said_at": clock.now(),
         },
     )  # fmt: skip
     return ground(actor, rig_id)

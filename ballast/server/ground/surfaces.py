@@ -5,16 +5,19 @@ from django.db import transaction
 from ballast.core import ground as core
 from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
+from ballast.server.edge.ready import Ready
 from ballast.server.edge.versions import must_match, version_of
 from ballast.server.edge.words import slug
 from ballast.server.ground.models import Surface
 from ballast.server.ground.schemas import SurfaceIn, SurfaceOut, SurfacesIn, SurfacesOut
 
+_ROWS = Ready[Surface](lambda workspace: Surface.objects.of(workspace))
+
 
 def of(actor: Actor) -> tuple[core.Surface, ...]:
     """The surfaces in use, hardest first."""
     actor.must(May.READ)
-    rows = Surface.objects.of(actor.workspace)
+    rows = _ROWS(actor.workspace.pk)
     return tuple(_value(r) for r in rows) or core.SHIPPED
 
 

@@ -14,6 +14,7 @@ from ballast.core.units import PSI_KPA
 from ballast.core.working import Phrase, join, plain, say
 from ballast.server.accounts.actors import Actor
 from ballast.server.air import now, services, trips
+from ballast.server.edge.ready import Ready
 from ballast.server.gauges import inflators
 from ballast.server.gauges import services as gauges
 from ballast.server.gauges.models import Gauge
@@ -24,7 +25,6 @@ from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Axle, Rig
 from ballast.server.targets import in_force, policies
 from ballast.server.weighing import services as weighing
-from ballast.server.weighing.models import Weighing
 
 
 @dataclass(frozen=True)
@@ -65,30 +65,34 @@ class Combination:
         return core.Meets(self.set_in, self.dawns[:nights], sure)
 
 
+_ASKED = Ready[AxleOnGround](lambda rigs: AxleOnGround.objects.filter(rig__in=rigs))
+
+
 def combination(actor: Actor, rig_id: int, gauge_id: int | None = None) -> Combination:
     """The whole combination that a rig belongs to. Raises DoesNotExist, Refusal for a gauge that cannot be used."""
     train = rigs.train(actor, rig_id, also=("air", "policy", *trips.WITH_TRIP))
     bands = in_force.bands_in_force(actor, train)
     vehicles = tuple(services.Vehicle(r, bands.get(r.pk), policies.way_of(actor, r)) for r in train)
     tickets = weighing.each_in_force(actor, train)
-    asked = {(a.rig_id, a.number): a for a in AxleOnGround.objects.filter(rig__in=train)}
+    asked = {(a.rig_id, a.number): a for a in _ASKED([r.pk for r in train])}
     wheels: list[core.GroundWheel] = []
     axles: list[AxleAsked] = []
     over: list[Phrase] = []
-    for v in vehicles:
-        typed, ticket = rigs.rig_of(v.rig), tickets.get(v.rig.pk)
+    known = [rigs.rig_of(r) for r in train]
+    for v, typed in zip(vehicles, known, strict=True):
+        ticket = tickets.get(v.rig.pk)
         loads = weighing.loads_of(ticket, typed) if ticket else None
         if loads:
             said = [core_weighing.overload_words(c) for c in loads.over]
             over += [join(say(plain(f"{v.rig.name}:")), p) for p in said] if len(train) > 1 else said
         own = _axles(v, typed, asked)
         axles += own
-        wheels += _wheels(v, typed, ticket, {a.number: a for a in own})
+        wheels += _wheels(v, typed, loads, {a.number: a for a in own})
     around = air_around(actor, vehicles[0])
     row, value = _gauge(actor, gauge_id)
     return Combination(
         vehicles, tuple(wheels), tuple(axles), tuple(over), around.set_in, around.here, around.known, around.dawns,
-        any(not rigs.rig_of(v.rig).light for v in vehicles), row, value,
+        any(not typed.light for typed in known), row, value,
     )  # fmt: skip
 
 
@@ -139,10 +143,10 @@ def _axles(v: services.Vehicle, typed: core_rigs.Rig, asked: Mapping[tuple[int, 
 
 
 def _wheels(
-    v: services.Vehicle, typed: core_rigs.Rig, ticket: Weighing | None, axles: Mapping[int, AxleAsked]
+    v: services.Vehicle, typed: core_rigs.Rig, weighed: core_weighing.RigLoad | None, axles: Mapping[int, AxleAsked]
 ) -> list[core.GroundWheel]:
     bands = {a.number: a for a in v.row.axles.all()} if v.row else {}
-    loads = {a.number: a.per_tire_kg for a in weighing.loads_of(ticket, typed).axles} if ticket else {}
+    loads = {a.number: a.per_tire_kg for a in weighed.axles} if weighed else {}
     described: dict[int, Axle] = {a.number: a for a in v.rig.axles.all()}
     made = []
     for wheel, shown in zip(rigs.wheels_of(v.rig), rigs.wheels_in_train(v.rig), strict=True):

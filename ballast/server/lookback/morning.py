@@ -4,11 +4,10 @@ import datetime as dt
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
-from django.utils import timezone
-
 from ballast.core import air as core_air
 from ballast.core import lookback as core
 from ballast.core import rounds as core_rounds
+from ballast.core import sensors as core_sensors
 from ballast.core import standing
 from ballast.core.gas import Air
 from ballast.core.working import Phrase, join, number, say
@@ -16,6 +15,7 @@ from ballast.server.accounts.actors import Actor, May
 from ballast.server.air import now as air
 from ballast.server.air import trips
 from ballast.server.air.now import AirNow
+from ballast.server.edge import clock
 from ballast.server.ground import plans
 from ballast.server.ground.models import GroundPlan
 from ballast.server.lookback.columns import NO_RECORD, by_tire, read, record
@@ -25,6 +25,8 @@ from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
 from ballast.server.rounds import ledger, sheet
 from ballast.server.rounds.models import Service
+from ballast.server.sensors.held import WITH_HEARD
+from ballast.server.sensors.seen import glimpses
 from ballast.server.targets import in_force, policies
 from ballast.server.targets import services as targets
 from ballast.server.targets.models import TargetSet
@@ -112,7 +114,7 @@ def _here(
 def morning(actor: Actor, only: int | None = None) -> MorningOut:
     """What every tire reads now, before anyone kneels, and which want air; of one rig with what it tows, or of all."""
     actor.must(May.READ)
-    also = ("air", "policy", *trips.WITH_TRIP)
+    also = ("air", "policy", *trips.WITH_TRIP, *WITH_HEARD)
     if only is not None:
         train = rigs.train(actor, only, also=also)
     else:
@@ -121,7 +123,7 @@ def morning(actor: Actor, only: int | None = None) -> MorningOut:
     services: dict[int, list[Service]] = {}
     for s in Service.objects.filter(rig__in=train, newest=True).select_related("round").order_by("id"):
         services.setdefault(s.rig_id, []).append(s)
-    now = timezone.now()
+    now = clock.now()
     oldest = min((s.at for own in services.values() for s in own), default=now)
     done = plans.touched(train, since=oldest)
     here = {pk: one.here for pk, one in known.items() if one.here is not None}
@@ -131,18 +133,25 @@ def morning(actor: Actor, only: int | None = None) -> MorningOut:
     ]
     for f in ledger.forecast(newest, here, now):
         forecasts.setdefault(f.service.rig_id, {})[f.service.wheel] = f
-    lines = [_morning_rig(rig, known[rig.pk], forecasts.get(rig.pk, {}), services.get(rig.pk, [])) for rig in train]
+    seen = glimpses(train, here, now)
+    lines = [
+        _morning_rig(rig, known[rig.pk], forecasts.get(rig.pk, {}), services.get(rig.pk, []), seen) for rig in train
+    ]
     lines.sort(key=lambda line: (-line.wanting, not line.asks, line.fleet_number, line.name))
     return MorningOut(at=now, rigs=lines, record=_recent_record([r.pk for r in train]))
 
 
 def _morning_rig(
-    rig: Rig, known: Known, forecasts: dict[str, ledger.Forecast], services: list[Service]
+    rig: Rig,
+    known: Known,
+    forecasts: dict[str, ledger.Forecast],
+    services: list[Service],
+    seen: dict[tuple[int, str], core_sensors.Glimpse],
 ) -> MorningRigOut:
     newest = max(services, key=lambda s: s.at).round if services else None
     laid = laid_up.of(rig)
     resting = laid and laid.before(trips.leaves(rig))
-    last, today = newest.opened_at.date() if newest else None, timezone.now().date()
+    last, today = newest.opened_at.date() if newest else None, clock.today()
     if resting and resting.stands(last, today) == "resting":
         return MorningRigOut(
             id=rig.pk, name=rig.name, fleet_number=rig.fleet_number, place=known.place, outside_c=None,
@@ -150,7 +159,7 @@ def _morning_rig(
             next_check_on=resting.until, next_check_words="Before it rolls",
         )  # fmt: skip
     tires = [
-        _expected(line, known.here_kpa[own], known.range_kpa[own], forecasts[own])
+        _expected(line, known.here_kpa[own], known.range_kpa[own], forecasts[own], seen.get((rig.pk, own)))
         for own, line in known.lines.items()
         if own in forecasts
     ]
@@ -169,7 +178,7 @@ def _morning_rig(
     return MorningRigOut(
         id=rig.pk, name=rig.name, fleet_number=rig.fleet_number, place=known.place,
         outside_c=known.here.temperature_c if known.here else None, words=words, wanting=wanting, holding=holding,
-        unknown=unknown, asks=bool(wanting or unknown or known.ground), resting=False, typed_c=known.typed_c, stamps=list(known.stamps), tires=tires, next_check_on=check.on if check else None,
+        unknown=unknown, asks=core.asks(wanting, unknown, known.ground is not None), resting=False, typed_c=known.typed_c, stamps=list(known.stamps), tires=tires, next_check_on=check.on if check else None,
         next_check_words=check.words if check else "", ground=known.ground,
     )  # fmt: skip
 
@@ -187,19 +196,27 @@ def _counted(wanting: int, holding: int, unknown: int) -> Phrase:
 
 
 def _expected(
-    line: core_rounds.WheelLine, here_kpa: float | None, range_kpa: float | None, f: ledger.Forecast
+    line: core_rounds.WheelLine,
+    here_kpa: float | None,
+    range_kpa: float | None,
+    f: ledger.Forecast,
+    seen: core_sensors.Glimpse | None,
 ) -> ExpectedOut:
-    foretold = core_rounds.foretell(f.kpa, f.within_kpa, here_kpa, line.aim.floor_kpa, range_kpa)
+    """What to expect of a tire by its last service, and by what a display said of it since."""
+    kpa, within, glance_at = f.kpa, f.within_kpa, None
+    if seen is not None and seen.at > f.service.at:
+        (kpa, within), glance_at = core_sensors.beside(kpa, within, seen), seen.at
+    foretold = core_rounds.foretell(kpa, within, here_kpa, line.aim.floor_kpa, range_kpa)
     return ExpectedOut(
-        **vars(foretold), code=line.own, name=line.name, spare=line.spare, kpa=f.kpa, within_kpa=f.within_kpa,
+        **vars(foretold), code=line.own, name=line.name, spare=line.spare, kpa=kpa, within_kpa=within,
         floor_kpa=line.aim.floor_kpa, target_kpa=here_kpa, ceiling_kpa=line.aim.ceiling_kpa, last_at=f.service.at,
-        named=f.service.named,
+        named=f.service.named, glance_at=glance_at,
     )  # fmt: skip
 
 
 def _recent_record(train: list[int]) -> core.Record:
     """How good predictions of the last weeks were, over some rigs."""
-    since = timezone.now() - dt.timedelta(days=90)
+    since = clock.now() - dt.timedelta(days=90)
     newest = Service.objects.filter(rig__in=train, at__gte=since).order_by("-at", "-id").values("pk")[:20_000]
     history = read(Service.objects.filter(pk__in=newest).order_by("at", "id"))
     if history is None:

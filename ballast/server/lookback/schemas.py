@@ -112,6 +112,8 @@ class ExpectedOut(Out):
     sure: bool
     last_at: dt.datetime
     named: bool
+    # Of the number off a display that counts beside it; null: none since.
+    glance_at: dt.datetime | None = None
 
 
 class MorningRigOut(Out):

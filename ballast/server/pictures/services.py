@@ -5,10 +5,10 @@ from uuid import UUID
 from django.conf import settings
 from django.db import transaction
 from django.db.models import QuerySet, Sum
-from django.utils import timezone
 
 from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
+from ballast.server.edge import clock
 from ballast.server.edge.files import read_bytes
 from ballast.server.edge.problems import Conflict, Denied, Unavailable
 from ballast.server.pictures import files
@@ -62,10 +62,10 @@ def keep(actor: Actor, rig_id: int, uuid: UUID, data: PictureIn) -> Picture:
         return there
     where = _where(actor, rig_id, data)
     made = files.make(read_bytes(data.content))
-    _forget(actor, timezone.now() - dt.timedelta(days=KEPT_DAYS))
+    _forget(actor, clock.now() - dt.timedelta(days=KEPT_DAYS))
     if used(actor) + len(made.data) > settings.PICTURES_QUOTA:
         # Room is worth more than what was taken off.
-        _forget(actor, timezone.now())
+        _forget(actor, clock.now())
     if used(actor) + len(made.data) > settings.PICTURES_QUOTA:
         raise Conflict(
             f"The pictures of this workspace fill the {settings.PICTURES_QUOTA / 1e9:g} GB it may use. Take some off first.",
@@ -88,6 +88,11 @@ def _forget(actor: Actor, before: dt.datetime) -> None:
     old = pictures(actor).filter(removed_at__lt=before)
     names = set(old.values_list("content", flat=True))
     old.delete()
+    unlink_unused(names)
+
+
+def unlink_unused(names: set[str]) -> None:
+    """Once what is being done is stored, takes the files away that no picture has any more."""
 
     def unlink() -> None:
         for name in names - set(Picture.objects.filter(content__in=names).values_list("content", flat=True)):
@@ -103,7 +108,7 @@ def take_off(actor: Actor, uuid: UUID, off: bool) -> Picture:
     picture: Picture = pictures(actor).select_related("taken_by").get(pk=uuid)
     if not _own(actor, picture):
         raise Denied(f"{picture.taken_by.shown_name} took it. Ask a manager of {actor.workspace.name} to take it off.")
-    picture.removed_at = timezone.now() if off else None
+    picture.removed_at = clock.now() if off else None
     picture.save(update_fields=["removed_at"])
     return picture
 

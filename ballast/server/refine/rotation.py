@@ -4,11 +4,11 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from django.db import transaction
-from django.utils import timezone
 
 from ballast.core import refine as core
 from ballast.core import rigs as core_rigs
 from ballast.server.accounts.actors import Actor, May
+from ballast.server.edge import clock
 from ballast.server.edge.problems import Conflict
 from ballast.server.refine import wear
 from ballast.server.refine.models import ChalkTrial, Rotation
@@ -151,12 +151,21 @@ def _work(actor: Actor, rig: Rig, moves: core.Moves) -> RotationWork:
     own = next(r for r in train if r.pk == rig.pk)
     called = {w.code: shown.code for w, shown in zip(rigs.wheels_of(own), rigs.wheels_in_train(own), strict=True)}
     asked = {number for move in moves.items() for c in move if (number := core_rigs.axle_at(c)) is not None}
+    heard = _heard(own)
     stand = ChalkTrial.objects.filter(rig=rig, ended="even", number__in=asked).values_list("number", flat=True)
     return RotationWork(
         said.refused, said.unsure, air, train[0].pk, tuple(called[job.code] for job in air if job.code in called),
-        any(now.on[start].tire.sensor for start in moves if start in now.on),
+        any(start in heard or (start in now.on and now.on[start].tire.sensor) for start in moves),
         tuple(now.typed.axle_name(number) for number in sorted(set(stand))),
     )  # fmt: skip
+
+
+def _heard(rig: Rig) -> set[str]:
+    """The wheels that a rig's receiver hears, and must learn anew when tires change places; none where nobody said."""
+    system = getattr(rig, "sensors", None)
+    if system is None or not system.kind:
+        return set()
+    return set(system.wheels) or {w.code for w in rigs.wheels_of(rig)}
 
 
 @transaction.atomic
@@ -173,7 +182,7 @@ def rotate(actor: Actor, rig_id: int, data: RotateIn) -> RotationWork:
     core.check_moves(core.Judged(to_do.refused, to_do.unsure), data.looked)
     Rotation.objects.create(
         rig=rig, moves=data.moves, done_on=data.moved_on, odometer_km=data.odometer.value if data.odometer else None,
-        by=actor.person, entered_at=timezone.now(), sensors=to_do.sensors,
+        by=actor.person, entered_at=clock.now(), sensors=to_do.sensors,
     )  # fmt: skip
     return to_do
 
@@ -185,5 +194,5 @@ def learned(actor: Actor, rotation_id: int) -> None:
     row = Rotation.objects.filter(rig__workspace=actor.workspace).get(pk=rotation_id)
     if not row.sensors or row.learned_at is not None:
         raise Conflict("No sensors are to be learned after this rotation.")
-    row.learned_at = timezone.now()
+    row.learned_at = clock.now()
     row.save()

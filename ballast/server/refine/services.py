@@ -2,13 +2,13 @@
 
 from django.db import IntegrityError, transaction
 from django.db.models import QuerySet
-from django.utils import timezone
 
 from ballast.core import gauges as core_gauges
 from ballast.core import refine as core
 from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.air import now as air
+from ballast.server.edge import clock
 from ballast.server.edge.problems import Conflict
 from ballast.server.gauges import services as gauges
 from ballast.server.refine.models import ChalkPass, ChalkTrial
@@ -105,7 +105,7 @@ def begin(actor: Actor, rig_id: int, data: TrialIn) -> TrialsOut:
     around = air.air_of(actor, rig)
     row = ChalkTrial(
         rig=rig, load_state=weighing.state_in_force(rig), number=data.number, gauge=gauges.usable(actor, data.gauge),
-        reason=data.reason, begun_at=timezone.now(), begun_by=actor.person, air_c=None if around.old else around.outside_c,
+        reason=data.reason, begun_at=clock.now(), begun_by=actor.person, air_c=None if around.old else around.outside_c,
     )  # fmt: skip
     _bounds(actor, rig, row)
     try:
@@ -152,16 +152,16 @@ def keep(actor: Actor, trial_id: int, data: KeepChalkPassIn) -> TrialsOut:
     core.check_driven(driven, bounds)
     ChalkPass.objects.create(
         uuid=data.uuid, trial=row, typed=data.pressure.typed, kpa=kpa, left=data.left, right=data.right,
-        missing=data.missing, by=actor.person, done_at=timezone.now(),
+        missing=data.missing, by=actor.person, done_at=clock.now(),
     )  # fmt: skip
     passes = [*_passes(row), driven]
     said = core.verdict(passes, bounds, row.rear)
     if said.done:
-        row.ended, row.ended_at = said.decision, timezone.now()
+        row.ended, row.ended_at = said.decision, clock.now()
         if said.decision == "even":
             row.result = ChalkResult.objects.create(
                 rig=rig, load_state=row.load_state, number=row.number, kpa=kpa, typed=data.pressure.typed, even=True,
-                done_on=timezone.now().date(), note=f"Chalk trial, {len(passes)} passes", by=actor.person,
+                done_on=clock.today(), note=f"Chalk trial, {len(passes)} passes", by=actor.person,
             )  # fmt: skip
         row.save()
     return trials(actor, row.rig_id)
@@ -173,6 +173,6 @@ def end(actor: Actor, trial_id: int, data: EndIn) -> TrialsOut:
     row = _open(actor, trial_id)
     if data.how == "feel" and not data.note:
         raise Refusal("Say what it felt like: mushy, harsh, wandering.", "note")
-    row.ended, row.ended_at, row.note = data.how, timezone.now(), data.note
+    row.ended, row.ended_at, row.note = data.how, clock.now(), data.note
     row.save()
     return trials(actor, row.rig_id)

@@ -7,12 +7,12 @@ from uuid import UUID
 from django.db import transaction
 from django.db.models import CharField, F, OuterRef, Q, QuerySet, Subquery
 from django.db.models.functions import Concat, Substr
-from django.utils import timezone
 
 from ballast.core import refine as core
 from ballast.core import rigs as core_rigs
 from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
+from ballast.server.edge import clock
 from ballast.server.edge.days import latest_day
 from ballast.server.edge.files import csv_in_units
 from ballast.server.edge.problems import Denied
@@ -78,7 +78,7 @@ def _tires(actor: Actor) -> "QuerySet[WithAnnotations[Tire, _Place]]":
 
 def _old(rows: "QuerySet[WithAnnotations[Tire, _Place]]") -> "QuerySet[WithAnnotations[Tire, _Place]]":
     """Those whose age asks for something, each by its own rig's years."""
-    today = timezone.now().date()
+    today = clock.today()
     dated = rows.exclude(date_code="").annotate(
         years=Subquery(Fitting.objects.filter(tire=OuterRef("pk"), removed_on=None).values("rig__replace_years")[:1])
     )
@@ -152,7 +152,7 @@ def _rows(actor: Actor, tires: Sequence[Tire]) -> Iterator[TireRowOut]:
 
 
 def _row(tire: Tire, on: Fitting | None, history: wear.History) -> TireRowOut:
-    today, rig = timezone.now().date(), on.rig if on else None
+    today, rig = clock.today(), on.rig if on else None
     years = fittings.replace_years(rig) if rig else core_rigs.AGE_REPLACE_YEARS
     words, old = fittings.age_words(tire, today, years)
     said = _wear(on, history)
@@ -227,7 +227,7 @@ def add_event(actor: Actor, tire_id: int, data: EventIn) -> TireOut:
         uuid=data.uuid,
         defaults={
             "tire": tire, "kind": data.kind, "done_on": data.done_on, "tread_mm": tread_mm, "words": data.words,
-            "odometer_km": data.odometer.value if data.odometer else None, "by": actor.person, "entered_at": timezone.now(),
+            "odometer_km": data.odometer.value if data.odometer else None, "by": actor.person, "entered_at": clock.now(),
         },
     )  # fmt: skip
     return one(actor, tire_id)
@@ -241,6 +241,6 @@ def take_back_event(actor: Actor, tire_id: int, uuid: UUID) -> TireOut:
     row = tire.events.get(uuid=uuid)
     if row.by_id != actor.person.pk and not actor.may(May.RIGS):
         raise Denied(f"{row.by.shown_name} entered it. Ask them, or a manager.")
-    row.withdrawn_at = row.withdrawn_at or timezone.now()
+    row.withdrawn_at = row.withdrawn_at or clock.now()
     row.save()
     return one(actor, tire_id)

@@ -5,7 +5,6 @@ from dataclasses import dataclass
 
 from django.db import IntegrityError, transaction
 from django.db.models import OuterRef, QuerySet, Subquery
-from django.utils import timezone
 from simple_history.utils import bulk_create_with_history
 
 from ballast.core import refine
@@ -13,6 +12,7 @@ from ballast.core import rigs as core
 from ballast.core.refusal import Refusal
 from ballast.core.working import Phrase, day
 from ballast.server.accounts.actors import Actor, May
+from ballast.server.edge import clock
 from ballast.server.edge.days import latest_day
 from ballast.server.edge.problems import Conflict
 from ballast.server.edge.quantities import Entry
@@ -173,7 +173,7 @@ def mark(actor: Actor, tire_id: int, data: TireMarksIn) -> Tire:
     actor.must(May.FIT)
     tire = tires(actor).get(pk=tire_id)
     if data.date_code:
-        core.read_date_code(data.date_code, timezone.now().date())
+        core.read_date_code(data.date_code, clock.today())
     for name in TireMarksIn.model_fields:
         setattr(tire, name, getattr(data, name))
     tire.save()
@@ -294,7 +294,7 @@ def torque(actor: Actor, rig: Rig, data: TorqueIn) -> None:
 def correct_odometer(actor: Actor, rig: Rig, data: OdometerIn) -> None:
     """Takes what the odometer shows today for true, though it was told further before: mistyped, or exchanged."""
     actor.must(May.FIT)
-    rigs.seen_at(rig, data.odometer.value, timezone.now().date())
+    rigs.seen_at(rig, data.odometer.value, clock.today())
 
 
 def history(actor: Actor, tire_id: int) -> list[FittingOut]:
@@ -385,7 +385,7 @@ def retorque(rig: Rig) -> Phrase | None:
 def present(actor: Actor, rig_id: int) -> TiresOut:
     """The tires of a rig: on it, in the store for it, and what there is to say of them."""
     rig = with_wheels_off(rigs.rigs(actor)).get(pk=rig_id)
-    today = timezone.now().date()
+    today = clock.today()
     years = replace_years(rig)
     order = {w.code: i for i, w in enumerate(rigs.wheels_of(rig))}
     fitted = sorted(rigs.fitted_on(rig), key=lambda f: order.get(f.wheel, 99))

@@ -4,11 +4,11 @@ import re
 from typing import Any
 
 from django.db import transaction
-from django.utils import timezone
 
 from ballast.core import rigs as core
 from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
+from ballast.server.edge import clock
 from ballast.server.edge.files import csv_text, read_rows, read_text
 from ballast.server.edge.problems import REFUSED, Conflict, told
 from ballast.server.rigs import fittings
@@ -121,7 +121,7 @@ class _Sheet:
         elif what == "tire":
             new = _given(row, (*_SIDEWALL, "date_code", "sensor", "diameter"))
             body = _given(row, ("wheel", "fitted_on", "odometer", "tread")) | {"new": new}
-            body.setdefault("fitted_on", timezone.now().date().isoformat())
+            body.setdefault("fitted_on", clock.today().isoformat())
             self.tires.append((i, key, body))
             self.lines[i]["words"] = (
                 f"{key}: tire at {row.get('wheel') or '?'}, {row.get('date_code') or 'no date code'}"
@@ -181,7 +181,7 @@ class _Fleet:
             wanted = FitIn.model_validate(body)
             if refused:
                 if wanted.new and wanted.new.date_code:
-                    core.read_date_code(wanted.new.date_code, timezone.now().date())
+                    core.read_date_code(wanted.new.date_code, clock.today())
                 self.sheet.refuse(i, "Its rig is refused.", "rig")
                 return
             self.fits.append(fittings.plan(self.actor, self.by_key[key], wanted))

@@ -1,10 +1,10 @@
 """Laid up until a day, and rolling again."""
 
 from django.db import transaction
-from django.utils import timezone
 
 from ballast.core import standing
 from ballast.server.accounts.actors import Actor, May
+from ballast.server.edge import clock
 from ballast.server.edge.problems import Conflict
 from ballast.server.rigs import services
 from ballast.server.rigs.models import Rig
@@ -22,7 +22,7 @@ def of(rig: Rig) -> standing.LaidUp | None:
 def lay_up(actor: Actor, rig_id: int, data: LaidUpIn) -> None:
     """Lays a rig up, or says anew until when, at what and why. Raises Refusal for a day or a pressure that cannot be."""
     actor.must(May.RIGS)
-    row, today = services.rig(actor, rig_id), timezone.now().date()
+    row, today = services.rig(actor, rig_id), clock.today()
     tires = [axle.tire for axle in services.rig_of(row).axles if axle.tire]
     kept = data.kept.value if data.kept else None
     standing.check_laid_up(data.until, kept, [k for t in tires for k in (t.sidewall_max_kpa, t.wheel_max_kpa)], today)
@@ -37,7 +37,7 @@ def lay_up(actor: Actor, rig_id: int, data: LaidUpIn) -> None:
 def end(actor: Actor, rig_id: int) -> None:
     """It rolls again from today; laid up today, it is as if it had not been. Raises Conflict where it is not laid up."""
     actor.must(May.RIGS)
-    row, today = services.rig(actor, rig_id), timezone.now().date()
+    row, today = services.rig(actor, rig_id), clock.today()
     before = of(row)
     if before is None or before.until <= today:
         raise Conflict("It is not laid up.")

@@ -1,19 +1,21 @@
 import datetime as dt
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from functools import cache
 from typing import Any
 
 from django.db import transaction
 from django.db.models import F, Prefetch, Q, QuerySet, Subquery
 from django.db.models.functions import Coalesce
-from django.utils import timezone
 from simple_history.utils import bulk_create_with_history
 
 from ballast.core import rigs as core
 from ballast.core import units
 from ballast.core.refusal import Refusal, Refusals
 from ballast.server.accounts.actors import Actor, May
+from ballast.server.edge import clock
 from ballast.server.edge.problems import Conflict
+from ballast.server.edge.ready import Ready, hang
 from ballast.server.edge.versions import must_match, shown, version_of
 from ballast.server.rigs.models import Axle, Fitting, Rig, Sidewall, Spare, TireSpec
 from ballast.server.rigs.schemas import (
@@ -87,7 +89,6 @@ def wheels_of(rig: Rig) -> tuple[core.Wheel, ...]:
     return core.walking_order(axles, rig.kind, len(rig.spares.all()))
 
 
-PLACES_NOW = Prefetch("fittings", Fitting.objects.filter(removed_on=None), to_attr="on_now")
 ON_NOW = Prefetch("fittings", Fitting.objects.filter(removed_on=None).select_related("tire"), to_attr="on_now")
 
 
@@ -97,20 +98,60 @@ def rigs(actor: Actor) -> QuerySet[Rig]:
     return Rig.objects.of(actor.workspace).prefetch_related("axles", "spares", ON_NOW)
 
 
-def rig(actor: Actor, rig_id: int) -> Rig:
-    """One rig of the workspace. Raises DoesNotExist for any other."""
-    return rigs(actor).get(pk=rig_id)
+_AXLES = Ready[Axle](lambda rigs: Axle.objects.filter(rig__in=rigs))
+_SPARES = Ready[Spare](lambda rigs: Spare.objects.filter(rig__in=rigs))
+_PLACES = Ready[Fitting](lambda rigs: Fitting.objects.filter(rig__in=rigs, removed_on=None))
+_FITTED = Ready[Fitting](lambda rigs: Fitting.objects.filter(rig__in=rigs, removed_on=None).select_related("tire"))
+
+
+@cache
+def _one(also: tuple[str, ...]) -> Ready[Rig]:
+    return Ready(lambda workspace, rig: Rig.objects.of(workspace).filter(pk=rig).select_related(*also))
+
+
+@cache
+def _combination(also: tuple[str, ...]) -> Ready[Rig]:
+    def ask(workspace: int, rig: int) -> QuerySet[Rig]:
+        own = Rig.objects.of(workspace)
+        first = Subquery(own.filter(pk=rig).values(first=Coalesce(F("head_id"), F("pk")))[:1])
+        return own.filter(Q(pk=first) | Q(head=first)).select_related(*also)
+
+    return Ready(ask)
+
+
+def _with_wheels(rows: list[Rig], spares: bool = True, fitted: Ready[Fitting] | None = _FITTED) -> list[Rig]:
+    keys = [r.pk for r in rows]
+    hang(rows, "axles", _AXLES(keys), "rig")
+    if spares:
+        hang(rows, "spares", _SPARES(keys), "rig")
+    if fitted is not None:
+        there = fitted(keys)
+        for row in rows:
+            row.on_now = [f for f in there if f.rig_id == row.pk]  # type: ignore[attr-defined]
+    return rows
+
+
+def _the_one(actor: Actor, rig_id: int, also: tuple[str, ...]) -> list[Rig]:
+    actor.must(May.READ)
+    rows = _one(also)(actor.workspace.pk, rig_id)
+    if not rows:
+        raise Rig.DoesNotExist
+    return rows
+
+
+def rig(actor: Actor, rig_id: int, also: tuple[str, ...] = ()) -> Rig:
+    """One rig of the workspace; `also` as for `train`. Raises DoesNotExist for any other."""
+    return _with_wheels(_the_one(actor, rig_id, also))[0]
 
 
 def rig_on_axles(actor: Actor, rig_id: int) -> Rig:
     """One rig with its axles and tires alone at hand: all that a work call asks of it."""
-    return rigs(actor).prefetch_related(None).prefetch_related("axles", ON_NOW).get(pk=rig_id)
+    return _with_wheels(_the_one(actor, rig_id, ()), spares=False)[0]
 
 
 def rig_on_wheels(actor: Actor, rig_id: int, also: tuple[str, ...] = ()) -> Rig:
     """One rig with its wheels at hand and the numbers of the tires on them, the tires themselves not; `also` as for `train`."""
-    on_wheels = rigs(actor).prefetch_related(None).prefetch_related("axles", "spares", PLACES_NOW)
-    return on_wheels.select_related(*also).get(pk=rig_id)
+    return _with_wheels(_the_one(actor, rig_id, also), fitted=_PLACES)[0]
 
 
 def train(actor: Actor, rig_id: int, also: tuple[str, ...] = (), on_axles: bool = False) -> list[Rig]:
@@ -118,15 +159,11 @@ def train(actor: Actor, rig_id: int, also: tuple[str, ...] = (), on_axles: bool 
 
     `also` names rows of other rooms to fetch along; `on_axles` leaves spares and fitted tires out. Raises DoesNotExist.
     """
-    head = Rig.objects.of(actor.workspace).filter(pk=rig_id).values(first=Coalesce(F("head_id"), F("pk")))
-    first = Subquery(head.values("first")[:1])
-    whole = rigs(actor).filter(Q(pk=first) | Q(head=first)).select_related(*also)
-    if on_axles:
-        whole = whole.prefetch_related(None).prefetch_related("axles")
-    ordered = sorted(whole, key=lambda r: r.place)
+    actor.must(May.READ)
+    ordered = sorted(_combination(also)(actor.workspace.pk, rig_id), key=lambda r: r.place)
     if not any(r.pk == rig_id for r in ordered):
         raise Rig.DoesNotExist
-    return ordered
+    return _with_wheels(ordered, spares=not on_axles, fitted=None if on_axles else _FITTED)
 
 
 def check_odometer(row: Rig, odometer_km: float | None, on: dt.date) -> None:
@@ -323,7 +360,7 @@ def save_rig(actor: Actor, data: RigIn, rig_id: int | None = None) -> Rig:
     if not gone:
         return saved
     why = "the rig has this wheel no more"
-    Fitting.objects.filter(pk__in=gone).update(removed_on=timezone.now().date(), removed_reason=why)
+    Fitting.objects.filter(pk__in=gone).update(removed_on=clock.today(), removed_reason=why)
     return rig(actor, row.pk)
 
 
@@ -463,7 +500,7 @@ def read_marking(given: NewTireIn) -> SizeRead:
     """What a marking says in words, its date code read along."""
     read = size_read(core.as_marked(given.tire_size))
     if given.date_code:
-        today = timezone.now().date()
+        today = clock.today()
         words, _ = core.age_words(core.read_date_code(given.date_code, today), today)
         read.words += f"; {words}"
     return read

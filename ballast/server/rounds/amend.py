@@ -7,12 +7,12 @@ from dataclasses import dataclass
 from zoneinfo import ZoneInfo
 
 from django.db import transaction
-from django.utils import timezone
 
 from ballast.core import gauges as core_gauges
 from ballast.core import rounds as core
 from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
+from ballast.server.edge import clock
 from ballast.server.edge.problems import Conflict
 from ballast.server.gauges import services as gauges
 from ballast.server.gauges.models import Gauge
@@ -83,7 +83,7 @@ def settle_late(actor: Actor, round_id: int, uuid: uuids.UUID, data: LateIn) -> 
             entry = Entry(late.uuid, came.wheel, came.after, came.typed, came.raw_kpa, gauge, came.not_rolled)
             _put(actor, row, entry, reason)
         _work_out(row, row.opened_at)
-    late.settled, late.settled_by, late.settled_at = "taken" if data.take else "left", actor.person, timezone.now()
+    late.settled, late.settled_by, late.settled_at = "taken" if data.take else "left", actor.person, clock.now()
     late.save()
     return round_(actor, round_id)
 
@@ -104,13 +104,13 @@ def _put(actor: Actor, row: Round, entry: Entry, reason: str) -> None:
     Amendment.objects.create(
         uuid=entry.uuid, round=row, wheel=entry.wheel, after=entry.after, typed=entry.typed, raw_kpa=entry.raw_kpa,
         gauge=entry.gauge, corrected_kpa=true.kpa, uncertainty_kpa=true.uncertainty_kpa, outside_calibration=true.outside,
-        not_rolled=entry.not_rolled, reason=reason, by=actor.person, at=timezone.now(),
+        not_rolled=entry.not_rolled, reason=reason, by=actor.person, at=clock.now(),
     )  # fmt: skip
 
 
 def _saw(actor: Actor, row: Round, uuid: uuids.UUID, wheel: str, says: core.Note, reason: str) -> None:
     Amendment.objects.create(
-        uuid=uuid, round=row, wheel=wheel, says=stored.keep_note(says), reason=reason, by=actor.person, at=timezone.now()
+        uuid=uuid, round=row, wheel=wheel, says=stored.keep_note(says), reason=reason, by=actor.person, at=clock.now()
     )  # fmt: skip
 
 
@@ -143,7 +143,7 @@ def _aired(actor: Actor, row: Round, uuid: uuids.UUID, data: AmendAirIn, reason:
         # The pressure of the air was told with another air.
         row.station_kpa = None
     row.save()
-    Amendment.objects.create(uuid=uuid, round=row, says=says, reason=reason, by=actor.person, at=timezone.now())
+    Amendment.objects.create(uuid=uuid, round=row, says=says, reason=reason, by=actor.person, at=clock.now())
 
 
 # -- the round as it stands ------------------------------------------------------------------------------

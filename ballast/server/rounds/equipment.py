@@ -5,7 +5,6 @@ from collections.abc import Sequence
 from typing import Literal
 
 from django.db.models import Prefetch
-from django.utils import timezone
 
 from ballast.core import gauges as core
 from ballast.core import rigs as core_rigs
@@ -15,6 +14,7 @@ from ballast.core.refusal import Refusal
 from ballast.core.working import Phrase
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.air import now as air
+from ballast.server.edge import clock
 from ballast.server.gauges import inflators, radio
 from ballast.server.gauges import services as gauges
 from ballast.server.gauges.models import Beside, Gauge
@@ -145,8 +145,8 @@ def hear(actor: Actor, round_id: int, data: RadioIn) -> radio.Heard:
                 raise Refusal("It may have rolled far too low: no air before an inspection is recorded.", "set_point")
             if ceiling is not None and data.set_point.value > core.shows(at.gauge, ceiling):
                 raise Refusal("That is above its ceiling. Dial less.", "set_point")
-            return radio.link().inflate(data.device, pressing, data.set_point.value, timezone.now())
-        return radio.link().read(data.device, pressing, timezone.now())
+            return radio.link().inflate(data.device, pressing, data.set_point.value, clock.now())
+        return radio.link().read(data.device, pressing, clock.now())
     except KeyError:
         raise Refusal("That device is not within reach. Type what the gauge shows.", "device") from None
 

@@ -9,13 +9,13 @@ from typing import Any
 
 import numpy as np
 from django.db.models import Exists, OuterRef, Q, QuerySet
-from django.utils import timezone
 
 from ballast.core import lookback as core
 from ballast.core import rounds as core_rounds
 from ballast.core import standing
 from ballast.core.gas import Air
 from ballast.server.air import trips
+from ballast.server.edge import clock
 from ballast.server.edge.words import kept
 from ballast.server.ground import plans
 from ballast.server.rigs import laid_up
@@ -300,7 +300,7 @@ def next_for(rig: Rig, last: dt.date, on: dt.date, why: str) -> standing.NextChe
     """The next check of a rig after one on `last`: as that round left it, before the trip that is kept, or before it rolls."""
     leaves, laid = trips.leaves(rig), laid_up.of(rig)
     check = standing.before_trip(standing.NextCheck(on, why), last, leaves)
-    return check if laid is None else laid.before(leaves).next_check(check, last, timezone.now().date())
+    return check if laid is None else laid.before(leaves).next_check(check, last, clock.today())
 
 
 def _rederive_later(since: dt.datetime, rigs: list[int], but: int) -> None:
@@ -353,7 +353,7 @@ def forecast(services: list[Service], here: dict[int, Air], now: dt.datetime | N
     of_rigs = [s for s in services if s.rig_id in here]
     if not of_rigs:
         return []
-    at = now or timezone.now()
+    at = now or clock.now()
     left = np.array([s.stood_kpa for s in of_rigs])
     columns = np.array(
         [

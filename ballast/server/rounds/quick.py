@@ -4,13 +4,13 @@ import datetime as dt
 import uuid as uuids
 
 from django.db import transaction
-from django.utils import timezone
 
 from ballast.core import air as core_air
 from ballast.core import gauges as core_gauges
 from ballast.core import rounds as core
 from ballast.core.refusal import Refusal, Refusals
 from ballast.server.accounts.actors import Actor, May
+from ballast.server.edge import clock
 from ballast.server.gauges import services as gauges
 from ballast.server.rounds import stored, value
 from ballast.server.rounds.models import Reading, Round, WheelNote
@@ -42,7 +42,7 @@ def quick(actor: Actor, rig_id: int, data: QuickIn) -> Round:
 def _when_read(data: QuickIn) -> None:
     """Raises Refusal for a time ahead, one so long ago that it belongs to no round any more, and for the air of now where it
     was read in that of then."""
-    now, read_at, most = timezone.now(), data.read_at, core.ENTERED_WITHIN_DAYS
+    now, read_at, most = clock.now(), data.read_at, core.ENTERED_WITHIN_DAYS
     if read_at is None:
         return
     if not now - dt.timedelta(days=most) <= read_at <= now + dt.timedelta(minutes=5):
@@ -80,13 +80,13 @@ def _noted(actor: Actor, row: Round, line: QuickWheelIn) -> list[WheelNote]:
     note = core.Note(leak=line.leak, cap=line.cap, note=line.note, skipped=skipped)
     if note == core.Note():
         return []
-    says, now = stored.keep_note(note), timezone.now()
+    says, now = stored.keep_note(note), clock.now()
     return [WheelNote(uuid=uuids.uuid4(), round=row, wheel=line.wheel, says=says, by=actor.person, received_at=now)]
 
 
 def _read(actor: Actor, row: Round, line: QuickWheelIn, gauge: core_gauges.Gauge) -> list[Reading]:
     """The readings of a line. Raises Refusal beside the column that cannot be used."""
-    now = timezone.now()
+    now = clock.now()
     readings = []
     for field, entry in (("before", line.before), ("after", line.after)):
         if entry is None:

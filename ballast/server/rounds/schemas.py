@@ -11,6 +11,7 @@ from ballast.core.air import Driven
 from ballast.core.rounds import Cap, Leak, Sunny, Valve, Word
 from ballast.core.working import Line, Phrase
 from ballast.server.edge.quantities import (
+    Code,
     Elevation,
     Hours,
     Note,
@@ -24,8 +25,6 @@ from ballast.server.edge.quantities import (
 )
 from ballast.server.edge.schema import Out, Strict
 from ballast.server.gauges.schemas import FillOut
-
-Code = Annotated[str, Words(8, 1)]
 
 
 class ConditionsIn(Strict):

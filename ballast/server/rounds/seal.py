@@ -3,12 +3,12 @@
 from dataclasses import replace
 
 from django.db import transaction
-from django.utils import timezone
 
 from ballast.core import ground
 from ballast.core import rounds as core
 from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
+from ballast.server.edge import clock
 from ballast.server.edge.problems import Conflict
 from ballast.server.ground import plans
 from ballast.server.rigs import services as rigs
@@ -36,7 +36,7 @@ def seal(
         row.without_target = core.without_target(now.wheels, without_target)
     except Refusal as no:
         raise Conflict(no.message, no.field) from None
-    row.sealed_at, row.sealed_by, row.unread_reason, row.signed = timezone.now(), actor.person, unread_reason, signed
+    row.sealed_at, row.sealed_by, row.unread_reason, row.signed = clock.now(), actor.person, unread_reason, signed
     now = replace(
         now, sealed_at=row.sealed_at, sealed_by=actor.person.shown_name, unread_reason=unread_reason, signed=signed,
         without_target=row.without_target,

@@ -7,7 +7,6 @@ from dataclasses import dataclass, replace
 
 from django.db import IntegrityError, transaction
 from django.db.models import Count, OuterRef, Prefetch, QuerySet, Subquery, prefetch_related_objects
-from django.utils import timezone
 
 from ballast.core import air as core_air
 from ballast.core import gauges as core_gauges
@@ -17,6 +16,7 @@ from ballast.core.refusal import Refusal
 from ballast.core.working import Phrase, say
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.air import now as air
+from ballast.server.edge import clock
 from ballast.server.edge.problems import Conflict, Denied
 from ballast.server.edge.versions import must_match
 from ballast.server.gauges import services as gauges
@@ -116,11 +116,11 @@ def opened(actor: Actor, rig_id: int, data: ConditionsIn, read_at: dt.datetime |
             rig=rig,
             heavy=any(not rigs.rig_of(vehicle).light for vehicle in train),
             opened_by=actor.person,
-            opened_at=read_at or timezone.now(),
+            opened_at=read_at or clock.now(),
             ground_plan=plan,
             plan_kept=data.plan_kept if plan else None,
             partial=len(walked) < len(lines),
-            **conditions.read(actor, data, rig, policies.way_of(actor, rig), read_at or timezone.now()),
+            **conditions.read(actor, data, rig, policies.way_of(actor, rig), read_at or clock.now()),
         )
     except IntegrityError:
         raise Conflict("Another round was opened at this moment. Go on with it.", "rig") from None
@@ -173,7 +173,7 @@ def abandon(actor: Actor, round_id: int) -> None:
     """Puts an open round away. Its readings stay stored, and count for nothing until it is brought back."""
     row = _still_open(actor, round_id)
     _must_be_theirs(actor, row)
-    row.abandoned_at, row.abandoned_by = timezone.now(), actor.person
+    row.abandoned_at, row.abandoned_by = clock.now(), actor.person
     row.save()
 
 
@@ -195,7 +195,7 @@ def bring_back(actor: Actor, round_id: int) -> Round:
 
 def _put_away(actor: Actor, rig: Rig) -> PutAwayOut | None:
     """The newest round of a rig that was abandoned, and not so long ago that it is of no use; None: none was."""
-    since = timezone.now() - dt.timedelta(days=core.BROUGHT_BACK_WITHIN_DAYS)
+    since = clock.now() - dt.timedelta(days=core.BROUGHT_BACK_WITHIN_DAYS)
     abandoned = all_rounds(actor).filter(rig=rig, abandoned_at__gte=since)
     row = (
         abandoned.annotate(read=Count("readings__wheel", distinct=True))
@@ -336,9 +336,9 @@ def store(actor: Actor, round_id: int, uuid: uuids.UUID, data: ReadingIn) -> Non
         outside_calibration=corrected.outside,
         not_rolled=data.not_rolled,
         saw=data.saw,
-        read_at=min(data.read_at, timezone.now()) if data.read_at else None,
+        read_at=min(data.read_at, clock.now()) if data.read_at else None,
         entered_by=actor.person,
-        received_at=timezone.now(),
+        received_at=clock.now(),
     )
 
 
@@ -362,7 +362,7 @@ def take_back(actor: Actor, round_id: int, uuid: uuids.UUID) -> Round:
         raise Denied(f"{reading.entered_by.shown_name} entered this reading. Read the wheel again instead.")
     if reading.withdrawn_at is None:
         _must_be_open(row)
-        reading.withdrawn_at = timezone.now()
+        reading.withdrawn_at = clock.now()
         reading.save()
     return round_(actor, round_id, abandoned=True)
 
@@ -409,7 +409,7 @@ def note(actor: Actor, round_id: int, uuid: uuids.UUID, data: WheelNoteIn) -> Ro
         _keep_late(actor, row, uuid, stored.keep_late((data.wheel, says)), note=True)
         return round_(actor, round_id)
     WheelNote.objects.create(
-        uuid=uuid, round=row, wheel=data.wheel, says=stored.keep_note(says), by=actor.person, received_at=timezone.now()
+        uuid=uuid, round=row, wheel=data.wheel, says=stored.keep_note(says), by=actor.person, received_at=clock.now()
     )
     return round_(actor, round_id, abandoned=True)
 
@@ -435,7 +435,7 @@ def _keep_late(actor: Actor, row: Round, uuid: uuids.UUID, body: stored.Stored, 
     """Keeps an entry that came for a sealed round beside it, once, however often it is sent."""
     late, made = Late.objects.get_or_create(
         uuid=uuid,
-        defaults={"round": row, "body": body, "note": note, "by": actor.person, "received_at": timezone.now()},
+        defaults={"round": row, "body": body, "note": note, "by": actor.person, "received_at": clock.now()},
     )
     if not made and (late.round_id, late.body) != (row.pk, body):
         raise Conflict("This entry is kept already with another value. Send the new one under its own UUID.", "uuid")

@@ -1,8 +1,8 @@
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 from django.db import transaction
 from django.db.models import Exists, OuterRef, QuerySet
-from django.utils import timezone
 
 from ballast.core import tables as core
 from ballast.core.refusal import Refusal
@@ -10,7 +10,10 @@ from ballast.core.rigs import Size, Tire, as_marked, load_index_kg, unlike, unre
 from ballast.core.units import to_canonical
 from ballast.core.working import Phrase, plain, say
 from ballast.server.accounts.actors import Actor, May
+from ballast.server.accounts.models import Workspace
+from ballast.server.edge import clock
 from ballast.server.edge.problems import Conflict
+from ballast.server.edge.ready import Ready
 from ballast.server.rigs.models import Axle, Spare
 from ballast.server.rigs.models import Tire as StoredTire
 from ballast.server.tables.models import Table
@@ -18,14 +21,24 @@ from ballast.server.tables.samples import SAMPLES
 from ballast.server.tables.schemas import GridIn, GridOut, PasteIn, SampleOut, TableIn, TableOut
 
 
+def _of(workspace: Workspace | int) -> QuerySet[Table]:
+    rows: QuerySet[Table] = Table.objects.of(workspace)
+    return rows.annotate(replaced=Exists(Table.objects.filter(replaces=OuterRef("pk"))))
+
+
+_OF_SIZES = Ready[Table](lambda workspace, sizes: _of(workspace).filter(size__in=sizes))
+
+
 def tables(actor: Actor) -> QuerySet[Table]:
     """The tables of the workspace, each with whether a newer edition replaces it."""
     actor.must(May.READ)
-    newer = Exists(Table.objects.filter(replaces=OuterRef("pk")))
-    rows: QuerySet[Table] = (
-        Table.objects.of(actor.workspace).annotate(replaced=newer).select_related("entered_by", "checked_by")
-    )
-    return rows
+    return _of(actor.workspace).select_related("entered_by", "checked_by")
+
+
+def of_sizes(actor: Actor, sizes: Iterable[str]) -> list[Table]:
+    """The tables of some sizes, each with whether a newer edition replaces it."""
+    actor.must(May.READ)
+    return _OF_SIZES(actor.workspace.pk, sorted(sizes))
 
 
 def table(actor: Actor, table_id: int, field: str = "") -> Table:
@@ -179,7 +192,7 @@ def check_table(actor: Actor, table_id: int, checked: bool) -> Table:
     if checked and row.entered_by_id == actor.person.pk:
         raise Conflict("You entered it. Somebody else checks it against the source.")
     row.checked_by = actor.person if checked else None
-    row.checked_at = timezone.now() if checked else None
+    row.checked_at = clock.now() if checked else None
     row.save(update_fields=["checked_by", "checked_at"])
     return table(actor, table_id)
 

@@ -5,9 +5,10 @@ import datetime as dt
 from django.db import transaction
 from django.db.models import CharField, Exists, OuterRef
 from django.db.models.functions import Cast
-from django.utils import timezone
 
 from ballast.server.accounts.actors import Actor, May
+from ballast.server.edge import clock
+from ballast.server.edge.ready import Ready
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Fitting
 from ballast.server.targets.models import ChalkResult
@@ -28,6 +29,18 @@ def results(actor: Actor, rig_id: int) -> list[ChalkOut]:
     ]  # fmt: skip
 
 
+_OTHERS = Fitting.objects.filter(
+    rig=OuterRef("rig"), wheel__startswith=Cast(OuterRef("number"), CharField()), fitted_on__gt=OuterRef("done_on")
+)
+_EVEN = Ready[tuple[int, int, float]](
+    lambda states: (
+        ChalkResult.objects.filter(~Exists(_OTHERS), load_state__in=states, withdrawn_at=None, even=True)
+        .order_by("done_on", "id")
+        .values_list("load_state_id", "number", "kpa")
+    )
+)
+
+
 def chalk_of(state_id: int | None) -> dict[int, float]:
     """The newest even chalk result of every axle in a load state [kPa]."""
     return {} if state_id is None else chalk_in([state_id]).get(state_id, {})
@@ -36,11 +49,7 @@ def chalk_of(state_id: int | None) -> dict[int, float]:
 def chalk_in(states: list[int]) -> dict[int, dict[int, float]]:
     """The newest even chalk results of several load states, by state and axle [kPa]; of tires that are still on."""
     by_rig: dict[int, dict[int, float]] = {}
-    others = Fitting.objects.filter(
-        rig=OuterRef("rig"), wheel__startswith=Cast(OuterRef("number"), CharField()), fitted_on__gt=OuterRef("done_on")
-    )
-    rows = ChalkResult.objects.filter(~Exists(others), load_state__in=states, withdrawn_at=None, even=True)
-    for state, number, kpa in rows.order_by("done_on", "id").values_list("load_state_id", "number", "kpa"):
+    for state, number, kpa in _EVEN(states):
         by_rig.setdefault(state, {})[number] = kpa
     return by_rig
 
@@ -55,6 +64,6 @@ def withdraw(actor: Actor, rig_id: int, result_id: int, withdrawn: bool) -> list
     """Takes a result back, or takes that back."""
     actor.must(May.TARGETS)
     row = ChalkResult.objects.filter(rig=rigs.rig(actor, rig_id)).get(pk=result_id)
-    row.withdrawn_at = timezone.now() if withdrawn else None
+    row.withdrawn_at = clock.now() if withdrawn else None
     row.save()
     return results(actor, rig_id)

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from django.db.models import Exists, F, OuterRef, Prefetch, Q, QuerySet, Subquery
+from django.db.models import Exists, F, OuterRef, Q, QuerySet, Subquery
 from pydantic import TypeAdapter
 
 from ballast.core import standing
@@ -10,6 +10,7 @@ from ballast.core import targets as core
 from ballast.core.rounds import Bare
 from ballast.core.working import say
 from ballast.server.accounts.actors import Actor, May
+from ballast.server.edge.ready import Ready, hang
 from ballast.server.edge.words import phrase_of
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
@@ -52,21 +53,36 @@ def in_force(actor: Actor, rig: Rig) -> TargetSet | None:
     return sets(actor, rig).filter(load_state__in_force=True).first()
 
 
+def _last(rows: QuerySet[TargetSet]) -> QuerySet[TargetSet]:
+    last = TargetSet.objects.filter(rig=OuterRef("rig"), load_state__in_force=True).order_by("-id").values("pk")[:1]
+    return rows.filter(pk=Subquery(last))
+
+
 def each_in_force(rows: QuerySet[TargetSet]) -> dict[int, TargetSet]:
     """Of several rigs' targets those in force, by rig. What was in force before is not fetched."""
-    last = TargetSet.objects.filter(rig=OuterRef("rig"), load_state__in_force=True).order_by("-id").values("pk")[:1]
-    return {row.rig_id: row for row in rows.filter(pk=Subquery(last))}
+    return {row.rig_id: row for row in _last(rows)}
+
+
+# The working and what it was worked out from are long, and not of the band.
+_BANDS = Ready[TargetSet](
+    lambda workspace, rigs: (
+        _last(TargetSet.objects.filter(rig__in=rigs, rig__workspace=workspace))
+        .annotate(
+            from_sample=Exists(Table.objects.filter(target_sets=OuterRef("pk"), sample=True)),
+            from_simulated=F("weighing__made_up"),
+        )
+        .defer("inputs")
+    )
+)
+_BAND_AXLES = Ready[TargetAxle](lambda sets: TargetAxle.objects.filter(target_set__in=sets).defer("answer"))
 
 
 def bands_in_force(actor: Actor, train: list[Rig]) -> dict[int, TargetSet]:
     """The targets in force of several rigs with their axles alone at hand, by rig."""
     actor.must(May.READ)
-    sample = Exists(Table.objects.filter(target_sets=OuterRef("pk"), sample=True))
-    rows = TargetSet.objects.filter(rig__in=train, rig__workspace=actor.workspace).annotate(
-        from_sample=sample, from_simulated=F("weighing__made_up")
-    )
-    # The working and what it was worked out from are long, and not of the band.
-    return each_in_force(rows.defer("inputs").prefetch_related(Prefetch("axles", TargetAxle.objects.defer("answer"))))
+    rows = _BANDS(actor.workspace.pk, [r.pk for r in train])
+    hang(rows, "axles", _BAND_AXLES([r.pk for r in rows]), "target_set")
+    return {row.rig_id: row for row in rows}
 
 
 def inputs_of(rig: Rig) -> dict[str, Any]:

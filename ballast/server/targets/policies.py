@@ -83,7 +83,7 @@ def keep(actor: Actor, rig: Rig, given: Choices) -> None:
 
 def rig_of(actor: Actor, rig_id: int) -> Rig:
     """One rig with its way at hand. Raises DoesNotExist."""
-    return rigs.rigs(actor).select_related("policy").get(pk=rig_id)
+    return rigs.rig(actor, rig_id, also=("policy",))
 
 
 @transaction.atomic

@@ -3,8 +3,6 @@
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
-from django.db.models import Q
-
 from ballast.core import rigs as core_rigs
 from ballast.core import targets as core
 from ballast.core import weighing as core_weighing
@@ -74,9 +72,10 @@ def sizes_of(rig: Rig, typed: core_rigs.Rig) -> set[str]:
 def choose_tables(actor: Actor, rig: Rig, typed: core_rigs.Rig, asked: list[int | None]) -> Shelf:
     """The table of each axle: the one asked for, else the newest of its tires. Raises Refusal for one that does not fit."""
     named = [t for t in asked if t is not None]
-    known = list(tables.tables(actor).filter(Q(size__in=sizes_of(rig, typed)) | Q(pk__in=named)).select_related(None))
-    by_id = {t.pk: t for t in known}
-    shelf = shelf_of(known)
+    by_id = {t.pk: t for t in tables.of_sizes(actor, sizes_of(rig, typed))}
+    if any(pk not in by_id for pk in named):
+        by_id |= {t.pk: t for t in tables.tables(actor).filter(pk__in=named)}
+    shelf = shelf_of(by_id.values())
     chosen = [shelf.newest(a.tire.kinds[0], a.row) if a.tire else None for a in typed.axles]
     if len(asked) > len(typed.axles):
         raise Refusal(f"{rig.name} has {len(typed.axles)} axles. Choose a table for each, no more.", "tables")

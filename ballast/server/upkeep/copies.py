@@ -12,14 +12,21 @@ from collections.abc import Iterator
 from pathlib import Path
 
 from django.conf import settings
-from django.utils import timezone
 
+from ballast.server.edge import clock
 from ballast.server.upkeep.serving import alone
 
 # What the engine keeps beside a database: of another database they would be played back into the wrong one.
 LOGS = ("-wal", "-shm", "-journal")
 # Tables whose rows are counted, in the words in which they are told.
-_COUNTED = {"accounts_person": "people", "rigs_rig": "rigs", "rounds_round": "rounds", "rounds_reading": "readings"}
+# What a copy holds, by table; of practice nothing counts: `{0}` are its workspaces.
+_OF_PRACTICE = "rig_id IN (SELECT id FROM rigs_rig WHERE workspace_id IN ({0}))"
+_COUNTED = {
+    "people": "accounts_person",
+    "rigs": "rigs_rig WHERE workspace_id NOT IN ({0})",
+    "rounds": f"rounds_round WHERE NOT {_OF_PRACTICE}",
+    "readings": f"rounds_reading WHERE round_id NOT IN (SELECT id FROM rounds_round WHERE {_OF_PRACTICE})",
+}
 
 
 class NotDone(Exception):
@@ -57,7 +64,7 @@ def copy_pictures(source: Path, to: Path) -> int:
 
 
 def stamp() -> str:
-    return f"{timezone.now():%Y%m%d-%H%M%S}"
+    return f"{clock.now():%Y%m%d-%H%M%S}"
 
 
 @contextlib.contextmanager
@@ -89,9 +96,20 @@ def checked(path: Path) -> str:
             orphans = file.execute("PRAGMA foreign_key_check").fetchall()
             if verdict != "ok" or orphans:
                 raise NotDone(f"{path} is damaged ({verdict}, {len(orphans)} broken references): take another copy.")
-            counts = [f"{file.execute(f'SELECT count(*) FROM {t}').fetchone()[0]} {n}" for t, n in _COUNTED.items()]
+            return counted(file)
     except sqlite3.Error as no:
         raise NotDone(f"{path} is not a database of this application ({no}): take another file.") from None
+
+
+def counted(file: sqlite3.Connection) -> str:
+    """What is in a database, in a line, without what is practice; one of before there was any has none."""
+    columns = {row[1] for row in file.execute("PRAGMA table_info(accounts_workspace)")}
+    which = "practice_of_id IS NOT NULL" if "practice_of_id" in columns else "0"
+    practice = f"SELECT id FROM accounts_workspace WHERE {which}"
+    counts = [
+        f"{file.execute(f'SELECT count(*) FROM {rows.format(practice)}').fetchone()[0]} {name}"
+        for name, rows in _COUNTED.items()
+    ]
     return ", ".join(counts)
 
 

@@ -1,7 +1,6 @@
-from django.utils import timezone
-
 from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
+from ballast.server.edge import clock
 from ballast.server.weather.outlook import Outlook
 from ballast.server.weather.outlook import outlook as read_outlook
 from ballast.server.weather.records import PREFIX, records
@@ -37,7 +36,7 @@ def outlook(actor: Actor, key: str) -> Outlook:
     none."""
     actor.must(May.READ)
     source, place = _service_for(actor, key)
-    return read_outlook(source, place, timezone.now())
+    return read_outlook(source, place, clock.now())
 
 
 def try_outlook(actor: Actor, key: str) -> Outlook | None:

@@ -1,9 +1,8 @@
 """Weighings over time: what crept up, and when the next is due."""
 
-from django.utils import timezone
-
 from ballast.core import weighing as core
 from ballast.server.accounts.actors import Actor
+from ballast.server.edge import clock
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
 from ballast.server.weighing import services as weighing
@@ -20,7 +19,7 @@ def drift(actor: Actor, rig: Rig) -> DriftOut:
     newest = next((w for w in weighed if now is None or now.basis_id in (None, w.pk)), None)
     older = weighed[weighed.index(newest) + 1 :] if newest else []
     before = next((w for w in older if newest and w.load_state_id == newest.load_state_id), None)
-    due, words = weighing.again(now, typed, timezone.now().date())
+    due, words = weighing.again(now, typed, clock.today())
     return DriftOut.model_validate({
         "points": [
             {

@@ -1,5 +1,6 @@
 import datetime as dt
 from dataclasses import dataclass
+from typing import Any
 
 from django.db import transaction
 from django.db.models import Exists, OuterRef, QuerySet, Subquery
@@ -12,6 +13,7 @@ from ballast.core.working import Phrase, join, plain, say
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge.days import latest_day
 from ballast.server.edge.problems import Conflict
+from ballast.server.edge.ready import Ready, hang
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
 from ballast.server.weighing.models import AxleWeight, LoadState, Weighing
@@ -204,9 +206,7 @@ def weighings(actor: Actor, rig: Rig) -> QuerySet[Weighing]:
 def newest(actor: Actor, *train: Rig) -> QuerySet[Weighing]:
     """Weighings of rigs in the load states in force that are not amended, the newest first, with their axles at hand."""
     actor.must(May.READ)
-    rows = Weighing.objects.filter(
-        rig__in=train, rig__workspace=actor.workspace, amended_by=None, load_state__in_force=True
-    )
+    rows = _counting(rig__in=train, rig__workspace=actor.workspace)
     return rows.select_related("load_state", "basis").prefetch_related("axles", "basis__axles")
 
 
@@ -220,15 +220,34 @@ def again(row: Weighing | None, rig: core_rigs.Rig, today: dt.date) -> tuple[sta
     return standing.weighing_due(*asked), standing.weighing_words(*asked)
 
 
+def _counting(**of: Any) -> QuerySet[Weighing]:
+    """Weighings of the load states in force that are not amended, the newest first."""
+    return Weighing.objects.filter(amended_by=None, load_state__in_force=True, **of)
+
+
+_IN_FORCE = Ready[Weighing](
+    lambda workspace, rigs: (
+        _counting(rig__in=rigs, rig__workspace=workspace)
+        .filter(pk=Subquery(_counting(rig=OuterRef("rig")).values("pk")[:1]))
+        .select_related("load_state", "basis")
+    )
+)
+_AXLES = Ready[AxleWeight](lambda weighings: AxleWeight.objects.filter(weighing__in=weighings))
+
+
 def in_force(actor: Actor, rig: Rig) -> Weighing | None:
     """The newest weighing of the load state in force that is not amended, with its axles alone at hand."""
-    return newest(actor, rig).first()
+    return each_in_force(actor, [rig]).get(rig.pk)
 
 
 def each_in_force(actor: Actor, train: list[Rig]) -> dict[int, Weighing]:
     """The newest weighings of several rigs, by rig. The earlier are not fetched."""
-    last = Weighing.objects.filter(rig=OuterRef("rig"), amended_by=None, load_state__in_force=True).values("pk")[:1]
-    return {row.rig_id: row for row in newest(actor, *train).filter(pk=Subquery(last))}
+    actor.must(May.READ)
+    rows = _IN_FORCE(actor.workspace.pk, [r.pk for r in train])
+    own = _AXLES([w.pk for r in rows for w in (r, r.basis) if w])
+    hang(rows, "axles", own, "weighing")
+    hang([r.basis for r in rows if r.basis], "axles", own, "weighing")
+    return {row.rig_id: row for row in rows}
 
 
 def state_named(rig: Rig, name: str) -> LoadState:

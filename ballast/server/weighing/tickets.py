@@ -5,12 +5,12 @@ import json
 from dataclasses import dataclass
 from typing import Any
 
-from django.utils import timezone
 from pydantic import ValidationError
 
 from ballast.core import weighing as core
 from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
+from ballast.server.edge import clock
 from ballast.server.edge.files import csv_text, read_rows, read_text
 from ballast.server.edge.problems import field_problem
 from ballast.server.rigs import services as rigs
@@ -208,7 +208,7 @@ def read_ticket(actor: Actor, rig_id: int, content: str) -> dict[str, Any]:
     except Refusal as no:
         raise Refusal(f"Pass {int(no.field.split('.')[1]) + 1}: {no.message}", "content") from None
     try:
-        day = dt.date.fromisoformat(str(ticket.get("weighed_on") or timezone.now().date())[:10])
+        day = dt.date.fromisoformat(str(ticket.get("weighed_on") or clock.today())[:10])
         step = PassIn.model_validate({"on": ["0:1L"], "kg": ticket.get("resolution") or 0}).kg.value
     except (ValueError, ValidationError):
         raise Refusal("The ticket's date or step cannot be read. Fetch it from the scale again.", "content") from None
@@ -297,7 +297,7 @@ def read_scale(actor: Actor, data: ScaleIn) -> Any:
     setup = _setup(data.scale)
     rows = weighing.vehicles(actor, data.rig, data.with_trailers)
     standing = _Standing.of(actor, rows).on([weighing.read_spot(s) for s in data.on], data.apart)
-    return scale().read(setup.key, standing, data.fault, timezone.now())
+    return scale().read(setup.key, standing, data.fault, clock.now())
 
 
 def scale_ticket(actor: Actor, data: ScaleTicketIn) -> dict[str, str]:
@@ -305,7 +305,7 @@ def scale_ticket(actor: Actor, data: ScaleTicketIn) -> dict[str, str]:
     actor.must(May.WEIGH)
     setup = _setup(data.scale)
     rows = weighing.vehicles(actor, data.rig, data.with_trailers)
-    at = timezone.now()
+    at = clock.now()
     standing = _Standing.of(actor, rows)
     passes = []
     for pass_ in core.guide(tuple(weighing.vehicle_of(r) for r in rows), data.way, hitch=True):

@@ -3,7 +3,6 @@
 from dataclasses import dataclass, replace
 
 from django.db import transaction
-from django.utils import timezone
 
 from ballast.core import rigs as core_rigs
 from ballast.core import standing
@@ -11,6 +10,7 @@ from ballast.core import weighing as core
 from ballast.core.refusal import Refusal
 from ballast.core.working import Phrase, day, say, share
 from ballast.server.accounts.actors import Actor, May
+from ballast.server.edge import clock
 from ballast.server.edge.problems import Conflict
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
@@ -198,7 +198,7 @@ def save_worked_out(actor: Actor, rig_id: int, data: SaveWhatIfIn) -> Weighing:
             scale=base.scale if base.basis else f"worked out from {base.scale}"[:80], made_up=base.made_up, resolution_kg=base.resolution_kg, hitch_kg=imagined.loads[i].hitch_kg,
             bars=data.bars, combined_kg=imagined.combined_kg if i == 0 else None, hitched=base.hitched, basis=base.basis or base,
             placed=_ledger(imagined, data, base), part_of=first, entered_by=actor.person,
-            note=f"Worked out on {day(timezone.now().date())}, not weighed",
+            note=f"Worked out on {day(clock.today())}, not weighed",
         )  # fmt: skip
         first = first or made
         AxleWeight.objects.bulk_create(

@@ -90,5 +90,9 @@ class SheetOut(Out):
     laid_up: LaidUpOut | None
     # The ground plan that is open, for every screen of the rig.
     ground: Strip | None
+    # Alarms that stand by the last numbers read off, for every screen of the rig.
+    alarms: list[Phrase]
+    # A number of a display or a receiver is on record: the next is near at hand.
+    heard: bool
     open_round: int | None
     last_round: LastRoundOut | None

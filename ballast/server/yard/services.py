@@ -6,7 +6,6 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING, TypedDict
 
 from django.db.models import Case, OuterRef, Prefetch, Q, Subquery, Value, When, prefetch_related_objects
-from django.utils import timezone
 
 from ballast.core import refine, standing
 from ballast.core import rigs as core_rigs
@@ -16,6 +15,7 @@ from ballast.core.working import Phrase, say
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.air import now, trips
 from ballast.server.air import services as air
+from ballast.server.edge import clock
 from ballast.server.ground import plans
 from ballast.server.rigs import fittings, laid_up
 from ballast.server.rigs import services as rigs
@@ -24,6 +24,8 @@ from ballast.server.rounds import services as rounds
 from ballast.server.rounds import sheet as walks
 from ballast.server.rounds import stored
 from ballast.server.rounds.models import Round, RoundText
+from ballast.server.sensors import services as alarms
+from ballast.server.sensors.held import WITH_HEARD, Held
 from ballast.server.tables.models import Table
 from ballast.server.targets import in_force, policies
 from ballast.server.targets import services as targets
@@ -78,7 +80,7 @@ class _Rows:
 def _facts(of: _Rows) -> standing.Facts:
     """A rig today as the rules take it, from its rows at hand."""
     rig, last, answer = of.rig, of.last, of.answer
-    typed, today, wheels = rigs.rig_of(rig), timezone.now().date(), rigs.wheels_of(rig)
+    typed, today, wheels = rigs.rig_of(rig), clock.today(), rigs.wheels_of(rig)
     leaks: tuple[standing.Leaking, ...] = ()
     leaves, laid = trips.leaves(rig), laid_up.of(rig)
     if last is not None:
@@ -205,14 +207,15 @@ def yard(actor: Actor) -> YardOut:
 
 def sheet(actor: Actor, rig_id: int) -> SheetOut:
     """All that the screens of one rig stand on."""
-    train = rigs.train(actor, rig_id, also=("air", "policy", "walk", *trips.WITH_TRIP))
+    train = rigs.train(actor, rig_id, also=("air", "policy", "walk", *trips.WITH_TRIP, *WITH_HEARD))
     rig = next(r for r in train if r.pk == rig_id)
     ticket = weighing.weighings(actor, rig).filter(amended_by=None, load_state__in_force=True).first()
     row = in_force.in_force(actor, rig)
     if row and ticket and row.weighing_id == ticket.pk:
         row.weighing = ticket
     way = policies.way_of(actor, rig)
-    answer = air.answer(now.air_of(actor, rig), [air.Vehicle(rig, row, way)])
+    of_now = now.air_of(actor, rig)
+    answer = air.answer(of_now, [air.Vehicle(rig, row, way)])
     target_set = targets.present(row, rig, ticket, actor) if row else None
     # Open ones first, then the newest sealed: both in one question.
     done = Round.objects.filter(parts__rig=rig, abandoned_at=None).order_by(
@@ -244,7 +247,7 @@ def sheet(actor: Actor, rig_id: int) -> SheetOut:
     return SheetOut(
         rig=rigs.present(rig), train=[rigs.vehicle_out(r) for r in train], walk=walks.walked(train),
         stages=standing.stages(facts), weighing=weighing.present(ticket, rig) if ticket else None, targets=target_set, way=way,
-        air=answer, laid_up=_laid_up(rig, facts), ground=strip, open_round=open_round, last_round=_last(done_last.text, part.text if part else None, rig.pk, off_road) if done_last else None,
+        air=answer, laid_up=_laid_up(rig, facts), ground=strip, heard=getattr(rig, "heard", None) is not None, alarms=alarms.standing(actor, rig, Held(row, way, of_now, plan)), open_round=open_round, last_round=_last(done_last.text, part.text if part else None, rig.pk, off_road) if done_last else None,
     )  # fmt: skip
 
 

@@ -9,6 +9,7 @@ import Chart from '@/shared/Chart.vue'
 import type { ChartLine } from '@/shared/chartOption'
 import ChoiceField from '@/shared/ChoiceField.vue'
 import FileField from '@/shared/FileField.vue'
+import KitNotes from '@/shared/KitNotes.vue'
 import Opening from '@/shared/Opening.vue'
 import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
@@ -238,6 +239,7 @@ const elsewhere = computed(() =>
     />
     <Refusal :message="bring.fields.value.content ? '' : bring.message.value" />
 
+    <KitNotes class="mt-6" :rig="id" use="trip" />
     <template v-if="answered">
       <section
         v-for="a in answered.axles"

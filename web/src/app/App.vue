@@ -9,6 +9,7 @@ import FailedReads from './FailedReads.vue'
 import KeyHelp from './KeyHelp.vue'
 import NewVersion from './NewVersion.vue'
 import NotYours from './NotYours.vue'
+import PracticeBar from '@/practice/PracticeBar.vue'
 import { STAGES } from './router'
 import { changes, leftUntold, useSession } from '@/shared/session'
 import TopBar from './TopBar.vue'
@@ -64,6 +65,7 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
       <!-- Under a sign-in the page waits as it was, out of reach. -->
       <div :inert="signInExpired">
         <TopBar :session="session" @keys="keysShown = true" />
+        <PracticeBar v-if="session.practice" :key="changes" />
         <Unsent />
         <FailedReads />
         <NotYours v-if="route.meta.needs && !may(String(route.meta.needs))" :what="String(route.meta.what)" />

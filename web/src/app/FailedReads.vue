@@ -32,6 +32,8 @@ const NAMES: [string[], string][] = [
   [['rig', 'sealed'], 'The sealed rounds'],
   [['rig', 'drift'], 'The drift'],
   [['rig', 'history'], 'What was changed'],
+  [['rig', 'sensors'], 'Its sensors and alarms'],
+  [['rig', 'kit'], 'What rides with it'],
   [['rig', 'morning'], 'The prediction of this morning'],
   [['rig', 'walk'], 'The walking order'],
   [['rig', 'guide'], 'The guide of the scale'],

@@ -1,7 +1,15 @@
 <script setup lang="ts">
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
+import { useQuery } from '@tanstack/vue-query'
+import { computed } from 'vue'
+import { useRoute } from 'vue-router'
+import { practice } from '@/practice/queries'
 
 const open = defineModel<boolean>('open', { required: true })
+const route = useRoute()
+const { data } = useQuery({ ...practice, enabled: open })
+/** Who asks for help on a screen finds the exercises for it. */
+const here = computed(() => (data.value?.exercises ?? []).filter((e) => e.stage === route.name))
 const KEYS: [string, string][] = [
   ['/', 'Find a rig'],
   ['?', 'These keys'],
@@ -34,6 +42,12 @@ const KEYS: [string, string][] = [
         </dl>
         <p class="mt-3 text-sm text-soft">
           A pressure, weight, temperature or length may be typed with its unit: 6.2 bar, 3,150 kg, -4 C, 20 ft.
+        </p>
+        <p class="mt-3">
+          <RouterLink :to="{ name: 'practice', query: { stage: String(route.name) } }" @click="open = false">{{
+            here.length ? 'Practise what this screen is for' : 'Practice: made-up rigs to make mistakes on'
+          }}</RouterLink>
+          <span v-if="here.length" class="text-soft">: {{ here.map((e) => e.name).join(', ') }}</span>
         </p>
         <button type="button" class="button mt-5" @click="open = false">Close</button>
       </DialogPanel>

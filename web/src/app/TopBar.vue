@@ -80,6 +80,7 @@ async function enter(workspace: string) {
               { path: '/tires', name: 'All tires' },
               { path: '/gauges', name: 'Gauges and inflators' },
               { path: '/tables', name: 'Load-inflation tables' },
+              { path: '/practice', name: 'Practice' },
               { path: '/units', name: 'Units, each by itself' },
               { path: '/people', name: 'People and settings' },
             ]"

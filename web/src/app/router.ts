@@ -97,6 +97,24 @@ export const router = createRouter({
           component: () => import('@/refine/WearStage.vue'),
         },
         {
+          path: 'targets/sensors',
+          name: 'sensors',
+          meta: { title: 'Sensors and alarms' },
+          component: () => import('@/sensors/SensorsStage.vue'),
+        },
+        {
+          path: 'targets/drive',
+          name: 'drive',
+          meta: { title: 'Drive' },
+          component: () => import('@/sensors/DriveStage.vue'),
+        },
+        {
+          path: 'targets/lamp',
+          name: 'lamp',
+          meta: { title: 'The lamp came on' },
+          component: () => import('@/sensors/LampStage.vue'),
+        },
+        {
           path: 'ground',
           name: 'ground',
           meta: { title: 'Ground' },
@@ -192,6 +210,12 @@ export const router = createRouter({
       name: 'table-new',
       meta: { title: 'Enter a table', needs: 'tables', what: 'enter tables' },
       component: () => import('@/tables/TableForm.vue'),
+    },
+    {
+      path: '/practice',
+      name: 'practice',
+      meta: { title: 'Practice' },
+      component: () => import('@/practice/PracticePage.vue'),
     },
     {
       path: '/units',

@@ -6,6 +6,7 @@ import { useFrame } from '@/rigs/frame'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
 import EntryForm from '@/shared/EntryForm.vue'
+import { useKit } from '@/shared/kit'
 import Refusal from '@/shared/Refusal.vue'
 import { queries, useSession } from '@/shared/session'
 import TextField from '@/shared/TextField.vue'
@@ -16,11 +17,7 @@ import ValveTable from './ValveTable.vue'
 
 const { id } = useFrame()
 const { may } = useSession()
-const queryKey = ['rig', id, 'kit']
-const kit = useQuery({
-  queryKey,
-  queryFn: () => answer(api.GET('/api/v1/rigs/{rig_id}/kit', { params: { path: { rig_id: id.value } } })),
-})
+const kit = useKit(id)
 type Kind = Schemas['KitItemIn']['kind']
 const kinds = computed(() =>
   Object.entries(kit.data.value?.kinds ?? {}).map(([key, name]) => ({ key: key as Kind, name })),
@@ -45,6 +42,7 @@ interface Item {
   deflators: number | null
   charged_on: string
   replace_by: string
+  fuse_a: string
 }
 const items = ref<Item[]>([])
 watch(
@@ -55,6 +53,7 @@ watch(
       count: String(i.count),
       charged_on: i.charged_on ?? '',
       replace_by: i.replace_by ?? '',
+      fuse_a: i.fuse_a === null ? '' : String(i.fuse_a),
     }))
   },
   { immediate: true },
@@ -69,11 +68,17 @@ const add = (kind: Item['kind']) =>
     deflators: null,
     charged_on: '',
     replace_by: '',
+    fuse_a: '',
   })
 const { save, busy, fields, message, newer } = useSave(async () => {
   const body = {
     version: newer.value || (kit.data.value?.version ?? ''),
-    items: items.value.map((i) => ({ ...i, charged_on: i.charged_on || null, replace_by: i.replace_by || null })),
+    items: items.value.map((i) => ({
+      ...i,
+      charged_on: i.charged_on || null,
+      replace_by: i.replace_by || null,
+      fuse_a: i.fuse_a || null,
+    })),
   } as unknown as Schemas['KitIn']
   const now = await answer(api.PUT('/api/v1/rigs/{rig_id}/kit', { params: { path: { rig_id: id.value } }, body }))
   queries.setQueryData(['rig', id.value, 'kit'], now)
@@ -97,7 +102,7 @@ const lacks = computed(() => {
       <div
         v-for="(item, i) in items"
         :key="i"
-        class="grid grid-cols-2 items-start gap-3 border-t border-hairline py-2.5 lg:grid-cols-[10rem_minmax(0,1fr)_5rem_9rem_9rem_auto]"
+        class="grid grid-cols-2 items-start gap-3 border-t border-hairline py-2.5 lg:grid-cols-[9rem_minmax(0,1fr)_5rem_9rem_9rem_7rem_auto]"
       >
         <ChoiceField v-model="item.kind" label="What" :choices="kinds" :name="`items.${i}.kind`" />
         <ChoiceField
@@ -111,6 +116,14 @@ const lacks = computed(() => {
         <TextField v-model="item.count" label="How many" inputmode="numeric" :name="`items.${i}.count`" />
         <TextField v-model="item.charged_on" label="Charged on" type="date" :name="`items.${i}.charged_on`" />
         <TextField v-model="item.replace_by" label="Battery until" type="date" :name="`items.${i}.replace_by`" />
+        <TextField
+          v-if="item.kind === 'inflator'"
+          v-model="item.fuse_a"
+          label="Fuse it is behind, A"
+          inputmode="decimal"
+          :name="`items.${i}.fuse_a`"
+        />
+        <span v-else class="max-lg:hidden" />
         <button type="button" class="link mt-8 text-left" @click="items.splice(i, 1)">Take out</button>
       </div>
       <p v-if="kit.data.value && !items.length" class="text-soft">

@@ -6,6 +6,7 @@ import { useFrame } from '@/rigs/frame'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
 import EntryForm from '@/shared/EntryForm.vue'
+import { KNOWN, knownOf, meant, type Known } from '@/shared/known'
 import Refusal from '@/shared/Refusal.vue'
 import { queries, useSession } from '@/shared/session'
 import TextField from '@/shared/TextField.vue'
@@ -23,14 +24,6 @@ const STEMS = [
   { key: 'rubber' as const, name: 'Rubber' },
   { key: 'bent' as const, name: 'Bent' },
 ]
-type Known = 'yes' | 'no' | ''
-const KNOWN: { key: Known; name: string }[] = [
-  { key: '', name: 'Not known' },
-  { key: 'yes', name: 'Yes' },
-  { key: 'no', name: 'No' },
-]
-const told = (v: boolean | null): Known => (v === null ? '' : v ? 'yes' : 'no')
-const meant = (v: Known) => (v === '' ? null : v === 'yes')
 interface Row {
   wheel: string
   name: string
@@ -46,8 +39,8 @@ watch(
   (now) => {
     rows.value = (now?.valves ?? []).map((v) => ({
       ...v,
-      flow_through: told(v.flow_through),
-      reachable: told(v.reachable),
+      flow_through: knownOf(v.flow_through),
+      reachable: knownOf(v.reachable),
       core_changed_on: v.core_changed_on ?? '',
     }))
   },
@@ -65,6 +58,7 @@ const { save, busy, fields, message, newer } = useSave(async () => {
   const body = { version: newer.value || (data.value?.version ?? ''), valves } as Schemas['ValvesIn']
   const now = await answer(api.PUT('/api/v1/rigs/{rig_id}/valves', { params: { path: { rig_id: id.value } }, body }))
   queries.setQueryData(['rig', id.value, 'valves'], now)
+  for (const said of ['kit', 'ground']) await queries.invalidateQueries({ queryKey: ['rig', id.value, said] })
 })
 </script>
 

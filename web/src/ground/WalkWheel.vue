@@ -31,6 +31,7 @@ const goal = computed<Goal | null>(() => {
   const goals = stretch.value.goals[props.wheel.code]
   return (props.wheel.lets_out ? goals?.out : goals?.up)?.[warmth.value] ?? null
 })
+const valve = computed(() => props.ground.wheels.find((w) => w.code === props.wheel.code)?.valve)
 const entry = ref<Entry>(null)
 const message = ref('')
 const read = computed(() => pressureOf(entry.value))
@@ -134,6 +135,7 @@ async function keep() {
         :choices="ground.warmths.map((w) => ({ key: w.key, name: w.name }))"
       />
     </div>
+    <p v-if="valve" class="mt-2 font-medium">{{ say(valve) }}</p>
     <p
       class="mt-2 min-h-9 text-2xl font-semibold max-lg:hidden"
       aria-live="polite"

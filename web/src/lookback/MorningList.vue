@@ -7,7 +7,7 @@ import Band from '@/shared/Band.vue'
 import Refusal from '@/shared/Refusal.vue'
 import { useSession } from '@/shared/session'
 import Shape from '@/shared/Shape.vue'
-import { figure, say, show, spokenDay, unitOf } from '@/shared/units'
+import { clock, figure, say, show, spokenDay, unitOf } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
 import { COLOR } from '@/shared/words'
 
@@ -61,6 +61,7 @@ const depth = (t: Tire) => (t.target_kpa ? Math.abs(t.target_kpa - t.kpa) / t.ta
         <span class="block text-sm text-soft"
           >± {{ figure('pressure', t.within_kpa, 'up') }} {{ unitOf('pressure') }}</span
         >
+        <span v-if="t.glance_at" class="block text-sm text-soft">and a display’s, {{ clock(t.glance_at) }}</span>
       </p>
       <Band
         v-if="t.target_kpa !== null"

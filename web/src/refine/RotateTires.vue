@@ -19,7 +19,9 @@ const { id, carried, picked } = useFrame()
 /** Where each tire goes, by the wheel where it stands. */
 const goes = ref<Record<string, string>>({})
 const codes = computed(() => props.wear.wheels.filter((w) => w.tire !== null).map((w) => w.code))
-watch(codes, (now) => (goes.value = Object.fromEntries(now.map((c) => [c, c]))), { immediate: true })
+/** Which tire stands where: an answer that only came again leaves alone what is being planned. */
+const stand = computed(() => props.wear.wheels.map((w) => `${w.code}:${w.tire}`).join(' '))
+watch(stand, () => (goes.value = Object.fromEntries(codes.value.map((c) => [c, c]))), { immediate: true })
 const moves = computed(() => Object.fromEntries(Object.entries(goes.value).filter(([from, to]) => from !== to)))
 const moved = computed(() => Object.keys(moves.value).length)
 /** Two places change what is planned for them. */

@@ -5,11 +5,13 @@ import { computed, toRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import Banner from '@/shared/Banner.vue'
 import Nowhere from '@/shared/Nowhere.vue'
+import AlarmStrip from './AlarmStrip.vue'
 import GroundStrip from './GroundStrip.vue'
 import WorkLine from './WorkLine.vue'
 import { refusedOf } from '@/shared/api/client'
 import Overloads from '@/shared/Overloads.vue'
 import RigPlan from '@/shared/RigPlan.vue'
+import { useSession } from '@/shared/session'
 import { say, shortly, spokenDay, system } from '@/shared/units'
 import type { WheelState } from '@/shared/scale'
 import { provideFrame } from './frame'
@@ -19,6 +21,7 @@ const props = defineProps<{ id: number }>()
 const id = toRef(props, 'id')
 const route = useRoute()
 const { data, error, refetch } = useQuery(sheetQuery(id))
+const { may } = useSession()
 const frame = provideFrame(
   id,
   computed(() => data.value as Sheet),
@@ -97,6 +100,7 @@ const unlike = computed(() => (data.value?.rig.axles ?? []).flatMap((a) => a.unl
   <template v-else-if="data">
     <WorkLine :id="id" :stages="data.stages" />
     <GroundStrip v-if="route.name !== 'ground'" :id="id" :ground="data.ground" />
+    <AlarmStrip v-if="route.name !== 'sensors'" :id="id" :alarms="data.alarms" />
     <div class="lg:flex">
       <aside
         class="shrink-0 border-hairline px-4 py-2 lg:sticky lg:top-0 lg:max-h-screen lg:w-[356px] lg:self-start lg:overflow-y-auto lg:px-5 lg:py-4"
@@ -105,6 +109,13 @@ const unlike = computed(() => (data.value?.rig.axles ?? []).flatMap((a) => a.unl
         <div class="mb-2 flex items-baseline justify-between gap-3">
           <h2 class="truncate max-lg:sr-only">{{ vehicles.map((v) => v.name).join(' + ') }}</h2>
           <p class="shrink-0 text-sm text-soft">{{ caption }}</p>
+          <!-- On a phone a number off a display is two taps: here, and where it is kept. -->
+          <RouterLink
+            v-if="data.heard && may('rounds')"
+            :to="{ name: 'sensors', params: { id }, hash: '#glance' }"
+            class="ml-auto flex min-h-11 items-center lg:hidden"
+            >Off the display</RouterLink
+          >
         </div>
         <p v-if="behind" class="mb-2 text-sm text-soft">
           Hitched behind

@@ -8,6 +8,9 @@ const PAGES = [
   { name: 'targets', words: 'Target' },
   { name: 'chalk', words: 'Chalk trial' },
   { name: 'wear', words: 'Wear and rotation' },
+  { name: 'sensors', words: 'Sensors and alarms' },
+  { name: 'drive', words: 'Drive' },
+  { name: 'lamp', words: 'Lamp came on' },
 ]
 </script>
 

@@ -17,6 +17,10 @@ const STAGE_OF: Record<string, string> = {
   'morning-rig': 'lookback',
   kit: 'ground',
   chalk: 'targets',
+  wear: 'targets',
+  sensors: 'targets',
+  drive: 'targets',
+  lamp: 'targets',
   sealed: 'lookback',
 }
 const here = computed(() => STAGE_OF[String(route.name)] ?? String(route.name))

@@ -7,6 +7,7 @@ import { useFrame } from '@/rigs/frame'
 import { refreshRig } from '@/rigs/queries'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import Banner from '@/shared/Banner.vue'
+import KitNotes from '@/shared/KitNotes.vue'
 import Refusal from '@/shared/Refusal.vue'
 import { useSession } from '@/shared/session'
 import { say, spokenDay } from '@/shared/units'
@@ -113,5 +114,8 @@ async function begin(body: Schemas['ConditionsIn'], done: (error?: unknown) => v
     <button type="button" class="link" @click="ordering = !ordering">Walking order</button>
   </RoundConditions>
   <p v-else class="mt-5 text-soft">You may look, not do rounds.</p>
-  <Equipment v-if="!papering" class="mt-8" />
+  <template v-if="!papering">
+    <KitNotes class="mt-8" :rig="id" use="round" />
+    <Equipment class="mt-8" />
+  </template>
 </template>

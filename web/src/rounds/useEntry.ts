@@ -84,11 +84,16 @@ export function useEntry(here: OpenRound, speak: (said: Answered) => void, focus
     return refusal.value || (pending ? 'Pending: kept, and answered once there is a network.' : '')
   })
 
+  let keptAt = 0
+  /** The next wheel is not on the screen yet: a tap cannot mean it, however long a slow phone takes to draw it. */
+  let unseen = false
   /** Typed for the wheel that comes next while the answer of the one before was still on its way. */
   let ahead: Entry = null
   watch(
     () => here.picked,
     () => {
+      unseen = true
+      requestAnimationFrame(() => ([unseen, keptAt] = [false, performance.now()]))
       entry.value = ahead
       ahead = null
       notRolled.value = Boolean(here.wheel?.before?.not_rolled)
@@ -122,13 +127,12 @@ export function useEntry(here: OpenRound, speak: (said: Answered) => void, focus
     if (recalled && here.roundId && wheel) void keepAnswer(hand(), { wheel, entry: now })
   })
 
-  let keptAt = 0
   /** Keeps what is typed, and goes on; with nothing typed it goes on. */
   async function keep() {
     const now = here.wheel
     if (!now || !here.roundId) return
     if (entry.value === null) {
-      if (performance.now() - keptAt >= DOUBLE_MS) here.onward()
+      if (!unseen && performance.now() - keptAt >= DOUBLE_MS) here.onward()
       return
     }
     if (!work.stale.value && work.fields.value.pressure) return

@@ -11,9 +11,11 @@ const props = defineProps<{
   name?: string
   accept: string
   busy?: boolean
+  /** Given on as it is: whoever takes it sends it in parts. */
+  whole?: boolean
   message?: string | undefined
 }>()
-const emit = defineEmits<{ chosen: [file: Schemas['FileIn']] }>()
+const emit = defineEmits<{ chosen: [file: Schemas['FileIn']]; picked: [file: File] }>()
 const refusal = useRefusal(props)
 const id = useId()
 const chosen = ref('')
@@ -27,6 +29,10 @@ async function take(file: File | undefined) {
   if (!file) return
   chosen.value = file.name
   tooLarge.value = ''
+  if (props.whole) {
+    emit('picked', file)
+    return
+  }
   if (file.size > most.value) {
     tooLarge.value = `The file has ${file.size.toLocaleString('en-US')} bytes, the most is ${most.value.toLocaleString('en-US')}. Split it.`
     return

@@ -131,6 +131,9 @@ export function spokenDay(iso: string): string {
 export const clock = (iso: string): string =>
   new Date(iso).toLocaleTimeString('en-US', { hour: 'numeric', minute: '2-digit' })
 
+/** A moment as people say it here: its day and its time of day. */
+export const moment = (iso: string): string => `${spokenDay(iso)}, ${clock(iso)}`
+
 /** A stretch of days, as people say it. */
 export const spokenDays = (days: number): string => (days === 1 ? 'a day' : `${days} days`)
 

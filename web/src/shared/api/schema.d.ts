@@ -526,6 +526,192 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Practice */
+        get: operations["ballast_server_practice_api_practice"];
+        put?: never;
+        post?: never;
+        /**
+         * Forget
+         * @description Forgets how everything went, for whoever asks.
+         */
+        delete: operations["ballast_server_practice_api_forget"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/practice/leave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Leave */
+        post: operations["ballast_server_practice_api_leave"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/practice/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Practised
+         * @description Who has done which exercise; how it went only they see.
+         */
+        get: operations["ballast_server_practice_api_practised"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/practice/tries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin
+         * @description Begins an exercise in a world of its own, and enters it.
+         */
+        post: operations["ballast_server_practice_api_begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/practice/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The Try */
+        get: operations["ballast_server_practice_api_the_try"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/practice/try/hint": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Hint */
+        post: operations["ballast_server_practice_api_hint"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/practice/try/judge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Judge */
+        post: operations["ballast_server_practice_api_judge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/practice/try/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look
+         * @description What a gauge shows at a wheel, or a pad under it. Nothing is entered by it.
+         */
+        post: operations["ballast_server_practice_api_look"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/practice/try/night": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Night */
+        post: operations["ballast_server_practice_api_night"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/receivers/messages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Messages
+         * @description What a receiver sends, with its key. Sent again, late, or in another order they come to the same.
+         */
+        post: operations["ballast_server_sensors_api_take_messages"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/rigs": {
         parameters: {
             query?: never;
@@ -641,6 +827,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/rigs/{rig_id}/alarms.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Alarms Csv
+         * @description Every threshold of every axle, to type into a receiver.
+         */
+        get: operations["ballast_server_sensors_api_alarms_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rigs/{rig_id}/alarms.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Alarms Pdf */
+        get: operations["ballast_server_sensors_api_alarms_pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/rigs/{rig_id}/card": {
         parameters: {
             query?: never;
@@ -732,6 +955,121 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/rigs/{rig_id}/drives": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Rig Drives
+         * @description The drives of a rig, the receivers that may send for it, and what a simulated road offers where there is one.
+         */
+        get: operations["ballast_server_sensors_api_rig_drives"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rigs/{rig_id}/drives/{uuid}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Drive
+         * @description A drive as far as it was heard of. Asked again with its ETag it answers 304 until there is more.
+         */
+        get: operations["ballast_server_sensors_api_drive"];
+        /**
+         * Simulate
+         * @description Sends a rig over a simulated road, where there is one.
+         */
+        put: operations["ballast_server_sensors_api_simulate"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rigs/{rig_id}/drives/{uuid}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** End Drive */
+        post: operations["ballast_server_sensors_api_end_drive"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rigs/{rig_id}/drives/{uuid}/numbers.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Drive Csv
+         * @description Every number of a drive as it was sent.
+         */
+        get: operations["ballast_server_sensors_api_drive_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rigs/{rig_id}/drives/{uuid}/pace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Pace */
+        put: operations["ballast_server_sensors_api_pace"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rigs/{rig_id}/drives/{uuid}/series": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Drive Series */
+        get: operations["ballast_server_sensors_api_drive_series"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/rigs/{rig_id}/equipment": {
         parameters: {
             query?: never;
@@ -784,6 +1122,27 @@ export interface paths {
          */
         post: operations["ballast_server_rigs_api_fit_described"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rigs/{rig_id}/glances/{uuid}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Glance
+         * @description Numbers read off a display. Sent again they are simply there.
+         */
+        put: operations["ballast_server_sensors_api_glance"];
+        post?: never;
+        /** Withdraw */
+        delete: operations["ballast_server_sensors_api_withdraw"];
         options?: never;
         head?: never;
         patch?: never;
@@ -926,6 +1285,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/rigs/{rig_id}/lamps/{uuid}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Keep Lamp
+         * @description What a lamp came to, from the light to its cause.
+         */
+        put: operations["ballast_server_sensors_api_keep_lamp"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/rigs/{rig_id}/load-states": {
         parameters: {
             query?: never;
@@ -1012,6 +1391,64 @@ export interface paths {
          * @description Moves tires in one act; answers what is to be done now.
          */
         post: operations["ballast_server_refine_api_rotate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rigs/{rig_id}/numbers/{uuid}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Begin Numbers
+         * @description A file of numbers on its way in: its columns, then its slices, then its end. Nothing counts before that.
+         */
+        put: operations["ballast_server_sensors_api_begin_numbers"];
+        post?: never;
+        /** Cancel Numbers */
+        delete: operations["ballast_server_sensors_api_cancel_numbers"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rigs/{rig_id}/numbers/{uuid}/finish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Finish Numbers
+         * @description All or nothing: a single fault, and nothing of it is there.
+         */
+        post: operations["ballast_server_sensors_api_finish_numbers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rigs/{rig_id}/numbers/{uuid}/slices/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Take Slice */
+        put: operations["ballast_server_sensors_api_take_slice"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1110,6 +1547,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/rigs/{rig_id}/receivers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Pair
+         * @description A receiver more. Its key is told in this answer and never again.
+         */
+        post: operations["ballast_server_sensors_api_pair"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rigs/{rig_id}/receivers/{receiver_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Unpair */
+        delete: operations["ballast_server_sensors_api_unpair"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/rigs/{rig_id}/restore": {
         parameters: {
             query?: never;
@@ -1198,6 +1672,27 @@ export interface paths {
          * @description A whole round from a sheet that was filled in by hand: all of it or nothing.
          */
         post: operations["ballast_server_rounds_api_quick_round"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rigs/{rig_id}/sensors": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Rig Sensors
+         * @description The system, the alarms of every axle from its target, and every wheel's state by what was heard of it.
+         */
+        get: operations["ballast_server_sensors_api_rig_sensors"];
+        /** Keep System */
+        put: operations["ballast_server_sensors_api_keep_system"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2465,6 +2960,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/work/lamp": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work Lamp
+         * @description The lamp came on: the next step by what was answered so far. Nothing is saved.
+         */
+        post: operations["ballast_server_sensors_api_work_lamp"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/work/nothing": {
         parameters: {
             query?: never;
@@ -2479,6 +2994,26 @@ export interface paths {
          * @description An empty signed-in call: what the others are measured against.
          */
         post: operations["ballast_server_api_work_nothing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/numbers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work Numbers
+         * @description How a file of numbers would be read. Nothing is saved.
+         */
+        post: operations["ballast_server_sensors_api_work_numbers"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3131,6 +3666,36 @@ export interface components {
             words: components["schemas"]["Phrase"];
             /** Working */
             working: components["schemas"]["Line"][];
+        };
+        /**
+         * AxleAlarms
+         * @description The alarms of an axle or a spare, from its target or the number of an open plan [kPa]; null: not known.
+         */
+        AxleAlarms: {
+            /** Apart */
+            apart: components["schemas"]["Phrase"][];
+            /** High Kpa */
+            high_kpa: number | null;
+            /** Lamp */
+            lamp: components["schemas"]["Phrase"][];
+            lamp_lit: components["schemas"]["Phrase"] | null;
+            /** Low Clears Kpa */
+            low_clears_kpa: number | null;
+            /** Low Kpa */
+            low_kpa: number | null;
+            /** Name */
+            name: string;
+            /** Number */
+            number: number | null;
+            /** On Ground */
+            on_ground: boolean;
+            receiver: components["schemas"]["ReceiverAt"] | null;
+            /** Target Kpa */
+            target_kpa: number | null;
+            /** Very Low Kpa */
+            very_low_kpa: number | null;
+            /** Wheels */
+            wheels: components["schemas"]["WheelState"][];
         };
         /**
          * AxleAsked
@@ -4040,6 +4605,20 @@ export interface components {
             /** Typed */
             typed: string;
         };
+        /** ColumnIn */
+        ColumnIn: {
+            /**
+             * Means
+             * @default
+             * @enum {string}
+             */
+            means: "" | "at" | "clock" | "wheel" | "pressure" | "temperature" | "outside";
+            /**
+             * Wheel
+             * @default
+             */
+            wheel: string;
+        };
         /**
          * Columns
          * @description Which column holds what, counted from 0. None: there is none; without columns each line is read as it stands.
@@ -4051,6 +4630,47 @@ export interface components {
             high?: number | null;
             /** Low */
             low: number;
+        };
+        /**
+         * ColumnsIn
+         * @description What the columns of a file mean, by their place, and how they are written. `names`: a wheel's code by what the file calls it, empty: left out.
+         */
+        ColumnsIn: {
+            /**
+             * Columns
+             * @default []
+             */
+            columns: components["schemas"]["ColumnIn"][];
+            /**
+             * Names
+             * @default {}
+             */
+            names: {
+                [key: string]: string;
+            };
+            /**
+             * Order
+             * @default ymd
+             * @enum {string}
+             */
+            order: "ymd" | "dmy" | "mdy";
+            /**
+             * Pressure Unit
+             * @default kPa
+             * @enum {string}
+             */
+            pressure_unit: "psi" | "kPa" | "bar";
+            /**
+             * Temperature Unit
+             * @default °C
+             * @enum {string}
+             */
+            temperature_unit: "°F" | "°C";
+            /**
+             * Zone
+             * @default
+             */
+            zone: string;
         };
         /** ComparedPairOut */
         ComparedPairOut: {
@@ -4420,6 +5040,154 @@ export interface components {
              */
             weighed_on: string;
         };
+        /** DriveLine */
+        DriveLine: {
+            /** Count */
+            count: number;
+            /** Going */
+            going: boolean;
+            /**
+             * Heard At
+             * Format: date-time
+             */
+            heard_at: string;
+            /** Receiver */
+            receiver: string;
+            /** Simulated */
+            simulated: boolean;
+            /** Source */
+            source: string;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /**
+             * Uuid
+             * Format: uuid
+             */
+            uuid: string;
+        };
+        /**
+         * DriveOut
+         * @description A drive as far as it was heard of, its times by its own clock.
+         */
+        DriveOut: {
+            /** Air C */
+            air_c: number | null;
+            /** Count */
+            count: number;
+            /** Going */
+            going: boolean;
+            /**
+             * Heard At
+             * Format: date-time
+             */
+            heard_at: string;
+            /** Km H */
+            km_h: number | null;
+            /** Loud */
+            loud: boolean;
+            /** Missing */
+            missing: number;
+            /** Receiver */
+            receiver: string;
+            /** Rig */
+            rig: number;
+            /** Rises */
+            rises: components["schemas"]["DriveRise"][];
+            /** Rolled Min */
+            rolled_min: number | null;
+            simulated: components["schemas"]["SimulatedOut"] | null;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /** Told */
+            told: components["schemas"]["ToldLine"][];
+            /**
+             * Uuid
+             * Format: uuid
+             */
+            uuid: string;
+            /** Wheels */
+            wheels: components["schemas"]["DriveWheel"][];
+            words: components["schemas"]["Phrase"];
+        };
+        /**
+         * DriveRise
+         * @description How hot a tire got against what its class allows [kPa].
+         */
+        DriveRise: {
+            /** Code */
+            code: string;
+            /** High Kpa */
+            high_kpa: number;
+            /** Low Kpa */
+            low_kpa: number;
+            /** Name */
+            name: string;
+            /** Verdict */
+            verdict: string;
+            words: components["schemas"]["Phrase"];
+        };
+        /**
+         * DriveSeries
+         * @description What each wheel read along a drive, minute by minute from its start.
+         */
+        DriveSeries: {
+            /** Km H */
+            km_h: (number | null)[];
+            /** Minutes */
+            minutes: number[];
+            /** Wheels */
+            wheels: components["schemas"]["WheelSeries"][];
+        };
+        /**
+         * DriveWheel
+         * @description A wheel by its last fresh number [kPa, °C]; `old`: it judges nothing. `low_kpa`, `high_kpa`: where alarms set in the air of now.
+         */
+        DriveWheel: {
+            /** At */
+            at: string | null;
+            /** Code */
+            code: string;
+            /** High Kpa */
+            high_kpa: number | null;
+            /** Kpa */
+            kpa: number | null;
+            /** Loud */
+            loud: boolean;
+            /** Low Kpa */
+            low_kpa: number | null;
+            /** Name */
+            name: string;
+            /** Old */
+            old: boolean;
+            /** Rolled Min */
+            rolled_min: number | null;
+            /** Short */
+            short: string;
+            /** Target Kpa */
+            target_kpa: number | null;
+            /** Tire C */
+            tire_c: number | null;
+            /**
+             * Word
+             * @enum {string}
+             */
+            word: "stop" | "add" | "hold" | "not_checked";
+            words: components["schemas"]["Phrase"];
+        };
+        /** DrivesOut */
+        DrivesOut: {
+            /** Drives */
+            drives: components["schemas"]["DriveLine"][];
+            /** Receivers */
+            receivers: components["schemas"]["ReceiverOut"][];
+            road: components["schemas"]["RoadOut"];
+        };
         /**
          * Elsewhere
          * @description What the gauge must show at an axle where its tires stand now [kPa], so that the target stands outside.
@@ -4662,6 +5430,34 @@ export interface components {
             words: string;
         };
         /**
+         * ExerciseOut
+         * @description An exercise, and how it went for whoever asks: `best` of 0 to 1, null: it was never judged.
+         */
+        ExerciseOut: {
+            /** Best */
+            best: number | null;
+            /** Done */
+            done: boolean;
+            /** Goal */
+            goal: string;
+            /** Key */
+            key: string;
+            /**
+             * Minutes
+             * @enum {integer}
+             */
+            minutes: 2 | 10;
+            /** Name */
+            name: string;
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "weighing" | "targets" | "air" | "rounds" | "lookback" | "ground" | "chalk" | "sensors" | "lamp" | "kit" | "gauges";
+            /** Tries */
+            tries: number;
+        };
+        /**
          * ExpectedOut
          * @description A tire this morning, before anyone kneels: an estimate from its last service.
          */
@@ -4672,6 +5468,8 @@ export interface components {
             code: string;
             /** Floor Kpa */
             floor_kpa: number | null;
+            /** Glance At */
+            glance_at: string | null;
             /** Kpa */
             kpa: number;
             /**
@@ -4697,6 +5495,16 @@ export interface components {
              */
             word: "stop" | "add" | "let_out" | "hold" | "cannot_tell" | "not_checked";
             words: components["schemas"]["Phrase"];
+        };
+        /**
+         * Fault
+         * @description What is wrong with a row of the file, counted from 1 with its heading.
+         */
+        Fault: {
+            /** Row */
+            row: number;
+            /** Words */
+            words: string;
         };
         /** FieldProblem */
         FieldProblem: {
@@ -5200,6 +6008,69 @@ export interface components {
             uncovered: components["schemas"]["Phrase"] | null;
         };
         /**
+         * GlanceIn
+         * @description Numbers read off at one moment. How long it rolled or stood: not known where neither is said.
+         */
+        GlanceIn: {
+            /** At */
+            at?: string | null;
+            /** Numbers */
+            numbers: components["schemas"]["GlanceNumberIn"][];
+            /** Outside C */
+            outside_c?: (number | string) | null;
+            /** Rolled Min */
+            rolled_min?: (number | string) | null;
+            /**
+             * Source
+             * @default display
+             * @enum {string}
+             */
+            source: "display" | "app" | "cap";
+            /** Stood H */
+            stood_h?: (number | string) | null;
+        };
+        /** GlanceNumberIn */
+        GlanceNumberIn: {
+            /**
+             * Fresh
+             * @default true
+             */
+            fresh: boolean;
+            /**
+             * Pressure
+             * @description A pressure: a number in kPa, or text with a unit.
+             */
+            pressure: number | string;
+            /** Temperature */
+            temperature?: (number | string) | null;
+            /** Wheel */
+            wheel: string;
+        };
+        /** GlanceOut */
+        GlanceOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Mine */
+            mine: boolean;
+            /**
+             * Source
+             * @enum {string}
+             */
+            source: "display" | "app" | "cap";
+            /**
+             * Uuid
+             * Format: uuid
+             */
+            uuid: string;
+            /** Wheels */
+            wheels: string[];
+        };
+        /**
          * Goal
          * @description What the gauge in hand must show [kPa], and between what it is at its number.
          */
@@ -5567,6 +6438,31 @@ export interface components {
             whole_min: number | null;
             words: components["schemas"]["Phrase"];
         };
+        /** JudgeIn */
+        JudgeIn: {
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * JudgementOut
+         * @description How it came out, and what was behind it.
+         */
+        JudgementOut: {
+            /** Comes To */
+            comes_to: string;
+            /** Earned */
+            earned: number;
+            /** Reason */
+            reason: string;
+            /** Reason Right */
+            reason_right: boolean;
+            /** Right */
+            right: boolean;
+            /** Words */
+            words: string;
+            /** Working */
+            working: components["schemas"]["Line"][];
+        };
         /** KeepChalkPassIn */
         KeepChalkPassIn: {
             /** Left */
@@ -5684,6 +6580,8 @@ export interface components {
                 [key: string]: string;
             };
             lacks: components["schemas"]["LackingOut"];
+            /** Valves */
+            valves: components["schemas"]["Phrase"][];
             /** Version */
             version: string;
         };
@@ -5754,6 +6652,125 @@ export interface components {
             until: string;
             /** Why */
             why: string;
+            words: components["schemas"]["Phrase"];
+        };
+        /** LampCaseOut */
+        LampCaseOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Outcome */
+            outcome: string;
+            /**
+             * Uuid
+             * Format: uuid
+             */
+            uuid: string;
+            words: components["schemas"]["Phrase"];
+        };
+        /** LampKeptIn */
+        LampKeptIn: {
+            /** After */
+            after?: ("out" | "on") | null;
+            /**
+             * Aired
+             * @default false
+             */
+            aired: boolean;
+            /** At */
+            at?: string | null;
+            /**
+             * Driven
+             * @default highway
+             * @enum {string}
+             */
+            driven: "highway" | "town";
+            /** Gauge */
+            gauge?: number | null;
+            /**
+             * Left Out
+             * @default []
+             */
+            left_out: components["schemas"]["NotReadIn"][];
+            /** Light */
+            light?: ("solid" | "flashing") | null;
+            /**
+             * Readings
+             * @default []
+             */
+            readings: components["schemas"]["LampReadingIn"][];
+            /** Seen */
+            seen?: ("nothing" | "object" | "flat") | null;
+            /**
+             * Standing H
+             * @description hours
+             * @default 0
+             */
+            standing_h: number | string;
+            /**
+             * Which
+             * @default
+             */
+            which: string;
+        };
+        /** LampReadingIn */
+        LampReadingIn: {
+            /**
+             * Pressure
+             * @description A pressure: a number in kPa, or text with a unit.
+             */
+            pressure: number | string;
+            /** Wheel */
+            wheel: string;
+        };
+        /** LampStep */
+        LampStep: {
+            /** Afters */
+            afters: {
+                [key: string]: string;
+            };
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "light" | "which" | "look" | "read" | "air" | "roll" | "end";
+            /** Lights */
+            lights: {
+                [key: string]: string;
+            };
+            /** Looked */
+            looked: {
+                [key: string]: string;
+            };
+            /** Notes */
+            notes: components["schemas"]["Phrase"][];
+            /** Outcome */
+            outcome: ("stop" | "leak" | "weather" | "spare" | "sensor" | "threshold" | "unread") | null;
+            /** Outcome Name */
+            outcome_name: string;
+            /** Wheels */
+            wheels: components["schemas"]["LampWheel"][];
+            words: components["schemas"]["Phrase"];
+        };
+        /**
+         * LampWheel
+         * @description A wheel on the way: its answer as in a round, and what the gauge shows once it is filled [kPa].
+         */
+        LampWheel: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Shows Kpa */
+            shows_kpa: number | null;
+            /** Spare */
+            spare: boolean;
+            /** Word */
+            word: string;
             words: components["schemas"]["Phrase"];
         };
         /** LastRoundOut */
@@ -6054,6 +7071,29 @@ export interface components {
             tires: components["schemas"]["Series"][];
         };
         /**
+         * LookIn
+         * @description A gauge put on a wheel by its label; without one, a pad put under it.
+         */
+        LookIn: {
+            /**
+             * Gauge
+             * @default
+             */
+            gauge: string;
+            /** Wheel */
+            wheel: string;
+        };
+        /**
+         * LookOut
+         * @description What it shows: a gauge [kPa], or a pad [kg].
+         */
+        LookOut: {
+            /** Kg */
+            kg: number | null;
+            /** Kpa */
+            kpa: number | null;
+        };
+        /**
          * Mark
          * @description What changed on a day beside the pressures.
          */
@@ -6154,6 +7194,33 @@ export interface components {
             wheel: string;
             /** Words */
             words: components["schemas"]["Phrase"][];
+        };
+        /**
+         * MessageIn
+         * @description What a receiver sends at one moment, numbered from 1 within its drive; null: it does not know [°C, m, kPa absolute, min, h, km/h].
+         */
+        MessageIn: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Elevation M */
+            elevation_m?: number | null;
+            /** Km H */
+            km_h?: number | null;
+            /** Number */
+            number: number;
+            /** Outside C */
+            outside_c?: number | null;
+            /** Rolled Min */
+            rolled_min?: number | null;
+            /** Station Kpa */
+            station_kpa?: number | null;
+            /** Stood H */
+            stood_h?: number | null;
+            /** Wheels */
+            wheels: components["schemas"]["SaidIn"][];
         };
         /**
          * Missing
@@ -6306,8 +7373,130 @@ export interface components {
             /** Name */
             name: string;
         };
+        /** NotReadIn */
+        NotReadIn: {
+            /** Reason */
+            reason: string;
+            /** Wheel */
+            wheel: string;
+        };
         /** Nothing */
         Nothing: Record<string, never>;
+        /**
+         * NumbersDone
+         * @description What a file came to: its numbers, how many of them judge something, and the drive that they are kept as.
+         */
+        NumbersDone: {
+            /**
+             * Begins
+             * Format: date-time
+             */
+            begins: string;
+            /**
+             * Ends
+             * Format: date-time
+             */
+            ends: string;
+            /** Judged */
+            judged: number;
+            /** Numbers */
+            numbers: number;
+            /**
+             * Uuid
+             * Format: uuid
+             */
+            uuid: string;
+        };
+        /** NumbersIn */
+        NumbersIn: {
+            /**
+             * Columns
+             * @default []
+             */
+            columns: components["schemas"]["ColumnIn"][];
+            /**
+             * Delimiter
+             * @default ,
+             * @enum {string}
+             */
+            delimiter: "," | ";" | "\t";
+            /** Name */
+            name: string;
+            /**
+             * Names
+             * @default {}
+             */
+            names: {
+                [key: string]: string;
+            };
+            /**
+             * Order
+             * @default ymd
+             * @enum {string}
+             */
+            order: "ymd" | "dmy" | "mdy";
+            /**
+             * Pressure Unit
+             * @default kPa
+             * @enum {string}
+             */
+            pressure_unit: "psi" | "kPa" | "bar";
+            /**
+             * Temperature Unit
+             * @default °C
+             * @enum {string}
+             */
+            temperature_unit: "°F" | "°C";
+            /**
+             * Zone
+             * @default
+             */
+            zone: string;
+        };
+        /**
+         * NumbersLook
+         * @description How a file would be read: its heading, what its columns mean, the first rows, what is wrong, and names that are no wheel of it.
+         */
+        NumbersLook: {
+            /** Columns */
+            columns: components["schemas"]["ColumnIn"][];
+            /** Delimiter */
+            delimiter: string;
+            /** Faults */
+            faults: components["schemas"]["Fault"][];
+            /** Heads */
+            heads: string[];
+            /** Meanings */
+            meanings: {
+                [key: string]: string;
+            };
+            /** Orders */
+            orders: {
+                [key: string]: string;
+            };
+            /** Refusal */
+            refusal: string;
+            /** Rows */
+            rows: components["schemas"]["PreviewRow"][];
+            /** Samples */
+            samples: string[][];
+            /** Strange */
+            strange: string[];
+            /** Zone */
+            zone: string;
+        };
+        /**
+         * NumbersTaken
+         * @description What a slice held, what is wrong in it, and what it calls wheels that are none of the rig's.
+         */
+        NumbersTaken: {
+            /** Faults */
+            faults: components["schemas"]["Fault"][];
+            /** Rows */
+            rows: number;
+            /** Strange */
+            strange: string[];
+        };
         /** OdometerIn */
         OdometerIn: {
             /**
@@ -6498,6 +7687,14 @@ export interface components {
             place: components["schemas"]["PlaceOut"];
             /** Week */
             week: components["schemas"]["DayOut"][];
+        };
+        /** PaceIn */
+        PaceIn: {
+            /**
+             * Pace
+             * @description times as fast as life
+             */
+            pace: number | string;
         };
         /** PairIn */
         PairIn: {
@@ -6914,6 +8111,27 @@ export interface components {
             /** Outer Mm */
             outer_mm: number | null;
         };
+        /** PracticeOut */
+        PracticeOut: {
+            /** Done */
+            done: number;
+            /** Exercises */
+            exercises: components["schemas"]["ExerciseOut"][];
+            /** Open */
+            open: string;
+            /** Workspace */
+            workspace: number | null;
+        };
+        /**
+         * PractisedOut
+         * @description What a manager sees of somebody: which exercises are done, and nothing else.
+         */
+        PractisedOut: {
+            /** Done */
+            done: string[];
+            /** Name */
+            name: string;
+        };
         /** Precondition */
         Precondition: {
             /** Key */
@@ -6934,6 +8152,20 @@ export interface components {
             measured: number;
             /** Typical Kpa */
             typical_kpa: number | null;
+        };
+        /** PreviewRow */
+        PreviewRow: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Kpa */
+            kpa: number | null;
+            /** Tire C */
+            tire_c: number | null;
+            /** Wheel */
+            wheel: string;
         };
         /**
          * Problem
@@ -7181,6 +8413,51 @@ export interface components {
             whole: boolean;
         };
         /**
+         * ReceiverAt
+         * @description Raw numbers to type into a receiver [kPa], and what they hide.
+         */
+        ReceiverAt: {
+            /** Heat C */
+            heat_c: number;
+            /** Hides */
+            hides: components["schemas"]["Phrase"][];
+            /** High Kpa */
+            high_kpa: number;
+            /** Low Kpa */
+            low_kpa: number;
+            /** Working */
+            working: components["schemas"]["Line"][];
+        };
+        /** ReceiverIn */
+        ReceiverIn: {
+            /** Name */
+            name: string;
+        };
+        /** ReceiverOut */
+        ReceiverOut: {
+            /**
+             * Added At
+             * Format: date-time
+             */
+            added_at: string;
+            /** By */
+            by: string;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * ReceiverPaired
+         * @description The key of a receiver: told once.
+         */
+        ReceiverPaired: {
+            /** Key */
+            key: string;
+            /** Receivers */
+            receivers: components["schemas"]["ReceiverOut"][];
+        };
+        /**
          * RecordIn
          * @description Hourly temperatures of a place, as CSV.
          */
@@ -7415,6 +8692,20 @@ export interface components {
             voices: components["schemas"]["VoiceOut"][];
             /** Wheels */
             wheels: components["schemas"]["WheelWearOut"][];
+        };
+        /**
+         * RoadOut
+         * @description What a simulated road offers, by key; empty where there is none.
+         */
+        RoadOut: {
+            /** Faults */
+            faults: {
+                [key: string]: string;
+            };
+            /** Scenes */
+            scenes: {
+                [key: string]: string;
+            };
         };
         /** RoleIn */
         RoleIn: {
@@ -7750,6 +9041,25 @@ export interface components {
              * @default []
              */
             together: components["schemas"]["TogetherIn"][];
+        };
+        /**
+         * SaidIn
+         * @description What a wheel said [kPa, °C]. `kpa` null: by wheel speed, which knows `low` alone; `fresh` false: shown again, not measured.
+         */
+        SaidIn: {
+            /**
+             * Fresh
+             * @default true
+             */
+            fresh: boolean;
+            /** Kpa */
+            kpa?: number | null;
+            /** Low */
+            low?: boolean | null;
+            /** Tire C */
+            tire_c?: number | null;
+            /** Wheel */
+            wheel: string;
         };
         /** SampleIn */
         SampleIn: {
@@ -8117,6 +9427,52 @@ export interface components {
             /** Valve */
             valve?: ("good" | "damaged") | null;
         };
+        /** SensorsOut */
+        SensorsOut: {
+            /** Axles */
+            axles: components["schemas"]["AxleAlarms"][];
+            /** Glances */
+            glances: components["schemas"]["GlanceOut"][];
+            /** Kinds */
+            kinds: {
+                [key: string]: string;
+            };
+            /** Lamp Cases */
+            lamp_cases: components["schemas"]["LampCaseOut"][];
+            /** Notes */
+            notes: components["schemas"]["Phrase"][];
+            /** Rig */
+            rig: number;
+            /** Sources */
+            sources: {
+                [key: string]: string;
+            };
+            system: components["schemas"]["SystemOut"];
+            /** Time Zone */
+            time_zone: string;
+            /** Told */
+            told: components["schemas"]["ToldLine"][];
+            /** Version */
+            version: string;
+        };
+        /**
+         * SentIn
+         * @description Messages of a drive, in any order; sent again they are simply there. `ended`: it is over.
+         */
+        SentIn: {
+            /**
+             * Drive
+             * Format: uuid
+             */
+            drive: string;
+            /**
+             * Ended
+             * @default false
+             */
+            ended: boolean;
+            /** Messages */
+            messages: components["schemas"]["MessageIn"][];
+        };
         /**
          * Series
          * @description A tire through its services, oldest first, in columns of one length [kPa]; what its last service knows.
@@ -8203,6 +9559,8 @@ export interface components {
             patterns: components["schemas"]["PairOut"][];
             /** Person */
             person: number | null;
+            /** Practice */
+            practice: boolean;
             /** Reserves */
             reserves: number[];
             /** Role */
@@ -8318,7 +9676,11 @@ export interface components {
          */
         SheetOut: {
             air: components["schemas"]["AirAnswerOut"];
+            /** Alarms */
+            alarms: components["schemas"]["Phrase"][];
             ground: components["schemas"]["Strip"] | null;
+            /** Heard */
+            heard: boolean;
             laid_up: components["schemas"]["LaidUpOut"] | null;
             last_round: components["schemas"]["LastRoundOut"] | null;
             /** Open Round */
@@ -8342,6 +9704,54 @@ export interface components {
             username: string;
         };
         /**
+         * SimulateIn
+         * @description A simulated drive: the same seed drives the same. `fault` of `wheel`; empty: none.
+         */
+        SimulateIn: {
+            /**
+             * Fault
+             * @default
+             */
+            fault: string;
+            /**
+             * Pace
+             * @description times as fast as life
+             * @default 60
+             */
+            pace: number | string;
+            /**
+             * Scene
+             * @default highway
+             */
+            scene: string;
+            /**
+             * Seed
+             * @description a seed
+             * @default 1
+             */
+            seed: number | string;
+            /**
+             * Wheel
+             * @default
+             */
+            wheel: string;
+        };
+        /** SimulatedOut */
+        SimulatedOut: {
+            /** Fault */
+            fault: string;
+            /** Minutes */
+            minutes: number;
+            /** Pace */
+            pace: number;
+            /** Scene */
+            scene: string;
+            /** Seed */
+            seed: number;
+            /** Wheel */
+            wheel: string;
+        };
+        /**
          * SizeRead
          * @description What was understood of a marking, and what it leaves open.
          */
@@ -8350,6 +9760,16 @@ export interface components {
             asked_for: string[];
             /** Words */
             words: string;
+        };
+        /**
+         * SliceIn
+         * @description Whole lines of the file; `first`: the number of the first of them, the heading being 1.
+         */
+        SliceIn: {
+            /** First */
+            first: number;
+            /** Text */
+            text: string;
         };
         /** SpareIn */
         SpareIn: {
@@ -8715,6 +10135,65 @@ export interface components {
             suggested_kg: number;
             words: components["schemas"]["Phrase"];
         };
+        /**
+         * SystemIn
+         * @description What a rig has of sensors; null and empty: not known.
+         */
+        SystemIn: {
+            /** Batteries On */
+            batteries_on?: string | null;
+            /** Battery Years */
+            battery_years?: (number | string) | null;
+            /**
+             * Kind
+             * @default
+             */
+            kind: ("wheel" | "cap" | "speed") | "";
+            /**
+             * Low Share
+             * @description a share under the target
+             * @default 0.12
+             */
+            low_share: number | string;
+            /** Refresh Min */
+            refresh_min?: (number | string) | null;
+            /**
+             * Relearn
+             * @default
+             */
+            relearn: string;
+            /** Spare Heard */
+            spare_heard?: boolean | null;
+            /**
+             * Version
+             * @default
+             */
+            version: string;
+            /**
+             * Wheels
+             * @default []
+             */
+            wheels: string[];
+        };
+        /** SystemOut */
+        SystemOut: {
+            /** Batteries On */
+            batteries_on: string | null;
+            /** Battery Years */
+            battery_years: number | null;
+            /** Kind */
+            kind: ("wheel" | "cap" | "speed") | "";
+            /** Low Share */
+            low_share: number;
+            /** Refresh Min */
+            refresh_min: number | null;
+            /** Relearn */
+            relearn: string;
+            /** Spare Heard */
+            spare_heard: boolean | null;
+            /** Wheels */
+            wheels: string[];
+        };
         /** TableIn */
         TableIn: {
             /** Dual */
@@ -8856,6 +10335,22 @@ export interface components {
             person: number;
             /** Wheels */
             wheels: string[];
+        };
+        /**
+         * TakenOut
+         * @description How many were new; all up to `through` are here, `missing` are not; by wheel what is loud, in words.
+         */
+        TakenOut: {
+            /** Loud */
+            loud: {
+                [key: string]: string;
+            };
+            /** Missing */
+            missing: number[];
+            /** Taken */
+            taken: number;
+            /** Through */
+            through: number;
         };
         /** TargetSetOut */
         TargetSetOut: {
@@ -9205,6 +10700,21 @@ export interface components {
              */
             kg: number | string;
         };
+        /** ToldLine */
+        ToldLine: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Sets */
+            sets: boolean;
+            /** What */
+            what: string;
+            /** Wheel */
+            wheel: string;
+            words: components["schemas"]["Phrase"];
+        };
         /**
          * ToldOut
          * @description A cell that was not understood, and why.
@@ -9376,6 +10886,54 @@ export interface components {
             set_by: string;
             /** Version */
             version: string;
+        };
+        /**
+         * TryIn
+         * @description `again`: with the same numbers as last time.
+         */
+        TryIn: {
+            /**
+             * Again
+             * @default false
+             */
+            again: boolean;
+            /** Exercise */
+            exercise: string;
+        };
+        /**
+         * TryOut
+         * @description The try in hand. `hints` are those taken, `left` how many there are besides; `wheels` where a gauge can be put.
+         */
+        TryOut: {
+            /**
+             * Begun At
+             * Format: date-time
+             */
+            begun_at: string;
+            exercise: components["schemas"]["ExerciseOut"];
+            /** Facts */
+            facts: components["schemas"]["Phrase"][];
+            /** Gauges */
+            gauges: string[];
+            /** Hint Costs */
+            hint_costs: number;
+            /** Hints */
+            hints: string[];
+            /** Hints Left */
+            hints_left: number;
+            judgement: components["schemas"]["JudgementOut"] | null;
+            /** Pads */
+            pads: string[];
+            /** Reasons */
+            reasons: components["schemas"]["PairOut"][];
+            /** Rig */
+            rig: number;
+            /** Warm */
+            warm: boolean;
+            /** Wheels */
+            wheels: string[];
+            /** Workspace */
+            workspace: number;
         };
         /**
          * TypedTogether
@@ -10069,6 +11627,7 @@ export interface components {
              * @enum {string}
              */
             role: "steered" | "driven" | "trailer";
+            valve: components["schemas"]["Phrase"] | null;
         };
         /** WheelOut */
         WheelOut: {
@@ -10082,6 +11641,46 @@ export interface components {
             name: string;
             /** Side */
             side: ("L" | "R" | "C") | null;
+        };
+        /** WheelSeries */
+        WheelSeries: {
+            /** Code */
+            code: string;
+            /** Kpa */
+            kpa: (number | null)[];
+            /** Name */
+            name: string;
+            /** Tire C */
+            tire_c: (number | null)[];
+        };
+        /**
+         * WheelState
+         * @description A wheel by the last number that judged it; `grade` null: nothing that judges was heard of it.
+         */
+        WheelState: {
+            /** At */
+            at: string | null;
+            /** Code */
+            code: string;
+            /** Cold Kpa */
+            cold_kpa: number | null;
+            /** Fast */
+            fast: boolean;
+            /** Grade */
+            grade: ("clear" | "low" | "very low") | null;
+            /** Heat */
+            heat: boolean;
+            /** High */
+            high: boolean;
+            /** Kpa */
+            kpa: number | null;
+            /** Loud */
+            loud: boolean;
+            /** Name */
+            name: string;
+            /** Old */
+            old: boolean;
+            words: components["schemas"]["Phrase"];
         };
         /**
          * WheelWearOut
@@ -10206,6 +11805,62 @@ export interface components {
              * @default 0
              */
             standing_h: number | string;
+        };
+        /** WorkLampIn */
+        WorkLampIn: {
+            /** After */
+            after?: ("out" | "on") | null;
+            /**
+             * Aired
+             * @default false
+             */
+            aired: boolean;
+            /**
+             * Driven
+             * @default highway
+             * @enum {string}
+             */
+            driven: "highway" | "town";
+            /** Gauge */
+            gauge?: number | null;
+            /**
+             * Left Out
+             * @default []
+             */
+            left_out: components["schemas"]["NotReadIn"][];
+            /** Light */
+            light?: ("solid" | "flashing") | null;
+            /**
+             * Readings
+             * @default []
+             */
+            readings: components["schemas"]["LampReadingIn"][];
+            /** Rig */
+            rig: number;
+            /** Seen */
+            seen?: ("nothing" | "object" | "flat") | null;
+            /**
+             * Standing H
+             * @description hours
+             * @default 0
+             */
+            standing_h: number | string;
+            /**
+             * Which
+             * @default
+             */
+            which: string;
+        };
+        /**
+         * WorkNumbersIn
+         * @description The beginning of a file with its heading, and what was chosen so far; null: guess.
+         */
+        WorkNumbersIn: {
+            chosen?: components["schemas"]["ColumnsIn"] | null;
+            /** Head */
+            head: string;
+            /** Rig */
+            rig: number;
         };
         /** WorkPairsIn */
         WorkPairsIn: {
@@ -14825,6 +16480,1329 @@ export interface operations {
             };
         };
     };
+    ballast_server_practice_api_practice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_practice_api_forget: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_practice_api_leave: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_practice_api_practised: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PractisedOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_practice_api_begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TryIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TryOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_practice_api_the_try: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TryOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_practice_api_hint: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TryOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_practice_api_judge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JudgeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TryOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_practice_api_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_practice_api_night: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TryOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_sensors_api_take_messages: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ballast_server_rigs_api_rigs: {
         parameters: {
             query?: {
@@ -16045,6 +19023,248 @@ export interface operations {
             };
         };
     };
+    ballast_server_sensors_api_alarms_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_sensors_api_alarms_pdf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ballast_server_card_api_pressure_card: {
         parameters: {
             query?: never;
@@ -16657,6 +19877,867 @@ export interface operations {
             };
         };
     };
+    ballast_server_sensors_api_rig_drives: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrivesOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_sensors_api_drive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+                uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DriveOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_sensors_api_simulate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+                uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SimulateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DriveOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_sensors_api_end_drive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+                uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DriveOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_sensors_api_drive_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+                uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_sensors_api_pace: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+                uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PaceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DriveOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_sensors_api_drive_series: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+                uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DriveSeries"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ballast_server_rounds_api_rig_equipment: {
         parameters: {
             query?: never;
@@ -16922,6 +21003,254 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_sensors_api_glance: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+                uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GlanceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SensorsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_sensors_api_withdraw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+                uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SensorsOut"];
+                };
             };
             /** @description Bad Request */
             400: {
@@ -18253,6 +22582,132 @@ export interface operations {
             };
         };
     };
+    ballast_server_sensors_api_keep_lamp: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+                uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LampKeptIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SensorsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ballast_server_weighing_api_load_states: {
         parameters: {
             query?: never;
@@ -18886,6 +23341,501 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RotationWork"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_sensors_api_begin_numbers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+                uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NumbersIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NumbersTaken"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_sensors_api_cancel_numbers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+                uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_sensors_api_finish_numbers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+                uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NumbersDone"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_sensors_api_take_slice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+                uuid: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SliceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NumbersTaken"];
                 };
             };
             /** @description Bad Request */
@@ -19730,6 +24680,253 @@ export interface operations {
             };
         };
     };
+    ballast_server_sensors_api_pair: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReceiverIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReceiverPaired"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_sensors_api_unpair: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+                receiver_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReceiverOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ballast_server_rigs_api_restore_rig: {
         parameters: {
             query?: never;
@@ -20240,6 +25437,252 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RoundOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_sensors_api_rig_sensors: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SensorsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_sensors_api_keep_system: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SystemIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SensorsOut"];
                 };
             };
             /** @description Bad Request */
@@ -30249,6 +35692,129 @@ export interface operations {
             };
         };
     };
+    ballast_server_sensors_api_work_lamp: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorkLampIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LampStep"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ballast_server_api_work_nothing: {
         parameters: {
             query?: never;
@@ -30269,6 +35835,129 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Nothing"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_sensors_api_work_numbers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorkNumbersIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NumbersLook"];
                 };
             };
             /** @description Bad Request */

@@ -1,0 +1,95 @@
+"""While driving: `numbers` (what a sensor says, and what it comes to cold), `thresholds` (from the targets), `alarms` (states
+with their history), `drives` (what a receiver sends), `columns` (numbers out of a file), `evidence` (what a number is worth beside
+rounds), `lamp` (the vehicle's own), `guide` (it came on), `motion` (how a rolling tire warms, for stand-ins and practice only).
+"""
+
+from ballast.core.sensors.alarms import (
+    Alarm,
+    Filled,
+    Fold,
+    Grade,
+    Told,
+    fold,
+    loud_words,
+    state_words,
+    told_words,
+    why_apart,
+    word_of,
+)
+from ballast.core.sensors.columns import MEANS, ORDERS, Column, Columns, Fault, Means, Order, Reader, Row
+from ballast.core.sensors.columns import guess as guess_columns
+from ballast.core.sensors.drives import (
+    Drive,
+    Group,
+    Message,
+    OnDrive,
+    Said,
+    follow,
+    fresh_of,
+    is_late,
+    missing,
+    on_drive,
+    rise,
+)
+from ballast.core.sensors.drives import (
+    words as drive_words,
+)
+from ballast.core.sensors.evidence import Glimpse, Offset, Served, beside, glimpse, offset, pairs
+from ballast.core.sensors.guide import (
+    AFTER,
+    LIGHTS,
+    LOOKED,
+    OUTCOMES,
+    After,
+    Answers,
+    Light,
+    Outcome,
+    Read,
+    Seen,
+    Step,
+    StepKey,
+    guide,
+)
+from ballast.core.sensors.lamp import (
+    Lit,
+    Recorded,
+    battery_words,
+    lamp_ahead,
+    moved_words,
+    on_lamp,
+    recorded,
+    threshold_words,
+)
+from ballast.core.sensors.motion import Moving, Rolling, roll
+from ballast.core.sensors.numbers import (
+    HEARD_MIN,
+    KINDS,
+    OLD,
+    Kind,
+    Sample,
+    air_then,
+    cold_equivalent,
+    is_cold,
+    is_old,
+)
+from ballast.core.sensors.thresholds import (
+    LOW_SHARE,
+    LOW_SHARES,
+    Aim,
+    Receiver,
+    Thresholds,
+    check_low_share,
+    for_receiver,
+    thresholds,
+)
+
+__all__ = [
+    "AFTER", "HEARD_MIN", "KINDS", "LIGHTS", "LOOKED", "LOW_SHARE", "LOW_SHARES", "MEANS", "OLD", "ORDERS", "OUTCOMES",
+    "After", "Aim", "Alarm", "Answers", "Column", "Columns", "Drive", "Fault", "Filled", "Fold", "Glimpse", "Grade",
+    "Group", "Kind", "Light", "Lit", "Means", "Message", "Moving", "Offset", "OnDrive", "Order", "Outcome", "Read",
+    "Reader", "Receiver", "Recorded", "Rolling", "Row", "Said", "Sample", "Seen", "Served", "Step", "StepKey",
+    "Thresholds", "Told", "air_then", "battery_words", "beside", "check_low_share", "cold_equivalent", "drive_words",
+    "fold", "follow", "for_receiver", "fresh_of", "glimpse", "guess_columns", "guide", "is_cold", "is_late",
+    "is_old", "lamp_ahead", "loud_words", "missing", "moved_words", "offset", "on_drive", "on_lamp", "pairs", "recorded", "rise",
+    "roll", "state_words", "threshold_words", "thresholds", "told_words", "why_apart", "word_of",
+]  # fmt: skip

@@ -1,0 +1,114 @@
+"""The vehicle's own lamp: it compares raw numbers with a threshold of its own, knows no target, and no dawn."""
+
+import datetime as dt
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from ballast.core.gas import Air, carry
+from ballast.core.working import Phrase, celsius, day, kpa, plain, say
+
+
+@dataclass(frozen=True)
+class Lit:
+    """A dawn at which the lamp lights over a sound tire: its day where that is known, and what the tire reads then [kPa]."""
+
+    on: dt.date | None
+    reads_kpa: float
+    words: Phrase
+
+
+@dataclass(frozen=True)
+class Recorded:
+    """A threshold as it was written down: since which day, and of which tire size."""
+
+    kpa: float
+    on: dt.date
+    size: str
+
+
+def recorded(history: Sequence[tuple[dt.date, float | None, str]]) -> Recorded | None:
+    """When the threshold of now was written down, by all that the axle was said to be, oldest first; None: it is not.
+
+    >>> recorded([(dt.date(2026, 3, 1), None, "A"), (dt.date(2026, 5, 1), 200.0, "A"), (dt.date(2026, 9, 1), 200.0, "B")])
+    Recorded(kpa=200.0, on=datetime.date(2026, 5, 1), size='A')
+    """
+    found: Recorded | None = None
+    for on, kpa_then, size in history:
+        if kpa_then is None:
+            found = None
+        elif found is None or found.kpa != kpa_then:
+            found = Recorded(kpa_then, on, size)
+    return found
+
+
+def threshold_words(lamp_kpa: float, of: Recorded | None, size: str, target_kpa: float | None) -> tuple[Phrase, ...]:
+    """Where the vehicle's own lamp lights and how that is known; asked back where the size is another by now."""
+    if of is None:
+        said = [
+            say(
+                "The vehicle's own lamp lights at the latest below {0}, by law; many light earlier. Write it down with the rig where it is known.",
+                kpa(lamp_kpa),
+            )
+        ]
+    else:
+        said = [say(f"The vehicle's own lamp lights below {{0}}, written down {day(of.on)}.", kpa(lamp_kpa))]
+        if of.size != size:
+            said.append(say(f"That was with {plain(of.size)}: ask whether it still holds, and write it down anew."))
+    if target_kpa is not None and target_kpa < lamp_kpa:
+        said.append(say("The number that it is held to lies below: the lamp lights over sound tires."))
+    return tuple(said)
+
+
+def lamp_ahead(
+    lamp_kpa: float, target_kpa: float, set_in: Air, dawns: Sequence[tuple[dt.date | None, Air]]
+) -> Lit | None:  # fmt: skip
+    """The first dawn at which a tire at its target reads below where the lamp lights; None: it stays out.
+
+    >>> found = lamp_ahead(210, 230, Air(20, 0), [(dt.date(2026, 12, 1), Air(8, 0)), (dt.date(2026, 12, 2), Air(-8, 0))])
+    >>> (found.on, round(found.reads_kpa, 1)) if found else None
+    (datetime.date(2026, 12, 2), 198.4)
+    """
+    for on, dawn in dawns:
+        reads = carry(target_kpa, set_in, dawn)
+        if reads < lamp_kpa:
+            dawn_of = f"The dawn of {day(on)}" if on else "The next dawn"
+            words = say(
+                f"{dawn_of}, {{0}}, takes it to {{1}}: the lamp lights below {{2}}, and nothing is wrong with the tire.",
+                celsius(dawn.temperature_c), kpa(reads), kpa(lamp_kpa),
+            )  # fmt: skip
+            return Lit(on, reads, words)
+    return None
+
+
+def battery_words(fitted_on: dt.date | None, years: int | None, today: dt.date) -> Phrase | None:
+    """What is said of the batteries of sensors by their day and the years their maker gives; None: nothing to say.
+
+    >>> battery_words(dt.date(2019, 3, 1), 7, dt.date(2026, 11, 28)).text
+    'The batteries of its sensors were to be replaced by Mar 1, 2026.'
+    """
+    if fitted_on is None or years is None:
+        return None
+    ends = dt.date(fitted_on.year + years, fitted_on.month, min(fitted_on.day, 28))
+    return say(f"The batteries of its sensors were to be replaced by {day(ends)}.") if ends <= today else None
+
+
+def moved_words(on: dt.date) -> Phrase:
+    """What is said while a receiver has not learned anew after tires changed places.
+
+    >>> moved_words(dt.date(2026, 11, 7)).text
+    'Tires changed places Nov 7, 2026, and the receiver was not told: its numbers may be of other wheels. Have it learn, and say so under Wear.'
+    """
+    return say(
+        f"Tires changed places {day(on)}, and the receiver was not told: its numbers may be of other wheels. Have it learn, and say so under Wear."
+    )
+
+
+def on_lamp(was_lit: bool, raw_kpa: Sequence[float], sets_kpa: float, clears_kpa: float) -> bool:
+    """Whether the lamp is lit, by raw numbers: it sets low and clears higher, once no tire is under where it clears.
+
+    >>> on_lamp(True, [215, 230], 210, 220), on_lamp(False, [215, 230], 210, 220)
+    (True, False)
+    """
+    if any(p < sets_kpa for p in raw_kpa):
+        return True
+    return was_lit and any(p < clears_kpa for p in raw_kpa)

@@ -1,0 +1,177 @@
+"""Numbers out of a file of one's own: looked at first, brought in slices, and counting only when the whole of it is there."""
+
+import datetime as dt
+import zlib
+from uuid import UUID
+
+from django.db import transaction
+from pydantic import TypeAdapter
+
+from ballast.core import sensors as core
+from ballast.core.gas import Air
+from ballast.core.refusal import Refusal
+from ballast.server.accounts.actors import Actor, May
+from ballast.server.air import now as air
+from ballast.server.edge import clock
+from ballast.server.edge.days import is_ahead
+from ballast.server.edge.files import delimiter_of, read_lines
+from ballast.server.edge.problems import Conflict
+from ballast.server.rigs import services as rigs
+from ballast.server.rigs.models import Rig
+from ballast.server.sensors import drives, held
+from ballast.server.sensors.models import Drive, ImportSlice, NumbersImport
+from ballast.server.sensors.schemas import (
+    ColumnIn,
+    ColumnsIn,
+    NumbersDone,
+    NumbersIn,
+    NumbersLook,
+    NumbersTaken,
+    PreviewRow,
+    SliceIn,
+    WorkNumbersIn,
+)
+
+MOST_ROWS = 100_000
+_SHOWN = 8
+_ROWS = TypeAdapter(list[core.Row])
+# So many lines are looked at, and so long what was begun waits for its end.
+_LOOKED_AT = 200
+_LEFT = dt.timedelta(days=1)
+
+
+def _reader(rig: Rig, data: ColumnsIn) -> core.Reader:
+    """Reads rows by what was chosen. What a file calls by the rig's own words needs no choosing. Raises Refusal."""
+    wheels = rigs.wheels_of(rig)
+    names = {w.name: w.code for w in wheels} | {n.strip(): c for n, c in data.names.items()}
+    columns = tuple(core.Column(c.means, c.wheel) for c in data.columns)
+    of = core.Columns(columns, data.order, data.zone, data.pressure_unit, data.temperature_unit, names)
+    return core.Reader(of, [w.code for w in wheels])
+
+
+def work(actor: Actor, data: WorkNumbersIn) -> NumbersLook:
+    """How a file would be read. Nothing is saved. Raises DoesNotExist, Refusal for what is no rows at all."""
+    actor.must(May.READ)
+    rig = rigs.rig(actor, data.rig, also=held.ALSO)
+    head = "\n".join(data.head.lstrip("\ufeff").splitlines()[:_LOOKED_AT])
+    delimiter = delimiter_of(head)
+    heads, *lines = read_lines(head, delimiter, "head")
+    if len(heads) < 2 or not lines:
+        raise Refusal("That has no rows with columns under a heading. Choose a CSV file.", "head")
+    chosen = data.chosen or ColumnsIn(columns=[ColumnIn(means=m) for m in core.guess_columns(heads)])
+    chosen = chosen.model_copy(update={"zone": chosen.zone or _zone(actor, rig)})
+    refusal, strange = "", set[str]()
+    rows: list[core.Row] = []
+    faults: list[core.Fault] = []
+    try:
+        reader = _reader(rig, chosen)
+        rows, faults = reader.read(lines, 2)
+        strange = reader.strange
+    except Refusal as no:
+        refusal = no.message
+    return NumbersLook(
+        delimiter=delimiter, heads=heads, samples=[[r[i] if i < len(r) else "" for r in lines[:3]] for i in range(len(heads))],
+        columns=chosen.columns, meanings=core.MEANS, orders=core.ORDERS, zone=chosen.zone, faults=faults[:_SHOWN],
+        rows=[PreviewRow(r.at, s.wheel, s.kpa, s.tire_c) for r in rows for s in r.said][:_SHOWN],
+        strange=sorted(strange), refusal=refusal,
+    )  # fmt: skip
+
+
+def _zone(actor: Actor, rig: Rig) -> str:
+    """The time zone of where a rig is; where that is not known, the world's."""
+    return air.air_of(actor, rig).time_zone or "UTC"
+
+
+def _begun(actor: Actor, rig_id: int, uuid: UUID) -> tuple[Rig, NumbersImport]:
+    actor.must(May.ROUNDS)
+    rig = rigs.rig(actor, rig_id, also=held.ALSO)
+    return rig, NumbersImport.objects.filter(rig=rig).get(uuid=uuid)
+
+
+@transaction.atomic
+def begin(actor: Actor, rig_id: int, uuid: UUID, data: NumbersIn) -> NumbersTaken:
+    """A file on its way in; begun again with other columns, it starts from nothing. Raises Refusal for columns that do not do."""
+    actor.must(May.ROUNDS)
+    rig = rigs.rig(actor, rig_id, also=held.ALSO)
+    if Drive.objects.filter(uuid=uuid).exists() or NumbersImport.objects.filter(uuid=uuid).exclude(rig=rig).exists():
+        raise Conflict("This file was brought in already.", "uuid")
+    chosen = data.model_copy(update={"zone": data.zone or _zone(actor, rig)})
+    _reader(rig, chosen)
+    # And what somebody began and left: nothing of it counts, and nobody comes back for it.
+    left = NumbersImport.objects.filter(rig=rig, begun_at__lt=clock.now() - _LEFT)
+    (left | NumbersImport.objects.filter(uuid=uuid, rig=rig)).delete()
+    columns = chosen.model_dump(mode="json", exclude={"name", "delimiter"})
+    NumbersImport.objects.create(
+        uuid=uuid, rig=rig, name=data.name, columns=columns, delimiter=data.delimiter, by=actor.person
+    )
+    return NumbersTaken(rows=0, faults=[], strange=[])
+
+
+@transaction.atomic
+def take(actor: Actor, rig_id: int, uuid: UUID, number: int, data: SliceIn) -> NumbersTaken:
+    """Some lines of it; sent again they take their own place. Raises Refusal past 100,000 rows."""
+    rig, of = _begun(actor, rig_id, uuid)
+    if data.first > MOST_ROWS + 1:
+        raise Refusal(f"The file has more than {MOST_ROWS:,} rows. Split it.", "first")
+    reader = _reader(rig, ColumnsIn.model_validate(of.columns))
+    rows, faults = reader.read(read_lines(data.text, of.delimiter, "text"), data.first)
+    latest = max((r.at for r in rows), default=None)
+    if latest is not None and is_ahead(latest):
+        words = f"{latest:%Y-%m-%d %H:%M} lies in the future: check order and time zone."
+        faults = [core.Fault(data.first, words), *faults]
+    ImportSlice.objects.update_or_create(
+        of=of, number=number,
+        defaults={
+            "rows": len(rows), "read": zlib.compress(_ROWS.dump_json(rows), 1),
+            "faults": [{"row": f.row, "words": f.words} for f in faults],
+        },
+    )  # fmt: skip
+    return NumbersTaken(rows=len(rows), faults=faults, strange=sorted(reader.strange))
+
+
+@transaction.atomic
+def finish(actor: Actor, rig_id: int, uuid: UUID) -> NumbersDone:
+    """The whole of it counts from here on, or nothing. Raises Refusal for faults, for a file with a gap, for no numbers at all."""
+    rig, of = _begun(actor, rig_id, uuid)
+    slices = list(of.slices.all())
+    faults = [f for s in slices for f in s.faults]
+    if faults:
+        more = f" and {len(faults) - 1} more" if len(faults) > 1 else ""
+        raise Refusal(f"Row {faults[0]['row']}: {faults[0]['words']}{more}. Nothing was brought in.", "faults")
+    if [s.number for s in slices] != list(range(1, len(slices) + 1)):
+        raise Refusal("A part of the file is missing. Bring it in again.", "slices")
+    rows = [r for s in slices for r in _ROWS.validate_json(zlib.decompress(bytes(s.read)))]
+    messages = _messages(rows, drives.held_now(actor, rig).air)
+    if not messages:
+        raise Refusal("There is no number in it.", "slices")
+    row = drives.begin(actor, rig, uuid, messages[0].at, None)
+    row.source, row.ended_at = of.name, clock.now()
+    row.save(update_fields=["source", "ended_at"])
+    drives.take(row, messages)
+    of.delete()
+    return NumbersDone(
+        uuid=uuid, numbers=sum(len(m.wheels) for m in messages), judged=sum(len(m.samples) for m in messages),
+        begins=messages[0].at, ends=messages[-1].at,
+    )  # fmt: skip
+
+
+def _messages(rows: list[core.Row], here: Air | None) -> list[core.Message]:
+    """What was read at one moment is one message; the air of then is known where the file says how warm it was."""
+    wheels: dict[dt.datetime, dict[str, core.Said]] = {}
+    outside: dict[dt.datetime, float] = {}
+    for r in rows:
+        wheels.setdefault(r.at, {}).update({s.wheel: s for s in r.said})
+        if r.outside_c is not None:
+            outside[r.at] = r.outside_c
+    now = clock.now()
+    return [
+        core.Message(n, at, tuple(wheels[at].values()), core.air_then(now - at, here, outside.get(at)))
+        for n, at in enumerate(sorted(wheels), 1)
+    ]
+
+
+@transaction.atomic
+def cancel(actor: Actor, rig_id: int, uuid: UUID) -> None:
+    """Takes a file back that is on its way in: nothing of it is left."""
+    _, of = _begun(actor, rig_id, uuid)
+    of.delete()

@@ -1,0 +1,132 @@
+"""The lamp came on: each step by what was answered, every reading judged as a round would; what it came to is kept."""
+
+from uuid import UUID
+
+from django.db import transaction
+
+from ballast.core import gauges as core_gauges
+from ballast.core import rounds as core_rounds
+from ballast.core import sensors as core
+from ballast.core.air import standing
+from ballast.core.refusal import Refusal
+from ballast.server.accounts.actors import Actor, May
+from ballast.server.air import now as air
+from ballast.server.edge import clock
+from ballast.server.edge.problems import Conflict
+from ballast.server.edge.words import kept, phrase_of
+from ballast.server.gauges import services as gauges
+from ballast.server.ground import plans
+from ballast.server.rigs import services as rigs
+from ballast.server.rigs.models import Rig
+from ballast.server.rounds import ledger, sheet
+from ballast.server.sensors.models import LampCase
+from ballast.server.sensors.schemas import LampCaseOut, LampIn, LampKeptIn, LampStep, LampWheel
+from ballast.server.targets import in_force, policies
+
+
+def work(actor: Actor, rig_id: int, data: LampIn) -> LampStep:
+    """The next step by what was answered so far. Nothing is saved. Raises DoesNotExist, Refusal."""
+    actor.must(May.READ)
+    rig = rigs.rig(actor, rig_id, also=("air", "policy"))
+    plan = plans.open_of(actor, [rig])
+    row = in_force.each_in_force(in_force.sets(actor, rig)).get(rig.pk)
+    lines = sheet.of(actor, [rig], [row], ledger.newest([rig]), sheet.ground([rig], plan, None, False))
+    names = {line.own: line.name for line in lines}
+    given = {r.wheel: r.pressure.value for r in data.readings}
+    left_out = {o.wheel: o.reason for o in data.left_out}
+    for field, codes in (
+        ("readings", [r.wheel for r in data.readings]),
+        ("left_out", [o.wheel for o in data.left_out]),
+    ):
+        for i, code in enumerate(codes):
+            if code not in names:
+                raise Refusal(f"There is no wheel {code} on it. It has {', '.join(names)}.", f"{field}.{i}.wheel")
+    if data.which not in ("", "?", *names):
+        raise Refusal(f"There is no wheel {data.which} on it. It has {', '.join(names)}.", "which")
+    wheels = _judged(actor, rig, data, lines, given) if given else {}
+    reads, shown = [], []
+    for line in lines:
+        if line.own in left_out and line.own not in given:
+            continue
+        said, lacks, shows = wheels.get(line.own, (None, None, None))
+        word = said.word if said else "not_checked"
+        reads.append(core.Read(line.own, line.name, line.spare, word, lacks))
+        if said:
+            shown.append(LampWheel(line.own, line.name, line.spare, word, said.words, shows))
+    step = core.guide(
+        core.Answers(
+            data.light, data.which, data.seen, tuple(reads) if given else (), data.aired, data.after,
+            tuple((names[w], why) for w, why in left_out.items() if w not in given),
+        )
+    )  # fmt: skip
+    name = core.OUTCOMES[step.outcome] if step.outcome else ""
+    return LampStep(
+        step.key, step.words, step.notes, step.outcome, name, tuple(shown), core.LIGHTS, core.LOOKED, core.AFTER
+    )  # fmt: skip
+
+
+_Said = tuple[core_rounds.Answer | None, float | None, float | None]
+
+
+def _judged(
+    actor: Actor, rig: Rig, data: LampIn, lines: tuple[core_rounds.WheelLine, ...], given: dict[str, float]
+) -> dict[str, _Said]:
+    """Every reading through the answers of a round: the answer, what it lacks as a share, what the gauge shows when filled."""
+    if data.gauge is None:
+        raise Refusal("Which gauge is it read with? Choose it: how sure it is decides what a reading means.", "gauge")
+    row, way = gauges.usable(actor, data.gauge), policies.way_of(actor, rig)
+    gauge = gauges.gauge_of(row)
+    around = air.surroundings(air.air_of(actor, rig), way.check_days)
+    if around.here is None:
+        raise Refusal(
+            "The air outside is not known, and what a warm tire comes to hangs on it. Set the air first.", "air"
+        )
+    heavy = not rigs.rig_of(rig).light
+    at = core_rounds.Conditions(
+        at=clock.now(), here=around.here, morning=around.morning, dawns=around.dawns, temperature=way.temperature,
+        standing=standing(data.standing_h, heavy, data.driven, around.here.temperature_c, way.cold_after_h),
+        rolled=True, sunny="", gauge_id=row.pk, gauges={row.pk: gauge},
+    )  # fmt: skip
+    found: dict[str, _Said] = {}
+    for line in lines:
+        if line.own not in given:
+            continue
+        held = core_rounds.held(at, line)
+        said = core_rounds.answer(
+            core_rounds.goal(at, line, held, True, gauge),
+            core_gauges.correct(gauge, given[line.own]),
+            at.stands(line),
+            at.here,
+        )
+        lacks = None if held.here_kpa is None or said.cold_kpa is None else 1 - said.cold_kpa / held.here_kpa
+        found[line.own] = (said, lacks, core_rounds.should_show(at, line, held, gauge, said.fill_kpa))
+    return found
+
+
+@transaction.atomic
+def keep(actor: Actor, rig_id: int, uuid: UUID, data: LampKeptIn) -> None:
+    """Keeps what a lamp came to. Sent again it is simply there. Raises Conflict before its end."""
+    actor.must(May.ROUNDS)
+    step = work(actor, rig_id, data)
+    if step.outcome is None:
+        raise Conflict("It has not come to its end yet. Answer what is asked first.", "after")
+    rig = rigs.rig(actor, rig_id)
+    case, made = LampCase.objects.get_or_create(
+        uuid=uuid,
+        defaults={
+            "rig": rig, "at": data.at or clock.now(), "answers": data.model_dump(mode="json", exclude={"at"}), "outcome": step.outcome,
+            "words": kept(step.words), "by": actor.person,
+        },
+    )  # fmt: skip
+    if not made and case.rig_id != rig.pk:
+        raise Conflict("This was kept for another rig.", "uuid")
+
+
+def cases(rig: Rig) -> list[LampCaseOut]:
+    rows = LampCase.objects.filter(rig=rig).select_related("by")[:10]
+    return [
+        LampCaseOut(
+            uuid=c.uuid, at=c.at, outcome=core.OUTCOMES[c.outcome], words=phrase_of(c.words), by=c.by.shown_name
+        )
+        for c in rows
+    ]

@@ -1,0 +1,78 @@
+"""Statements put together once give what Django's own give."""
+
+from concurrent.futures import ThreadPoolExecutor
+from typing import Any
+
+import pytest
+from django.db import connection
+from django.db.models import F
+from django.test.utils import CaptureQueriesContext
+
+from ballast.server.edge.ready import Ready, hang
+from ballast.server.rigs.models import Axle, Rig
+from tests.server.conftest import COACH, Fleet
+
+
+@pytest.fixture
+def rigs(fleet: Fleet) -> list[int]:
+    for number in range(4):
+        fleet.api.ok("POST", "/rigs", COACH | {"name": f"More {number}", "fleet_number": f"M-{number}"})
+    return list(Rig.objects.order_by("id").values_list("pk", flat=True))
+
+
+def test_any_length_gives_what_the_queryset_gives(rigs: list[int]) -> None:
+    def ask(keys: Any) -> Any:
+        return Axle.objects.filter(rig__in=keys, number__lt=3).select_related("rig").annotate(behind=F("rig__head"))
+
+    ready = Ready[Axle](ask)
+    for length in (1, 2, 3, 5, 3, 1):
+        own = ready(rigs[-length:])
+        assert [a.__dict__ for a in own if a.__dict__.pop("_state")] == [
+            a.__dict__ for a in ask(rigs[-length:]) if a.__dict__.pop("_state")
+        ]
+        assert len(own) == 2 * length
+        with CaptureQueriesContext(connection) as asked:
+            assert {a.rig.pk for a in ready(rigs[:length])} == set(rigs[:length])
+        assert len(asked) == 1
+    assert ready([]) == []
+
+
+def test_words_numbers_and_what_never_changes_keep_their_places(rigs: list[int]) -> None:
+    home = Rig.objects.get(pk=rigs[0]).workspace_id
+    ready = Ready[tuple[int]](
+        lambda names, workspace: (
+            Rig.objects.of(workspace)
+            .filter(archived=False, name__in=names, kind=COACH["kind"])
+            .values_list("pk", flat=False)
+        )
+    )
+    assert ready(["More 1", "More 3", "' OR 1=1 --"], home) == [(rigs[2],), (rigs[4],)]
+    assert ready(["More 1", "More 3"], home + 1) == []
+    assert ready.first(["More 2"], home) == (rigs[3],)
+    assert ready.first(["None such"], home) is None
+
+
+def test_what_hangs_is_at_hand_and_no_other_question(rigs: list[int]) -> None:
+    rows = list(Rig.objects.order_by("id"))
+    hang(rows, "axles", Axle.objects.filter(rig__in=rigs[:-1]), "rig")
+    with CaptureQueriesContext(connection) as asked:
+        assert [a.rig_id for a in rows[1].axles.all()] == [rigs[1]] * 2
+        assert rows[1].axles.all()[0].rig is rows[1]
+        assert list(rows[-1].axles.all()) == []
+    assert len(asked) == 0
+    with pytest.raises(TypeError, match="at hand already"):
+        rows[1].axles.filter(number=1)
+
+
+@pytest.mark.django_db(transaction=True)
+def test_threads_share_a_statement_and_each_its_own_connection(rigs: list[int]) -> None:
+    ready = Ready[Axle](lambda keys: Axle.objects.filter(rig__in=keys))
+
+    def read(rig: int) -> set[int]:
+        try:
+            return {a.rig_id for a in ready([rig])}
+        finally:
+            connection.close()
+
+    with ThreadPoolExecutor(4) as pool:
+        assert list(pool.map(read, rigs * 5)) == [{r} for r in rigs] * 5
