@@ -65,6 +65,25 @@ def test_axe_finds_nothing_on_any_view(server: DemoServer, new_page: Pages, scre
     assert {view: found for view, found in wrong.items() if found} == {}
 
 
+def test_axe_finds_nothing_while_a_rig_is_fetched_nor_where_it_cannot_be(server: DemoServer, new_page: Pages) -> None:
+    page = new_page(bypass_csp=True)
+    enter(page, server.url)
+    held: list[Any] = []
+    sheet = re.compile(r"/api/v1/yard/1$")
+    page.route(sheet, lambda route: held.append(route))
+    with page.expect_request(sheet):
+        page.goto(server.url + "/rigs/1")
+    expect(page.get_by_text("Fetching the rig")).to_be_visible()
+    assert violations(page) == []
+    page.route(sheet, lambda route: route.fulfill(status=400, json={"message": "Not today."}))
+    held[0].fulfill(status=400, json={"message": "Not today."})
+    expect(page.get_by_role("main").get_by_role("alert")).to_contain_text("Not today.")
+    assert violations(page) == []
+    page.unroute(sheet)
+    page.get_by_role("main").get_by_role("button", name="Try again").click()
+    expect(page.get_by_role("complementary", name="Rig plan")).to_be_visible()
+
+
 def test_axe_finds_nothing_in_a_round_on_a_phone(server: DemoServer, new_page: Pages) -> None:
     page = new_page(bypass_csp=True, **PHONE)
     enter(page, server.url, "Technician")

@@ -17,6 +17,7 @@ def begin(page: Page, url: str, name: str) -> None:
     page.get_by_role("button", name=f"Begin: {name}").click()
     expect(page.get_by_text("Practice: nothing here is real")).to_be_visible()
     page.wait_for_url(re.compile(r"/rigs/\d+/"))
+    expect(page.get_by_role("complementary", name="Rig plan")).to_be_visible()
 
 
 def shown(page: Page, wheel: str) -> str:

@@ -3,15 +3,15 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, toRef, watch } from 'vue'
 import { cardOf } from '@/rigs/queries'
-import { refusedOf, type Schemas } from '@/shared/api/client'
+import { missing, type Schemas } from '@/shared/api/client'
 import Banner from '@/shared/Banner.vue'
 import { adrift, keptAt } from '@/shared/kept'
-import Nowhere from '@/shared/Nowhere.vue'
+import Awaited from '@/shared/Awaited.vue'
 import { figure, say, show, showWhole, spokenDay, unitOf, toward } from '@/shared/units'
 
 const props = defineProps<{ id: number }>()
 const id = toRef(props, 'id')
-const { data, error } = useQuery(cardOf(id))
+const { data, error, refetch } = useQuery(cardOf(id))
 const asOf = ref<number>()
 watch([adrift, id], async () => (asOf.value = await keptAt(`card ${id.value}`)), { immediate: true })
 const code = computed(() => data.value?.qr ?? [])
@@ -25,9 +25,8 @@ const aimed = (v: Schemas['CardVehicle']) => v.axles.some((a) => a.target_kpa !=
 </script>
 
 <template>
-  <Nowhere v-if="error && refusedOf(error).status === 404" />
-  <p v-else-if="error && !data" class="px-5 py-10" role="alert">{{ refusedOf(error).message }}</p>
-  <main v-else-if="data" id="stage" class="mx-auto max-w-3xl px-4 py-6">
+  <Awaited v-if="!data || missing(error)" what="The card" :error="error" @again="refetch()" />
+  <main v-else id="stage" class="mx-auto max-w-3xl px-4 py-6">
     <div class="mb-5 flex flex-wrap items-center gap-x-6 gap-y-2 print:hidden">
       <RouterLink :to="{ name: 'targets', params: { id } }">Back to the target</RouterLink>
       <span class="flex-1" />

@@ -3,9 +3,9 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, toRef } from 'vue'
 import { useRoute } from 'vue-router'
-import { answer, api, refusedOf, type Schemas } from '@/shared/api/client'
+import { answer, api, missing, type Schemas } from '@/shared/api/client'
 import EntryForm from '@/shared/EntryForm.vue'
-import Nowhere from '@/shared/Nowhere.vue'
+import Awaited from '@/shared/Awaited.vue'
 import Opening from '@/shared/Opening.vue'
 import Refusal from '@/shared/Refusal.vue'
 import { queries, useSession } from '@/shared/session'
@@ -22,7 +22,7 @@ type Sheet = Schemas['GaugeSheetOut']
 const props = defineProps<{ gauge: number }>()
 const id = toRef(props, 'gauge')
 const { may } = useSession()
-const { data, error } = useQuery({
+const { data, error, refetch } = useQuery({
   queryKey: ['gauges', id],
   queryFn: () => answer(api.GET('/api/v1/gauges/{gauge_id}', { params: { path: { gauge_id: id.value } } })),
 })
@@ -73,8 +73,8 @@ const print = () => window.print()
 </script>
 
 <template>
-  <Nowhere v-if="error && refusedOf(error).status === 404" />
-  <main v-else-if="data" id="stage" class="mx-auto max-w-5xl px-4 py-6 lg:px-7">
+  <Awaited v-if="!data || missing(error)" what="The gauge" :error="error" @again="refetch()" />
+  <main v-else id="stage" class="mx-auto max-w-5xl px-4 py-6 lg:px-7">
     <p class="flex gap-5 print:hidden">
       <RouterLink to="/gauges">All gauges</RouterLink>
       <RouterLink v-if="typeof $route.query.back === 'string'" :to="$route.query.back">Back to the round</RouterLink>
@@ -184,5 +184,4 @@ const print = () => window.print()
       </Opening>
     </section>
   </main>
-  <p v-else class="px-5 py-10 text-soft">Fetching the gauge …</p>
 </template>

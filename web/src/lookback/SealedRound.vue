@@ -6,7 +6,6 @@ import { useFrame } from '@/rigs/frame'
 import { refreshRig } from '@/rigs/queries'
 import Answer from '@/shared/Answer.vue'
 import { answer, api, refusedOf, type Schemas } from '@/shared/api/client'
-import Nowhere from '@/shared/Nowhere.vue'
 import Opening from '@/shared/Opening.vue'
 import Pictures from '@/shared/Pictures.vue'
 import { queries, useSession } from '@/shared/session'
@@ -46,8 +45,7 @@ async function take(now: Schemas['SealedOut']) {
 
 <template>
   <LookPages />
-  <Nowhere v-if="error && refusedOf(error).status === 404" />
-  <p v-else-if="error" role="alert">{{ refusedOf(error).message }}</p>
+  <p v-if="error" role="alert">{{ refusedOf(error).message }}</p>
   <template v-else-if="data">
     <div class="flex flex-wrap items-start justify-between gap-x-6 gap-y-2">
       <div class="min-w-60 flex-1">

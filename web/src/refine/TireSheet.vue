@@ -2,10 +2,10 @@
 /** One tire through its life: its tread and forecast, where it was, what was done to it. */
 import { useQuery } from '@tanstack/vue-query'
 import { computed, reactive, toRef } from 'vue'
-import { answer, api, refusedOf, type Schemas } from '@/shared/api/client'
+import { answer, api, missing, type Schemas } from '@/shared/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
 import EntryForm from '@/shared/EntryForm.vue'
-import Nowhere from '@/shared/Nowhere.vue'
+import Awaited from '@/shared/Awaited.vue'
 import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
 import { pairs, queries, useSession } from '@/shared/session'
@@ -18,7 +18,7 @@ import TreadChart from './TreadChart.vue'
 const props = defineProps<{ tire: number }>()
 const id = toRef(props, 'tire')
 const { may, session } = useSession()
-const { data, error } = useQuery({
+const { data, error, refetch } = useQuery({
   queryKey: ['tire', id],
   queryFn: () => answer(api.GET('/api/v1/tires/{tire_id}', { params: { path: { tire_id: id.value } } })),
 })
@@ -65,8 +65,8 @@ const back = useSave(async (uuid: string) => {
 </script>
 
 <template>
-  <Nowhere v-if="error && refusedOf(error).status === 404" />
-  <main v-else-if="data" id="stage" class="mx-auto max-w-4xl px-4 py-6 lg:px-7">
+  <Awaited v-if="!data || missing(error)" what="The tire" :error="error" @again="refetch()" />
+  <main v-else id="stage" class="mx-auto max-w-4xl px-4 py-6 lg:px-7">
     <p class="mb-2"><RouterLink :to="{ name: 'tires' }">All tires</RouterLink></p>
     <h1>{{ data.row.size }} {{ data.row.make }}</h1>
     <p class="text-lg">

@@ -4,11 +4,11 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, toRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import Banner from '@/shared/Banner.vue'
-import Nowhere from '@/shared/Nowhere.vue'
+import Awaited from '@/shared/Awaited.vue'
 import AlarmStrip from './AlarmStrip.vue'
 import GroundStrip from './GroundStrip.vue'
 import WorkLine from './WorkLine.vue'
-import { refusedOf } from '@/shared/api/client'
+import { missing } from '@/shared/api/client'
 import Overloads from '@/shared/Overloads.vue'
 import RigPlan from '@/shared/RigPlan.vue'
 import { useSession } from '@/shared/session'
@@ -92,12 +92,8 @@ const unlike = computed(() => (data.value?.rig.axles ?? []).flatMap((a) => a.unl
 </script>
 
 <template>
-  <Nowhere v-if="error && refusedOf(error).status === 404" />
-  <p v-else-if="error && !data" class="px-5 py-10" role="alert">
-    {{ refusedOf(error).message }}
-    <button type="button" class="link" @click="() => refetch()">Try again</button>
-  </p>
-  <template v-else-if="data">
+  <Awaited v-if="!data || missing(error)" what="The rig" :error="error" @again="refetch()" />
+  <template v-else>
     <WorkLine :id="id" :stages="data.stages" />
     <GroundStrip v-if="route.name !== 'ground'" :id="id" :ground="data.ground" />
     <AlarmStrip v-if="route.name !== 'sensors'" :id="id" :alarms="data.alarms" />
@@ -155,5 +151,4 @@ const unlike = computed(() => (data.value?.rig.axles ?? []).flatMap((a) => a.unl
       </main>
     </div>
   </template>
-  <p v-else class="px-5 py-10 text-soft">Fetching the rig …</p>
 </template>

@@ -112,3 +112,6 @@ export async function answer<T>(call: Promise<Outcome<T>>): Promise<T> {
 export function refusedOf(error: unknown): Refused {
   return error instanceof Refused ? error : new Refused(0, { message: String(error) })
 }
+
+/** There is no such thing, or it is not this person's to see. */
+export const missing = (error: unknown): boolean => error instanceof Refused && error.status === 404
