@@ -37,7 +37,7 @@ def _device(
     for number in range(1, int(MINUTES * 60 / EVERY_S) + 1):
         time.sleep(max(0.0, begun + number * EVERY_S - time.monotonic()))
         at = dt.datetime.now(dt.UTC).isoformat()
-        said = [{"wheel": w, "kpa": kpa - (6 * number if w == wheels[0] else 0), "tire_c": 30} for w in wheels]
+        said = [{"wheel": w, "kpa": kpa * (1 - (0.02 * number if w == wheels[0] else 0)), "tire_c": 30} for w in wheels]
         message = {"number": number, "at": at, "wheels": said, "rolled_min": number * EVERY_S / 60, "km_h": 80}
         body = json.dumps({"drive": drive, "messages": [message]})
         start = time.monotonic()
@@ -49,8 +49,9 @@ def _device(
                 if reply.status == 200:
                     break
             except (ConnectionError, http.client.HTTPException):
-                # Closed meanwhile, as a server may: the next try opens another.
+                # Closed meanwhile, as a server may after two seconds of silence: the next try opens another, at once.
                 connection.close()
+                continue
             sent.again += 1
             time.sleep(0.2)
         sent.took_ms.append((time.monotonic() - start) * 1000)

@@ -10,6 +10,7 @@ import pytest
 from django.test import Client
 from django.utils import timezone
 
+from ballast.server.sensors import drives
 from ballast.server.sensors.models import AlarmTold, Drive, DriveBlock
 from tests.server.conftest import Api, Fleet
 from tests.server.test_rounds import GOOD
@@ -115,6 +116,27 @@ def test_messages_are_kept_in_blocks_and_come_out_as_they_were_sent(driven: Flee
     drawn = driven.api.ok("GET", f"/rigs/{driven.rig}/drives/{device.drive}/series")
     assert len(drawn["minutes"]) == 130
     assert drawn["wheels"][0]["kpa"][-1] == pytest.approx(791.0)
+
+
+def test_messages_that_meet_are_both_taken(driven: Fleet, monkeypatch: pytest.MonkeyPatch) -> None:
+    device, at = Device(driven), timezone.now()
+    between, follow = [11], drives.followed
+
+    def meets(row: Drive, messages: Any) -> drives.Followed:
+        """While one is worked out, another of the same drive comes."""
+        if between:
+            device.ok(message(between.pop(), at))
+        return follow(row, messages)
+
+    monkeypatch.setattr(drives, "followed", meets)
+    # Of a drive that nobody knew yet, and of one under way.
+    device.ok(message(1, at))
+    assert Drive.objects.get().count == 2
+    between.append(12)
+    device.ok(message(2, at + dt.timedelta(seconds=1)))
+    row = Drive.objects.get()
+    assert (row.count, row.pending.count("\n")) == (4, 4)
+    assert {m.number for m in drives.messages_of(row)} == {1, 2, 11, 12}
 
 
 def test_without_the_air_of_then_numbers_are_kept_and_judge_nothing(driven: Fleet) -> None:

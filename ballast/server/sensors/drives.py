@@ -34,6 +34,8 @@ from ballast.server.sensors.schemas import (
 
 # So many messages are a block.
 BLOCK = 60
+# What every message changes of a drive.
+_GOES_ON = ("pending", "count", "heard_at", "started_at", "followed", "kept", "held", "held_at")
 # What wheels are held to, and the air, are asked anew after so long.
 ASKED_AFTER = dt.timedelta(minutes=5)
 _POINTS = 240
@@ -77,8 +79,8 @@ def held_now(actor: Actor, rig: Rig) -> Holding:
 
 
 def begin(actor: Actor, rig: Rig, uuid: UUID, at: dt.datetime, receiver: Receiver | None, run: Simulated | None = None) -> Drive:  # fmt: skip
-    """A drive that nothing was heard of yet."""
-    return Drive.objects.create(
+    """A drive that nothing was heard of yet, not stored yet."""
+    return Drive(
         uuid=uuid, rig=rig, receiver=receiver, by=actor.person, started_at=at, heard_at=at, held_at=clock.now(),
         simulated=_SIMULATED.dump_python(run, mode="json") if run else None,
         held=_HOLDING.dump_json(held_now(actor, rig)).decode(), followed=_FOLLOWED.dump_json(core.Drive()).decode(),
@@ -96,35 +98,64 @@ def ask_anew(actor: Actor, row: Drive, now: dt.datetime) -> None:
     row.held, row.held_at = _HOLDING.dump_json(of).decode(), now
 
 
-def take(row: Drive, messages: Sequence[core.Message]) -> core.Drive:
-    """Takes messages into a drive: each once, whenever it comes. What changed a state is told at once, the rest waits for its block.
+class Meanwhile(Exception):
+    """Somebody else took messages of the same drive since it was read: read it again."""
 
-    Must run in a transaction that locked nothing else.
-    """
+
+@dataclass(frozen=True)
+class Followed:
+    """What some more messages make of a drive, worked out and not kept yet. `since`: how many it had; `new`: none, where all were had."""
+
+    since: int
+    new: tuple[core.Message, ...]
+    drive: core.Drive
+    told: tuple[core.Told, ...] = ()
+    pending: str = ""
+    block: bytes | None = None
+    # The rig's newest number is looked for again: not with every message.
+    newest: bool = False
+
+
+def followed(row: Drive, messages: Sequence[core.Message]) -> Followed:
+    """Follows a drive by messages: each once, whenever it comes. It needs no lock: whoever keeps it looks whether it still holds."""
     groups = held_by(row).groups
     before = _FOLLOWED.validate_json(row.followed)
     new = core.fresh_of(before, messages)
     if not new:
-        return before
+        return Followed(row.count, (), before)
     late = core.is_late(before, new)
     drive = core.follow(groups, [*messages_of(row), *new], None) if late else core.follow(groups, new, before)
-    row.pending += "".join(_MESSAGE.dump_json(m).decode() + "\n" for m in new)
-    row.count += len(new)
-    if row.pending.count("\n") >= BLOCK:
-        DriveBlock.objects.create(drive=row, text=zlib.compress(row.pending.encode()))
-        row.pending = ""
-    assert drive.up_to is not None
-    row.heard_at = drive.up_to.at
-    row.started_at = min(row.started_at, new[0].at)
-    row.followed = _FOLLOWED.dump_json(drive).decode()
-    row.kept = _SAMPLES.dump_json(drive.kept()).decode()
-    row.save(update_fields=["pending", "count", "heard_at", "started_at", "followed", "kept", "held", "held_at"])
+    pending, block = row.pending + "".join(_MESSAGE.dump_json(m).decode() + "\n" for m in new), None
+    if pending.count("\n") >= BLOCK:
+        block, pending = zlib.compress(pending.encode()), ""
+    told = drive.told if late else drive.told[len(before.told) :]
+    return Followed(row.count, tuple(new), drive, told, pending, block, late or before.up_to is None or not pending)
+
+
+@transaction.atomic
+def keep(row: Drive, of: Followed) -> None:
+    """Keeps what was followed: a change of a state is told at once, the messages wait for their block. Raises Meanwhile."""
+    up_to = of.drive.up_to
+    if not of.new or up_to is None:
+        return
+    row.pending, row.count, row.heard_at = of.pending, of.since + len(of.new), up_to.at
+    row.started_at = min(row.started_at, of.new[0].at)
+    row.followed, row.kept = _FOLLOWED.dump_json(of.drive).decode(), _SAMPLES.dump_json(of.drive.kept()).decode()
+    if row.pk is None:
+        if Drive.objects.filter(uuid=row.uuid).exists():
+            raise Meanwhile
+        row.save()
+    else:
+        now = {name: getattr(row, name) for name in _GOES_ON}
+        if not Drive.objects.filter(pk=row.pk, count=of.since).update(**now):
+            raise Meanwhile
+    if of.block is not None:
+        DriveBlock.objects.create(drive=row, text=of.block)
     # A simulated one is of no tire: nothing of it stands on the rig's record.
     if row.simulated is None:
-        record.tell(row.rig_id, drive.told if late else drive.told[len(before.told) :])
-        if before.up_to is None or late or not row.pending:
+        record.tell(row.rig_id, of.told)
+        if of.newest:
             record.note_newest(row.rig_id)
-    return drive
 
 
 def messages_of(row: Drive) -> list[core.Message]:
@@ -171,6 +202,7 @@ def simulate(actor: Actor, rig_id: int, uuid: UUID, data: SimulateIn) -> DriveOu
     now = clock.now()
     run = Run(data.seed, data.scene, data.fault, data.wheel, tires, of.here, now, of.system.kind == "speed")
     row = begin(actor, rig, uuid, now, None, Simulated(run, data.pace, now))
+    row.save()
     _catch_up(row, there)
     return _present(actor, rig, row)
 
@@ -198,7 +230,7 @@ def _catch_up(row: Drive, there: Road | None) -> None:
         return
     of, now = _SIMULATED.validate_python(row.simulated), clock.now()
     until = of.minutes(now)
-    take(row, there.messages(of.run, row.count, until))
+    keep(row, followed(row, there.messages(of.run, row.count, until)))
     if until >= there.minutes(of.run):
         row.ended_at = now
         row.save(update_fields=["ended_at"])

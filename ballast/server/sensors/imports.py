@@ -107,7 +107,6 @@ def begin(actor: Actor, rig_id: int, uuid: UUID, data: NumbersIn) -> NumbersTake
     return NumbersTaken(rows=0, faults=[], strange=[])
 
 
-@transaction.atomic
 def take(actor: Actor, rig_id: int, uuid: UUID, number: int, data: SliceIn) -> NumbersTaken:
     """Some lines of it; sent again they take their own place. Raises Refusal past 100,000 rows."""
     rig, of = _begun(actor, rig_id, uuid)
@@ -119,17 +118,16 @@ def take(actor: Actor, rig_id: int, uuid: UUID, number: int, data: SliceIn) -> N
     if latest is not None and is_ahead(latest):
         words = f"{latest:%Y-%m-%d %H:%M} lies in the future: check order and time zone."
         faults = [core.Fault(data.first, words), *faults]
-    ImportSlice.objects.update_or_create(
-        of=of, number=number,
-        defaults={
-            "rows": len(rows), "read": zlib.compress(_ROWS.dump_json(rows), 1),
-            "faults": [{"row": f.row, "words": f.words} for f in faults],
-        },
-    )  # fmt: skip
+    kept = {
+        "rows": len(rows), "read": zlib.compress(_ROWS.dump_json(rows), 1),
+        "faults": [{"row": f.row, "words": f.words} for f in faults],
+    }  # fmt: skip
+    # Nobody else's writing waited for the reading of it.
+    with transaction.atomic():
+        ImportSlice.objects.update_or_create(of=NumbersImport.objects.get(pk=of.pk), number=number, defaults=kept)
     return NumbersTaken(rows=len(rows), faults=faults, strange=sorted(reader.strange))
 
 
-@transaction.atomic
 def finish(actor: Actor, rig_id: int, uuid: UUID) -> NumbersDone:
     """The whole of it counts from here on, or nothing. Raises Refusal for faults, for a file with a gap, for no numbers at all."""
     rig, of = _begun(actor, rig_id, uuid)
@@ -146,9 +144,11 @@ def finish(actor: Actor, rig_id: int, uuid: UUID) -> NumbersDone:
         raise Refusal("There is no number in it.", "slices")
     row = drives.begin(actor, rig, uuid, messages[0].at, None)
     row.source, row.ended_at = of.name, clock.now()
-    row.save(update_fields=["source", "ended_at"])
-    drives.take(row, messages)
-    of.delete()
+    followed = drives.followed(row, messages)
+    with transaction.atomic():
+        # Cancelled meanwhile, or begun anew: then nothing of it counts.
+        NumbersImport.objects.get(pk=of.pk).delete()
+        drives.keep(row, followed)
     return NumbersDone(
         uuid=uuid, numbers=sum(len(m.wheels) for m in messages), judged=sum(len(m.samples) for m in messages),
         begins=messages[0].at, ends=messages[-1].at,
