@@ -141,6 +141,8 @@ _EXAMPLE = {
     "distance": "84,200 km or 52,300 mi",
     "speed": "105 km/h or 65 mph",
 }
+# What a file is full of, and needs no second look.
+_PLAIN = re.compile(r"[+-]?[0-9]{1,12}(?:\.[0-9]{1,12})?")
 _NUMBER = re.compile(r"^([+-]?)((?:\d[\d, ]*)?(?:\.\d*)?)$", re.ASCII)
 _SPLIT = re.compile(r"^\s*([+-]?\s*[\d.,'\s]*\d[\d.,]*)\s*([^\d\s].*)?$", re.ASCII)
 
@@ -163,6 +165,8 @@ def number(text: str) -> float:
     A comma before exactly three digits groups thousands, otherwise it is a decimal comma.
     Raises Refusal for anything else, NaN and infinities included.
     """
+    if _PLAIN.fullmatch(text):
+        return float(text)
     raw = text.strip().replace("\u2212", "-").replace("\u2013", "-")
     raw = raw.replace("\u00a0", " ").replace("\u202f", " ").replace("- ", "-")
     if "," in raw and "." not in raw:

@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 from ballast.core.air import HOT_OVER_C
 from ballast.core.gas import Air, carry
@@ -53,6 +54,8 @@ def check_low_share(share: float) -> None:
         raise Refusal(f"Low is set at {low:.0%} to {high:.0%} under the target. Choose a share in there.", "low_share")
 
 
+# A drive asks again and again in the same air.
+@lru_cache(maxsize=1024)
 def thresholds(aim: Aim, now: Air) -> Thresholds:
     """Where the alarms stand in the air of now.
 
