@@ -9,7 +9,7 @@ from dataclasses import asdict, replace
 from pathlib import Path
 from typing import Any
 
-from ballast.core import ground, rounds, units
+from ballast.core import ground, rounds, sensors, units
 from ballast.core.air import Standing, standing
 from ballast.core.gas import Air
 from ballast.core.gauges import Gauge, Pair, correct, shows
@@ -135,6 +135,55 @@ def _walks() -> dict[str, Any]:
     }  # fmt: skip
 
 
+LAMP_WHEELS = (
+    ("1L", "Front left", False),
+    ("1R", "Front right", False),
+    ("2L", "Rear {left}", False),
+    ("S1", "Spare", True),
+)
+# Of each wheel its word and what it lacks, in that order; None: it was left out.
+LAMP_READ: tuple[tuple[tuple[str, float | None] | None, ...], ...] = (
+    (("hold", 0.0), ("hold", 0.01), ("hold", 0.0), ("hold", 0.0)),
+    (("hold", 0.0), ("add", 0.1), ("hold", 0.0), ("hold", 0.0)),
+    (("add", 0.1), ("add", 0.12), ("add", 0.11), ("hold", 0.0)),
+    (("add", 0.1), ("add", 0.14), ("add", 0.11), ("add", 0.2)),
+    (("add", 0.1), ("add", None), ("add", 0.11), ("hold", 0.0)),
+    (("hold", 0.0), ("hold", 0.0), ("hold", 0.0), ("add", 0.2)),
+    (("hold", 0.0), ("stop", 0.5), ("cannot_tell", None), ("hold", 0.0)),
+    (("hold", 0.0), ("cannot_tell", None), ("not_checked", None), ("hold", 0.0)),
+    (("hold", 0.0), ("hold", 0.0), ("hold", 0.0), None),
+    (("add", 0.2), ("hold", 0.0), ("hold", 0.0), None),
+    (),
+)  # fmt: skip
+
+
+def _guided(**answered: Any) -> dict[str, Any]:
+    of = sensors.Answers(**answered)
+    step = sensors.guide(of)
+    asked = {k: v for k, v in asdict(of).items() if k != "reads"}
+    return {
+        "asked": asked | {"reads": [asdict(r) for r in of.reads]}, "key": step.key, "text": step.words.text,
+        "notes": [n.text for n in step.notes], "outcome": step.outcome,
+    }  # fmt: skip
+
+
+def _guide() -> dict[str, Any]:
+    """The lamp's way as data, and where it leads by all that can be answered: what a phone says without a network."""
+    steps = [_guided(), _guided(light="flashing"), _guided(light="solid", which="?")]
+    for seen in ("nothing", "object", "flat"):
+        for read in LAMP_READ:
+            found = tuple(zip(LAMP_WHEELS, read, strict=False))
+            reads = tuple(sensors.Read(c, n, s, *r) for (c, n, s), r in found if r)  # type: ignore[arg-type]
+            left_out = tuple((n, "no {key}") for (_, n, _), r in found if r is None)
+            for aired, after in ((False, None), (True, None), (True, "out"), (True, "on")):
+                more = {"reads": reads, "left_out": left_out, "aired": aired, "after": after}
+                steps.append(_guided(light="flashing", which="2L", seen=seen, **more))
+    return {
+        "ways": [asdict(w) for w in sensors.WAYS], "notes": [asdict(n) for n in sensors.NOTES], "alike": sensors.ALIKE,
+        "unread": sensors.UNREAD, "steps": steps,
+    }  # fmt: skip
+
+
 def cases() -> dict[str, Any]:
     made = {
         "units": [asdict(u) for u in units.UNITS],
@@ -145,6 +194,7 @@ def cases() -> dict[str, Any]:
         "words": [{"word": w, "asks_for_air": use.asks_for_air} for w, use in rounds.WORDS.items()],
         "decisions": _decisions(),
         "walks": _walks(),
+        "guide": _guide(),
     }
     plain: dict[str, Any] = json.loads(json.dumps(made))
     return plain

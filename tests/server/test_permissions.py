@@ -193,6 +193,7 @@ LEAST = {
     "PUT rigs/{rig_id}/sensors": TECHNICIAN,
     "PUT rigs/{rig_id}/glances/{uuid}": TECHNICIAN,
     "DELETE rigs/{rig_id}/glances/{uuid}": TECHNICIAN,
+    "GET rigs/{rig_id}/lamp": VIEWER,
     "PUT rigs/{rig_id}/lamps/{uuid}": TECHNICIAN,
     # With the key of a receiver, not a session.
     "POST receivers/messages": ANYBODY,

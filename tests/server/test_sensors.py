@@ -242,6 +242,32 @@ def test_the_lamp_is_followed_to_a_leak_and_kept(driven: Fleet, stranger: Api) -
     stranger.no("POST", "work/lamp", {"rig": driven.rig}, 404)
 
 
+def test_what_a_phone_carries_means_what_the_server_says(driven: Fleet, stranger: Api) -> None:
+    carried = driven.api.ok("GET", f"/rigs/{driven.rig}/lamp")
+    stranger.no("GET", f"/rigs/{driven.rig}/lamp", None, 404)
+    assert {w["code"]: w["spare"] for w in carried["wheels"]} == {w: w == "S1" for w in GOOD}
+    assert [(s["hours"], s["name"]) for s in carried["stood"]] == [
+        (0, "Just off the road"), (1, "Stood an hour"), (12, "Stood overnight"),
+    ]  # fmt: skip
+    gauge = carried["gauges"][0]["id"]
+    for stood in carried["stood"]:
+        for share in (0.5, 0.9, 0.97, 1.0, 1.2):
+            read = read_all(driven, w1L=GOOD["1L"] * share) | {"standing_h": stood["hours"], "gauge": gauge}
+            said = next(w for w in lamp(driven, **read)["wheels"] if w["code"] == "1L")
+            sheet = next(d for d in stood["decisions"] if d["gauge"] == gauge and "1L" in d["wheels"])
+            kpa = round(GOOD["1L"] * share, 2)
+            assert [s["word"] for s in sheet["stretches"] if s["from_kpa"] <= kpa][-1] == said["word"], (stood, share)
+    # What a phone said is kept as it said it, however the air is by the time it arrives.
+    ended = {"said": {"outcome": "leak", "wheels": ["1L", "2Lo"]}, "at": "2030-01-01T00:00:00Z"}
+    one = read_all(driven) | {"aired": True, "after": "out"} | ended
+    kept = driven.api.ok("PUT", f"/rigs/{driven.rig}/lamps/{uuid4()}", one)["lamp_cases"][0]
+    assert kept["outcome"] == "One may leak"
+    assert kept["words"]["text"].startswith("Front left, rear left, outer lacked more than the others: they may leak.")
+    assert dt.datetime.fromisoformat(kept["at"]) <= timezone.now()
+    one["said"]["wheels"] = ["9L"]
+    driven.api.no("PUT", f"/rigs/{driven.rig}/lamps/{uuid4()}", one, 422, "said.wheels")
+
+
 def test_a_tire_far_too_low_stops_the_guide_and_an_unread_one_is_asked_for(driven: Fleet) -> None:
     assert lamp(driven, **read_all(driven, w1L=GOOD["1L"] * 0.6))["outcome"] == "stop"
     some = read_all(driven)

@@ -1,7 +1,8 @@
 /** What the page must decide without a network, against the cases that the core writes. */
 import { beforeEach, describe, expect, test } from 'vitest'
-import { decide } from '@/rounds/decide'
+import { decide } from '@/shared/decide'
 import type { Schemas } from '@/shared/api/client'
+import { next, type Asked, type Carried } from '@/sensors/guided'
 import { quantity, type Kind } from '@/shared/quantities'
 import stored from '../../tests/page.json'
 import { figure, show, system, takeUnits, toward, type System, type Toward } from '@/shared/units'
@@ -26,6 +27,9 @@ interface Cases {
   shown: { kind: Kind; value: number; system: System; toward: Toward; text: string }[]
   toward: { kpa: number; bound: number | null; toward: Toward }[]
   words: { word: string; asks_for_air: boolean }[]
+  guide: Pick<Carried, 'ways' | 'notes' | 'alike' | 'unread'> & {
+    steps: { asked: Asked; key: string; text: string; notes: string[]; outcome: string | null }[]
+  }
   decisions: { name: string; decision: Schemas['DecisionOut']; answers: Answered[] }[]
 }
 const cases = stored as unknown as Cases
@@ -91,5 +95,16 @@ describe('an answer by the sheets', () => {
     const of = cases.decisions[0]!.decision
     expect(decide([of], '2Li', 1, true, '1,050')).toBeNull()
     expect(decide([of], '2Li', 1, true, '1,030')?.word).toBe('let_out')
+  })
+})
+
+describe('the lamp’s way', () => {
+  const { steps, ...by } = cases.guide
+  test('leads everywhere where the core’s leads', () => {
+    const led = steps.map(({ asked }) => next(asked, by))
+    expect(led.map((s) => [s.key, s.outcome, s.words.text, s.notes.map((n) => n.text)])).toEqual(
+      steps.map((s) => [s.key, s.outcome, s.text, s.notes]),
+    )
+    expect(new Set(steps.map((s) => s.outcome)).size).toBe(8)
   })
 })

@@ -75,13 +75,15 @@ class Decision(Sheet):
     estimate: bool
 
 
-def decisions(at: Conditions, lines: Sequence[WheelLine], gauges: Iterable[int]) -> tuple[Decision, ...]:
-    """All answers of a round, for each of some gauges; wheels that are alike share a sheet."""
+def decisions(
+    at: Conditions, lines: Sequence[WheelLine], gauges: Iterable[int], ways: Sequence[bool] = (True, False)
+) -> tuple[Decision, ...]:
+    """All answers of a round, for each of some gauges; wheels that are alike share a sheet. `ways`: rolled so, or somebody said not."""
     decided = []
     of = {line.code: held(at, line) for line in lines}
     for gauge_id in gauges:
         gauge = at.gauges[gauge_id]
-        for rolled in (True, False):
+        for rolled in ways:
             alike: dict[tuple[WheelGoal, Standing], list[str]] = {}
             for line in lines:
                 alike.setdefault((goal(at, line, of[line.code], rolled, gauge), at.stands(line)), []).append(line.code)

@@ -37,18 +37,31 @@ from ballast.core.sensors.drives import (
 from ballast.core.sensors.evidence import Glimpse, Offset, Served, beside, glimpse, offset, pairs
 from ballast.core.sensors.guide import (
     AFTER,
+    ALIKE,
     LIGHTS,
     LOOKED,
+    NOTES,
     OUTCOMES,
+    STOOD,
+    UNREAD,
+    WAYS,
     After,
     Answers,
+    Fact,
+    GuideWay,
     Light,
+    Named,
     Outcome,
     Read,
     Seen,
     Step,
     StepKey,
+    Stood,
+    end_words,
+    facts,
     guide,
+    lacks,
+    named,
 )
 from ballast.core.sensors.lamp import (
     Lit,
@@ -84,12 +97,13 @@ from ballast.core.sensors.thresholds import (
 )
 
 __all__ = [
-    "AFTER", "HEARD_MIN", "KINDS", "LIGHTS", "LOOKED", "LOW_SHARE", "LOW_SHARES", "MEANS", "OLD", "ORDERS", "OUTCOMES",
-    "After", "Aim", "Alarm", "Answers", "Column", "Columns", "Drive", "Fault", "Filled", "Fold", "Glimpse", "Grade",
-    "Group", "Kind", "Light", "Lit", "Means", "Message", "Moving", "Offset", "OnDrive", "Order", "Outcome", "Read",
-    "Reader", "Receiver", "Recorded", "Rolling", "Row", "Said", "Sample", "Seen", "Served", "Step", "StepKey",
-    "Thresholds", "Told", "air_then", "battery_words", "beside", "check_low_share", "cold_equivalent", "drive_words",
-    "fold", "follow", "for_receiver", "fresh_of", "glimpse", "guess_columns", "guide", "is_cold", "is_late",
-    "is_old", "lamp_ahead", "loud_words", "missing", "moved_words", "offset", "on_drive", "on_lamp", "pairs", "recorded", "rise",
-    "roll", "state_words", "threshold_words", "thresholds", "told_words", "why_apart", "word_of",
+    "AFTER", "ALIKE", "HEARD_MIN", "KINDS", "LIGHTS", "LOOKED", "LOW_SHARE", "LOW_SHARES", "MEANS", "NOTES", "OLD",
+    "ORDERS", "OUTCOMES", "STOOD", "UNREAD", "WAYS", "After", "Aim", "Alarm", "Answers", "Column", "Columns", "Drive",
+    "Fact", "Fault", "Filled", "Fold", "Glimpse", "Grade", "Group", "GuideWay", "Kind", "Light", "Lit", "Means",
+    "Message", "Moving", "Named", "Offset", "OnDrive", "Order", "Outcome", "Read", "Reader", "Receiver", "Recorded",
+    "Rolling", "Row", "Said", "Sample", "Seen", "Served", "Step", "StepKey", "Stood", "Thresholds", "Told", "air_then",
+    "battery_words", "beside", "check_low_share", "cold_equivalent", "drive_words", "end_words", "facts", "fold",
+    "follow", "for_receiver", "fresh_of", "glimpse", "guess_columns", "guide", "is_cold", "is_late", "is_old", "lacks",
+    "lamp_ahead", "loud_words", "missing", "moved_words", "named", "offset", "on_drive", "on_lamp", "pairs", "recorded",
+    "rise", "roll", "state_words", "threshold_words", "thresholds", "told_words", "why_apart", "word_of",
 ]  # fmt: skip

@@ -75,16 +75,27 @@ def usable(actor: Actor, gauge_id: int, field: str = "gauge") -> Gauge:
     Displays and sensors back a gauge up; none of them is the gauge in hand.
     """
     row = ours(actor, gauge_id, field)
-    if row.retired:
-        raise Refusal("That gauge is retired. Choose another.", field)
-    if row.kind in core.FITTED:
-        raise Refusal(f"{row.label} backs a gauge up and does not stand for one. Take a gauge.", field)
-    if row.suspicion == "differs":
-        raise Refusal(
-            f"{row.label} differs from another gauge by 4 psi or more. Compare it with a master first, or take another.",
-            field,
-        )
+    if why_not := _why_not(row):
+        raise Refusal(why_not, field)
     return row
+
+
+def all_usable(actor: Actor) -> list[Gauge]:
+    """Every gauge to read with."""
+    return [row for row in gauges(actor) if not _why_not(row)]
+
+
+def _why_not(row: Gauge) -> str:
+    """Why a gauge is not read with; empty: it may be."""
+    if row.retired:
+        return "That gauge is retired. Choose another."
+    if row.kind in core.FITTED:
+        return f"{row.label} backs a gauge up and does not stand for one. Take a gauge."
+    if row.suspicion == "differs":
+        return (
+            f"{row.label} differs from another gauge by 4 psi or more. Compare it with a master first, or take another."
+        )
+    return ""
 
 
 def latest(row: Gauge) -> Calibration | None:

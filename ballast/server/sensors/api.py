@@ -51,6 +51,12 @@ def withdraw(request: ActorRequest, rig_id: int, uuid: UUID):
     return services.withdraw(request.auth, rig_id, uuid)
 
 
+@router.get("/rigs/{rig_id}/lamp", response=answers(schemas.LampCarried))
+def carry_lamp(request: ActorRequest, rig_id: int):
+    """The lamp's guided way as data, for a phone that may have no network when it comes on."""
+    return lamp.carried(request.auth, rig_id)
+
+
 @router.put("/rigs/{rig_id}/lamps/{uuid}", response=answers(schemas.SensorsOut))
 def keep_lamp(request: ActorRequest, rig_id: int, uuid: UUID, data: schemas.LampKeptIn):
     """What a lamp came to, from the light to its cause."""

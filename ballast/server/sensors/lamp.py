@@ -1,5 +1,6 @@
 """The lamp came on: each step by what was answered, every reading judged as a round would; what it came to is kept."""
 
+from collections.abc import Iterable
 from uuid import UUID
 
 from django.db import transaction
@@ -7,7 +8,7 @@ from django.db import transaction
 from ballast.core import gauges as core_gauges
 from ballast.core import rounds as core_rounds
 from ballast.core import sensors as core
-from ballast.core.air import standing
+from ballast.core.air import Driven, standing
 from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.air import now as air
@@ -15,22 +16,34 @@ from ballast.server.edge import clock
 from ballast.server.edge.problems import Conflict
 from ballast.server.edge.words import kept, phrase_of
 from ballast.server.gauges import services as gauges
+from ballast.server.gauges.models import Gauge
 from ballast.server.ground import plans
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
 from ballast.server.rounds import ledger, sheet
 from ballast.server.sensors.models import LampCase
-from ballast.server.sensors.schemas import LampCaseOut, LampIn, LampKeptIn, LampStep, LampWheel
+from ballast.server.sensors.schemas import (
+    LampCarried,
+    LampCaseOut,
+    LampGauge,
+    LampIn,
+    LampKeptIn,
+    LampStep,
+    LampStood,
+    LampWheel,
+    LampWheelName,
+)
 from ballast.server.targets import in_force, policies
+
+# So many gauges are carried, those that the rig was read with last before all.
+_GAUGES = 3
 
 
 def work(actor: Actor, rig_id: int, data: LampIn) -> LampStep:
     """The next step by what was answered so far. Nothing is saved. Raises DoesNotExist, Refusal."""
     actor.must(May.READ)
     rig = rigs.rig(actor, rig_id, also=("air", "policy"))
-    plan = plans.open_of(actor, [rig])
-    row = in_force.each_in_force(in_force.sets(actor, rig)).get(rig.pk)
-    lines = sheet.of(actor, [rig], [row], ledger.newest([rig]), sheet.ground([rig], plan, None, False))
+    lines = _lines(actor, rig)
     names = {line.own: line.name for line in lines}
     given = {r.wheel: r.pressure.value for r in data.readings}
     left_out = {o.wheel: o.reason for o in data.left_out}
@@ -61,7 +74,54 @@ def work(actor: Actor, rig_id: int, data: LampIn) -> LampStep:
     )  # fmt: skip
     name = core.OUTCOMES[step.outcome] if step.outcome else ""
     return LampStep(
-        step.key, step.words, step.notes, step.outcome, name, tuple(shown), core.LIGHTS, core.LOOKED, core.AFTER
+        step.key, step.words, step.notes, step.outcome, name, tuple(shown), core.LIGHTS, core.LOOKED, core.AFTER, core.STOOD
+    )  # fmt: skip
+
+
+def _lines(actor: Actor, rig: Rig) -> tuple[core_rounds.WheelLine, ...]:
+    """The wheels of a rig and what each is held to, as in a round."""
+    row = in_force.each_in_force(in_force.sets(actor, rig)).get(rig.pk)
+    return sheet.of(
+        actor, [rig], [row], ledger.newest([rig]), sheet.ground([rig], plans.open_of(actor, [rig]), None, False)
+    )
+
+
+def _conditions(
+    actor: Actor, rig: Rig, in_hand: Iterable[Gauge], standing_h: float, driven: Driven
+) -> core_rounds.Conditions:
+    """Under what it is read. Raises Refusal where the air is not known."""
+    way = policies.way_of(actor, rig)
+    around = air.surroundings(air.air_of(actor, rig), way.check_days)
+    if around.here is None:
+        raise Refusal(
+            "The air outside is not known, and what a warm tire comes to hangs on it. Set the air first.", "air"
+        )
+    heavy = not rigs.rig_of(rig).light
+    read_with = {row.pk: gauges.gauge_of(row) for row in in_hand}
+    return core_rounds.Conditions(
+        at=clock.now(), here=around.here, morning=around.morning, dawns=around.dawns, temperature=way.temperature,
+        standing=standing(standing_h, heavy, driven, around.here.temperature_c, way.cold_after_h),
+        rolled=True, sunny="", gauge_id=min(read_with, default=0), gauges=read_with,
+    )  # fmt: skip
+
+
+def carried(actor: Actor, rig_id: int) -> LampCarried:
+    """The whole way as data, and everything that a reading of a gauge in hand can mean. Raises DoesNotExist, Refusal."""
+    actor.must(May.READ)
+    rig = rigs.rig(actor, rig_id, also=("air", "policy"))
+    lines = _lines(actor, rig)
+    read_with = {s.gauge_id for s in ledger.newest([rig]).values()}
+    in_hand = sorted(gauges.all_usable(actor), key=lambda g: g.pk not in read_with)[:_GAUGES]
+    stood = []
+    for of in core.STOOD:
+        at = _conditions(actor, rig, in_hand, of.hours, "highway")
+        decided = core_rounds.decisions(at, lines, at.gauges, (True,))
+        stood.append(LampStood.model_validate({"hours": of.hours, "name": of.name, "decisions": decided}))
+    return LampCarried(
+        ways=list(core.WAYS), notes=list(core.NOTES), outcomes=core.OUTCOMES, lights=core.LIGHTS, looked=core.LOOKED,
+        afters=core.AFTER, alike=core.ALIKE, unread=list(core.UNREAD),
+        wheels=[LampWheelName(code=w.own, name=w.name, spare=w.spare) for w in lines],
+        gauges=[LampGauge(id=g.pk, label=g.label) for g in in_hand], stood=stood,
     )  # fmt: skip
 
 
@@ -74,19 +134,8 @@ def _judged(
     """Every reading through the answers of a round: the answer, what it lacks as a share, what the gauge shows when filled."""
     if data.gauge is None:
         raise Refusal("Which gauge is it read with? Choose it: how sure it is decides what a reading means.", "gauge")
-    row, way = gauges.usable(actor, data.gauge), policies.way_of(actor, rig)
-    gauge = gauges.gauge_of(row)
-    around = air.surroundings(air.air_of(actor, rig), way.check_days)
-    if around.here is None:
-        raise Refusal(
-            "The air outside is not known, and what a warm tire comes to hangs on it. Set the air first.", "air"
-        )
-    heavy = not rigs.rig_of(rig).light
-    at = core_rounds.Conditions(
-        at=clock.now(), here=around.here, morning=around.morning, dawns=around.dawns, temperature=way.temperature,
-        standing=standing(data.standing_h, heavy, data.driven, around.here.temperature_c, way.cold_after_h),
-        rolled=True, sunny="", gauge_id=row.pk, gauges={row.pk: gauge},
-    )  # fmt: skip
+    at = _conditions(actor, rig, [gauges.usable(actor, data.gauge)], data.standing_h, data.driven)
+    gauge = at.gauges[data.gauge]
     found: dict[str, _Said] = {}
     for line in lines:
         if line.own not in given:
@@ -98,7 +147,7 @@ def _judged(
             at.stands(line),
             at.here,
         )
-        lacks = None if held.here_kpa is None or said.cold_kpa is None else 1 - said.cold_kpa / held.here_kpa
+        lacks = core.lacks(said.cold_kpa, held.here_kpa)
         found[line.own] = (said, lacks, core_rounds.should_show(at, line, held, gauge, said.fill_kpa))
     return found
 
@@ -108,14 +157,23 @@ def keep(actor: Actor, rig_id: int, uuid: UUID, data: LampKeptIn) -> None:
     """Keeps what a lamp came to. Sent again it is simply there. Raises Conflict before its end."""
     actor.must(May.ROUNDS)
     step = work(actor, rig_id, data)
-    if step.outcome is None:
-        raise Conflict("It has not come to its end yet. Answer what is asked first.", "after")
     rig = rigs.rig(actor, rig_id)
+    outcome, words = step.outcome, step.words
+    if data.said is not None:
+        names = {w.code: w.name for w in rigs.wheels_of(rig)}
+        unknown = [code for code in data.said.wheels if code not in names]
+        if unknown:
+            raise Refusal(f"There is no wheel {unknown[0]} on it. It has {', '.join(names)}.", "said.wheels")
+        outcome = data.said.outcome
+        words = core.end_words(outcome, [names[code].lower() for code in data.said.wheels])
+    if outcome is None:
+        raise Conflict("It has not come to its end yet. Answer what is asked first.", "after")
+    now = clock.now()
     case, made = LampCase.objects.get_or_create(
         uuid=uuid,
         defaults={
-            "rig": rig, "at": data.at or clock.now(), "answers": data.model_dump(mode="json", exclude={"at"}), "outcome": step.outcome,
-            "words": kept(step.words), "by": actor.person,
+            "rig": rig, "at": min(data.at or now, now), "answers": data.model_dump(mode="json", exclude={"at"}), "outcome": outcome,
+            "words": kept(words), "by": actor.person,
         },
     )  # fmt: skip
     if not made and case.rig_id != rig.pk:

@@ -5,11 +5,13 @@ from uuid import UUID
 
 from pydantic import AwareDatetime, Field
 
+from ballast.core import sensors as core
 from ballast.core.air import Driven
 from ballast.core.sensors import After, Fault, Grade, Kind, Light, Means, Order, Outcome, Seen, StepKey
 from ballast.core.working import Line, Phrase
 from ballast.server.edge.quantities import Code, Day, Hours, Minutes, Number, Pressure, Temperature, Version, Words
 from ballast.server.edge.schema import Out, Strict
+from ballast.server.rounds.schemas import DecisionOut
 
 Source = Literal["display", "app", "cap"]
 SOURCES: dict[Source, str] = {"display": "Display", "app": "App", "cap": "Cap"}
@@ -157,8 +159,23 @@ class WorkLampIn(LampIn):
     rig: int
 
 
+class LampSaid(Strict):
+    """What a phone without a network said it came to, and of which wheels."""
+
+    outcome: Outcome
+    wheels: Annotated[list[Code], Field(max_length=80)] = []
+
+
 class LampKeptIn(LampIn):
     at: AwareDatetime | None = None
+    # Kept as it was said, whatever the air is by the time it arrives; null: the server says it.
+    said: LampSaid | None = None
+
+
+class LampWheelName(Out):
+    code: str
+    name: str
+    spare: bool
 
 
 @dataclass(frozen=True)
@@ -185,6 +202,37 @@ class LampStep:
     lights: dict[Light, str]
     looked: dict[Seen, str]
     afters: dict[After, str]
+    stood: tuple[core.Stood, ...]
+
+
+class LampStood(Out):
+    """How long it stood, and all that a reading can mean after that."""
+
+    hours: float
+    name: str
+    decisions: list[DecisionOut]
+
+
+class LampGauge(Out):
+    id: int
+    label: str
+
+
+class LampCarried(Out):
+    """The guided way as data, for a phone that may have no network by then: the first of `ways` that fits is next."""
+
+    ways: list[core.GuideWay]
+    notes: list[core.GuideWay]
+    outcomes: dict[Outcome, str]
+    lights: dict[Light, str]
+    looked: dict[Seen, str]
+    afters: dict[After, str]
+    # Tires that lack about the same share lack it for the same reason; the words of those that were not read.
+    alike: float
+    unread: list[str]
+    wheels: list[LampWheelName]
+    gauges: list[LampGauge]
+    stood: list[LampStood]
 
 
 class LampCaseOut(Out):

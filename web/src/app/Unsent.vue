@@ -40,11 +40,13 @@ const what = (u: Unsent) =>
     ? 'An entry'
     : u.ground
       ? 'Of a ground plan'
-      : u.picture
-        ? 'A picture'
-        : u.reading
-          ? `${u.reading.wheel}: ${u.reading.pressure}${u.reading.after ? ' after the air' : ''}`
-          : `${u.note?.wheel}: a note`
+      : u.lamp
+        ? 'What the lamp came to'
+        : u.picture
+          ? 'A picture'
+          : u.reading
+            ? `${u.reading.wheel}: ${u.reading.pressure}${u.reading.after ? ' after the air' : ''}`
+            : `${u.note?.wheel}: a note`
 function why(u: Unsent): string {
   if (u.refused) return `Refused: ${u.refused}`
   if (!u.owner) return 'It is not known whose it is.'

@@ -7,7 +7,7 @@ import { withdraw, type Reading } from '@/shared/outbox'
 import { figure, inField, spelled, type Entry } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
 import { useWork } from '@/shared/useWork'
-import type { Answered } from './decide'
+import type { Answered } from '@/shared/decide'
 import type { OpenRound, Wheel } from './useRound'
 
 /** A second tap in so short a time, with nothing typed since, is the first one's. */

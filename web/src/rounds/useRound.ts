@@ -9,7 +9,7 @@ import { enter as enterIn, isMine, onStored, unsent, type Reading } from '@/shar
 import { queries, useSession } from '@/shared/session'
 import { inField, shortly, system, type Entry } from '@/shared/units'
 import type { WheelState } from '@/shared/scale'
-import { decide } from './decide'
+import { decide } from '@/shared/decide'
 
 export type Wheel = Schemas['RoundWheelOut']
 /** A reading that waits here. */

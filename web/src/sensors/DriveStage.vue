@@ -15,7 +15,7 @@ import { useSave } from '@/shared/useSave'
 import { useVoice } from '@/shared/voice'
 import DriveChart from './DriveChart.vue'
 import DriveNumbers from './DriveNumbers.vue'
-import { useDrive, useDrives } from './queries'
+import { useDrive, useDrives, useLampCarried } from './queries'
 import ImportNumbers from './ImportNumbers.vue'
 import Receivers from './Receivers.vue'
 import SimulateForm from './SimulateForm.vue'
@@ -29,6 +29,8 @@ const { data: all } = useDrives(id)
 const uuid = computed(() => String(route.query.of ?? '') || all.value?.drives[0]?.uuid || null)
 const open = (of: string) => void router.replace({ query: { of } })
 const { data: drive } = useDrive(id, uuid)
+// The lamp may come on where there is no network.
+useLampCarried(id)
 
 // What the plan shows are this drive's numbers, in words of the server.
 watch(

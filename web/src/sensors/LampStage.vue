@@ -1,23 +1,23 @@
 <script setup lang="ts">
-/** The lamp came on: one step after the other, from the light to its cause. The server says which is next. */
-import { useQuery } from '@tanstack/vue-query'
+/** The lamp came on: one step after the other, from the light to its cause. The server says which is next, or what it gave before. */
 import { useSessionStorage } from '@vueuse/core'
-import { computed, ref } from 'vue'
+import { useQuery } from '@tanstack/vue-query'
+import { computed, onScopeDispose, ref } from 'vue'
 import { useFrame } from '@/rigs/frame'
+import { lampCameTo, onLamp, unsent } from '@/shared/outbox'
 import TargetPages from '@/rigs/TargetPages.vue'
-import { answer, api, type Schemas } from '@/shared/api/client'
+import { answer, api, refusedOf, type Schemas } from '@/shared/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
 import Presses from '@/shared/Presses.vue'
 import Refusal from '@/shared/Refusal.vue'
 import { queries, useSession } from '@/shared/session'
 import { moment, figure, say, unitOf } from '@/shared/units'
-import { useOnce, useSave } from '@/shared/useSave'
 import { useWork } from '@/shared/useWork'
 import LampReadings from './LampReadings.vue'
-import { useSensors } from './queries'
+import { stepBy, type Answers } from './guided'
+import { useLampCarried, useSensors } from './queries'
 
-type Answers = Required<Omit<Schemas['WorkLampIn'], 'gauge' | 'rig'>> & { gauge: number | null }
-const { id } = useFrame()
+const { id, sheet } = useFrame()
 const { session, may } = useSession()
 const { data: told } = useSensors(id)
 const fresh = (): Answers => ({
@@ -37,22 +37,39 @@ const mine = `lamp ${session.value?.person} ${id.value}`
 const answers = useSessionStorage<Answers>(mine, fresh())
 /** How it was before each step that was taken: the way back. */
 const before = useSessionStorage<Answers[]>(`${mine} before`, [])
+/** What the phone carries for times without a network: the way, and all that a reading can mean. */
+const { data: carried, error: notCarried } = useLampCarried(id)
+/** Answered by what the phone carries. */
+const alone = ref(false)
 const gauges = useQuery({ queryKey: ['gauges'], queryFn: () => answer(api.GET('/api/v1/gauges')) })
-const usable = computed(() =>
-  (gauges.data.value ?? []).filter((g) => g.in_hand && !g.retired).map((g) => ({ key: g.id, name: g.label })),
-)
+const usable = computed(() => {
+  const inDrawer = gauges.data.value?.filter((g) => g.in_hand && !g.retired)
+  return ((alone.value ? null : inDrawer) ?? carried.value?.gauges ?? []).map((g) => ({ key: g.id, name: g.label }))
+})
 const gauge = computed({
-  get: () => answers.value.gauge ?? usable.value[0]?.key ?? null,
+  get: () => usable.value.find((g) => g.key === answers.value.gauge)?.key ?? usable.value[0]?.key ?? null,
   set: (now) => (answers.value.gauge = now),
 })
 const body = computed(() => ({ ...answers.value, gauge: gauge.value }))
-const work = useWork(body, (now) =>
-  answer(api.POST('/api/v1/work/lamp', { body: { ...now, rig: id.value } as Schemas['WorkLampIn'] })),
+async function ask(now: Answers) {
+  try {
+    const said = await answer(
+      api.POST('/api/v1/work/lamp', { body: { ...now, rig: id.value } as Schemas['WorkLampIn'] }),
+    )
+    alone.value = false
+    return { ...said, said: null }
+  } catch (error) {
+    if (!refusedOf(error).unreachable || !carried.value) throw error
+    alone.value = true
+    return stepBy(carried.value, now)
+  }
+}
+const work = useWork(
+  computed(() => (carried.value === undefined && told.value === undefined ? null : body.value)),
+  ask,
 )
 const step = computed(() => work.answer.value)
-const wheels = computed(() =>
-  (told.value?.axles ?? []).flatMap((a) => a.wheels.map((w) => ({ code: w.code, name: w.name }))),
-)
+const wheels = computed(() => told.value?.axles.flatMap((a) => a.wheels) ?? carried.value?.wheels ?? [])
 function go(more: Partial<Answers>) {
   before.value = [...before.value, { ...answers.value }]
   answers.value = { ...answers.value, ...more }
@@ -78,30 +95,32 @@ const choices = computed<{ name: string; more: Partial<Answers> }[]>(() => {
     ]
   return []
 })
-const STOOD = [
-  { key: 0, name: 'Just off the road' },
-  { key: 1, name: 'Stood an hour' },
-  { key: 12, name: 'Stood overnight' },
-]
+const stood = computed(() => (step.value?.stood ?? []).map((s) => ({ key: s.hours, name: s.name })))
 const kept = ref(false)
-const once = useOnce()
-const { save, busy, message } = useSave(async () => {
-  const params = { path: { rig_id: id.value, uuid: once.idOf(body.value) } }
-  const now = await answer(
-    api.PUT('/api/v1/rigs/{rig_id}/lamps/{uuid}', { params, body: body.value as Schemas['LampKeptIn'] }),
-  )
-  once.stored()
-  queries.setQueryData(['rig', id.value, 'sensors'], now)
+const waits = computed(() => unsent.value.some((u) => u.lamp?.rig === id.value))
+onScopeDispose(onLamp((now) => queries.setQueryData(['rig', now.rig, 'sensors'], now)))
+async function keep() {
+  const came = { ...body.value, at: new Date().toISOString(), said: step.value?.said ?? null }
   again()
   kept.value = true
-})
-const elsewhere = computed(() => work.fields.value.air || work.fields.value.gauge || work.message.value)
+  await lampCameTo(id.value, sheet.value.rig.name, came as Schemas['LampKeptIn'])
+}
+const elsewhere = computed(() =>
+  !told.value && !carried.value && notCarried.value
+    ? `${refusedOf(notCarried.value).message} The guide is carried for a rig whose sensors were opened on this phone.`
+    : work.fields.value.air || work.fields.value.gauge || work.message.value,
+)
 </script>
 
 <template>
   <TargetPages />
   <h1>The lamp came on</h1>
-  <p v-if="kept && !before.length" class="mt-1 font-semibold text-green">Kept with this rig.</p>
+  <p v-if="kept && !before.length" class="mt-1 font-semibold" :class="waits ? 'text-soft' : 'text-green'">
+    {{ waits ? 'Kept on this phone; it goes to the rig when the network is back.' : 'Kept with this rig.' }}
+  </p>
+  <p v-if="alone && step" class="mt-1 text-sm text-soft">
+    Without a network: by the air and the targets of when this phone last had one.
+  </p>
   <template v-if="step">
     <section aria-live="polite" :class="{ stale: work.stale.value }">
       <p v-if="step.outcome" class="mt-3 text-3xl font-bold" :class="step.outcome === 'stop' ? 'text-rust' : ''">
@@ -121,7 +140,7 @@ const elsewhere = computed(() => work.fields.value.air || work.fields.value.gaug
       <div class="flex flex-wrap items-end gap-x-6 gap-y-3">
         <ChoiceField v-model="gauge" class="w-52" label="Gauge in hand" :choices="usable" name="gauge" />
         <div class="flex flex-wrap gap-1.5" role="group" aria-label="How it stood">
-          <Presses v-model="answers.standing_h" look="chip min-h-11 px-3" :choices="STOOD" />
+          <Presses v-model="answers.standing_h" look="chip min-h-11 px-3" :choices="stood" />
         </div>
       </div>
       <LampReadings
@@ -140,7 +159,7 @@ const elsewhere = computed(() => work.fields.value.air || work.fields.value.gaug
       </button>
     </div>
     <div v-if="step.outcome" class="mt-4 flex flex-wrap items-center gap-x-6 gap-y-2">
-      <button v-if="may('rounds')" type="button" class="button button-next" :disabled="busy" @click="save()">
+      <button v-if="may('rounds')" type="button" class="button button-next" @click="keep()">
         Keep it with this rig
       </button>
       <RouterLink v-if="step.outcome !== 'stop'" :to="{ name: 'rounds', params: { id } }">Open a round</RouterLink>
@@ -150,7 +169,7 @@ const elsewhere = computed(() => work.fields.value.air || work.fields.value.gaug
       <button v-if="before.length" type="button" class="link min-h-11" @click="again">From the beginning</button>
     </p>
   </template>
-  <Refusal :message="elsewhere || message" />
+  <Refusal :message="elsewhere" />
   <section v-if="told?.lamp_cases.length" class="mt-8 max-w-3xl border-t border-hairline pt-3">
     <h2>Times before</h2>
     <ul>

@@ -12,12 +12,14 @@ import { useSave } from '@/shared/useSave'
 import Working from '@/shared/Working.vue'
 import AlarmLoop from './AlarmLoop.vue'
 import LookForm from './LookForm.vue'
-import { useSensors, type AxleAlarms } from './queries'
+import { useLampCarried, useSensors, type AxleAlarms } from './queries'
 import SystemForm from './SystemForm.vue'
 
 const { id } = useFrame()
 const { may } = useSession()
 const { data: told } = useSensors(id)
+// The lamp may come on where there is no network.
+useLampCarried(id)
 const figures = (a: AxleAlarms) => [
   { name: 'Very low', kpa: a.very_low_kpa },
   { name: 'Low', kpa: a.low_kpa },

@@ -1,6 +1,7 @@
 /** What is asked of a rig's sensors. */
 import { useQuery } from '@tanstack/vue-query'
 import { computed, type Ref } from 'vue'
+import { kept } from '@/shared/kept'
 import { answer, api, type Schemas } from '@/shared/api/client'
 
 export type Sensors = Schemas['SensorsOut']
@@ -12,6 +13,17 @@ export const useSensors = (id: Ref<number>) =>
     queryFn: () => answer(api.GET('/api/v1/rigs/{rig_id}/sensors', { params: { path: { rig_id: id.value } } })),
     // Ages go on while the page lies open.
     staleTime: 0,
+  })
+
+/** The lamp's way as data, kept on the phone: when it comes on there may be no network. */
+export const useLampCarried = (id: Ref<number>) =>
+  useQuery({
+    queryKey: ['rig', id, 'lamp'],
+    queryFn: () =>
+      kept(`lamp ${id.value}`, () =>
+        answer(api.GET('/api/v1/rigs/{rig_id}/lamp', { params: { path: { rig_id: id.value } } })),
+      ),
+    staleTime: 10 * 60_000,
   })
 
 export type Drive = Schemas['DriveOut']

@@ -36,6 +36,8 @@ export interface Unsent {
   picture?: { rig: number; body: Schemas['PictureIn'] }
   /** Of a ground plan: opened, a stretch taken in hand, something done at a wheel. All of one plan go in turn. */
   ground?: GroundItem
+  /** What a lamp that came on came to. */
+  lamp?: { rig: number; body: Schemas['LampKeptIn'] }
   /** Why the server would not have it; empty while it is only waiting. */
   refused: string
   /** The server broke on it, or did not answer it in time: others went past it, and it is tried again after a while. */
@@ -48,6 +50,7 @@ const store = createStore('gentle-ballast', 'outbox')
 export const unsent = ref<Unsent[]>([])
 const stored = new Set<(round: Schemas['RoundOut']) => void>()
 const pictured = new Set<() => void>()
+const lamps = new Set<(sensors: Schemas['SensorsOut']) => void>()
 const walked = new Set<(ground: Schemas['GroundOut']) => void>()
 const me = ref<Owner | null>(null)
 let sending = false
@@ -124,6 +127,13 @@ function put(item: Unsent) {
   const signal = AbortSignal.timeout(PATIENCE)
   const headers = { 'X-Ballast-As': `${item.owner!.person}.${item.owner!.workspace}` }
   if (item.ground) return putGround(item, { signal, headers })
+  if (item.lamp)
+    return api.PUT('/api/v1/rigs/{rig_id}/lamps/{uuid}', {
+      params: { path: { rig_id: item.lamp.rig, uuid: item.uuid } },
+      body: item.lamp.body,
+      signal,
+      headers,
+    })
   if (item.picture)
     return api.PUT('/api/v1/rigs/{rig_id}/pictures/{uuid}', {
       params: { path: { rig_id: item.picture.rig, uuid: item.uuid } },
@@ -152,7 +162,7 @@ const next = (): Unsent | undefined => {
   const now = Date.now()
   const held = new Set<string>()
   for (const item of mine.value) {
-    const wheel = item.picture ? item.uuid : (item.ground?.plan ?? `${item.round} ${wheelOf(item)}`)
+    const wheel = item.picture || item.lamp ? item.uuid : (item.ground?.plan ?? `${item.round} ${wheelOf(item)}`)
     const waits = item.refused !== '' || (item.again ?? 0) > now
     if (!waits && !held.has(wheel)) return item
     if (!item.refused) held.add(wheel)
@@ -167,14 +177,17 @@ export async function send(): Promise<void> {
   try {
     for (let item = next(); item; item = next()) {
       try {
-        const asked = answer<Schemas['RoundOut'] | Schemas['PictureOut'] | Schemas['GroundOut']>(put(item))
+        const asked = answer<
+          Schemas['RoundOut'] | Schemas['PictureOut'] | Schemas['GroundOut'] | Schemas['SensorsOut']
+        >(put(item))
         onItsWay = { uuid: item.uuid, done: asked.catch(() => null) }
         const now = await asked
         // Told first: a reading is never, not for a moment, neither on its way nor on the server.
         if (item.ground) walked.forEach((tell) => tell(now as Schemas['GroundOut']))
-        else if (!item.picture) stored.forEach((tell) => tell(now as Schemas['RoundOut']))
+        else if (!item.picture && !item.lamp) stored.forEach((tell) => tell(now as Schemas['RoundOut']))
         await drop(item.uuid)
         if (item.picture) pictured.forEach((tell) => tell())
+        if (item.lamp) lamps.forEach((tell) => tell(now as Schemas['SensorsOut']))
       } catch (error) {
         const no = refusedOf(error)
         const away = (no.unreachable && !no.hung) || no.status === 401 || no.fields.session
@@ -210,7 +223,7 @@ export async function takeOver(item: Unsent): Promise<void> {
 }
 
 async function add(
-  item: Pick<Unsent, 'round' | 'rig' | 'reading' | 'note' | 'picture' | 'ground'>,
+  item: Pick<Unsent, 'round' | 'rig' | 'reading' | 'note' | 'picture' | 'ground' | 'lamp'>,
 ): Promise<Unsent | undefined> {
   const id = uuid()
   await keep({ ...item, uuid: id, owner: me.value && plain(me.value), at: Date.now(), refused: '' })
@@ -231,6 +244,10 @@ export const photograph = (rig: number, name: string, body: Schemas['PictureIn']
 /** Keeps something of a ground plan and sends it, in the same way. */
 export const walk = (rig: string, ground: GroundItem) => add({ round: 0, rig, ground })
 
+/** Keeps what a lamp came to and sends it, in the same way. */
+export const lampCameTo = (rig: number, name: string, body: Schemas['LampKeptIn']) =>
+  add({ round: 0, rig: name, lamp: { rig, body } })
+
 /** Takes an entry back before it is stored; false where it was on its way already, and is stored by now. */
 export async function withdraw(id: string): Promise<boolean> {
   if (onItsWay?.uuid === id) await onItsWay.done
@@ -248,6 +265,12 @@ export function onStored(tell: (round: Schemas['RoundOut']) => void): () => void
 export function onGround(tell: (ground: Schemas['GroundOut']) => void): () => void {
   walked.add(tell)
   return () => walked.delete(tell)
+}
+
+/** Tells how a rig's sensors stand once a lamp's end is on the server. */
+export function onLamp(tell: (sensors: Schemas['SensorsOut']) => void): () => void {
+  lamps.add(tell)
+  return () => lamps.delete(tell)
 }
 
 /** Tells when a picture is on the server. */

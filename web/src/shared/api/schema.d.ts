@@ -1285,6 +1285,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/rigs/{rig_id}/lamp": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Carry Lamp
+         * @description The lamp's guided way as data, for a phone that may have no network when it comes on.
+         */
+        get: operations["ballast_server_sensors_api_carry_lamp"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/rigs/{rig_id}/lamps/{uuid}": {
         parameters: {
             query?: never;
@@ -6217,6 +6237,38 @@ export interface components {
              */
             with_trailers: boolean;
         };
+        /**
+         * GuideWay
+         * @description A step, or a note beside it, where all that it asks for `holds` and nothing that it `lacks` does; `{names}` are of `named`.
+         */
+        GuideWay: {
+            /**
+             * Holds
+             * @default []
+             */
+            holds: ("lit" | "flashing" | "which" | "seen" | "flat" | "object" | "read" | "stopped" | "left" | "low" | "aired" | "after" | "on" | "left_out" | "low_on_road" | "alike" | "one")[];
+            /**
+             * Key
+             * @default end
+             * @enum {string}
+             */
+            key: "light" | "which" | "look" | "read" | "air" | "roll" | "end";
+            /**
+             * Lacks
+             * @default []
+             */
+            lacks: ("lit" | "flashing" | "which" | "seen" | "flat" | "object" | "read" | "stopped" | "left" | "low" | "aired" | "after" | "on" | "left_out" | "low_on_road" | "alike" | "one")[];
+            /**
+             * Named
+             * @default
+             * @enum {string}
+             */
+            named: "" | "stopped" | "left" | "low" | "left_out" | "why_left_out" | "own";
+            /** Outcome */
+            outcome: ("stop" | "leak" | "weather" | "spare" | "sensor" | "threshold" | "unread") | null;
+            /** Words */
+            words: string;
+        };
         /** HeardOut */
         HeardOut: {
             /**
@@ -6654,6 +6706,42 @@ export interface components {
             why: string;
             words: components["schemas"]["Phrase"];
         };
+        /**
+         * LampCarried
+         * @description The guided way as data, for a phone that may have no network by then: the first of `ways` that fits is next.
+         */
+        LampCarried: {
+            /** Afters */
+            afters: {
+                [key: string]: string;
+            };
+            /** Alike */
+            alike: number;
+            /** Gauges */
+            gauges: components["schemas"]["LampGauge"][];
+            /** Lights */
+            lights: {
+                [key: string]: string;
+            };
+            /** Looked */
+            looked: {
+                [key: string]: string;
+            };
+            /** Notes */
+            notes: components["schemas"]["GuideWay"][];
+            /** Outcomes */
+            outcomes: {
+                [key: string]: string;
+            };
+            /** Stood */
+            stood: components["schemas"]["LampStood"][];
+            /** Unread */
+            unread: string[];
+            /** Ways */
+            ways: components["schemas"]["GuideWay"][];
+            /** Wheels */
+            wheels: components["schemas"]["LampWheelName"][];
+        };
         /** LampCaseOut */
         LampCaseOut: {
             /**
@@ -6671,6 +6759,13 @@ export interface components {
              */
             uuid: string;
             words: components["schemas"]["Phrase"];
+        };
+        /** LampGauge */
+        LampGauge: {
+            /** Id */
+            id: number;
+            /** Label */
+            label: string;
         };
         /** LampKeptIn */
         LampKeptIn: {
@@ -6703,6 +6798,7 @@ export interface components {
              * @default []
              */
             readings: components["schemas"]["LampReadingIn"][];
+            said?: components["schemas"]["LampSaid"] | null;
             /** Seen */
             seen?: ("nothing" | "object" | "flat") | null;
             /**
@@ -6726,6 +6822,22 @@ export interface components {
             pressure: number | string;
             /** Wheel */
             wheel: string;
+        };
+        /**
+         * LampSaid
+         * @description What a phone without a network said it came to, and of which wheels.
+         */
+        LampSaid: {
+            /**
+             * Outcome
+             * @enum {string}
+             */
+            outcome: "stop" | "leak" | "weather" | "spare" | "sensor" | "threshold" | "unread";
+            /**
+             * Wheels
+             * @default []
+             */
+            wheels: string[];
         };
         /** LampStep */
         LampStep: {
@@ -6752,9 +6864,23 @@ export interface components {
             outcome: ("stop" | "leak" | "weather" | "spare" | "sensor" | "threshold" | "unread") | null;
             /** Outcome Name */
             outcome_name: string;
+            /** Stood */
+            stood: components["schemas"]["Stood"][];
             /** Wheels */
             wheels: components["schemas"]["LampWheel"][];
             words: components["schemas"]["Phrase"];
+        };
+        /**
+         * LampStood
+         * @description How long it stood, and all that a reading can mean after that.
+         */
+        LampStood: {
+            /** Decisions */
+            decisions: components["schemas"]["DecisionOut"][];
+            /** Hours */
+            hours: number;
+            /** Name */
+            name: string;
         };
         /**
          * LampWheel
@@ -6772,6 +6898,15 @@ export interface components {
             /** Word */
             word: string;
             words: components["schemas"]["Phrase"];
+        };
+        /** LampWheelName */
+        LampWheelName: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Spare */
+            spare: boolean;
         };
         /** LastRoundOut */
         LastRoundOut: {
@@ -9934,6 +10069,16 @@ export interface components {
             wheels: string[];
             /** Words */
             words: string;
+        };
+        /**
+         * Stood
+         * @description How it stood before it is read [h].
+         */
+        Stood: {
+            /** Hours */
+            hours: number;
+            /** Name */
+            name: string;
         };
         /**
          * Stretch
@@ -22480,6 +22625,127 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_sensors_api_carry_lamp: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LampCarried"];
+                };
             };
             /** @description Bad Request */
             400: {
