@@ -5,8 +5,8 @@ from collections.abc import Callable
 
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import enter, watch
-from tests.browser.serving import DemoServer
+from tests.browser.conftest import PHONE, enter, watch
+from tests.browser.serving import DemoServer, Visitor
 
 Pages = Callable[..., Page]
 
@@ -47,7 +47,7 @@ def test_an_alarm_sets_low_and_one_line_says_why_two_alike_stand_apart(own_serve
 
 
 def test_the_lamp_is_followed_by_thumb_to_a_tire(own_server: DemoServer, new_page: Pages) -> None:
-    page = new_page(viewport={"width": 390, "height": 844}, has_touch=True, is_mobile=True)
+    page = new_page(**PHONE)
     wrong = watch(page)
     enter(page, own_server.url, "Technician")
     page.goto(f"{own_server.url}/rigs/5/targets/lamp")
@@ -87,8 +87,60 @@ def test_the_lamp_is_followed_by_thumb_to_a_tire(own_server: DemoServer, new_pag
     assert wrong == []
 
 
+def test_the_lamp_is_followed_by_thumb_without_a_network(own_server: DemoServer, new_page: Pages) -> None:
+    page = new_page(**PHONE)
+    wrong = watch(page)
+    enter(page, own_server.url, "Technician")
+    # Looked at before the drive; the way itself was never opened.
+    with page.expect_response(re.compile(r"/rigs/5/lamp$")):
+        page.goto(f"{own_server.url}/rigs/5/targets/sensors")
+    expect(page.get_by_role("heading", name="Front", exact=True)).to_be_visible()
+    page.evaluate("navigator.serviceWorker.ready.then(() => true)")
+    page.wait_for_function(
+        "async () => (await Promise.all((await caches.keys()).map(async (k) => (await (await caches.open(k)).keys()).length)))"
+        ".reduce((a, b) => a + b, 0) > 10"
+    )
+    own_server.kill()
+    page.goto(f"{own_server.url}/rigs/5/targets/lamp")
+
+    def tap(name: str) -> None:
+        page.get_by_role("button", name=name, exact=True).tap()
+
+    for name in ("It flashes first, then stays on", "It names none", "Nothing to be seen"):
+        tap(name)
+    expect(page.get_by_text("Without a network: by the air")).to_be_visible()
+    expect(page.get_by_text("could not be read")).to_have_count(0)
+    expect(page.get_by_text(re.compile("^Flashing means a fault"))).to_be_visible()
+    page.reload()
+    tap("Stood overnight")
+    for name, psi in (("Front left", "70"), ("Front right", "70"), ("Rear left", "80"), ("Rear right", "60")):
+        page.get_by_label(name, exact=True).fill(psi)
+    tap("Go on with these")
+    expect(page.get_by_text("Not yet: spare.")).to_be_visible()
+    # A tire far too low stops it here as there.
+    page.get_by_label("Rear right", exact=True).fill("20")
+    tap("Go on with these")
+    expect(page.get_by_text("Stopped for a tire", exact=True)).to_be_visible()
+    tap("Back a step")
+    page.get_by_label("Rear right", exact=True).fill("60")
+    page.get_by_label("Spare", exact=True).fill("80")
+    tap("Go on with these")
+    expect(page.get_by_text(re.compile("^Add air to rear right"))).to_be_visible()
+    tap("The air is in them")
+    tap("It went out")
+    expect(page.get_by_text("One may leak", exact=True)).to_be_visible()
+    tap("Keep it with this rig")
+    expect(page.get_by_text("Kept on this phone")).to_be_visible()
+    own_server.start()
+    expect(page.get_by_text("Kept with this rig.")).to_be_visible()
+    expect(page.get_by_text("Rear right lacked more than the others")).to_be_visible()
+    kept = Visitor(own_server, "auditor").call("GET", "/rigs/5/sensors")[1]["lamp_cases"]
+    assert [c["outcome"] for c in kept] == ["One may leak"]
+    assert wrong == []
+
+
 def test_a_number_off_a_display_is_two_taps_on_a_phone(own_server: DemoServer, new_page: Pages) -> None:
-    page = new_page(viewport={"width": 390, "height": 844}, has_touch=True, is_mobile=True)
+    page = new_page(**PHONE)
     wrong = watch(page)
     enter(page, own_server.url, "Technician")
     page.goto(f"{own_server.url}/rigs/5/targets/sensors")

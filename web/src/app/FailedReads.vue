@@ -60,6 +60,8 @@ watch([reading, () => route.fullPath], () => {
         q.state.status === 'error' &&
         q.getObserversCount() > 0 &&
         !TOLD_ELSEWHERE.includes(String(q.queryKey[0])) &&
+        // Without a network the page goes on by what it carries.
+        !(q.meta?.carried && refusedOf(q.state.error).unreachable) &&
         // Not to be seen by this person, or not there: the page says so itself.
         ![401, 403, 404].includes(refusedOf(q.state.error).status),
     )

@@ -19,7 +19,8 @@ import { useLampCarried, useSensors } from './queries'
 
 const { id, sheet } = useFrame()
 const { session, may } = useSession()
-const { data: told } = useSensors(id)
+const CARRIED = { meta: { carried: true } }
+const { data: told } = useSensors(id, CARRIED)
 const fresh = (): Answers => ({
   light: null,
   which: '',
@@ -41,7 +42,7 @@ const before = useSessionStorage<Answers[]>(`${mine} before`, [])
 const { data: carried, error: notCarried } = useLampCarried(id)
 /** Answered by what the phone carries. */
 const alone = ref(false)
-const gauges = useQuery({ queryKey: ['gauges'], queryFn: () => answer(api.GET('/api/v1/gauges')) })
+const gauges = useQuery({ queryKey: ['gauges'], queryFn: () => answer(api.GET('/api/v1/gauges')), ...CARRIED })
 const usable = computed(() => {
   const inDrawer = gauges.data.value?.filter((g) => g.in_hand && !g.retired)
   return ((alone.value ? null : inDrawer) ?? carried.value?.gauges ?? []).map((g) => ({ key: g.id, name: g.label }))

@@ -7,8 +7,9 @@ import { answer, api, type Schemas } from '@/shared/api/client'
 export type Sensors = Schemas['SensorsOut']
 export type AxleAlarms = Sensors['axles'][number]
 
-export const useSensors = (id: Ref<number>) =>
+export const useSensors = (id: Ref<number>, more: { meta?: { carried: boolean } } = {}) =>
   useQuery({
+    ...more,
     queryKey: ['rig', id, 'sensors'],
     queryFn: () => answer(api.GET('/api/v1/rigs/{rig_id}/sensors', { params: { path: { rig_id: id.value } } })),
     // Ages go on while the page lies open.
