@@ -71,6 +71,7 @@ def test_a_stale_display_is_believed_then_read_with_a_gauge(server: DemoServer, 
     assert violations(page) == []
     judge(page, "It is shown in green, so it is so")
     expect(page.get_by_text("A stale display was believed")).to_be_visible()
+    expect(page.get_by_role("heading", name="What you left")).to_be_visible()
     expect(page.get_by_text("0 of 100")).to_be_visible()
     assert violations(page) == []
     page.get_by_role("button", name="Same numbers").click()

@@ -102,6 +102,9 @@ def do(api: Api, of: Exercise, drawn: Drawn, left: Left) -> None:
         _walk(api, rig, of, left, gauges, left.plan_open is not None)
 
 
+LOADED = ("sidewall", "trailer", "duals", "thrice", "rounded", "even")
+
+
 @pytest.mark.parametrize(("key", "act"), CASES)
 def test_what_is_done_on_the_real_screens_is_judged(
     api: Api, seeded: Callable[[int], None], key: str, act: str
@@ -127,12 +130,14 @@ def test_what_is_done_on_the_real_screens_is_judged(
     else:
         assert (said["right"], said["reason_right"], said["earned"]) == (True, True, 1.0)
     assert len(said["working"]) == len(drawn.working)
+    # Beside it stands what they left themselves.
+    stands = {line["what"]["text"]: line["result"] for line in said["left"]}
+    assert f"Your reason: {of.reasons[left.reason or next(iter(of.reasons))]}" in stands
+    for wheel, kpa in left.left_kpa.items() if key in LOADED else ():
+        assert stands[f"You left {wheel} at"]["value"] == pytest.approx(kpa, abs=KPA_PSI), wheel
     assert api.no("POST", "/practice/try/judge", {"reason": next(iter(of.reasons))}, 409).startswith(
         "This try is judged"
     )
-
-
-LOADED = ("sidewall", "trailer", "duals", "thrice", "rounded", "even")
 
 
 @pytest.mark.parametrize("key", LOADED)

@@ -17,6 +17,7 @@ from ballast.core.practice.exercise import (
     Stage,
     because,
     judge,
+    left_lines,
     said,
 )
 from ballast.core.practice.scene import GAUGE, AxleScene, Made, Pump, Scene
@@ -41,5 +42,6 @@ __all__ = [
     "Stage",
     "because",
     "judge",
+    "left_lines",
     "said",
 ]

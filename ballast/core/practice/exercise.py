@@ -6,8 +6,9 @@ from dataclasses import dataclass, field
 from typing import Literal
 
 from ballast.core.practice.scene import Scene
+from ballast.core.sensors import OUTCOMES
 from ballast.core.units import PSI_KPA
-from ballast.core.working import Line, Phrase
+from ballast.core.working import Line, Phrase, kpa, plain, say
 
 Stage = Literal[
     "weighing", "targets", "air", "rounds", "lookback", "ground", "chalk", "sensors", "lamp", "kit", "gauges"
@@ -120,6 +121,31 @@ def said(of: Exercise, outcome: str, reason_right: bool, earned: float) -> Judge
     return Judgement("", reason_right, earned, words)
 
 
+def left_lines(left: Left, reason: str) -> tuple[Line, ...]:
+    """What somebody left on record and why, in lines to stand beside the working; nothing that was not done stands there.
+
+    >>> [line.what.text for line in left_lines(Left({"1L": 620.5}, frozenset(("1L", "1R")), frozenset(("1L",)), gauge="G1"), "So I felt")]
+    ['You left 1L at', 'Read besides: 1R', 'Air was let out of 1L', 'Read with G1', 'Your reason: So I felt']
+    """
+    besides = sorted(left.read - set(left.left_kpa))
+    words = {
+        f"Read besides: {', '.join(besides)}": bool(besides),
+        f"Air was let out of {', '.join(sorted(left.let_out))}": bool(left.let_out),
+        f"Read with {left.gauge}": bool(left.gauge),
+        f"Taken along: {left.inflator}": bool(left.inflator),
+        f"The lamp: {OUTCOMES.get(left.lamp, '').lower()}": bool(left.lamp),
+        f"The next pass went {left.chalk_next}": bool(left.chalk_next),
+        "Each end of the front axle was weighed": left.corners,
+        "The ground plan stayed open": left.plan_open is True,
+        "The ground plan was closed": left.plan_open is False,
+        f"Your reason: {reason}": bool(reason),
+    }
+    return (
+        *(Line(say(f"You left {wheel} at"), kpa(at)) for wheel, at in sorted(left.left_kpa.items())),
+        *(Line(say(plain(text))) for text, so in words.items() if so),
+    )
+
+
 def close(kpa: float, to: float) -> bool:
     """Whether a pressure is the one that was meant."""
     return abs(kpa - to) <= CLOSE_KPA
@@ -134,8 +160,8 @@ def by_pressure(
     found = [left.left_kpa[w] for w in wheels]
     if all(close(p, wanted) for p in found):
         return ""
-    for key, kpa in named.items():
-        if any(close(p, kpa) for p in found):
+    for key, at in named.items():
+        if any(close(p, at) for p in found):
             return key
     return low if any(p < wanted - CLOSE_KPA for p in found) else high
 

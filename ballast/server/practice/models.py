@@ -23,6 +23,8 @@ class Try(models.Model):
     outcome = models.CharField(max_length=12, blank=True, default=OPEN)
     reason_right = models.BooleanField(default=False)
     earned = models.FloatField(null=True)
+    # What was on record when it was judged, in lines.
+    left = models.JSONField(default=list)
     judged_at = models.DateTimeField(null=True)
 
     class Meta:

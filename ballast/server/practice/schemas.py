@@ -33,6 +33,8 @@ class JudgementOut(Out):
     comes_to: str
     reason: str
     working: list[Line]
+    # What was on record, to stand beside it.
+    left: list[Line]
 
 
 class TryOut(Out):

@@ -4,9 +4,11 @@ from collections.abc import Sequence
 
 from django.db import transaction
 from django.http import HttpRequest
+from pydantic import TypeAdapter
 
 from ballast.core import practice as core
 from ballast.core.refusal import Refusal
+from ballast.core.working import Line
 from ballast.server.accounts import services as accounts
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.accounts.models import Membership
@@ -30,6 +32,7 @@ from ballast.server.practice.world import build, clear
 from ballast.server.rounds.models import Reading
 
 _NIGHT_H = 12.0
+_LINES = TypeAdapter(list[Line])
 
 
 def _exercise(key: str) -> core.Exercise:
@@ -140,6 +143,7 @@ def _judgement(row: Try, of: core.Exercise, drawn: core.Drawn) -> JudgementOut |
     return JudgementOut(
         right=said.right, reason_right=said.reason_right, earned=said.earned, words=said.words, comes_to=said.comes_to,
         reason=of.reasons[core.because(of, drawn)], working=list(drawn.working),
+        left=_LINES.validate_python(row.left),
     )  # fmt: skip
 
 
@@ -206,7 +210,8 @@ def judge(actor: Actor, reason: str) -> TryOut:
     of, drawn = _exercise(row.exercise), _drawn(row)
     if reason not in of.reasons:
         raise Refusal("There is no such reason. Choose one of the list.", "reason")
-    said = core.judge(of, drawn, left_of(row, reason), row.hints)
+    left = left_of(row, reason)
+    said = core.judge(of, drawn, left, row.hints)
     if said.outcome == core.OPEN:
         raise Conflict(f"{said.words} {of.goal}")
     row.reason, row.outcome, row.reason_right, row.earned, row.judged_at = (
@@ -216,6 +221,7 @@ def judge(actor: Actor, reason: str) -> TryOut:
         said.earned,
         clock.now(),
     )
+    row.left = _LINES.dump_python(list(core.left_lines(left, of.reasons[reason])), mode="json")
     row.save()
     return _out(row)
 

@@ -100,7 +100,10 @@ const work = computed(() =>
           A hint, for {{ Math.round(data.hint_costs * 100) }} of 100
         </button>
       </section>
-      <Working v-if="data.judgement" :lines="data.judgement.working" title="What was behind it" />
+      <div v-if="data.judgement" class="grid min-w-0 gap-x-8 gap-y-4 sm:grid-cols-2">
+        <Working :lines="data.judgement.left" title="What you left" />
+        <Working :lines="data.judgement.working" title="What was behind it" />
+      </div>
       <section v-else class="min-w-0">
         <div class="flex flex-wrap items-end gap-x-6 gap-y-2">
           <div v-for="tool in tools" :key="tool.name" class="min-w-0">

@@ -6504,6 +6504,8 @@ export interface components {
             comes_to: string;
             /** Earned */
             earned: number;
+            /** Left */
+            left: components["schemas"]["Line"][];
             /** Reason */
             reason: string;
             /** Reason Right */
