@@ -108,7 +108,7 @@ def test_the_lamp_is_followed_by_thumb_without_a_network(own_server: DemoServer,
 
     for name in ("It flashes first, then stays on", "It names none", "Nothing to be seen"):
         tap(name)
-    expect(page.get_by_text("Without a network: by the air")).to_be_visible()
+    expect(page.get_by_text("Without a network: by the targets and the air of")).to_be_visible()
     expect(page.get_by_text("could not be read")).to_have_count(0)
     expect(page.get_by_text(re.compile("^Flashing means a fault"))).to_be_visible()
     page.reload()

@@ -249,6 +249,9 @@ def test_what_a_phone_carries_means_what_the_server_says(driven: Fleet, stranger
     assert [(s["hours"], s["name"]) for s in carried["stood"]] == [
         (0, "Just off the road"), (1, "Stood an hour"), (12, "Stood overnight"),
     ]  # fmt: skip
+    # So long its air is that of now; after that nothing is judged by it.
+    lasts = dt.datetime.fromisoformat(carried["until"]) - dt.datetime.fromisoformat(carried["as_of"])
+    assert dt.timedelta(0) < lasts <= dt.timedelta(hours=6)
     gauge = carried["gauges"][0]["id"]
     for stood in carried["stood"]:
         for share in (0.5, 0.9, 0.97, 1.0, 1.2):

@@ -1,8 +1,8 @@
 /** What the page must decide without a network, against the cases that the core writes. */
-import { beforeEach, describe, expect, test } from 'vitest'
+import { beforeEach, describe, expect, test, vi } from 'vitest'
 import { decide } from '@/shared/decide'
 import type { Schemas } from '@/shared/api/client'
-import { next, type Asked, type Carried } from '@/sensors/guided'
+import { next, stepBy, type Answers, type Asked, type Carried } from '@/sensors/guided'
 import { quantity, type Kind } from '@/shared/quantities'
 import stored from '../../tests/page.json'
 import { figure, show, system, takeUnits, toward, type System, type Toward } from '@/shared/units'
@@ -106,5 +106,32 @@ describe('the lamp’s way', () => {
       steps.map((s) => [s.key, s.outcome, s.text, s.notes]),
     )
     expect(new Set(steps.map((s) => s.outcome)).size).toBe(8)
+  })
+  test('in air that is an old one by now a reading means nothing', () => {
+    const { decision } = cases.decisions.find((d) => d.name === 'cold' && d.decision.rolled)!
+    const carried = {
+      ...cases.guide,
+      outside_c: 5,
+      until: '2026-11-28T12:00:00Z',
+      outcomes: { stop: 'Stopped for a tire' },
+      wheels: [{ code: '2Li', name: 'Rear left, inner', spare: false }],
+      stood: [{ hours: 0, name: 'Just off the road', decisions: [decision] }],
+    } as unknown as Carried
+    const answers = {
+      light: 'solid',
+      which: '?',
+      seen: 'nothing',
+      gauge: 1,
+      standing_h: 0,
+      left_out: [],
+      aired: false,
+      after: null,
+    }
+    const read = { ...answers, readings: [{ wheel: '2Li', pressure: '300 kPa' }] } as unknown as Answers
+    vi.useFakeTimers({ now: new Date('2026-11-28T11:59:00Z') })
+    expect(stepBy(carried, read)).toMatchObject({ outcome: 'stop', said: { outcome: 'stop', wheels: ['2Li'] } })
+    vi.setSystemTime(new Date('2026-11-28T12:01:00Z'))
+    expect(stepBy(carried, read)).toMatchObject({ key: 'read', outcome: null, wheels: [] })
+    vi.useRealTimers()
   })
 })

@@ -41,6 +41,7 @@ from ballast.core.sensors.guide import (
     LIGHTS,
     LOOKED,
     NOTES,
+    OLD_AIR,
     OUTCOMES,
     STOOD,
     UNREAD,
@@ -97,7 +98,7 @@ from ballast.core.sensors.thresholds import (
 )
 
 __all__ = [
-    "AFTER", "ALIKE", "HEARD_MIN", "KINDS", "LIGHTS", "LOOKED", "LOW_SHARE", "LOW_SHARES", "MEANS", "NOTES", "OLD",
+    "AFTER", "ALIKE", "HEARD_MIN", "KINDS", "LIGHTS", "LOOKED", "LOW_SHARE", "LOW_SHARES", "MEANS", "NOTES", "OLD", "OLD_AIR",
     "ORDERS", "OUTCOMES", "STOOD", "UNREAD", "WAYS", "After", "Aim", "Alarm", "Answers", "Column", "Columns", "Drive",
     "Fact", "Fault", "Filled", "Fold", "Glimpse", "Grade", "Group", "GuideWay", "Kind", "Light", "Lit", "Means",
     "Message", "Moving", "Named", "Offset", "OnDrive", "Order", "Outcome", "Read", "Reader", "Receiver", "Recorded",

@@ -140,6 +140,9 @@ NOTES: tuple[GuideWay, ...] = (
     GuideWay("Not read, and so not known: {names}.", ("left_out",), (), "why_left_out"),
 )  # fmt: skip
 
+# Without a network, once the air that a phone knows is an old one.
+OLD_AIR = say("Too old to judge a reading by. Compare the tires of an axle: one far below the other is not driven on.")
+
 
 def named(of: Answers) -> dict[Named, tuple[str, ...]]:
     """Which tires the words of a way can be about, by their names in a sentence."""

@@ -1,5 +1,6 @@
 """The lamp came on: each step by what was answered, every reading judged as a round would; what it came to is kept."""
 
+import datetime as dt
 from collections.abc import Iterable
 from uuid import UUID
 
@@ -8,7 +9,7 @@ from django.db import transaction
 from ballast.core import gauges as core_gauges
 from ballast.core import rounds as core_rounds
 from ballast.core import sensors as core
-from ballast.core.air import Driven, standing
+from ballast.core.air import NOW_OLD_H, Driven, standing
 from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.air import now as air
@@ -88,14 +89,12 @@ def _lines(actor: Actor, rig: Rig) -> tuple[core_rounds.WheelLine, ...]:
 
 def _conditions(
     actor: Actor, rig: Rig, in_hand: Iterable[Gauge], standing_h: float, driven: Driven
-) -> core_rounds.Conditions:
-    """Under what it is read. Raises Refusal where the air is not known."""
+) -> core_rounds.Conditions | None:
+    """Under what it is read; None: the air is not known."""
     way = policies.way_of(actor, rig)
     around = air.surroundings(air.air_of(actor, rig), way.check_days)
     if around.here is None:
-        raise Refusal(
-            "The air outside is not known, and what a warm tire comes to hangs on it. Set the air first.", "air"
-        )
+        return None
     heavy = not rigs.rig_of(rig).light
     read_with = {row.pk: gauges.gauge_of(row) for row in in_hand}
     return core_rounds.Conditions(
@@ -106,7 +105,10 @@ def _conditions(
 
 
 def carried(actor: Actor, rig_id: int) -> LampCarried:
-    """The whole way as data, and everything that a reading of a gauge in hand can mean. Raises DoesNotExist, Refusal."""
+    """The whole way as data, and everything that a reading of a gauge in hand can mean for as long as its air is no old one.
+
+    Without air the way alone. Raises DoesNotExist.
+    """
     actor.must(May.READ)
     rig = rigs.rig(actor, rig_id, also=("air", "policy"))
     lines = _lines(actor, rig)
@@ -115,9 +117,11 @@ def carried(actor: Actor, rig_id: int) -> LampCarried:
     stood = []
     for of in core.STOOD:
         at = _conditions(actor, rig, in_hand, of.hours, "highway")
-        decided = core_rounds.decisions(at, lines, at.gauges, (True,))
+        decided = core_rounds.decisions(at, lines, at.gauges, (True,)) if at else ()
         stood.append(LampStood.model_validate({"hours": of.hours, "name": of.name, "decisions": decided}))
+    now, of_now = clock.now(), air.air_of(actor, rig)
     return LampCarried(
+        as_of=now, until=now + dt.timedelta(hours=NOW_OLD_H - (of_now.age_h or 0.0)), outside_c=of_now.outside_c, old_air=core.OLD_AIR,
         ways=list(core.WAYS), notes=list(core.NOTES), outcomes=core.OUTCOMES, lights=core.LIGHTS, looked=core.LOOKED,
         afters=core.AFTER, alike=core.ALIKE, unread=list(core.UNREAD),
         wheels=[LampWheelName(code=w.own, name=w.name, spare=w.spare) for w in lines],
@@ -135,6 +139,10 @@ def _judged(
     if data.gauge is None:
         raise Refusal("Which gauge is it read with? Choose it: how sure it is decides what a reading means.", "gauge")
     at = _conditions(actor, rig, [gauges.usable(actor, data.gauge)], data.standing_h, data.driven)
+    if at is None:
+        raise Refusal(
+            "The air outside is not known, and what a warm tire comes to hangs on it. Set the air first.", "air"
+        )
     gauge = at.gauges[data.gauge]
     found: dict[str, _Said] = {}
     for line in lines:

@@ -219,8 +219,15 @@ class LampGauge(Out):
 
 
 class LampCarried(Out):
-    """The guided way as data, for a phone that may have no network by then: the first of `ways` that fits is next."""
+    """The guided way as data, for a phone that may have no network by then: the first of `ways` that fits is next.
 
+    Readings mean what `stood` says in the air of `as_of`, until that is an old one; after `until` they mean nothing.
+    """
+
+    as_of: dt.datetime
+    until: dt.datetime
+    outside_c: float | None
+    old_air: Phrase
     ways: list[core.GuideWay]
     notes: list[core.GuideWay]
     outcomes: dict[Outcome, str]

@@ -11,10 +11,10 @@ import ChoiceField from '@/shared/ChoiceField.vue'
 import Presses from '@/shared/Presses.vue'
 import Refusal from '@/shared/Refusal.vue'
 import { queries, useSession } from '@/shared/session'
-import { moment, figure, say, unitOf } from '@/shared/units'
+import { moment, figure, say, show, unitOf } from '@/shared/units'
 import { useWork } from '@/shared/useWork'
 import LampReadings from './LampReadings.vue'
-import { stepBy, type Answers } from './guided'
+import { isOld, stepBy, type Answers } from './guided'
 import { useLampCarried, useSensors } from './queries'
 
 const { id, sheet } = useFrame()
@@ -119,9 +119,15 @@ const elsewhere = computed(() =>
   <p v-if="kept && !before.length" class="mt-1 font-semibold" :class="waits ? 'text-soft' : 'text-green'">
     {{ waits ? 'Kept on this phone; it goes to the rig when the network is back.' : 'Kept with this rig.' }}
   </p>
-  <p v-if="alone && step" class="mt-1 text-sm text-soft">
-    Without a network: by the air and the targets of when this phone last had one.
-  </p>
+  <template v-if="alone && carried">
+    <p v-if="isOld(carried)" class="mt-1 font-medium text-rust">
+      Without a network, by the air of {{ moment(carried.as_of) }}. {{ say(carried.old_air) }}
+    </p>
+    <p v-else class="mt-1 text-sm text-soft">
+      Without a network: by the targets and the air of {{ moment(carried.as_of) }},
+      {{ show('temperature', carried.outside_c!) }}.
+    </p>
+  </template>
   <template v-if="step">
     <section aria-live="polite" :class="{ stale: work.stale.value }">
       <p v-if="step.outcome" class="mt-3 text-3xl font-bold" :class="step.outcome === 'stop' ? 'text-rust' : ''">

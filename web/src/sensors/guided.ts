@@ -89,9 +89,14 @@ export function next(of: Asked, by: Pick<Carried, 'ways' | 'notes' | 'alike' | '
   }
 }
 
+/** The air that it was made for is an old one by now, or was not known: what is read means nothing by it. */
+export const isOld = (carried: Carried, now = Date.now()) =>
+  carried.outside_c === null || now > Date.parse(carried.until)
+
 /** A step as the server would answer it, from what the phone carries. */
 export function stepBy(carried: Carried, now: Answers): Schemas['LampStep'] & { said: Schemas['LampSaid'] | null } {
-  const sheets = carried.stood.find((s) => s.hours === now.standing_h)?.decisions ?? []
+  const stood = isOld(carried) ? undefined : carried.stood.find((s) => s.hours === now.standing_h)
+  const sheets = stood?.decisions ?? []
   const left = new Map(now.left_out.map((o) => [o.wheel, o.reason]))
   const shown: Schemas['LampWheel'][] = []
   const reads: Read[] = []

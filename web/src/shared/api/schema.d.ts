@@ -6711,6 +6711,8 @@ export interface components {
         /**
          * LampCarried
          * @description The guided way as data, for a phone that may have no network by then: the first of `ways` that fits is next.
+         *
+         *     Readings mean what `stood` says in the air of `as_of`, until that is an old one; after `until` they mean nothing.
          */
         LampCarried: {
             /** Afters */
@@ -6719,6 +6721,11 @@ export interface components {
             };
             /** Alike */
             alike: number;
+            /**
+             * As Of
+             * Format: date-time
+             */
+            as_of: string;
             /** Gauges */
             gauges: components["schemas"]["LampGauge"][];
             /** Lights */
@@ -6731,14 +6738,22 @@ export interface components {
             };
             /** Notes */
             notes: components["schemas"]["GuideWay"][];
+            old_air: components["schemas"]["Phrase"];
             /** Outcomes */
             outcomes: {
                 [key: string]: string;
             };
+            /** Outside C */
+            outside_c: number | null;
             /** Stood */
             stood: components["schemas"]["LampStood"][];
             /** Unread */
             unread: string[];
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
             /** Ways */
             ways: components["schemas"]["GuideWay"][];
             /** Wheels */
