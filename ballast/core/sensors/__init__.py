@@ -83,6 +83,7 @@ from ballast.core.sensors.numbers import (
     Sample,
     air_then,
     cold_equivalent,
+    hears,
     is_cold,
     is_old,
 )
@@ -104,7 +105,7 @@ __all__ = [
     "Message", "Moving", "Named", "Offset", "OnDrive", "Order", "Outcome", "Read", "Reader", "Receiver", "Recorded",
     "Rolling", "Row", "Said", "Sample", "Seen", "Served", "Step", "StepKey", "Stood", "Thresholds", "Told", "air_then",
     "battery_words", "beside", "check_low_share", "cold_equivalent", "drive_words", "end_words", "facts", "fold",
-    "follow", "for_receiver", "fresh_of", "glimpse", "guess_columns", "guide", "is_cold", "is_late", "is_old", "lacks",
+    "follow", "for_receiver", "fresh_of", "glimpse", "guess_columns", "guide", "hears", "is_cold", "is_late", "is_old", "lacks",
     "lamp_ahead", "loud_words", "missing", "moved_words", "named", "offset", "on_drive", "on_lamp", "pairs", "recorded",
     "rise", "roll", "state_words", "threshold_words", "thresholds", "told_words", "why_apart", "word_of",
 ]  # fmt: skip

@@ -1,6 +1,7 @@
 """What a sensor says of a wheel, how old it is, and what it comes to cold."""
 
 import datetime as dt
+from collections.abc import Collection
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -91,6 +92,15 @@ def air_then(
     if here is None or age > SAME_AIR:
         return None
     return here if elevation_m is None else replace(here, elevation_m=elevation_m, station_kpa=station_kpa)
+
+
+def hears(wheels: Collection[str], spare_heard: bool | None, wheel: str, spare: bool) -> bool | None:
+    """Whether a receiver hears a wheel; `wheels` empty: all that roll. A spare by its own answer, None where nobody said.
+
+    >>> hears((), None, "1L", False), hears(("1R",), True, "1L", False), hears((), None, "S1", True)
+    (True, False, None)
+    """
+    return spare_heard if spare else not wheels or wheel in wheels
 
 
 def is_old(at: dt.datetime, now: dt.datetime) -> bool:

@@ -7,6 +7,7 @@ from django.db import transaction
 
 from ballast.core import refine as core
 from ballast.core import rigs as core_rigs
+from ballast.core import sensors
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge import clock
 from ballast.server.edge.problems import Conflict
@@ -165,7 +166,11 @@ def _heard(rig: Rig) -> set[str]:
     system = getattr(rig, "sensors", None)
     if system is None or not system.kind:
         return set()
-    return set(system.wheels) or {w.code for w in rigs.wheels_of(rig)}
+    return {
+        w.code
+        for w in rigs.wheels_of(rig)
+        if sensors.hears(system.wheels, system.spare_heard, w.code, w.axle is None) is not False
+    }
 
 
 @transaction.atomic

@@ -74,7 +74,7 @@ _SIMULATED = TypeAdapter(Simulated)
 def held_now(actor: Actor, rig: Rig) -> Holding:
     """What the wheels of a rig are held to by now."""
     of = held.of(actor, rig)
-    spares = () if of.system.spare_heard else tuple(c for g in of.groups if g.number is None for c, _ in g.wheels)
+    spares = tuple(c for g in of.groups if g.number is None for c, _ in g.wheels if not of.hears(g, c))
     return Holding(tuple(core.Group(tuple(c for c, _ in g.wheels), g.aim) for g in of.groups), of.here, spares)
 
 
@@ -195,7 +195,7 @@ def simulate(actor: Actor, rig_id: int, uuid: UUID, data: SimulateIn) -> DriveOu
         for g in of.groups
         if g.aim
         for code, _ in g.wheels
-        if g.number is not None or of.system.spare_heard
+        if g.number is not None or of.hears(g, code)
     )  # fmt: skip
     if not tires:
         raise Refusal("No target is in force, and nothing says what its tires hold. Put targets in force first.", "rig")

@@ -61,6 +61,10 @@ class OnAlarm:
     dawns: tuple[tuple[dt.date | None, Air], ...]
     time_zone: str
 
+    def hears(self, group: Group, wheel: str) -> bool | None:
+        """Whether the receiver hears a wheel of a group; None: nobody said."""
+        return core.hears(self.system.wheels, self.system.spare_heard, wheel, group.number is None)
+
 
 def system_of(rig: Rig) -> SensorSystem:
     return SensorSystem.objects.filter(rig=rig).first() or SensorSystem(rig=rig)

@@ -79,6 +79,8 @@ class WheelState:
 
     code: str
     name: str
+    # Whether the receiver hears it; null: nobody said.
+    hears: bool | None
     grade: Grade | None
     high: bool
     heat: bool

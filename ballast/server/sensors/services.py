@@ -81,7 +81,7 @@ def _axle(of: OnAlarm, group: Group, folded: core.Fold | None) -> AxleAlarms:
     lit = None
     if aim and here and group.lamp_kpa is not None:
         lit = core.lamp_ahead(group.lamp_kpa, aim.target_kpa, aim.set_in, of.dawns)
-    states = tuple(_wheel(code, name, folded, aim) for code, name in group.wheels)
+    states = tuple(_wheel(code, name, of.hears(group, code), folded, aim) for code, name in group.wheels)
     apart = []
     if aim and folded:
         codes = [c for c, _ in group.wheels]
@@ -94,11 +94,11 @@ def _axle(of: OnAlarm, group: Group, folded: core.Fold | None) -> AxleAlarms:
     )  # fmt: skip
 
 
-def _wheel(code: str, name: str, folded: core.Fold | None, aim: core.Aim | None) -> WheelState:
+def _wheel(code: str, name: str, hears: bool | None, folded: core.Fold | None, aim: core.Aim | None) -> WheelState:
     alarm = folded.wheels[code] if folded else core.Alarm()
     old = alarm.at is not None and core.is_old(alarm.at, clock.now())
     return WheelState(
-        code, name, alarm.pressure if alarm.known else None, alarm.high, alarm.heat, alarm.fast, alarm.loud, alarm.kpa,
+        code, name, hears, alarm.pressure if alarm.known else None, alarm.high, alarm.heat, alarm.fast, alarm.loud, alarm.kpa,
         alarm.cold_kpa, alarm.at, old, core.state_words(alarm, aim, old),
     )  # fmt: skip
 

@@ -25,11 +25,8 @@ const source = ref<Schemas['GlanceOut']['source']>('display')
 const sources = computed(() =>
   Object.entries(props.told.sources).map(([key, name]) => ({ key: key as typeof source.value, name })),
 )
-const heard = computed(() => {
-  const { wheels, spare_heard } = props.told.system
-  const all = props.told.axles.flatMap((a) => a.wheels.map((w) => ({ ...w, spare: a.number === null })))
-  return all.filter((w) => (w.spare ? spare_heard !== false : !wheels.length || wheels.includes(w.code)))
-})
+/** What nobody said may be heard. */
+const heard = computed(() => props.told.axles.flatMap((a) => a.wheels.filter((w) => w.hears !== false)))
 const typed = ref<Record<string, Entry>>({})
 const numbers = computed(() =>
   heard.value.flatMap((w) => {

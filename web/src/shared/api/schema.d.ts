@@ -11830,6 +11830,8 @@ export interface components {
             fast: boolean;
             /** Grade */
             grade: ("clear" | "low" | "very low") | null;
+            /** Hears */
+            hears: boolean | null;
             /** Heat */
             heat: boolean;
             /** High */
