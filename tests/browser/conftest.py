@@ -109,6 +109,12 @@ class Keyboard:
         self.page.keyboard.type(text)
         self.count += len(text)
 
+    def find_in_menu(self, letter: str) -> None:
+        """Takes the first entry of the open menu with this letter: a second letter that comes late begins a new word."""
+        expect(self.page.get_by_role("menu")).to_be_focused()
+        self.type(letter)
+        self.press("Enter")
+
     def focused(self) -> str:
         """The accessible name of what has the focus."""
         return str(

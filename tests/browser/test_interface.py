@@ -72,7 +72,7 @@ def test_axe_finds_nothing_while_a_rig_is_fetched_nor_where_it_cannot_be(server:
     sheet = re.compile(r"/api/v1/yard/1$")
     page.route(sheet, lambda route: held.append(route))
     with page.expect_request(sheet):
-        page.goto(server.url + "/rigs/1")
+        page.get_by_role("link", name=re.compile("CF-01 Almagest")).first.click()
     expect(page.get_by_text("Fetching the rig")).to_be_visible()
     assert violations(page) == []
     page.route(sheet, lambda route: route.fulfill(status=400, json={"message": "Not today."}))
@@ -82,6 +82,21 @@ def test_axe_finds_nothing_while_a_rig_is_fetched_nor_where_it_cannot_be(server:
     page.unroute(sheet)
     page.get_by_role("main").get_by_role("button", name="Try again").click()
     expect(page.get_by_role("complementary", name="Rig plan")).to_be_visible()
+
+
+def test_the_focus_waits_for_the_heading_of_a_rig_that_comes_late(server: DemoServer, new_page: Pages) -> None:
+    page = new_page()
+    enter(page, server.url)
+    held: list[Any] = []
+    sheet = re.compile(r"/api/v1/yard/1$")
+    page.route(sheet, lambda route: held.append(route))
+    with page.expect_request(sheet):
+        page.get_by_role("link", name=re.compile("CF-01 Almagest")).first.click()
+    expect(page.get_by_text("Fetching the rig")).to_be_visible()
+    # Longer than it takes to put the focus on a heading that is there.
+    page.wait_for_timeout(300)
+    held[0].continue_()
+    expect(page.get_by_role("heading", name="CF-01 Almagest", level=1)).to_be_focused()
 
 
 def test_axe_finds_nothing_in_a_round_on_a_phone(server: DemoServer, new_page: Pages) -> None:

@@ -116,9 +116,7 @@ def set_the_air(keys: Keyboard, page: Page) -> None:
 def add_a_gauge(keys: Keyboard, page: Page) -> None:
     keys.to("Fleet maintainer")
     keys.press("Enter")
-    page.wait_for_selector('[role="menuitem"]')
-    keys.type("Gau")
-    keys.press("Enter")
+    keys.find_in_menu("G")
     expect(page.get_by_role("heading", name="Gauges", exact=True)).to_be_visible()
     keys.to("Add a gauge")
     keys.press("Enter")

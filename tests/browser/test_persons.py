@@ -157,8 +157,16 @@ def test_a_late_answer_of_before_the_sign_in_does_not_put_it_back(tmp_path: Path
         page.wait_for_load_state("networkidle")
         held: list[Route] = []
         page.route("**/api/v1/session", lambda r: held.append(r) if r.request.method == "GET" else r.continue_())
+        # What the page may ask just then waits too: the note is typed before anything says that nobody is in.
+        asked: list[Route] = []
+        others = re.compile("/api/v1/(?!session)")
+        page.route(others, lambda r: asked.append(r))
         page.context.clear_cookies(name="sessionid")
         page.get_by_label("Note").fill("Typed after it expired")
+        page.wait_for_timeout(300)
+        page.unroute(others)
+        for route in asked:
+            route.continue_()
         expect(page.get_by_text("What you entered waits behind this page")).to_be_visible()
         page.wait_for_timeout(300)
         # Who may enter was asked, and is answered only when somebody has entered.

@@ -30,9 +30,7 @@ def first_person(keys: Keyboard, page: Page) -> None:
 def paste_a_table(keys: Keyboard, page: Page) -> None:
     keys.to("Skipper")
     keys.press("Enter")
-    page.wait_for_selector('[role="menuitem"]')
-    keys.type("Load")
-    keys.press("Enter")
+    keys.find_in_menu("L")
     expect(page.get_by_text("No table yet.")).to_be_visible()
     keys.to("Enter a table")
     keys.press("Enter")

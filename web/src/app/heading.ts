@@ -7,7 +7,8 @@ let leave: (() => void) | null = null
 
 function toHeading(): void {
   leave?.()
-  const heading = () => document.querySelector<HTMLElement>('#stage h1, main h1')
+  // A page that is still being fetched is about to give its heading, and the focus on it, away.
+  const heading = () => document.querySelector<HTMLElement>('main:not([aria-busy]) h1')
   const seen = new MutationObserver(() => take())
   const away = () => {
     seen.disconnect()

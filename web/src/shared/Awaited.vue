@@ -9,7 +9,7 @@ defineEmits<{ again: [] }>()
 
 <template>
   <Nowhere v-if="missing(error)" />
-  <main v-else id="stage" class="px-5 py-10">
+  <main v-else id="stage" :aria-busy="error ? undefined : true" class="px-5 py-10">
     <h1 class="sr-only">{{ what }}</h1>
     <p v-if="error" role="alert">
       {{ refusedOf(error).message }}
