@@ -1,5 +1,6 @@
 import datetime as dt
 import random
+from dataclasses import replace
 from typing import Any, get_args
 
 import pytest
@@ -10,6 +11,7 @@ from ballast.core import sensors as core
 from ballast.core.gas import Air, carry
 from ballast.core.refusal import Refusal
 from ballast.core.sensors import Aim, Filled, Moving, Rolling, Sample
+from ballast.core.targets import LampSeen
 from ballast.core.working import Phrase
 from tests.core.samples import FIELD
 
@@ -192,29 +194,25 @@ def test_a_share_out_of_its_bounds_is_refused(share: float) -> None:
         core.thresholds(Aim(290, MILD, False, share), MILD)
 
 
-def test_the_lamp_by_dawns_and_by_its_own_loop() -> None:
+def test_the_lamp_by_dawns() -> None:
     dawns = [(dt.date(2026, 12, d), Air(c, 0)) for d, c in ((1, 8), (2, -8), (3, -12))]
     found = core.lamp_ahead(210.0, 230.0, MILD, dawns)
     assert found is not None
     # (230 + 101.325) × 265.15/293.15 − 101.325 = 198.35.
     assert (found.on, found.reads_kpa) == (dt.date(2026, 12, 2), pytest.approx(198.354, abs=0.01))
     assert core.lamp_ahead(190.0, 230.0, MILD, dawns[:2]) is None
-    lit = [False]
-    for p in (230, 212, 209, 215, 219, 220, 212):
-        lit.append(core.on_lamp(lit[-1], [p, 240], 210, 220))
-    assert lit[1:] == [False, False, True, True, True, False, False]
 
 
 def test_where_the_lamp_lights_and_how_that_is_known() -> None:
-    by_law = core.threshold_words(180.0, None, "A", 230.0)
+    by_law = core.threshold_words(180.0, None, None, "A", 230.0)
     assert [w.text.split(",")[0] for w in by_law] == ["The vehicle's own lamp lights at the latest below {0}"]
     day = dt.date(2026, 5, 1)
     kept = core.Recorded(200.0, day, "A")
-    assert [w.text for w in core.threshold_words(200.0, kept, "A", 230.0)] == [
+    assert [w.text for w in core.threshold_words(200.0, kept, None, "A", 230.0)] == [
         "The vehicle's own lamp lights below {0}, written down May 1, 2026."
     ]
     # Other tires, and a number below where it lights: both are said.
-    asked = core.threshold_words(200.0, kept, "B", 190.0)
+    asked = core.threshold_words(200.0, kept, None, "B", 190.0)
     assert asked[1].text.startswith("That was with A: ask whether it still holds")
     assert asked[2].text.startswith("The number that it is held to lies below")
     # Taken away and written down again, it is of the later day; another number is one of its own.
@@ -222,6 +220,53 @@ def test_where_the_lamp_lights_and_how_that_is_known() -> None:
     assert core.recorded([(day, 200.0, "A"), (day, None, "A"), (later, 200.0, "A")]) == core.Recorded(200.0, later, "A")
     assert core.recorded([(day, 200.0, "A"), (later, 210.0, "B")]) == core.Recorded(210.0, later, "B")
     assert core.recorded([(day, 200.0, "A"), (later, None, "A")]) is None
+
+
+def seen_way(after: str = "out", light: str = "solid", which: str = "?", **low: str) -> core.Answers:
+    """A guided way over 1L 204, 1R 231, 2L 229, 2R 230 and the spare at 300 kPa; `low`: not at their number."""
+    reads = tuple(core.Read(c, c, c == "S1", low.get(f"w{c}", "hold")) for c in ("1L", "1R", "2L", "2R", "S1"))  # type: ignore[arg-type]
+    return core.Answers(light, which, "nothing", reads, True, after)  # type: ignore[arg-type]
+
+
+@pytest.mark.parametrize(
+    ("of", "front", "rear"),
+    [
+        # Filled to 236, it went out with the other at 231.
+        (seen_way(w1L="add"), (204, 231), (None, 229)),
+        (seen_way(w1L="add", which="1L"), (204, 231), (None, 229)),
+        # Nothing was low: only the display says which it was, and none is known to have lit it without.
+        (seen_way(which="2R"), (None, 204), (230, 229)),
+        (seen_way(), (None, 204), (None, 229)),
+        # Two may have been it, the display contradicts the gauge, or it was the spare.
+        (seen_way(w1L="add", w2L="add"), (None, 231), None),
+        (seen_way(w1L="add", which="2R"), (None, 231), (None, 229)),
+        (seen_way(wS1="add"), (None, 204), (None, 229)),
+        # A fault, a lamp that stays on, a way that has not come to its end.
+        (seen_way(w1L="add", light="flashing"), None, None),
+        (seen_way(w1L="add", after="on"), None, None),
+    ],
+)  # fmt: skip
+def test_a_lamp_teaches_where_it_lights_only_where_one_tire_can_have_lit_it(
+    of: core.Answers, front: tuple[float | None, float] | None, rear: tuple[float | None, float] | None
+) -> None:
+    read = {"1L": 204.0, "1R": 231.0, "2L": 229.0, "2R": 230.0, "S1": 300.0}
+    for wheels, seen in ((("1L", "1R"), front), (("2L", "2R"), rear)):
+        found = core.lamp_seen(of, read, {"1L": 236.0}, wheels, "A", dt.date(2026, 11, 7))
+        assert (found and (found.lit_kpa, found.out_kpa)) == seen
+
+
+def test_what_a_lamp_taught_is_said_with_its_day_and_asked_back() -> None:
+    lit = LampSeen(dt.date(2026, 11, 7), "A", 204.0, 231.0)
+
+    def words(lamp_kpa: float, seen: LampSeen, size: str = "A") -> str:
+        return core.threshold_words(lamp_kpa, None, seen, size, 230.0)[0].text
+
+    assert "lights at {0} or a little higher" in words(204.0, lit)
+    assert "last seen Nov 7, 2026. It was out at {1}." in words(204.0, lit)
+    # The law's is higher, other tires are on, or what was seen cannot both be so.
+    assert "by law" in words(210.0, lit)
+    assert "by law" in words(180.0, lit, "B")
+    assert "lit at {1} and out at {2}: one of the two" in words(180.0, replace(lit, out_kpa=200.0))
 
 
 # -- properties ------------------------------------------------------------------------------------------

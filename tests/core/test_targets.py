@@ -1,5 +1,6 @@
 """One pressure per axle: by hand for a heavy corner, an overload, the edge, the ceiling and the placard; and the laws."""
 
+import datetime as dt
 from dataclasses import replace
 
 import pytest
@@ -14,12 +15,14 @@ from ballast.core.targets import (
     AxleTarget,
     Chosen,
     Flag,
+    LampSeen,
     Policy,
     TireCase,
     across,
     axle_target,
     ceiling_of,
     lamp_kpa,
+    lamp_learned,
     limits_of_own,
     own_lamp_kpa,
     placard_carried,
@@ -294,6 +297,18 @@ def test_a_lamp_is_asked_for_on_light_vehicles_without_duals() -> None:
     light = van()
     assert own_lamp_kpa(light, light.axles[0], "", None) == 225
     assert own_lamp_kpa(light, light.axles[0], "", 250.0) == 250
+    # Seen lit higher than the law asks it counts, on these tires, and where nothing contradicts it or is written down.
+    seen = LampSeen(dt.date(2026, 11, 7), "A", 240.0, None)
+    for size, what, recorded, kpa in (
+        ("A", seen, None, 240), ("B", seen, None, 225), ("A", replace(seen, lit_kpa=210.0), None, 225), ("A", seen, 230.0, 230),
+        ("A", replace(seen, out_kpa=240.0), None, 225),
+    ):  # fmt: skip
+        assert own_lamp_kpa(light, light.axles[0], "", recorded, what, size) == kpa
+    again = lamp_learned(
+        lamp_learned(seen, replace(seen, lit_kpa=236.0, out_kpa=260.0)), replace(seen, lit_kpa=None, out_kpa=250.0)
+    )
+    assert (again.lit_kpa, again.out_kpa) == (240, 250)
+    assert lamp_learned(again, replace(seen, size="B", lit_kpa=None)).lit_kpa is None
     for rig in (van(kind="trailer"), van(gvwr_kg=5000.0), van(gvwr_kg=None)):
         assert own_lamp_kpa(rig, rig.axles[0], "", 250.0) is None
     duals = van(axles=(light.axles[0], replace(light.axles[1], wheels=4)))

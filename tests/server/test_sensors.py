@@ -11,9 +11,12 @@ import pytest
 from django.utils import timezone
 
 from ballast.core.gas import Air, carry
+from ballast.core.targets import LampSeen
 from ballast.core.units import PSI_KPA
 from ballast.core.working import day
+from ballast.server.rigs.models import Axle
 from ballast.server.sensors.models import AlarmTold, Glance
+from ballast.server.targets.lamp import learn
 from tests.server.conftest import NOW, Api, Fleet
 from tests.server.test_ground import enter, on_soft, pulled
 from tests.server.test_rounds import GOOD
@@ -189,6 +192,13 @@ def test_a_threshold_of_the_lamp_keeps_its_day_and_is_asked_back_with_other_tire
         "PUT", f"/rigs/{rig}", body | {"axles": [axles[0] | {"lamp_kpa": 200, "tire_size": "265/70R17 115T"}, axles[1]]}
     )
     assert lamp()[1].startswith("That was with 245/70R17")
+    # Nobody wrote it down: as it was seen, on these tires.
+    api.ok("PUT", f"/rigs/{rig}", body)
+    row = Axle.objects.get(rig=rig, number=1)
+    learn(row, LampSeen(NOW.date(), "245/70R17 110T", 205.0, None))
+    assert lamp()[0].startswith("The vehicle's own lamp lights at {0} or a little higher")
+    api.ok("PUT", f"/rigs/{rig}", body | {"axles": [axles[0] | {"tire_size": "265/70R17 115T"}, axles[1]]})
+    assert "by law" in lamp()[0]
 
 
 def test_alarms_as_rows_and_on_paper(driven: Fleet) -> None:
@@ -239,6 +249,12 @@ def test_the_lamp_is_followed_to_a_leak_and_kept(driven: Fleet, stranger: Api) -
         kept = driven.api.ok("PUT", path, one | {"aired": True, "after": "out"})
     assert [c["outcome"] for c in kept["lamp_cases"]] == ["One may leak"]
     stranger.no("PUT", path, one | {"aired": True, "after": "out"}, 404)
+    # Only the front left can have lit it: that is learned, once. It was out with all at what they were filled to, or read.
+    front, rear = (Axle.objects.get(rig=driven.rig, number=n) for n in (1, 2))
+    assert front.lamp_seen["lit_kpa"] == pytest.approx(GOOD["1L"] * 0.93, rel=0.01)
+    assert front.lamp_seen["out_kpa"] == pytest.approx(GOOD["1R"], rel=0.02)
+    assert (rear.lamp_seen["lit_kpa"], rear.lamp_seen["size"]) == (None, rear.tire_size)
+    assert front.history.filter(lamp_seen__isnull=False).count() == 1
     stranger.no("POST", "work/lamp", {"rig": driven.rig}, 404)
 
 

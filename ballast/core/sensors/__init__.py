@@ -69,8 +69,8 @@ from ballast.core.sensors.lamp import (
     Recorded,
     battery_words,
     lamp_ahead,
+    lamp_seen,
     moved_words,
-    on_lamp,
     recorded,
     threshold_words,
 )
@@ -106,6 +106,6 @@ __all__ = [
     "Rolling", "Row", "Said", "Sample", "Seen", "Served", "Step", "StepKey", "Stood", "Thresholds", "Told", "air_then",
     "battery_words", "beside", "check_low_share", "cold_equivalent", "drive_words", "end_words", "facts", "fold",
     "follow", "for_receiver", "fresh_of", "glimpse", "guess_columns", "guide", "hears", "is_cold", "is_late", "is_old", "lacks",
-    "lamp_ahead", "loud_words", "missing", "moved_words", "named", "offset", "on_drive", "on_lamp", "pairs", "recorded",
+    "lamp_ahead", "lamp_seen", "loud_words", "missing", "moved_words", "named", "offset", "on_drive", "pairs", "recorded",
     "rise", "roll", "state_words", "threshold_words", "thresholds", "told_words", "why_apart", "word_of",
 ]  # fmt: skip

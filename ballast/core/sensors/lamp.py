@@ -1,11 +1,13 @@
 """The vehicle's own lamp: it compares raw numbers with a threshold of its own, knows no target, and no dawn."""
 
 import datetime as dt
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from ballast.core.gas import Air, carry
-from ballast.core.working import Phrase, celsius, day, kpa, plain, say
+from ballast.core.sensors.guide import Answers
+from ballast.core.targets import LampSeen
+from ballast.core.working import Phrase, celsius, day, join, kpa, plain, say
 
 
 @dataclass(frozen=True)
@@ -41,22 +43,60 @@ def recorded(history: Sequence[tuple[dt.date, float | None, str]]) -> Recorded |
     return found
 
 
-def threshold_words(lamp_kpa: float, of: Recorded | None, size: str, target_kpa: float | None) -> tuple[Phrase, ...]:
+def threshold_words(
+    lamp_kpa: float, of: Recorded | None, seen: LampSeen | None, size: str, target_kpa: float | None
+) -> tuple[Phrase, ...]:
     """Where the vehicle's own lamp lights and how that is known; asked back where the size is another by now."""
-    if of is None:
-        said = [
-            say(
-                "The vehicle's own lamp lights at the latest below {0}, by law; many light earlier. Write it down with the rig where it is known.",
-                kpa(lamp_kpa),
-            )
-        ]
-    else:
+    if of is not None:
         said = [say(f"The vehicle's own lamp lights below {{0}}, written down {day(of.on)}.", kpa(lamp_kpa))]
         if of.size != size:
             said.append(say(f"That was with {plain(of.size)}: ask whether it still holds, and write it down anew."))
+    else:
+        said = [_as_seen(lamp_kpa, seen, size)]
     if target_kpa is not None and target_kpa < lamp_kpa:
         said.append(say("The number that it is held to lies below: the lamp lights over sound tires."))
     return tuple(said)
+
+
+def _as_seen(lamp_kpa: float, seen: LampSeen | None, size: str) -> Phrase:
+    """Where it lights as nobody wrote it down: by what was seen of it, where that goes further than the law."""
+    said = say("The vehicle's own lamp lights at the latest below {0}, by law; many light earlier.", kpa(lamp_kpa))
+    if seen is not None and seen.size == size and seen.lit_kpa is not None:
+        lit, out = kpa(seen.lit_kpa), kpa(seen.out_kpa) if seen.out_kpa is not None else None
+        if seen.contradicts and out is not None:
+            said = join(said, say("It was seen lit at {0} and out at {1}: one of the two is not true.", lit, out))
+        elif seen.lit_kpa == lamp_kpa:
+            said = say(
+                f"The vehicle's own lamp lights at {{0}} or a little higher: it was seen lit there; last seen {day(seen.on)}.",
+                lit,
+            )
+            said = join(said, say("It was out at {0}.", out)) if out is not None else said
+    return join(said, say("Write it down with the rig where it is known."))
+
+
+def lamp_seen(
+    of: Answers, read_kpa: Mapping[str, float], filled_kpa: Mapping[str, float], wheels: Sequence[str], size: str, on: dt.date
+) -> LampSeen | None:  # fmt: skip
+    """What a guided way showed of the lamp over the `wheels` of an axle, by true raw numbers [kPa]: as read, and as filled.
+
+    It was out with all at these. None: nothing is learned; so of a lamp that flashes, or stays on over tires at their numbers.
+    """
+    if of.light != "solid" or of.after != "out":
+        return None
+    low = {r.code for r in of.reads if r.word == "add"}
+    stood = [filled_kpa.get(w) if w in low else read_kpa.get(w) for w in wheels]
+    known = [p for p in stood if p is not None]
+    by = _lit_by(of, low)
+    lit = read_kpa.get(by) if by is not None and by in wheels else None
+    out = min(known) if len(known) == len(wheels) else None
+    return None if lit is None and out is None else LampSeen(on, size, lit, out)
+
+
+def _lit_by(of: Answers, low: set[str]) -> str | None:
+    """The tire that lit it, where only one can have: the one that a display named, else the only one that was low."""
+    if of.which in {r.code for r in of.reads}:
+        return of.which if not low or of.which in low else None
+    return next(iter(low)) if len(low) == 1 and not of.left_out else None
 
 
 def lamp_ahead(
@@ -101,14 +141,3 @@ def moved_words(on: dt.date) -> Phrase:
     return say(
         f"Tires changed places {day(on)}, and the receiver was not told: its numbers may be of other wheels. Have it learn, and say so under Wear."
     )
-
-
-def on_lamp(was_lit: bool, raw_kpa: Sequence[float], sets_kpa: float, clears_kpa: float) -> bool:
-    """Whether the lamp is lit, by raw numbers: it sets low and clears higher, once no tire is under where it clears.
-
-    >>> on_lamp(True, [215, 230], 210, 220), on_lamp(False, [215, 230], 210, 220)
-    (True, False)
-    """
-    if any(p < sets_kpa for p in raw_kpa):
-        return True
-    return was_lit and any(p < clears_kpa for p in raw_kpa)

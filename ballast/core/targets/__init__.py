@@ -1,6 +1,6 @@
 """One pressure per axle: the load gives a floor, tire and wheel give a ceiling, every school a mark between them."""
 
-from ballast.core.targets.across import across, lamp_kpa, own_lamp_kpa, placard_carried, placard_equivalent
+from ballast.core.targets.across import across, placard_carried, placard_equivalent
 from ballast.core.targets.axle import (
     NO_PRESSURE,
     AxleTarget,
@@ -9,6 +9,7 @@ from ballast.core.targets.axle import (
     limits_of_own,
 )
 from ballast.core.targets.case import AxleCase, TireCase
+from ballast.core.targets.lamp import LampSeen, lamp_kpa, lamp_learned, own_lamp_kpa
 from ballast.core.targets.needs import FloorFrom, Rated, as_rated, ceiling_of, too_low
 from ballast.core.targets.ranges import range_refused, range_words, ranged
 from ballast.core.targets.schools import (
@@ -41,6 +42,7 @@ __all__ = [
     "Chosen",
     "Flag",
     "FloorFrom",
+    "LampSeen",
     "Policy",
     "Rated",
     "School",
@@ -52,6 +54,7 @@ __all__ = [
     "axle_target",
     "ceiling_of",
     "lamp_kpa",
+    "lamp_learned",
     "limits_of_own",
     "own_lamp_kpa",
     "placard_carried",

@@ -1,39 +1,10 @@
-"""What no axle shows by itself: front against rear, the vehicle's own lamp, a placard for other tires."""
+"""What no axle shows by itself: front against rear, a placard for other tires."""
 
-from ballast.core.rigs import TRAILERS, Axle, Rig, Row
+from ballast.core.rigs import Row
 from ballast.core.tables import LoadTable
 from ballast.core.targets.axle import AxleTarget
 from ballast.core.targets.case import AxleCase
 from ballast.core.working import Phrase, say
-
-# The least pressure [kPa] at which a vehicle's own lamp must light: 49 CFR 571.138, table 1, by the tire's kind.
-_LAMP_LEAST = {"": 140.0, "XL": 160.0, "C": 200.0, "D": 240.0, "E": 240.0}
-LAMP_SHARE = 0.75
-
-
-def lamp_kpa(placard_kpa: float | None, service: str, load_range: str) -> float | None:
-    """Below this the law lets a vehicle's own lamp light at the latest [kPa]: 25 % under the placard, or the least by kind.
-
-    49 CFR 571.138 S4.2, vehicles up to 4,536 kg without duals. None without a placard.
-    """
-    if placard_kpa is None:
-        return None
-    least = (
-        _LAMP_LEAST["XL" if load_range == "XL" else ""]
-        if service == "passenger"
-        else _LAMP_LEAST.get(load_range, 140.0)
-    )
-    return max(LAMP_SHARE * placard_kpa, least)
-
-
-def own_lamp_kpa(rig: Rig, axle: Axle, load_range: str, recorded_kpa: float | None) -> float | None:
-    """Below this the vehicle's own lamp lights over an axle [kPa]: as recorded, else as the law has it.
-
-    None where no such lamp is asked for: trailers, motorcycles, duals, and above 4,536 kg.
-    """
-    if not rig.light or rig.kind in TRAILERS or any(a.wheels != 2 for a in rig.axles) or axle.tire is None:
-        return None
-    return recorded_kpa or lamp_kpa(axle.tire.placard_kpa, axle.tire.size.service, load_range)
 
 
 def placard_carried(

@@ -102,6 +102,8 @@ class Axle(TireSpec):
     placard_size = models.CharField(max_length=60, blank=True)
     # Below this the vehicle's own lamp lights, where that is known or was changed.
     lamp_kpa = models.FloatField(null=True)
+    # What was seen of that lamp, as `lamp_seen_of` reads it; null: nothing.
+    lamp_seen = models.JSONField(null=True)
     history = HistoricalRecords()
 
     class Meta:

@@ -15,7 +15,7 @@ from ballast.server.ground.models import GroundPlan
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Axle, Rig
 from ballast.server.sensors.models import SensorSystem
-from ballast.server.targets import in_force, policies
+from ballast.server.targets import in_force, lamp, policies
 from ballast.server.targets.models import TargetSet
 from ballast.server.targets.policies import Way
 
@@ -37,6 +37,7 @@ class Group:
     lamp_kpa: float | None
     # How its threshold is known, and the size that the axle is described with.
     lamp_recorded: core.Recorded | None = None
+    lamp_seen: core_targets.LampSeen | None = None
     size: str = ""
 
 
@@ -116,7 +117,6 @@ def of(actor: Actor, rig: Rig, held: Held | None = None) -> OnAlarm:
             set_in = around.here or air.set_in(of_now, way, of_now.elevation_m or 0.0)
             aim = core.Aim(here, set_in, not typed.light, system.low_share)
         tires = described[number]
-        lamp = core_targets.own_lamp_kpa(typed, axle, tires.load_range, tires.lamp_kpa)
         axles.append(
             Group(
                 vehicle.names[number],
@@ -124,8 +124,9 @@ def of(actor: Actor, rig: Rig, held: Held | None = None) -> OnAlarm:
                 tuple(wheels),
                 aim,
                 ground is not None,
-                lamp,
+                lamp.lights_kpa(typed, axle, tires),
                 kept.get(number),
+                lamp.seen_of(tires),
                 tires.tire_size,
             )
         )

@@ -2,6 +2,7 @@
 
 import datetime as dt
 from collections.abc import Iterable
+from dataclasses import dataclass
 from uuid import UUID
 
 from django.db import transaction
@@ -35,15 +36,38 @@ from ballast.server.sensors.schemas import (
     LampWheelName,
 )
 from ballast.server.targets import in_force, policies
+from ballast.server.targets import lamp as own_lamp
 
 # So many gauges are carried, those that the rig was read with last before all.
 _GAUGES = 3
 
 
+@dataclass(frozen=True)
+class _Asked:
+    """What was answered so far, and what each tire that was read comes to."""
+
+    answers: core.Answers
+    wheels: tuple[LampWheel, ...]
+    # True numbers, as read, and as those that lack air are filled [kPa].
+    read_kpa: dict[str, float]
+    filled_kpa: dict[str, float]
+
+
 def work(actor: Actor, rig_id: int, data: LampIn) -> LampStep:
     """The next step by what was answered so far. Nothing is saved. Raises DoesNotExist, Refusal."""
     actor.must(May.READ)
-    rig = rigs.rig(actor, rig_id, also=("air", "policy"))
+    return _step(_asked(actor, rigs.rig(actor, rig_id, also=("air", "policy")), data))
+
+
+def _step(asked: _Asked) -> LampStep:
+    step = core.guide(asked.answers)
+    name = core.OUTCOMES[step.outcome] if step.outcome else ""
+    return LampStep(
+        step.key, step.words, step.notes, step.outcome, name, asked.wheels, core.LIGHTS, core.LOOKED, core.AFTER, core.STOOD
+    )  # fmt: skip
+
+
+def _asked(actor: Actor, rig: Rig, data: LampIn) -> _Asked:
     lines = _lines(actor, rig)
     names = {line.own: line.name for line in lines}
     given = {r.wheel: r.pressure.value for r in data.readings}
@@ -57,26 +81,23 @@ def work(actor: Actor, rig_id: int, data: LampIn) -> LampStep:
                 raise Refusal(f"There is no wheel {code} on it. It has {', '.join(names)}.", f"{field}.{i}.wheel")
     if data.which not in ("", "?", *names):
         raise Refusal(f"There is no wheel {data.which} on it. It has {', '.join(names)}.", "which")
-    wheels = _judged(actor, rig, data, lines, given) if given else {}
+    judged = _judged(actor, rig, data, lines, given) if given else {}
     reads, shown = [], []
     for line in lines:
         if line.own in left_out and line.own not in given:
             continue
-        said, lacks, shows = wheels.get(line.own, (None, None, None))
-        word = said.word if said else "not_checked"
-        reads.append(core.Read(line.own, line.name, line.spare, word, lacks))
-        if said:
-            shown.append(LampWheel(line.own, line.name, line.spare, word, said.words, shows))
-    step = core.guide(
-        core.Answers(
-            data.light, data.which, data.seen, tuple(reads) if given else (), data.aired, data.after,
-            tuple((names[w], why) for w, why in left_out.items() if w not in given),
-        )
+        of = judged.get(line.own)
+        word = of.said.word if of else "not_checked"
+        reads.append(core.Read(line.own, line.name, line.spare, word, of.lacks if of else None))
+        if of:
+            shown.append(LampWheel(line.own, line.name, line.spare, word, of.said.words, of.shows_kpa))
+    answers = core.Answers(
+        data.light, data.which, data.seen, tuple(reads) if given else (), data.aired, data.after,
+        tuple((names[w], why) for w, why in left_out.items() if w not in given),
     )  # fmt: skip
-    name = core.OUTCOMES[step.outcome] if step.outcome else ""
-    return LampStep(
-        step.key, step.words, step.notes, step.outcome, name, tuple(shown), core.LIGHTS, core.LOOKED, core.AFTER, core.STOOD
-    )  # fmt: skip
+    read_kpa = {code: of.read_kpa for code, of in judged.items()}
+    filled_kpa = {code: of.said.fill_kpa for code, of in judged.items() if of.said.fill_kpa is not None}
+    return _Asked(answers, tuple(shown), read_kpa, filled_kpa)
 
 
 def _lines(actor: Actor, rig: Rig) -> tuple[core_rounds.WheelLine, ...]:
@@ -129,13 +150,20 @@ def carried(actor: Actor, rig_id: int) -> LampCarried:
     )  # fmt: skip
 
 
-_Said = tuple[core_rounds.Answer | None, float | None, float | None]
+@dataclass(frozen=True)
+class _Judged:
+    """A tire that was read: its true number [kPa], the answer, what it lacks as a share, what the gauge shows when filled."""
+
+    read_kpa: float
+    said: core_rounds.Answer
+    lacks: float | None
+    shows_kpa: float | None
 
 
 def _judged(
     actor: Actor, rig: Rig, data: LampIn, lines: tuple[core_rounds.WheelLine, ...], given: dict[str, float]
-) -> dict[str, _Said]:
-    """Every reading through the answers of a round: the answer, what it lacks as a share, what the gauge shows when filled."""
+) -> dict[str, _Judged]:
+    """Every reading through the answers of a round."""
     if data.gauge is None:
         raise Refusal("Which gauge is it read with? Choose it: how sure it is decides what a reading means.", "gauge")
     at = _conditions(actor, rig, [gauges.usable(actor, data.gauge)], data.standing_h, data.driven)
@@ -144,19 +172,15 @@ def _judged(
             "The air outside is not known, and what a warm tire comes to hangs on it. Set the air first.", "air"
         )
     gauge = at.gauges[data.gauge]
-    found: dict[str, _Said] = {}
+    found: dict[str, _Judged] = {}
     for line in lines:
         if line.own not in given:
             continue
         held = core_rounds.held(at, line)
-        said = core_rounds.answer(
-            core_rounds.goal(at, line, held, True, gauge),
-            core_gauges.correct(gauge, given[line.own]),
-            at.stands(line),
-            at.here,
-        )
-        lacks = core.lacks(said.cold_kpa, held.here_kpa)
-        found[line.own] = (said, lacks, core_rounds.should_show(at, line, held, gauge, said.fill_kpa))
+        true = core_gauges.correct(gauge, given[line.own])
+        said = core_rounds.answer(core_rounds.goal(at, line, held, True, gauge), true, at.stands(line), at.here)
+        shows = core_rounds.should_show(at, line, held, gauge, said.fill_kpa)
+        found[line.own] = _Judged(true.kpa, said, core.lacks(said.cold_kpa, held.here_kpa), shows)
     return found
 
 
@@ -164,8 +188,9 @@ def _judged(
 def keep(actor: Actor, rig_id: int, uuid: UUID, data: LampKeptIn) -> None:
     """Keeps what a lamp came to. Sent again it is simply there. Raises Conflict before its end."""
     actor.must(May.ROUNDS)
-    step = work(actor, rig_id, data)
-    rig = rigs.rig(actor, rig_id)
+    rig = rigs.rig(actor, rig_id, also=("air", "policy"))
+    asked = _asked(actor, rig, data)
+    step = _step(asked)
     outcome, words = step.outcome, step.words
     if data.said is not None:
         names = {w.code: w.name for w in rigs.wheels_of(rig)}
@@ -184,8 +209,20 @@ def keep(actor: Actor, rig_id: int, uuid: UUID, data: LampKeptIn) -> None:
             "words": kept(words), "by": actor.person,
         },
     )  # fmt: skip
-    if not made and case.rig_id != rig.pk:
+    if made:
+        _learn(rig, asked, case, told_here=data.said is None)
+    elif case.rig_id != rig.pk:
         raise Conflict("This was kept for another rig.", "uuid")
+
+
+def _learn(rig: Rig, asked: _Asked, case: LampCase, told_here: bool) -> None:
+    """Keeps what a case showed of where the lamp lights. A phone alone said itself what to fill to: not what the air of now says."""
+    filled = asked.filled_kpa if told_here else {}
+    for row in rig.axles.all():
+        wheels = [w.code for w in rigs.wheels_of(rig) if w.axle == row.number]
+        seen = core.lamp_seen(asked.answers, asked.read_kpa, filled, wheels, row.tire_size, case.at.date())
+        if seen is not None:
+            own_lamp.learn(row, seen)
 
 
 def cases(rig: Rig) -> list[LampCaseOut]:

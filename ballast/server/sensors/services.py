@@ -53,7 +53,7 @@ def _lamp(group: Group) -> tuple[Phrase, ...]:
     if group.lamp_kpa is None:
         return ()
     target = group.aim.target_kpa if group.aim else None
-    return core.threshold_words(group.lamp_kpa, group.lamp_recorded, group.size, target)
+    return core.threshold_words(group.lamp_kpa, group.lamp_recorded, group.lamp_seen, group.size, target)
 
 
 def _events(rig: Rig) -> list[core.Sample | core.Filled]:

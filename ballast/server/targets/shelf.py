@@ -13,6 +13,7 @@ from ballast.server.accounts.actors import Actor
 from ballast.server.rigs.models import Axle, Rig
 from ballast.server.tables import services as tables
 from ballast.server.tables.models import Table
+from ballast.server.targets import lamp
 
 
 @dataclass(frozen=True)
@@ -199,7 +200,7 @@ def cases_of(
                 placard_floor_kpa=placard_floor,
                 placard_words=placard_words,
                 chalk_kpa=chalk.get(axle.number),
-                lamp_kpa=core.own_lamp_kpa(typed, axle, row.load_range, row.lamp_kpa),
+                lamp_kpa=lamp.lights_kpa(typed, axle, row),
                 speed_kmh=typed.top_speed_kmh,
                 holds_kmh=min(speeds) if speeds else None,
                 unlike=typed.unlike_on(axle),
