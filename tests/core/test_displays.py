@@ -8,7 +8,20 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from ballast.core.gas import Air
-from ballast.core.sensors import Glimpse, Sample, Served, beside, glimpse, offset, pairs
+from ballast.core.lookback import Rate
+from ballast.core.sensors import (
+    Glimpse,
+    Sample,
+    Served,
+    Trend,
+    beside,
+    display_words,
+    glimpse,
+    offset,
+    pairs,
+    trend,
+    with_display,
+)
 
 AT = dt.datetime(2026, 11, 28, 6, tzinfo=dt.UTC)
 DAWN = Air(5, 300)
@@ -67,7 +80,7 @@ def test_an_offset_is_of_like_pairs_alone() -> None:
 def test_two_that_agree_are_surer_than_each_and_two_that_do_not_are_wider_than_both(
     kpa: float, within: float, of_display: float, of_its: float
 ) -> None:
-    found, width = beside(kpa, within, Glimpse(of_display, of_its, AT))
+    found, width = beside(kpa, within, Glimpse(of_display, of_its, AT, of_its))
     low, high = sorted((kpa, of_display))
     if high - low <= math.hypot(within, of_its):
         assert width <= min(within, of_its) + 1e-6
@@ -76,3 +89,41 @@ def test_two_that_agree_are_surer_than_each_and_two_that_do_not_are_wider_than_b
         # Neither is thrown away: both lie inside, with all that each may be off.
         assert found - width <= min(kpa - within, of_display - of_its) + 1e-6
         assert found + width >= max(kpa + within, of_display + of_its) - 1e-6
+
+
+def numbers(*of: tuple[float, float], apart: float = 6.0) -> list[Glimpse]:
+    return [Glimpse(kpa, 8.0, AT + dt.timedelta(days=day), apart) for day, kpa in of]
+
+
+def test_a_trend_is_the_slope_with_a_start_of_its_own_and_no_surer_than_its_numbers() -> None:
+    # By hand: days 0, 2, 10 about 4; Σx² = 56, Σxy = −4 × 400 − 2 × 398 + 6 × 388 = −68. One alone 6/(2√2) = 2.12.
+    found = trend(numbers((0, 400), (2, 398), (10, 388)))
+    assert found is not None
+    assert (found.kpa_day, found.count) == (pytest.approx(-68 / 56), 3)
+    assert found.error_kpa_day == pytest.approx(2.1213 / math.sqrt(56), rel=1e-3)
+    # What the sensor is off by as ever moves nothing; numbers that scatter wider than they should make it less sure.
+    off = trend(numbers((0, 420), (2, 418), (10, 408)))
+    assert off is not None
+    assert (off.kpa_day, off.error_kpa_day) == (pytest.approx(found.kpa_day), pytest.approx(found.error_kpa_day))
+    wild = trend(numbers((0, 400), (2, 380), (4, 410), (10, 388)))
+    assert wild is not None
+    assert wild.error_kpa_day > 4 * found.error_kpa_day
+    assert trend(numbers((0, 400), (2, 398))) is None
+    assert trend(numbers((1, 400), (1, 398), (1, 399))) is None
+
+
+@pytest.mark.parametrize(
+    ("display", "says"),
+    [(-0.15, "12 numbers off its display since agree"), (-0.9, "more than its rounds say. Read it"), (0.6, "less than its rounds say")],
+)  # fmt: skip
+def test_a_trend_that_contradicts_the_rounds_is_said_and_never_mixed_in(display: float, says: str) -> None:
+    rounds, by = Rate(-0.1, 0.05, True), Trend(display, 0.12, 12)
+    mixed = with_display(rounds, by)
+    assert says in display_words(rounds, by).text
+    if "agree" in says:
+        # 1/0.05² = 400, 1/0.12² = 69.4.
+        assert mixed is not None
+        assert mixed.kpa_day == pytest.approx((-0.1 * 400 - 0.15 * 69.44) / 469.44, rel=1e-3)
+        assert mixed.error_kpa_day == pytest.approx(1 / math.sqrt(469.44), rel=1e-3)
+    else:
+        assert mixed is None

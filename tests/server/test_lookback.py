@@ -13,9 +13,11 @@ from django.test.utils import CaptureQueriesContext
 from django.utils import timezone
 
 from ballast.core.gas import REFERENCE, Air, carry
+from ballast.server.accounts.models import Person
 from ballast.server.air.models import RigAir
 from ballast.server.edge.files import harmless
 from ballast.server.lookback.columns import by_tire, read, record
+from ballast.server.refine.models import Rotation
 from ballast.server.rounds.models import Round, Service
 from tests.server.conftest import COACH, NOW, TICKET, Api, Fleet
 from tests.server.test_rounds import GOOD
@@ -88,6 +90,44 @@ def test_a_series_stands_at_twenty_degrees_and_sea_level(aimed: Fleet) -> None:
     assert tire["level"][1] - tire["level"][0] == pytest.approx(-13.1, abs=0.6)
     assert found["rounds"][0]["outside_c"] == -5
     assert found["air"]["c"] == [20, -5]
+
+
+def show(fleet: Fleet, day: float, numbers: dict[str, float], fresh: bool = True) -> None:
+    """Numbers off a display on a day, of tires as cold as the air of 20 °C."""
+    read = [{"wheel": w, "pressure": f"{kpa} kPa", "fresh": fresh} for w, kpa in numbers.items()]
+    with patch("django.utils.timezone.now", return_value=DAY0 + dt.timedelta(days=day)):
+        body = {"stood_h": 9, "outside_c": 20, "numbers": read}
+        fleet.api.ok("PUT", f"/rigs/{fleet.rig}/glances/{uuid4()}", body)
+
+
+def test_numbers_off_a_display_stand_in_the_trend_beside_the_rounds(aimed: Fleet) -> None:
+    weeks(aimed, 4)
+    aimed.api.ok("PUT", f"/rigs/{aimed.rig}/air", {"outside_c": 20, "elevation_m": 410, "dawn_c": 15})
+    before = {t["code"]: t for t in look(aimed)["tires"]}
+    assert (before["1L"]["seen_at"], before["1L"]["display"], before["1L"]["apart"]) == ([], None, False)
+    # A week before the last round, and since: 1L as ever, 2Ri falling 3 kPa a day, 2Lo once, 1R only shown again.
+    show(aimed, 14, {"1L": 640})
+    for day in range(22, 32, 2):
+        show(aimed, day, {"1L": 640, "2Ri": 700 - 3 * (day - 22)})
+    show(aimed, 31, {"2Lo": 690})
+    show(aimed, 31, {"1R": 640}, fresh=False)
+    after = {t["code"]: t for t in look(aimed)["tires"]}
+    assert [len(after[w]["seen_at"]) for w in ("1L", "2Ri", "2Lo", "1R")] == [6, 5, 1, 0]
+    # 640 off a display at 20 °C and 410 m, as at sea level: less the 4.83 kPa of air that stand over it there.
+    assert after["1L"]["seen_level"][0] == pytest.approx(640 - 4.83, abs=0.05)
+    assert after["1L"]["seen_within"][0] > 7
+    assert after["1L"]["display"]["text"].startswith("5 numbers off its display since agree")
+    assert not after["1L"]["apart"]
+    # 90 kPa a month is no sound tire's: said, and not mixed into what its rounds say.
+    assert after["2Ri"]["apart"]
+    assert "it loses {0} a month" in after["2Ri"]["display"]["text"]
+    assert after["2Ri"]["display"]["values"][0]["value"] == pytest.approx(90, abs=1)
+    assert after["2Ri"]["rate_kpa_month"] == before["2Ri"]["rate_kpa_month"]
+    assert after["2Lo"]["display"] is None
+    # A receiver that was not told of a rotation: nobody knows of which tire its numbers are.
+    by = Person.objects.first()
+    Rotation.objects.create(rig_id=aimed.rig, moves={}, done_on=NOW.date(), entered_at=NOW, sensors=True, by=by)
+    assert {len(t["seen_at"]) for t in look(aimed)["tires"]} == {0}
 
 
 def test_leak_or_weather_in_two_sentences(aimed: Fleet) -> None:

@@ -34,7 +34,19 @@ from ballast.core.sensors.drives import (
 from ballast.core.sensors.drives import (
     words as drive_words,
 )
-from ballast.core.sensors.evidence import Glimpse, Offset, Served, beside, glimpse, offset, pairs
+from ballast.core.sensors.evidence import (
+    Glimpse,
+    Offset,
+    Served,
+    Trend,
+    beside,
+    display_words,
+    glimpse,
+    offset,
+    pairs,
+    trend,
+    with_display,
+)
 from ballast.core.sensors.guide import (
     AFTER,
     ALIKE,
@@ -100,12 +112,13 @@ from ballast.core.sensors.thresholds import (
 
 __all__ = [
     "AFTER", "ALIKE", "HEARD_MIN", "KINDS", "LIGHTS", "LOOKED", "LOW_SHARE", "LOW_SHARES", "MEANS", "NOTES", "OLD", "OLD_AIR",
-    "ORDERS", "OUTCOMES", "STOOD", "UNREAD", "WAYS", "After", "Aim", "Alarm", "Answers", "Column", "Columns", "Drive",
-    "Fact", "Fault", "Filled", "Fold", "Glimpse", "Grade", "Group", "GuideWay", "Kind", "Light", "Lit", "Means",
-    "Message", "Moving", "Named", "Offset", "OnDrive", "Order", "Outcome", "Read", "Reader", "Receiver", "Recorded",
-    "Rolling", "Row", "Said", "Sample", "Seen", "Served", "Step", "StepKey", "Stood", "Thresholds", "Told", "air_then",
-    "battery_words", "beside", "check_low_share", "cold_equivalent", "drive_words", "end_words", "facts", "fold",
-    "follow", "for_receiver", "fresh_of", "glimpse", "guess_columns", "guide", "hears", "is_cold", "is_late", "is_old", "lacks",
+    "ORDERS", "OUTCOMES", "STOOD", "UNREAD", "WAYS", "After", "Aim", "Alarm", "Answers", "Column", "Columns", "Drive", "Fact",
+    "Fault", "Filled", "Fold", "Glimpse", "Grade", "Group", "GuideWay", "Kind", "Light", "Lit", "Means", "Message", "Moving",
+    "Named", "Offset", "OnDrive", "Order", "Outcome", "Read", "Reader", "Receiver", "Recorded", "Rolling", "Row", "Said",
+    "Sample", "Seen", "Served", "Step", "StepKey", "Stood", "Thresholds", "Told", "Trend", "air_then", "battery_words",
+    "beside", "check_low_share", "cold_equivalent", "display_words", "drive_words", "end_words", "facts", "fold", "follow",
+    "for_receiver", "fresh_of", "glimpse", "guess_columns", "guide", "hears", "is_cold", "is_late", "is_old", "lacks",
     "lamp_ahead", "lamp_seen", "loud_words", "missing", "moved_words", "named", "offset", "on_drive", "pairs", "recorded",
-    "rise", "roll", "state_words", "threshold_words", "thresholds", "told_words", "why_apart", "word_of",
+    "rise", "roll", "state_words", "threshold_words", "thresholds", "told_words", "trend", "why_apart", "with_display",
+    "word_of",
 ]  # fmt: skip

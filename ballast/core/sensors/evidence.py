@@ -8,7 +8,10 @@ from dataclasses import dataclass
 import numpy as np
 
 from ballast.core.gas import Air, carry
+from ballast.core.lookback import MONTH, Rate
 from ballast.core.sensors.numbers import Sample, cold_equivalent, is_cold, is_old
+from ballast.core.working import Phrase, say
+from ballast.core.working import kpa as of_kpa
 
 # What a display's number is off by at most, at 95 % [kPa]: 1 psi of its own, where nobody knows its offset.
 OF_ITS_OWN_KPA = 7.0
@@ -16,6 +19,8 @@ OF_ITS_OWN_KPA = 7.0
 SENT_C, STOOD_C, TAKEN_C = 3.0, 3.0, 10.0
 # Half the width at 95 % of a gauge in practised hands [kPa].
 GAUGE_KPA = 2.4
+# Of a display in whole psi, half its step.
+STEP_KPA = 3.5
 # A sensor's offset is known from so many like pairs.
 LEAST_PAIRS = 3
 # A pair is like where so little time lies between the two.
@@ -33,11 +38,16 @@ class Offset:
 
 @dataclass(frozen=True)
 class Glimpse:
-    """What a number comes to here, as if cold [kPa], its half-width at 95 %, and when it was."""
+    """What a number comes to here, as if cold [kPa], its half-width at 95 %, and when it was.
+
+    `apart_kpa`: the half-width of what two numbers of one sensor differ by, where the tire stayed as it was: what it is off
+    by as ever is in both.
+    """
 
     kpa: float
     within_kpa: float
     at: dt.datetime
+    apart_kpa: float
 
 
 def offset(pairs: Sequence[tuple[float, float]]) -> Offset | None:
@@ -96,7 +106,7 @@ def glimpse(sample: Sample, heavy: bool, here: Air, now: dt.datetime, off: Offse
     by_warmth = (cold + sample.air.absolute_kpa) * of_tire_c / (sample.air.temperature_c + 273.15)
     own = off.within_kpa if off else OF_ITS_OWN_KPA
     kpa = carry(cold - (off.kpa if off else 0.0), sample.air, here)
-    return Glimpse(kpa, math.hypot(own, by_warmth), sample.at)
+    return Glimpse(kpa, math.hypot(own, by_warmth), sample.at, math.sqrt(2) * math.hypot(STEP_KPA, by_warmth))
 
 
 def beside(kpa: float, within_kpa: float, seen: Glimpse) -> tuple[float, float]:
@@ -105,8 +115,8 @@ def beside(kpa: float, within_kpa: float, seen: Glimpse) -> tuple[float, float]:
     Where they agree each counts by how sure it is. Where they do not, one of them is wrong and nobody knows which: it lies
     anywhere between their far ends, and that is too wide to be called anything.
 
-    >>> kpa, within = beside(300, 6, Glimpse(304, 8, dt.datetime(2026, 11, 28)))
-    >>> round(kpa, 2), round(within, 2), beside(300, 3, Glimpse(270, 7, dt.datetime(2026, 11, 28)))
+    >>> kpa, within = beside(300, 6, Glimpse(304, 8, dt.datetime(2026, 11, 28), 6))
+    >>> round(kpa, 2), round(within, 2), beside(300, 3, Glimpse(270, 7, dt.datetime(2026, 11, 28), 6))
     (301.44, 4.8, (283.0, 20.0))
     """
     if abs(kpa - seen.kpa) > math.hypot(within_kpa, seen.within_kpa):
@@ -115,3 +125,71 @@ def beside(kpa: float, within_kpa: float, seen: Glimpse) -> tuple[float, float]:
     both = math.hypot(within_kpa, seen.within_kpa)
     share = (within_kpa / both) ** 2
     return kpa + (seen.kpa - kpa) * share, within_kpa * seen.within_kpa / both
+
+
+@dataclass(frozen=True)
+class Trend:
+    """What a tire loses a day by numbers off its display [kPa], negative when falling, its standard error, and how many."""
+
+    kpa_day: float
+    error_kpa_day: float
+    count: int
+
+
+def trend(seen: Sequence[Glimpse]) -> Trend | None:
+    """The slope of numbers of one tire, all brought to one air, since its air was last set; None: too few, or of one moment.
+
+    With a start of its own, so that what the sensor is off by as ever does not count. Weighted least squares; wider where they
+    scatter more than each alone explains.
+
+    >>> at = dt.datetime(2026, 11, 1)
+    >>> found = trend([Glimpse(300 - d, 8, at + dt.timedelta(days=d), 6) for d in (0, 10, 20)])
+    >>> (round(found.kpa_day, 3), round(found.error_kpa_day, 3), found.count) if found else None
+    (-1.0, 0.15, 3)
+    """
+    if len(seen) < LEAST_PAIRS:
+        return None
+    day = np.array([(s.at - seen[0].at) / dt.timedelta(days=1) for s in seen])
+    kpa = np.array([s.kpa for s in seen])
+    # Half the width is two standard deviations, and of two numbers that differ each has its share.
+    weight = np.array([8.0 / s.apart_kpa**2 for s in seen])
+    day -= np.average(day, weights=weight)
+    reach = float((weight * day**2).sum())
+    if reach <= 0:
+        return None
+    slope = float((weight * day * kpa).sum()) / reach
+    rest = kpa - np.average(kpa, weights=weight) - slope * day
+    scatter = math.sqrt(float((weight * rest**2).sum()) / (len(seen) - 2))
+    return Trend(slope, max(1.0, scatter) / math.sqrt(reach), len(seen))
+
+
+def with_display(rounds: Rate, display: Trend) -> Rate | None:
+    """What a tire loses by its rounds and by its display since, each by how sure it is; None: the two do not agree.
+
+    >>> agreed = with_display(Rate(-0.10, 0.03, True), Trend(-0.14, 0.04, 6))
+    >>> (round(agreed.kpa_day, 4), round(agreed.error_kpa_day, 4)) if agreed else None
+    (-0.1144, 0.024)
+    """
+    both = math.hypot(rounds.error_kpa_day, display.error_kpa_day)
+    if abs(rounds.kpa_day - display.kpa_day) > 2 * both:
+        return None
+    share = (rounds.error_kpa_day / both) ** 2
+    slope = rounds.kpa_day + (display.kpa_day - rounds.kpa_day) * share
+    return Rate(slope, rounds.error_kpa_day * display.error_kpa_day / both, rounds.measured)
+
+
+def display_words(rounds: Rate, display: Trend) -> Phrase:
+    """What numbers off a display say of what a tire loses, beside its rounds."""
+    month, within = of_kpa(abs(display.kpa_day) * MONTH), of_kpa(2 * display.error_kpa_day * MONTH)
+    say_so = f"{display.count} numbers off its display since"
+    if with_display(rounds, display) is not None:
+        return say(f"{say_so} agree, give or take {{0}} a month.", within)
+    if display.kpa_day > rounds.kpa_day:
+        return say(
+            f"By {say_so} it loses less than its rounds say, give or take {{0}} a month. Read it with a gauge.", within
+        )
+    return say(
+        f"By {say_so} it loses {{0}} a month, give or take {{1}}: more than its rounds say. Read it with a gauge.",
+        month,
+        within,
+    )

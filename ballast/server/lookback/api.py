@@ -12,6 +12,7 @@ from ballast.server.lookback import morning as mornings
 from ballast.server.lookback import services
 from ballast.server.lookback.schemas import LookBackOut, MorningOut, SealedRoundsOut
 from ballast.server.rigs import services as rigs
+from ballast.server.sensors.held import WITH_HEARD
 
 router = Router(tags=["lookback"])
 
@@ -19,7 +20,9 @@ router = Router(tags=["lookback"])
 @router.get("/lookback/{rig_id}", response=answers(LookBackOut))
 def look_back(request: ActorRequest, rig_id: int):
     """Every tire through its services, the rounds taken apart, and how good predictions were."""
-    past = services.look_back(request.auth, rigs.rig_on_wheels(request.auth, rig_id, also=trips.WITH_TRIP))
+    past = services.look_back(
+        request.auth, rigs.rig_on_wheels(request.auth, rig_id, also=(*trips.WITH_TRIP, *WITH_HEARD))
+    )
     return written(LookBackOut.model_validate(past))
 
 

@@ -30,6 +30,12 @@ class Series:
     low_on: dt.date | None
     low_soonest: dt.date | None
     words: Phrase
+    # Off a display, at the same air [kPa] with half-widths at 95 %; what they say of what it loses, and whether other than its rounds.
+    seen_at: list[dt.datetime]
+    seen_level: list[float]
+    seen_within: list[float]
+    display: Phrase | None
+    apart: bool
 
 
 class SealedRoundOut(Out):

@@ -8,9 +8,12 @@ from django.db.models.functions import Coalesce
 from ballast.core import lookback as core
 from ballast.core import rigs as core_rigs
 from ballast.core import rounds as core_rounds
+from ballast.core import sensors as core_sensors
 from ballast.core.gas import Air
 from ballast.server.accounts.actors import Actor, May
+from ballast.server.edge import clock
 from ballast.server.edge.files import csv_in_units
+from ballast.server.ground import plans
 from ballast.server.lookback.columns import DAY, NO_RECORD, Columns, History, by_tire, read, record
 from ballast.server.lookback.schemas import Mark, RoundAir, Series
 from ballast.server.rigs import services as rigs
@@ -18,6 +21,7 @@ from ballast.server.rigs.models import Fitting, Rig
 from ballast.server.rounds import ledger, stored
 from ballast.server.rounds import services as rounds
 from ballast.server.rounds.models import Amendment, Round, Service
+from ballast.server.sensors import seen
 
 # Rounds are listed so many at a time.
 AT_ONCE = 60
@@ -82,7 +86,10 @@ def look_back(actor: Actor, rig: Rig) -> LookBack:
             own[wheel.code] = columns | {"tire": tire}
     away = set(np.unique(history.services["rig_id"]).tolist()) - {rig.pk}
     others = dict(rigs.rigs(actor).filter(pk__in=away).values_list("pk", "name")) if away else {}
-    tires = [_series(own[w.code], history.start, rig, w, others) for w in wheels if w.code in own]
+    shown = _shown(actor, rig, own, history.start)
+    tires = [
+        _series(own[w.code], history.start, rig, w, others, shown.get(w.code, [])) for w in wheels if w.code in own
+    ]
     check = None
     last = listed.rounds[0] if listed.rounds else None
     if last is not None and last.next_on is not None:
@@ -141,11 +148,36 @@ def _at_one_air(services: Columns) -> Columns:
     return services | {n: np.round(core.normalized_all(services[f"{n}_kpa"], *around), 2) for n in ("found", "left")}
 
 
-def _series(own: Columns, start: dt.datetime, rig: Rig, wheel: core_rigs.Wheel, others: dict[int, str]) -> Series:
-    """A tire's columns at the same air, and what its last service knows; `others`: the rigs that tires came from, by name."""
+def _shown(
+    actor: Actor, rig: Rig, own: dict[str, Columns], start: dt.datetime
+) -> dict[str, list[core_sensors.Glimpse]]:
+    """By wheel a tire's numbers off a display at which it stood as a round had left it: none from off the road."""
+    through = seen.through(rig, clock.now())
+    plan = plans.open_of(actor, [rig]) if through else None
+    until = plan.opened_at if plan is not None else clock.now()
+    shown = {}
+    for code in through.keys() & own.keys():
+        ahead = np.searchsorted(own[code]["day"], [(one.at - start) / DAY for one in through[code]])
+        anew = np.append(own[code]["anew"], False)[ahead]
+        shown[code] = [one for one, let_out in zip(through[code], anew, strict=True) if not let_out and one.at < until]
+    return shown
+
+
+def _series(
+    own: Columns, start: dt.datetime, rig: Rig, wheel: core_rigs.Wheel, others: dict[int, str],
+    shown: list[core_sensors.Glimpse],
+) -> Series:  # fmt: skip
+    """A tire's columns at the same air, and what its last service knows; `others`: the rigs that tires came from, by name.
+
+    `shown` since then off a display feeds what it loses, where the two agree.
+    """
     last = {n: column[-1] for n, column in own.items() if n != "tire"}
     stood = float(last["found_kpa"] if np.isnan(last["left_kpa"]) else last["left_kpa"])
     rate = core.Rate(float(last["rate_kpa_day"]), float(last["rate_error"]), bool(last["measured"]))
+    display = core_sensors.trend([one for one in shown if one.at > start + last["day"] * DAY])
+    agreed = core_sensors.with_display(rate, display) if display is not None else None
+    beside = core_sensors.display_words(rate, display) if display is not None else None
+    rate = agreed or rate
     # Elsewhere it was held against another target.
     here, floor = (None if np.isnan(last[n]) else float(last[n]) for n in ("here_kpa", "floor_kpa"))
     if (last["rig_id"], last["wheel"]) != (rig.pk, wheel.code):
@@ -185,6 +217,11 @@ def _series(own: Columns, start: dt.datetime, rig: Rig, wheel: core_rigs.Wheel, 
         low_on=low_on,
         low_soonest=low_soonest,
         words=core.loss_words(rate, stood, began.date() if began else None),
+        seen_at=[one.at for one in shown],
+        seen_level=[round(one.kpa, 2) for one in shown],
+        seen_within=[round(one.within_kpa, 2) for one in shown],
+        display=beside,
+        apart=display is not None and agreed is None,
     )
 
 

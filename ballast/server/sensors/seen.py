@@ -1,12 +1,12 @@
-"""What displays said lately of the tires of many rigs, for those who foretell: evidence at its own uncertainty."""
+"""What displays said of tires: lately of many rigs, for those who foretell, or through a year of one; at its own uncertainty."""
 
 import datetime as dt
 from collections.abc import Iterable
 
-from django.db.models import Q, QuerySet
+from django.db.models import QuerySet
 
 from ballast.core import sensors as core
-from ballast.core.gas import Air
+from ballast.core.gas import REFERENCE, Air
 from ballast.server.refine.models import Rotation
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Fitting, Rig
@@ -16,6 +16,7 @@ from ballast.server.sensors.models import GlanceNumber, Heard
 # A sensor's offset is learned from so far back, and never from before its tire came to its wheel.
 _LEARNS = dt.timedelta(days=365)
 _Wheel = tuple[int, str]
+_Heard = dict[_Wheel, list[core.Sample]]
 
 
 def glimpses(train: Iterable[Rig], here: dict[int, Air], now: dt.datetime) -> dict[_Wheel, core.Glimpse]:
@@ -33,7 +34,7 @@ def glimpses(train: Iterable[Rig], here: dict[int, Air], now: dt.datetime) -> di
     for where, sample in samples(heavy, now - core.OLD):
         if sample.fresh:
             newest[where] = sample
-    off = _offsets({rig for rig, _ in newest}, heavy, now)
+    _, off = _learned({rig for rig, _ in newest}, heavy, now)
     seen = {
         where: core.glimpse(sample, heavy[where[0]], here[where[0]], now, off.get(where))
         for where, sample in newest.items()
@@ -66,25 +67,37 @@ def samples(of: Iterable[int], since: dt.datetime) -> list[tuple[_Wheel, core.Sa
     return found
 
 
-def _offsets(of: set[int], heavy: dict[int, bool], now: dt.datetime) -> dict[_Wheel, core.Offset]:
-    """What each sensor is off by where enough like pairs say so."""
-    if not of:
+def through(rig: Rig, now: dt.datetime) -> dict[str, list[core.Glimpse]]:
+    """By wheel its numbers of the last year since its tire came there, oldest first, at 20 °C and sea level.
+
+    The rig comes with `WITH_HEARD`. Empty where nobody knows of which tire a number is.
+    """
+    if getattr(rig, "heard", None) is None or unlearned([rig.pk]).exists():
         return {}
-    since = now - _LEARNS
-    came = {
-        (rig, wheel): on
-        for rig, wheel, on in Fitting.objects.filter(Q(removed_on=None), rig__in=of).values_list(
-            "rig_id", "wheel", "fitted_on"
-        )
+    heavy = {rig.pk: not rigs.rig_of(rig).light}
+    heard, off = _learned({rig.pk}, heavy, now)
+    return {
+        where[1]: [
+            one for s in seen if (one := core.glimpse(s, heavy[rig.pk], REFERENCE, s.at, off.get(where))) is not None
+        ]
+        for where, seen in heard.items()
     }
-    heard: dict[_Wheel, list[core.Sample]] = {}
-    for where, sample in samples(of, since):
+
+
+def _learned(of: set[int], heavy: dict[int, bool], now: dt.datetime) -> tuple[_Heard, dict[_Wheel, core.Offset]]:
+    """All that was said of each wheel in a year since its tire came, and what its sensor is off by, where enough pairs say so."""
+    if not of:
+        return {}, {}
+    on = Fitting.objects.filter(removed_on=None, rig__in=of)
+    came = {(rig, wheel): day for rig, wheel, day in on.values_list("rig_id", "wheel", "fitted_on")}
+    heard: _Heard = {}
+    for where, sample in samples(of, now - _LEARNS):
         if sample.at.date() >= came.get(where, sample.at.date()):
             heard.setdefault(where, []).append(sample)
     served: dict[_Wheel, list[core.Served]] = {}
-    for s in Service.objects.filter(rig__in=of, at__gte=since):
+    for s in Service.objects.filter(rig__in=of, at__gte=now - _LEARNS):
         if s.at.date() >= came.get((s.rig_id, s.wheel), s.at.date()):
             air = Air(s.air_c, s.elevation_m, s.absolute_kpa)
             served.setdefault((s.rig_id, s.wheel), []).append(core.Served(s.at, air, s.found_kpa, s.left_kpa))
     off = {w: core.offset(core.pairs(seen, served.get(w, []), heavy[w[0]])) for w, seen in heard.items()}
-    return {w: one for w, one in off.items() if one is not None}
+    return heard, {w: one for w, one in off.items() if one is not None}

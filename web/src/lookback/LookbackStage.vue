@@ -48,12 +48,29 @@ const rounds = computed(() => {
   return new Map(round.map((r, i) => [r, { day: day[i]!, c: c[i]! }]))
 })
 const days = computed(() => tire.value?.round.map((r) => rounds.value.get(r)!.day) ?? [])
-const from = computed(() => Math.max(0, (days.value.at(-1) ?? 0) - span.value))
-const kept = computed(() => days.value.map((d, i) => [d, i] as const).filter(([d]) => d >= from.value))
+interface Place {
+  day: number
+  /** Which of the tire's rounds, or of the numbers off its display. */
+  round: number | null
+  seen: number | null
+}
+const dayOn = (at: string) => (Date.parse(at) - Date.parse(data.value!.start!)) / 86_400_000
+/** What stands along the chart: rounds, and at the same air what a display showed in between. */
+const places = computed(() => {
+  const t = tire.value
+  if (!t) return []
+  const read = days.value.map((day, round): Place => ({ day, round, seen: null }))
+  const shown = t.seen_at.map((at, seen): Place => ({ day: dayOn(at), round: null, seen }))
+  return [...read, ...(values.value === 'level' ? shown : [])].sort((a, b) => a.day - b.day)
+})
+const from = computed(() => Math.max(0, (places.value.at(-1)?.day ?? 0) - span.value))
+const kept = computed(() => places.value.filter((p) => p.day >= from.value))
+const ofRound = <T,>(pick: (round: number) => T) => kept.value.map(({ round }) => (round === null ? null : pick(round)))
+const ofSeen = <T,>(pick: (seen: number) => T) => kept.value.map(({ seen }) => (seen === null ? null : pick(seen)))
 /** The middle of the other road wheels, round by round: what weather and gauges did to all. */
 const middle = computed(() => {
   const others = tires.value.filter((t) => t.code !== tire.value?.code && !t.spare)
-  return kept.value.map(([, i]) => {
+  return ofRound((i) => {
     const round = tire.value!.round[i]
     const read = others.flatMap((t) => {
       const at = t.round.indexOf(round!)
@@ -70,15 +87,16 @@ const lines = computed<ChartLine[]>(() => {
   const chartLines: ChartLine[] = [
     {
       name: `${t.name}, found`,
-      values: kept.value.map(([, i]) => (values.value === 'raw' ? t.raw : t.level)[i]!),
+      values: ofRound((i) => (values.value === 'raw' ? t.raw : t.level)[i]!),
       color: 'teal',
       symbol: 'circle',
     },
   ]
-  if (values.value === 'level' && kept.value.some(([, i]) => t.left[i] !== null))
+  const left = ofRound((i) => t.left[i]!)
+  if (values.value === 'level' && left.some((v) => v !== null))
     chartLines.push({
       name: 'left, once air was set',
-      values: kept.value.map(([, i]) => t.left[i]!),
+      values: left,
       color: 'buoy',
       symbol: 'triangle',
       points: true,
@@ -91,10 +109,19 @@ const lines = computed<ChartLine[]>(() => {
       dash: 'dashed',
       symbol: 'rect',
     })
+  if (kept.value.some((p) => p.seen !== null))
+    chartLines.push({
+      name: 'off a display',
+      values: ofSeen((i) => t.seen_level[i]!),
+      within: ofSeen((i) => t.seen_within[i]!),
+      color: 'plum',
+      symbol: 'diamond',
+      points: true,
+    })
   return chartLines
 })
 /** The air of each round shown: what the weather did beside the pressures. */
-const air = computed(() => kept.value.map(([, i]) => rounds.value.get(tire.value!.round[i]!)!.c))
+const air = computed(() => ofRound((i) => rounds.value.get(tire.value!.round[i]!)!.c))
 /** Where the tire was before it came here. */
 const moved = computed(() => {
   const at = tire.value?.elsewhere.findLastIndex(Boolean) ?? -1
@@ -104,7 +131,7 @@ const marks = computed(() =>
   (data.value?.marks ?? [])
     .filter((m) => m.day >= from.value)
     .map((m) => ({
-      at: kept.value.findIndex(([d]) => d >= m.day - 0.5),
+      at: kept.value.findIndex((p) => p.day >= m.day - 0.5),
       words: m.what === 'gauge' ? 'gauge' : m.what === 'tire' ? 'tire' : 'put right',
     }))
     .filter((m) => m.at >= 0),
@@ -154,6 +181,7 @@ const record = computed(() => data.value?.record)
           {{ tire.name }} <span class="font-normal text-soft">· {{ tire.code }}</span>
         </h1>
         <p class="text-lg" :class="tire.named ? 'font-bold text-rust' : ''">{{ say(tire.words) }}</p>
+        <p v-if="tire.display" :class="tire.apart ? 'font-medium text-rust' : 'text-soft'">{{ say(tire.display) }}</p>
         <p v-if="tire.low_on || tire.low_soonest" class="text-soft">
           At its limit<template v-if="tire.low_on"> about {{ spokenDay(tire.low_on) }}</template
           ><template v-if="tire.low_soonest">, at the earliest {{ spokenDay(tire.low_soonest) }}</template
@@ -175,8 +203,8 @@ const record = computed(() => data.value?.record)
     <Chart
       class="mt-3"
       :label="`${tire.name} through time`"
-      :places="kept.map(([d]) => shortDay(d))"
-      :days="kept.map(([d]) => dayOf(d).toISOString())"
+      :places="kept.map((p) => shortDay(p.day))"
+      :days="kept.map((p) => dayOf(p.day).toISOString())"
       along="Read on"
       :lines="lines"
       :across="across"

@@ -7,7 +7,7 @@ import { useElementSize, useMutationObserver } from '@vueuse/core'
 import type { EChartsType } from 'echarts/core'
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, useId, watch } from 'vue'
 import Opening from './Opening.vue'
-import { chartOption, dashOf, symbolOf, type Charted } from './chartOption'
+import { chartOption, dashOf, symbolOf, type ChartLine, type Charted } from './chartOption'
 import { figure, show, system, unitOf } from './units'
 
 const props = withDefaults(
@@ -67,12 +67,16 @@ function leave() {
   at.value = null
   chart.value?.dispatchAction({ type: 'hideTip' })
 }
+function within(l: ChartLine, i: number) {
+  const half = l.within?.[i]
+  return half == null ? '' : ` ± ${figure(props.kind, half, 'up')}`
+}
 const spoken = computed(() => {
   void system.value
   if (at.value === null) return ''
   const parts = props.lines.map((l) => {
     const value = l.values[at.value!]
-    return value === null || value === undefined ? '' : `${l.name} ${show(props.kind, value)}`
+    return value === null || value === undefined ? '' : `${l.name} ${show(props.kind, value)}${within(l, at.value!)}`
   })
   const air = props.air[at.value]
   if (typeof air === 'number') parts.push(`air ${show('temperature', air)}`)
@@ -136,7 +140,9 @@ const spoken = computed(() => {
             <tr v-for="(p, i) in places" :key="i">
               <th scope="row" class="font-normal">{{ p }}</th>
               <td v-for="l in lines" :key="l.name" class="figure">
-                {{ l.values[i] === null || l.values[i] === undefined ? '–' : figure(kind, l.values[i]!) }}
+                {{
+                  l.values[i] === null || l.values[i] === undefined ? '–' : figure(kind, l.values[i]!) + within(l, i)
+                }}
               </td>
               <td v-if="air.length" class="figure">
                 {{ air[i] === null || air[i] === undefined ? '–' : figure('temperature', air[i]!) }}

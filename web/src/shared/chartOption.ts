@@ -10,6 +10,8 @@ export interface ChartLine {
   color?: 'teal' | 'ink' | 'soft' | 'rust' | 'plum' | 'buoy'
   /** Points alone: shown, not part of the course. */
   points?: boolean
+  /** Half-widths at 95 %, one for each place: drawn through the points. */
+  within?: (number | null)[]
 }
 /** What a chart shows. */
 export interface Charted {
@@ -50,11 +52,17 @@ function stepOf(range: number): number {
   return power * ([1, 2, 5].find((n) => n * power >= range / 6) ?? 10)
 }
 
+/** Where a line's points may lie: the place of each, and both its ends. */
+const reach = (line: ChartLine) =>
+  line.values.flatMap((v, i) => {
+    const within = line.within?.[i]
+    return v === null || within == null ? [] : [[i, v - within, v + within] as const]
+  })
+
 /** Both ends of the axis and its step, with a little room over and under what is drawn. */
 function scaled(of: Charted) {
-  const values = [...of.lines.flatMap((l) => l.values), ...of.across.map((a) => a.kpa)].filter(
-    (v): v is number => v !== null,
-  )
+  const ends = of.lines.flatMap((l) => (l.within ? reach(l).flatMap(([, low, high]) => [low, high]) : l.values))
+  const values = [...ends, ...of.across.map((a) => a.kpa)].filter((v): v is number => v !== null)
   const [low, high] = [Math.min(...values), Math.max(...values)]
   // Plain numbers are small, and none of them is below nothing.
   const room = Math.max((high - low) * 0.12, of.kind === 'number' ? 0.5 : 5)
@@ -99,6 +107,13 @@ export function chartOption(of: Charted) {
   const at = (i: number) => (timed ? Date.parse(of.days[i]!) : i)
   const drawn = (values: (number | null)[], kind: Kind) =>
     values.map((v, i) => [at(i), v === null ? null : plain(kind, v)])
+  const whiskers = (line: ChartLine, paint: string) => ({
+    symbol: 'none',
+    silent: true,
+    label: { show: false },
+    lineStyle: { color: paint, width: 1, type: 'solid' },
+    data: reach(line).map(([i, ...ends]) => ends.map((end) => ({ coord: [at(i), plain(of.kind, end)] }))),
+  })
   return {
     animation: false,
     textStyle: { fontFamily: 'Atkinson Hyperlegible Next Variable, system-ui, sans-serif', color: soft },
@@ -161,7 +176,10 @@ export function chartOption(of: Charted) {
           symbolSize: 8,
           itemStyle: { color: paint },
           lineStyle: { color: paint, width: 2, type: dashOf(line, i) },
+          // Places at which others were read are passed over.
+          connectNulls: timed,
           ...(i === 0 && (of.across.length || of.marks.length) ? { markLine: markLine(of, at) } : {}),
+          ...(line.within ? { markLine: whiskers(line, paint) } : {}),
         }
       }),
       ...(of.air.length
@@ -171,6 +189,7 @@ export function chartOption(of: Charted) {
               name: 'air',
               yAxisIndex: 1,
               data: drawn(of.air, 'temperature'),
+              connectNulls: timed,
               symbol: 'none',
               itemStyle: { color: soft },
               lineStyle: { color: soft, width: 1, type: 'dotted' },

@@ -9630,8 +9630,11 @@ export interface components {
          * @description A tire through its services, oldest first, in columns of one length [kPa]; what its last service knows.
          */
         Series: {
+            /** Apart */
+            apart: boolean;
             /** Code */
             code: string;
+            display: components["schemas"]["Phrase"] | null;
             /** Elsewhere */
             elsewhere: string[];
             /** Left */
@@ -9658,6 +9661,12 @@ export interface components {
             raw: number[];
             /** Round */
             round: number[];
+            /** Seen At */
+            seen_at: string[];
+            /** Seen Level */
+            seen_level: number[];
+            /** Seen Within */
+            seen_within: number[];
             /** Since */
             since: string | null;
             /** Spare */
