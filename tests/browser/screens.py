@@ -41,6 +41,7 @@ def alarms(page: Page, server: DemoServer) -> None:
     page.goto(f"{server.url}/rigs/5/targets/sensors")
     front = page.locator("section").filter(has=page.get_by_role("heading", name="Front", exact=True))
     low = float(front.locator("dd").nth(1).inner_text().split()[0])
+    page.get_by_role("button", name="Stood overnight").click()
     for left, right in ((low - 1.5, low + 6), (low + 1.5, low + 1.8)):
         page.get_by_label("Front left", exact=True).fill(f"{left:.1f}")
         page.get_by_label("Front right", exact=True).fill(f"{right:.1f}")

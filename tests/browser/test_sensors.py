@@ -12,6 +12,7 @@ Pages = Callable[..., Page]
 
 
 def keep(page: Page, **numbers: float) -> None:
+    page.get_by_role("button", name="Stood overnight").click()
     for name, psi in numbers.items():
         page.get_by_label(name.replace("_", " ").capitalize(), exact=True).fill(f"{psi:.1f}")
     page.get_by_role("button", name="Keep these numbers").click()

@@ -194,6 +194,29 @@ def test_a_share_out_of_its_bounds_is_refused(share: float) -> None:
         core.thresholds(Aim(290, MILD, False, share), MILD)
 
 
+def test_a_sealed_sensor_shows_less_up_in_the_hills_and_not_known_it_may() -> None:
+    # At 1,500 m the air is at 84.56 kPa: 16.77 less than at the sea.
+    hills = Air(20.0, 1500.0)
+    shown = Sample("1L", START, 240.0, hills, stood_h=12.0)
+    assert core.sampled(shown, True).kpa == pytest.approx(256.77, abs=0.01)
+    assert [core.sampled(shown, known).kpa for known in (False, None)] == [240, 240]
+    assert [core.sampled(shown, known).lacks_kpa for known in (True, False)] == [0, 0]
+    assert core.sampled(shown, None).lacks_kpa == pytest.approx(16.77, abs=0.01)
+    # Not known it is less sure, and only until its offset is learned.
+    seen = [core.glimpse(core.sampled(shown, known), False, hills, START) for known in (False, None)]
+    assert [round(one.within_kpa, 1) for one in seen if one] == [7.7, 18.5]
+    known = core.glimpse(core.sampled(shown, None), False, hills, START, core.Offset(-16.0, 3.0, 4))
+    assert known is not None
+    assert (known.kpa, round(known.within_kpa, 1)) == (256, 4.5)
+    # What is typed into a receiver is in its sensors' own numbers; a message is judged as a gauge reads.
+    plain, sealed = (core.for_receiver(LIGHT, hills, [], of) for of in (False, True))
+    assert plain.low_kpa - sealed.low_kpa == pytest.approx(16.77, abs=0.01)
+    assert plain.high_kpa - sealed.high_kpa == pytest.approx(16.77, abs=0.01)
+    assert len(sealed.hides) == len(plain.hides) + 1
+    sent = core.Message(1, START, (core.Said("1L", 240.0),), hills, 1.0, sealed=True)
+    assert sent.samples[0].kpa == pytest.approx(256.77, abs=0.01)
+
+
 def test_the_lamp_by_dawns() -> None:
     dawns = [(dt.date(2026, 12, d), Air(c, 0)) for d, c in ((1, 8), (2, -8), (3, -12))]
     found = core.lamp_ahead(210.0, 230.0, MILD, dawns)

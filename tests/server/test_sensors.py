@@ -201,6 +201,20 @@ def test_a_threshold_of_the_lamp_keeps_its_day_and_is_asked_back_with_other_tire
     assert "by law" in lamp()[0]
 
 
+def test_sealed_sensors_are_read_as_a_gauge_would_where_the_air_is_thin(driven: Fleet) -> None:
+    driven.api.ok("PUT", f"/rigs/{driven.rig}/air", {"outside_c": 20, "elevation_m": 1500, "dawn_c": 20})
+    front = driven.api.ok("GET", f"/rigs/{driven.rig}/sensors")["axles"][0]
+    # 5 kPa under where low sets, and over it by what such a sensor shows too little: 16.77 at 1,500 m.
+    under = {"1L": front["low_kpa"] - 5}
+    assert states(look(driven, under))["1L"] == "low"
+    kept = driven.api.ok("PUT", f"/rigs/{driven.rig}/sensors", {"kind": "cap", "sealed": True})
+    assert kept["system"]["sealed"]
+    assert states(kept)["1L"] is None or states(kept)["1L"] == "clear"
+    raw = kept["axles"][0]["receiver"]
+    assert front["receiver"]["low_kpa"] - raw["low_kpa"] == pytest.approx(16.77, abs=0.01)
+    assert "sealed" in raw["hides"][-1]["text"]
+
+
 def test_alarms_as_rows_and_on_paper(driven: Fleet) -> None:
     text = driven.api.call("GET", f"/rigs/{driven.rig}/alarms.csv").content.decode()
     rows = list(csv.DictReader(io.StringIO(text)))
@@ -331,6 +345,7 @@ def foretold(fleet: Fleet, code: str) -> Any:
 def test_a_number_since_the_round_counts_this_morning_at_its_own_uncertainty(
     read_once: Fleet,
 ) -> None:
+    read_once.api.ok("PUT", f"/rigs/{read_once.rig}/sensors", {"kind": "wheel", "sealed": False})
     before, due = foretold(read_once, "1L"), read_once.api.ok("GET", f"/yard/{read_once.rig}")["stages"]
     assert (before["word"], before["glance_at"]) == ("hold", None)
     # About the same: a little surer. The others are as they were.

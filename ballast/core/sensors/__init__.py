@@ -90,14 +90,17 @@ from ballast.core.sensors.motion import Moving, Rolling, roll
 from ballast.core.sensors.numbers import (
     HEARD_MIN,
     KINDS,
+    LATELY,
     OLD,
     Kind,
+    Lately,
     Sample,
     air_then,
     cold_equivalent,
     hears,
     is_cold,
     is_old,
+    sampled,
 )
 from ballast.core.sensors.thresholds import (
     LOW_SHARE,
@@ -111,14 +114,14 @@ from ballast.core.sensors.thresholds import (
 )
 
 __all__ = [
-    "AFTER", "ALIKE", "HEARD_MIN", "KINDS", "LIGHTS", "LOOKED", "LOW_SHARE", "LOW_SHARES", "MEANS", "NOTES", "OLD", "OLD_AIR",
+    "AFTER", "ALIKE", "HEARD_MIN", "KINDS", "LATELY", "LIGHTS", "LOOKED", "LOW_SHARE", "LOW_SHARES", "MEANS", "NOTES", "OLD", "OLD_AIR",
     "ORDERS", "OUTCOMES", "STOOD", "UNREAD", "WAYS", "After", "Aim", "Alarm", "Answers", "Column", "Columns", "Drive", "Fact",
-    "Fault", "Filled", "Fold", "Glimpse", "Grade", "Group", "GuideWay", "Kind", "Light", "Lit", "Means", "Message", "Moving",
+    "Fault", "Filled", "Fold", "Glimpse", "Grade", "Group", "GuideWay", "Kind", "Lately", "Light", "Lit", "Means", "Message", "Moving",
     "Named", "Offset", "OnDrive", "Order", "Outcome", "Read", "Reader", "Receiver", "Recorded", "Rolling", "Row", "Said",
     "Sample", "Seen", "Served", "Step", "StepKey", "Stood", "Thresholds", "Told", "Trend", "air_then", "battery_words",
     "beside", "check_low_share", "cold_equivalent", "display_words", "drive_words", "end_words", "facts", "fold", "follow",
     "for_receiver", "fresh_of", "glimpse", "guess_columns", "guide", "hears", "is_cold", "is_late", "is_old", "lacks",
     "lamp_ahead", "lamp_seen", "loud_words", "missing", "moved_words", "named", "offset", "on_drive", "pairs", "recorded",
-    "rise", "roll", "state_words", "threshold_words", "thresholds", "told_words", "trend", "why_apart", "with_display",
+    "rise", "roll", "sampled", "state_words", "threshold_words", "thresholds", "told_words", "trend", "why_apart", "with_display",
     "word_of",
 ]  # fmt: skip

@@ -8,7 +8,7 @@ from typing import Literal
 from ballast.core.air import HOT_OVER_C, HotRise, hot_rise
 from ballast.core.gas import Air
 from ballast.core.sensors.alarms import Alarm, Fold, Told, fold, loud_words, state_words, word_of
-from ballast.core.sensors.numbers import HEARD_MIN, WARM_AFTER_MIN, Sample, cold_equivalent
+from ballast.core.sensors.numbers import HEARD_MIN, WARM_AFTER_MIN, Sample, cold_equivalent, sampled
 from ballast.core.sensors.thresholds import Aim, Thresholds, thresholds
 from ballast.core.working import Phrase, celsius, plain, say
 
@@ -32,7 +32,10 @@ class Said:
 
 @dataclass(frozen=True)
 class Message:
-    """What a receiver sends at one moment, numbered by it. Without the air of then it is kept, and judges nothing."""
+    """What a receiver sends at one moment, numbered by it. Without the air of then it is kept, and judges nothing.
+
+    `sealed`: whether its sensors are, and show less than a gauge up in the hills; None: not known.
+    """
 
     number: int
     at: dt.datetime
@@ -41,6 +44,7 @@ class Message:
     rolled_min: float | None = None
     stood_h: float | None = None
     km_h: float | None = None
+    sealed: bool | None = False
 
     @property
     def samples(self) -> tuple[Sample, ...]:
@@ -48,7 +52,9 @@ class Message:
         if self.air is None:
             return ()
         return tuple(
-            Sample(w.wheel, self.at, w.kpa, self.air, w.tire_c, self.rolled_min, self.stood_h, w.fresh)
+            sampled(
+                Sample(w.wheel, self.at, w.kpa, self.air, w.tire_c, self.rolled_min, self.stood_h, w.fresh), self.sealed
+            )
             for w in self.wheels
             if w.kpa is not None
         )

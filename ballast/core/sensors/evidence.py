@@ -104,7 +104,7 @@ def glimpse(sample: Sample, heavy: bool, here: Air, now: dt.datetime, off: Offse
     cold = cold_equivalent(sample, heavy)
     of_tire_c = SENT_C if sample.tire_c is not None else STOOD_C if is_cold(sample, heavy) else TAKEN_C
     by_warmth = (cold + sample.air.absolute_kpa) * of_tire_c / (sample.air.temperature_c + 273.15)
-    own = off.within_kpa if off else OF_ITS_OWN_KPA
+    own = off.within_kpa if off else math.hypot(OF_ITS_OWN_KPA, sample.lacks_kpa)
     kpa = carry(cold - (off.kpa if off else 0.0), sample.air, here)
     return Glimpse(kpa, math.hypot(own, by_warmth), sample.at, math.sqrt(2) * math.hypot(STEP_KPA, by_warmth))
 

@@ -8,6 +8,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
+from ballast.core.sensors.numbers import OVERNIGHT_H
 from ballast.core.working import Phrase, plain, say
 
 Light = Literal["solid", "flashing"]
@@ -56,7 +57,7 @@ class Stood:
     name: str
 
 
-STOOD = (Stood(0.0, "Just off the road"), Stood(1.0, "Stood an hour"), Stood(12.0, "Stood overnight"))
+STOOD = (Stood(0.0, "Just off the road"), Stood(1.0, "Stood an hour"), Stood(OVERNIGHT_H, "Stood overnight"))
 
 
 @dataclass(frozen=True)

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from ballast.core.air import COLD_AFTER_H
-from ballast.core.gas import Air, carry
+from ballast.core.gas import REFERENCE, Air, carry
 
 Kind = Literal["wheel", "cap", "speed"]
 KINDS: dict[Kind, str] = {
@@ -25,6 +25,24 @@ WARM_AFTER_MIN = 20.0
 WARM_OVER_C = {"light": 10.0, "heavy": 15.0}
 # No warmer over the air than this, a tire is cold [°C].
 COLD_WITHIN_C = 3.0
+OVERNIGHT_H = 12.0
+
+
+@dataclass(frozen=True)
+class Lately:
+    """What it did before its numbers were read off: stood [h] or rolled [min]; both None: not known."""
+
+    name: str
+    stood_h: float | None = None
+    rolled_min: float | None = None
+
+
+# Until somebody says, it is not known.
+LATELY = (
+    Lately("Not sure"),
+    Lately("Stood overnight", stood_h=OVERNIGHT_H),
+    Lately("Rolled 20 minutes or more", rolled_min=30.0),
+)
 
 
 @dataclass(frozen=True)
@@ -32,7 +50,8 @@ class Sample:
     """A number of a sensor as it was measured: pressure [kPa], its tire's temperature [°C], None where it sends none.
 
     `rolled_min`: how long the rig had rolled by then, `stood_h`: how long it had stood; None: not known. `fresh`: the sensor
-    sent it then; False: the receiver shows it again, and it judges nothing.
+    sent it then; False: the receiver shows it again, and it judges nothing. `lacks_kpa`: so much it may show too little, where
+    nobody knows whether it is sealed.
     """
 
     wheel: str
@@ -43,6 +62,7 @@ class Sample:
     rolled_min: float | None = None
     stood_h: float | None = None
     fresh: bool = True
+    lacks_kpa: float = 0.0
 
     @property
     def rolling(self) -> bool:
@@ -92,6 +112,23 @@ def air_then(
     if here is None or age > SAME_AIR:
         return None
     return here if elevation_m is None else replace(here, elevation_m=elevation_m, station_kpa=station_kpa)
+
+
+def sealed_low(sealed: bool | None, air: Air) -> float:
+    """What a sensor shows less than a gauge [kPa]: a sealed one knows no other air than that at the sea. Not known: nothing.
+
+    Up in the hills it then shows too little, which hides no low tire.
+
+    >>> round(sealed_low(True, Air(20, 1500)), 1), sealed_low(None, Air(20, 1500))
+    (16.8, 0.0)
+    """
+    return REFERENCE.absolute_kpa - air.absolute_kpa if sealed else 0.0
+
+
+def sampled(sample: Sample, sealed: bool | None) -> Sample:
+    """What a sensor shows, as a gauge would read it."""
+    lacks = 0.0 if sealed is not None else max(0.0, sealed_low(True, sample.air))
+    return replace(sample, kpa=sample.kpa + sealed_low(sealed, sample.air), lacks_kpa=lacks)
 
 
 def hears(wheels: Collection[str], spare_heard: bool | None, wheel: str, spare: bool) -> bool | None:

@@ -7,6 +7,7 @@ from functools import lru_cache
 from ballast.core.air import HOT_OVER_C
 from ballast.core.gas import Air, carry
 from ballast.core.refusal import Refusal
+from ballast.core.sensors.numbers import sealed_low
 from ballast.core.working import Line, Measure, Phrase, celsius, kpa, say
 
 # Low at so much under the target: the usual share, and between what it may be chosen.
@@ -87,10 +88,10 @@ class Receiver:
     working: tuple[Line, ...]
 
 
-def for_receiver(aim: Aim, now: Air, dawns: Sequence[Air]) -> Receiver:
+def for_receiver(aim: Aim, now: Air, dawns: Sequence[Air], sealed: bool | None = False) -> Receiver:
     """Raw thresholds that stay quiet at the coldest dawn ahead and hot running; none ahead known: as the air is now.
 
-    At the dawn a sound tire reads less than at noon, so the raw number lies lower, and a hot tire may have lost more before
+    In the receiver's own numbers: those of `sealed` sensors are less than a gauge's where the air is thin. At the dawn a sound tire reads less than at noon, so the raw number lies lower, and a hot tire may have lost more before
     it reads as little.
     """
     at = thresholds(aim, now)
@@ -108,9 +109,16 @@ def for_receiver(aim: Aim, now: Air, dawns: Sequence[Air]) -> Receiver:
     ]  # fmt: skip
     if coldest is not now:
         hides.insert(0, say("Set for a dawn of {0}, where the alarm of {1} reads {2}.", celsius(coldest.temperature_c), kpa(at.low_kpa), kpa(low)))  # fmt: skip
+    less = sealed_low(sealed, now)
+    if less:
+        hides.append(
+            say(
+                "Its sensors are sealed: here they show {0} less than a gauge, and these numbers are theirs.", kpa(less)
+            )
+        )
     working = (
         Line(say("the target less its share, in the air of now"), kpa(at.low_kpa)),
         Line(say("the same at {0}", celsius(coldest.temperature_c)), kpa(low)),
         Line(say("1.05 × the target, hot at {0}", celsius(hottest.temperature_c)), kpa(at.high_kpa)),
     )
-    return Receiver(low, at.high_kpa, at.heat_c, tuple(hides), working)
+    return Receiver(low - sealed_low(sealed, coldest), at.high_kpa - less, at.heat_c, tuple(hides), working)

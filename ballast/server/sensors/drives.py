@@ -44,11 +44,15 @@ _MINUTE = dt.timedelta(minutes=1)
 
 @dataclass(frozen=True)
 class Holding:
-    """What a drive's wheels are held to, and the air that they are in; None: not known. `never`: spares that nothing hears."""
+    """What a drive's wheels are held to, and the air that they are in; None: not known. `never`: spares that nothing hears.
+
+    `sealed`: whether the sensors are; of one kept before that was asked, not.
+    """
 
     groups: tuple[core.Group, ...]
     air: Air | None
     never: tuple[str, ...] = ()
+    sealed: bool | None = False
 
 
 @dataclass(frozen=True)
@@ -75,7 +79,8 @@ def held_now(actor: Actor, rig: Rig) -> Holding:
     """What the wheels of a rig are held to by now."""
     of = held.of(actor, rig)
     spares = tuple(c for g in of.groups if g.number is None for c, _ in g.wheels if not of.hears(g, c))
-    return Holding(tuple(core.Group(tuple(c for c, _ in g.wheels), g.aim) for g in of.groups), of.here, spares)
+    groups = tuple(core.Group(tuple(c for c, _ in g.wheels), g.aim) for g in of.groups)
+    return Holding(groups, of.here, spares, of.system.sealed)
 
 
 def begin(actor: Actor, rig: Rig, uuid: UUID, at: dt.datetime, receiver: Receiver | None, run: Simulated | None = None) -> Drive:  # fmt: skip

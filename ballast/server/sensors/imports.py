@@ -8,7 +8,6 @@ from django.db import transaction
 from pydantic import TypeAdapter
 
 from ballast.core import sensors as core
-from ballast.core.gas import Air
 from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.air import now as air
@@ -139,7 +138,7 @@ def finish(actor: Actor, rig_id: int, uuid: UUID) -> NumbersDone:
     if [s.number for s in slices] != list(range(1, len(slices) + 1)):
         raise Refusal("A part of the file is missing. Bring it in again.", "slices")
     rows = [r for s in slices for r in _ROWS.validate_json(zlib.decompress(bytes(s.read)))]
-    messages = _messages(rows, drives.held_now(actor, rig).air)
+    messages = _messages(rows, drives.held_now(actor, rig))
     if not messages:
         raise Refusal("There is no number in it.", "slices")
     row = drives.begin(actor, rig, uuid, messages[0].at, None)
@@ -155,7 +154,7 @@ def finish(actor: Actor, rig_id: int, uuid: UUID) -> NumbersDone:
     )  # fmt: skip
 
 
-def _messages(rows: list[core.Row], here: Air | None) -> list[core.Message]:
+def _messages(rows: list[core.Row], by: drives.Holding) -> list[core.Message]:
     """What was read at one moment is one message; the air of then is known where the file says how warm it was."""
     wheels: dict[dt.datetime, dict[str, core.Said]] = {}
     outside: dict[dt.datetime, float] = {}
@@ -165,7 +164,9 @@ def _messages(rows: list[core.Row], here: Air | None) -> list[core.Message]:
             outside[r.at] = r.outside_c
     now = clock.now()
     return [
-        core.Message(n, at, tuple(wheels[at].values()), core.air_then(now - at, here, outside.get(at)))
+        core.Message(
+            n, at, tuple(wheels[at].values()), core.air_then(now - at, by.air, outside.get(at)), sealed=by.sealed
+        )
         for n, at in enumerate(sorted(wheels), 1)
     ]
 

@@ -14,6 +14,8 @@ class SensorSystem(models.Model):
     # The wheels that are heard, by the rig's own codes; a spare among them or not, null: not known.
     wheels = models.JSONField(default=list)
     spare_heard = models.BooleanField(null=True)
+    # Sealed to the air at the sea, they show less than a gauge up in the hills; null: not known.
+    sealed = models.BooleanField(null=True)
     # After how long of rolling it speaks, and how it learns its wheels anew.
     refresh_min = models.PositiveSmallIntegerField(null=True)
     relearn = models.CharField(max_length=200, blank=True)

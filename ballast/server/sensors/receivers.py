@@ -11,7 +11,6 @@ from ninja.errors import HttpError
 from ninja.security import HttpBearer
 
 from ballast.core import sensors as core
-from ballast.core.gas import Air
 from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.accounts.models import Membership
@@ -114,7 +113,7 @@ def _take(of: Receiver, data: SentIn) -> TakenOut:
             if w.wheel not in aims:
                 field = f"messages.{i}.wheels.{j}.wheel"
                 raise Refusal(f"There is no wheel {w.wheel} on it. It has {', '.join(sorted(aims))}.", field)
-    taken = drives.followed(row, [_message(m, by_now.air, now) for m in data.messages])
+    taken = drives.followed(row, [_message(m, by_now, now) for m in data.messages])
     drives.keep(row, taken)
     if data.ended:
         Drive.objects.filter(pk=row.pk, ended_at=None).update(ended_at=now)
@@ -123,8 +122,8 @@ def _take(of: Receiver, data: SentIn) -> TakenOut:
     return TakenOut(taken=len(taken.new), through=drive.through, missing=core.missing(drive)[:100], loud=loud)
 
 
-def _message(m: MessageIn, air: Air | None, now: dt.datetime) -> core.Message:
+def _message(m: MessageIn, by: drives.Holding, now: dt.datetime) -> core.Message:
     """A message with the air it was measured in: its own, else that of now where it is of now, else not known."""
-    then = core.air_then(now - m.at, air, m.outside_c, m.elevation_m, m.station_kpa)
+    then = core.air_then(now - m.at, by.air, m.outside_c, m.elevation_m, m.station_kpa)
     said = tuple(core.Said(w.wheel, w.kpa, w.tire_c, w.fresh, w.low) for w in m.wheels)
-    return core.Message(m.number, m.at, said, then, m.rolled_min, m.stood_h, m.km_h)
+    return core.Message(m.number, m.at, said, then, m.rolled_min, m.stood_h, m.km_h, by.sealed)

@@ -25,6 +25,7 @@ class SystemIn(Strict):
     kind: Kind | Literal[""] = ""
     wheels: Annotated[list[Code], Field(max_length=80)] = []
     spare_heard: bool | None = None
+    sealed: bool | None = None
     refresh_min: Annotated[int, Number("minutes of rolling", 0, 120, whole=True)] | None = None
     relearn: Annotated[str, Words(200)] = ""
     batteries_on: Day | None = None
@@ -55,6 +56,7 @@ class SystemOut(Out):
     kind: Kind | Literal[""]
     wheels: list[str]
     spare_heard: bool | None
+    sealed: bool | None
     refresh_min: int | None
     relearn: str
     batteries_on: dt.date | None
@@ -258,6 +260,7 @@ class SensorsOut(Out):
     system: SystemOut
     kinds: dict[Kind, str]
     sources: dict[Source, str]
+    lately: tuple[core.Lately, ...]
     # What is not known and would be needed, in words.
     notes: list[Phrase]
     axles: list[AxleAlarms]

@@ -3,7 +3,7 @@
 import datetime as dt
 from collections.abc import Iterable
 
-from django.db.models import QuerySet
+from django.db.models import F, QuerySet
 
 from ballast.core import sensors as core
 from ballast.core.gas import REFERENCE, Air
@@ -54,16 +54,17 @@ def _lately(rig: Rig, now: dt.datetime) -> bool:
 
 def samples(of: Iterable[int], since: dt.datetime) -> list[tuple[_Wheel, core.Sample]]:
     """Numbers of rigs since a moment, oldest first; those that were only shown again say so."""
-    rows = GlanceNumber.objects.filter(
-        glance__rig__in=list(of), glance__withdrawn_at=None, glance__at__gte=since
-    ).select_related("glance")
+    rows = (
+        GlanceNumber.objects.filter(glance__rig__in=list(of), glance__withdrawn_at=None, glance__at__gte=since)
+        .select_related("glance")
+        .annotate(sealed=F("glance__rig__sensors__sealed"))
+    )
     found = []
     for n in rows.order_by("glance__at", "id"):
         g = n.glance
         air = Air(g.air_c, g.elevation_m, g.absolute_kpa)
-        found.append(
-            ((g.rig_id, n.wheel), core.Sample(n.wheel, g.at, n.kpa, air, n.tire_c, g.rolled_min, g.stood_h, n.fresh))
-        )
+        shown = core.Sample(n.wheel, g.at, n.kpa, air, n.tire_c, g.rolled_min, g.stood_h, n.fresh)
+        found.append(((g.rig_id, n.wheel), core.sampled(shown, n.sealed)))
     return found
 
 

@@ -41,7 +41,7 @@ from ballast.server.targets import policies
 # Numbers of before are history: a state is folded from so far back.
 _SINCE = dt.timedelta(days=90)
 _FIELDS = (
-    "kind", "wheels", "spare_heard", "refresh_min", "relearn", "batteries_on", "battery_years", "low_share",
+    "kind", "wheels", "spare_heard", "sealed", "refresh_min", "relearn", "batteries_on", "battery_years", "low_share",
 )  # fmt: skip
 
 
@@ -77,7 +77,7 @@ def _folds(of: OnAlarm) -> list[core.Fold | None]:
 def _axle(of: OnAlarm, group: Group, folded: core.Fold | None) -> AxleAlarms:
     aim, here = group.aim, of.here
     at = core.thresholds(aim, here or aim.set_in) if aim else None
-    raw = core.for_receiver(aim, here, [d for _, d in of.dawns]) if aim and here else None
+    raw = core.for_receiver(aim, here, [d for _, d in of.dawns], of.system.sealed) if aim and here else None
     lit = None
     if aim and here and group.lamp_kpa is not None:
         lit = core.lamp_ahead(group.lamp_kpa, aim.target_kpa, aim.set_in, of.dawns)
@@ -114,7 +114,7 @@ def present(actor: Actor, rig_id: int) -> SensorsOut:
     state = _state(of.system)
     return SensorsOut(
         rig=of.row.pk, version=version_of(state), system=SystemOut.model_validate(of.system, from_attributes=True),
-        kinds=core.KINDS, sources=SOURCES, notes=_notes(of), time_zone=of.time_zone,
+        kinds=core.KINDS, sources=SOURCES, lately=core.LATELY, notes=_notes(of), time_zone=of.time_zone,
         axles=[_axle(of, g, f) for g, f in zip(of.groups, folds, strict=True)],
         told=[
             ToldLine(t.wheel, t.what, t.sets, t.at, core.told_words(core.Told(names.get(t.wheel, t.wheel), t.what, t.sets, t.at, t.by)))  # type: ignore[arg-type]

@@ -14,13 +14,9 @@ import { useOnce, useSave } from '@/shared/useSave'
 import type { Sensors } from './queries'
 
 const props = defineProps<{ told: Sensors }>()
-type Way = 'stood' | 'rolled' | 'unknown'
-const WAYS: { key: Way; name: string }[] = [
-  { key: 'stood', name: 'Stood overnight' },
-  { key: 'rolled', name: 'Rolled 20 minutes or more' },
-  { key: 'unknown', name: 'Not sure' },
-]
-const way = ref<Way>('stood')
+/** Which of what the server knows it may have done before; the first: nobody said. */
+const did = ref(0)
+const lately = computed(() => props.told.lately.map(({ name }, key) => ({ key, name })))
 const source = ref<Schemas['GlanceOut']['source']>('display')
 const sources = computed(() =>
   Object.entries(props.told.sources).map(([key, name]) => ({ key: key as typeof source.value, name })),
@@ -36,8 +32,8 @@ const numbers = computed(() =>
 )
 const once = useOnce()
 const { save, busy, fields, message } = useSave(async () => {
-  const stood = { stood: { stood_h: 9 }, rolled: { rolled_min: 30 }, unknown: {} }[way.value]
-  const body = { source: source.value, numbers: numbers.value, ...stood } as Schemas['GlanceIn']
+  const { stood_h, rolled_min } = props.told.lately[did.value]!
+  const body = { source: source.value, numbers: numbers.value, stood_h, rolled_min } as Schemas['GlanceIn']
   const path = { rig_id: props.told.rig, uuid: once.idOf(body) }
   const now = await answer(api.PUT('/api/v1/rigs/{rig_id}/glances/{uuid}', { params: { path }, body }))
   once.stored()
@@ -67,7 +63,7 @@ const elsewhere = computed(() =>
         <Presses v-model="source" look="chip min-h-11 px-3" :choices="sources" />
       </div>
       <div class="flex flex-wrap gap-1.5" role="group" aria-label="How it stood or rolled">
-        <Presses v-model="way" look="chip min-h-11 px-3" :choices="WAYS" />
+        <Presses v-model="did" look="chip min-h-11 px-3" :choices="lately" />
       </div>
     </div>
     <div ref="form" class="mt-3 grid grid-cols-2 gap-3 sm:grid-cols-4">

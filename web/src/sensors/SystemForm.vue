@@ -24,6 +24,7 @@ const read = () => {
     kind: s.kind,
     wheels: s.wheels.length ? s.wheels : wheels.value.map((w) => w.code),
     spare_heard: knownOf(s.spare_heard),
+    sealed: knownOf(s.sealed),
     refresh_min: s.refresh_min === null ? '' : String(s.refresh_min),
     relearn: s.relearn,
     batteries_on: s.batteries_on ?? '',
@@ -46,6 +47,7 @@ const { save, busy, fields, message, newer } = useSave(async () => {
     ...f,
     version: newer.value || props.told.version,
     spare_heard: meant(f.spare_heard),
+    sealed: meant(f.sealed),
     refresh_min: f.refresh_min || null,
     batteries_on: f.batteries_on || null,
     battery_years: f.battery_years || null,
@@ -69,6 +71,7 @@ const { save, busy, fields, message, newer } = useSave(async () => {
           class="max-sm:col-span-2"
         />
         <ChoiceField v-model="form.spare_heard" label="Spare heard" :choices="KNOWN" name="spare_heard" />
+        <ChoiceField v-model="form.sealed" label="Sealed: shows less up in the hills" :choices="KNOWN" name="sealed" />
         <TextField
           v-model="form.low_share"
           label="Low at, % under the target"

@@ -6981,6 +6981,18 @@ export interface components {
             words: components["schemas"]["Phrase"];
         };
         /**
+         * Lately
+         * @description What it did before its numbers were read off: stood [h] or rolled [min]; both None: not known.
+         */
+        Lately: {
+            /** Name */
+            name: string;
+            /** Rolled Min */
+            rolled_min: number | null;
+            /** Stood H */
+            stood_h: number | null;
+        };
+        /**
          * LearnedIn
          * @description How it went on the stretch in hand.
          */
@@ -9591,6 +9603,8 @@ export interface components {
             };
             /** Lamp Cases */
             lamp_cases: components["schemas"]["LampCaseOut"][];
+            /** Lately */
+            lately: components["schemas"]["Lately"][];
             /** Notes */
             notes: components["schemas"]["Phrase"][];
             /** Rig */
@@ -10333,6 +10347,8 @@ export interface components {
              * @default
              */
             relearn: string;
+            /** Sealed */
+            sealed?: boolean | null;
             /** Spare Heard */
             spare_heard?: boolean | null;
             /**
@@ -10360,6 +10376,8 @@ export interface components {
             refresh_min: number | null;
             /** Relearn */
             relearn: string;
+            /** Sealed */
+            sealed: boolean | null;
             /** Spare Heard */
             spare_heard: boolean | null;
             /** Wheels */
