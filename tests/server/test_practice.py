@@ -153,6 +153,25 @@ def test_the_way_of_real_work_leads_to_the_number_that_wins(api: Api, seeded: Ca
         assert axles[number - 1]["target_kpa"] == pytest.approx(wanted, abs=KPA_PSI / 2), seed
 
 
+@pytest.mark.parametrize("seed", range(4))
+def test_a_receiver_plays_its_fault_on_the_rigs_own_screen(api: Api, seeded: Callable[[int], None], seed: int) -> None:
+    seeded(seed)
+    drawn = drawn_of("loop", seed)
+    told = api.ok("GET", f"/rigs/{begin(api, 'loop')['rig']}/sensors")
+    (front,) = [a for a in told["axles"] if a["name"] == "Front"]
+    assert (front["low_kpa"], front["low_clears_kpa"]) == (
+        pytest.approx(drawn.truth["sets"], abs=0.1), pytest.approx(drawn.truth["clears"], abs=0.1)
+    )  # fmt: skip
+    # One fell to where it sets and came back between the lines; the other came down from its target, or is below them too.
+    grades = sorted(w["grade"] or "" for w in front["wheels"])
+    assert grades == (["low", "low"] if drawn.named["because"] == "fault" else ["clear", "low"])
+    told = api.ok("GET", f"/rigs/{begin(api, 'stale')['rig']}/sensors")
+    wheels = [w for a in told["axles"] for w in a["wheels"]]
+    assert {w["kpa"] and round(w["kpa"], 1) for w in wheels} == {round(drawn_of("stale", seed).truth["wanted"], 1)}
+    assert len(told["glances"]) == 2
+    assert api.ok("GET", f"/rigs/{begin(api, 'spare')['rig']}/sensors")["system"]["kind"] == "speed"
+
+
 def test_nothing_done_is_open_hints_and_a_wrong_reason_cost(api: Api, seeded: Callable[[int], None]) -> None:
     of, drawn = EXERCISES["sidewall"], drawn_of("sidewall", 7)
     made = begin(api, "sidewall")

@@ -20,7 +20,7 @@ from ballast.core.practice.exercise import (
     left_lines,
     said,
 )
-from ballast.core.practice.scene import GAUGE, AxleScene, Made, Pump, Scene
+from ballast.core.practice.scene import GAUGE, AxleScene, Made, Pump, Scene, Shown
 
 EXERCISES: dict[str, Exercise] = {e.key: e for room in (load, air, tools, sensing, ground) for e in room.EXERCISES}
 
@@ -39,6 +39,7 @@ __all__ = [
     "Mistake",
     "Pump",
     "Scene",
+    "Shown",
     "Stage",
     "because",
     "judge",

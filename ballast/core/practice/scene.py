@@ -5,6 +5,7 @@ from dataclasses import dataclass, field
 from itertools import pairwise
 
 from ballast.core.gas import Air, carry
+from ballast.core.sensors import Kind
 from ballast.core.tables import STEPS, StepName, standard_pressure, steps_up
 from ballast.core.units import PSI_KPA
 
@@ -71,13 +72,25 @@ class Pump:
 
 
 @dataclass(frozen=True)
+class Shown:
+    """What a receiver showed a while ago, by wheel [kPa], and what it had done before; not `fresh`: it only shows it again."""
+
+    minutes_ago: float
+    kpa: Mapping[str, float]
+    rolled_min: float | None = None
+    stood_h: float | None = None
+    fresh: bool = True
+
+
+@dataclass(frozen=True)
 class Scene:
     """A rig and what is true of it.
 
     `stands`: what each wheel holds now, as a gauge that is right shows it [kPa]; `over_c`: how much warmer its tires are than the air
     outside, off the road [°C]; `pads`: what a pad under it would show [kg];
     `gauges`: how far each reads over [kPa], of which `compared` are known; `earlier`: set so [kPa] in that air [°C] two weeks
-    ago, and read by somebody this morning; `marks`: of the chalk, on a front axle at what it stands at; `let_out`: on the sand.
+    ago, and read by somebody this morning; `marks`: of the chalk, on a front axle at what it stands at; `let_out`: on the sand;
+    `sensors`: what sort it has, and what those `shown`.
     """
 
     kind: str
@@ -94,6 +107,8 @@ class Scene:
     earlier: tuple[float, float] | None = None
     marks: tuple[str, str, str] | None = None
     let_out: bool = False
+    sensors: Kind | None = None
+    shown: tuple[Shown, ...] = ()
     # In which steps targets are set there.
     step: StepName = "1 psi"
 

@@ -2,16 +2,18 @@
 
 import datetime as dt
 import random
+from dataclasses import replace
 
 from ballast.core.gas import Air
 from ballast.core.practice.exercise import OPEN, Drawn, Exercise, Left, Mistake, close
 from ballast.core.practice.load import at
-from ballast.core.practice.scene import FOUR, SPARE, by_placard
+from ballast.core.practice.scene import FOUR, SPARE, Shown, by_placard
 from ballast.core.sensors import Aim, Sample, fold, thresholds
 from ballast.core.units import PSI_KPA
 from ballast.core.working import Line, kpa, say
 
 _AIR = Air(15, 0)
+_STOOD_H = 9.0
 _AT = dt.datetime(2026, 11, 28, 6, tzinfo=dt.UTC)
 
 
@@ -24,7 +26,10 @@ def _stale(dice: random.Random) -> Drawn:
     return Drawn(
         (say(f"Parked for {hours} hours. The display shows {{0}} at all four, as they should be.", kpa(wanted)),
          say("It refreshes once the wheels turn. You set out in ten minutes.")),
-        {"wanted": wanted, "true": true}, by_placard(wanted, at(FOUR, wanted) | {wheel: true}),
+        {"wanted": wanted, "true": true},
+        replace(by_placard(wanted, at(FOUR, wanted) | {wheel: true}), sensors="wheel", shown=(
+            Shown(60.0 * hours, at(FOUR, wanted), rolled_min=5.0), Shown(0.0, at(FOUR, wanted), fresh=False),
+        )),
         (Line(say(f"{wheel} stood at"), kpa(true)), Line(say("its display still showed what it was when it last rolled"), kpa(wanted))),
         {"wheel": wheel},
     )  # fmt: skip
@@ -64,8 +69,9 @@ def _loop(dice: random.Random) -> Drawn:
     low, clear = dice.sample(("1L", "1R"), 2)
     fault = dice.random() < 0.4
     shown = lines.low_kpa - 2 * PSI_KPA if fault else alike
-    read = [(low, fell, 0), (low, alike, 60), (clear, target, 0), (clear, shown, 60)]
-    events = [Sample(w, _AT + dt.timedelta(minutes=m), p, _AIR, 15.0, stood_h=9.0) for w, p, m in read]
+    before, now = {low: fell, clear: target}, {low: alike, clear: shown}
+    read = [(w, p, m) for m, of in ((0, before), (60, now)) for w, p in of.items()]
+    events = [Sample(w, _AT + dt.timedelta(minutes=m), p, _AIR, 15.0, stood_h=_STOOD_H) for w, p, m in read]
     states = {w: fold(aim, (w,), events).wheels[w].pressure for w in (low, clear)}
     words = "is in alarm" if states[clear] != "clear" and not fault else "is clear"
     return Drawn(
@@ -73,7 +79,9 @@ def _loop(dice: random.Random) -> Drawn:
          say(f"{low} fell to {{0}} in the night, and reads {{1}} by now: it is in alarm.", kpa(fell), kpa(alike)),
          say(f"{clear} came down from {{0}} to {{1}}, and {words}.", kpa(target), kpa(shown))),
         {"sets": lines.low_kpa, "clears": lines.low_clears_kpa, "shown": shown},
-        by_placard(target, at(FOUR, target) | {low: alike, clear: shown}, heavy=aim.heavy),
+        replace(by_placard(target, at(FOUR, target) | now, heavy=aim.heavy), sensors="wheel", shown=(
+            Shown(60.0, before, stood_h=_STOOD_H), Shown(0.0, now, stood_h=_STOOD_H),
+        )),
         (Line(say(f"{low} fell below where it sets, and is not back where it clears"), kpa(alike)),
          Line(say(f"{clear} is below where it sets" if fault else f"{clear} never fell to where it sets"), kpa(shown))),
         {"because": "fault" if fault else "loop"},
@@ -102,7 +110,7 @@ def _spare(dice: random.Random) -> Drawn:
     return Drawn(
         (say("The lamp came on and stays on; no display says which. All four read {0}, as they should.", kpa(wanted)),
          say("The spare hangs under the floor. Such a lamp goes out after ten minutes of rolling, once nothing that it hears is low.")),
-        {"wanted": wanted, "spare": spare}, by_placard(wanted, at(FOUR, wanted) | {SPARE: spare}, spare_kpa=wanted),
+        {"wanted": wanted, "spare": spare}, replace(by_placard(wanted, at(FOUR, wanted) | {SPARE: spare}, spare_kpa=wanted), sensors="speed"),
         (Line(say("the spare stood at"), kpa(spare)),),
     )  # fmt: skip
 

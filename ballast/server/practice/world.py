@@ -7,7 +7,7 @@ from uuid import uuid4
 from django.apps import apps
 from django.db import transaction
 
-from ballast.core.practice import GAUGE, AxleScene, Made, Pump, Scene
+from ballast.core.practice import GAUGE, AxleScene, Made, Pump, Scene, Shown
 from ballast.server.accounts.actors import Actor
 from ballast.server.accounts.models import Person, Workspace
 from ballast.server.air.now import set_air
@@ -33,6 +33,8 @@ from ballast.server.rounds.quick import fill
 from ballast.server.rounds.schemas import ConditionsIn, QuickWheelIn
 from ballast.server.rounds.seal import seal
 from ballast.server.rounds.services import opened
+from ballast.server.sensors import services as sensors
+from ballast.server.sensors.schemas import GlanceIn, SystemIn
 from ballast.server.tables.schemas import TableIn
 from ballast.server.tables.services import save_table
 from ballast.server.targets.schemas import TargetsIn
@@ -69,7 +71,21 @@ def build(actor: Actor, scene: Scene, name: str) -> Rig:
         _chalk(actor, rig, gauges[GAUGE], scene.stands["1L"], list(scene.marks))
     if scene.let_out:
         _let_out(actor, rig, gauges[GAUGE], pumps, scene)
+    if scene.sensors:
+        sensors.keep_system(actor, rig.pk, SystemIn(kind=scene.sensors, sealed=False))
+    for shown in scene.shown:
+        _show(actor, rig, shown, scene.outside_c)
     return rig
+
+
+def _show(actor: Actor, rig: Rig, shown: Shown, outside_c: float) -> None:
+    """What the receiver of the scene showed: on the rig's own screens, as anybody reads it off."""
+    numbers = [{"wheel": w, "pressure": f"{kpa} kPa", "fresh": shown.fresh} for w, kpa in shown.kpa.items()]
+    given = {
+        "at": clock.now() - dt.timedelta(minutes=shown.minutes_ago), "source": "display", "numbers": numbers,
+        "rolled_min": shown.rolled_min, "stood_h": shown.stood_h, "outside_c": f"{outside_c} °C",
+    }  # fmt: skip
+    sensors.glance(actor, rig.pk, uuid4(), GlanceIn.model_validate(given))
 
 
 def _air(scene: Scene) -> AirKeptIn:
