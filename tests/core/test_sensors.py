@@ -217,6 +217,16 @@ def test_a_sealed_sensor_shows_less_up_in_the_hills_and_not_known_it_may() -> No
     assert sent.samples[0].kpa == pytest.approx(256.77, abs=0.01)
 
 
+@pytest.mark.parametrize(
+    ("minutes", "more", "says"),
+    [(20, {"rolled_min": 40.0}, "20 min ago, rolled 40 min by then"), (89, {"stood_h": 9.0}, "89 min ago, stood 9 h by then"),
+     (90, {}, "2 h ago, nobody said whether it had rolled"), (47 * 60, {"tire_c": 20.0}, "47 h ago"), (72 * 60, {"rolled_min": 0.0}, "3 days ago")],
+)  # fmt: skip
+def test_every_number_has_its_age_and_what_it_had_done_by_then(minutes: int, more: dict[str, float], says: str) -> None:
+    sample = Sample("1L", START, 240.0, MILD, **more)
+    assert core.since_words(sample, START + dt.timedelta(minutes=minutes)).text == says
+
+
 def test_the_lamp_by_dawns() -> None:
     dawns = [(dt.date(2026, 12, d), Air(c, 0)) for d, c in ((1, 8), (2, -8), (3, -12))]
     found = core.lamp_ahead(210.0, 230.0, MILD, dawns)

@@ -206,7 +206,12 @@ def test_sealed_sensors_are_read_as_a_gauge_would_where_the_air_is_thin(driven: 
     front = driven.api.ok("GET", f"/rigs/{driven.rig}/sensors")["axles"][0]
     # 5 kPa under where low sets, and over it by what such a sensor shows too little: 16.77 at 1,500 m.
     under = {"1L": front["low_kpa"] - 5}
-    assert states(look(driven, under))["1L"] == "low"
+    told = look(driven, under)
+    assert states(told)["1L"] == "low"
+    assert [w["since"] and w["since"]["text"] for w in told["axles"][0]["wheels"]] == [
+        "0 min ago, stood 9 h by then",
+        None,
+    ]
     kept = driven.api.ok("PUT", f"/rigs/{driven.rig}/sensors", {"kind": "cap", "sealed": True})
     assert kept["system"]["sealed"]
     assert states(kept)["1L"] is None or states(kept)["1L"] == "clear"

@@ -101,6 +101,7 @@ from ballast.core.sensors.numbers import (
     is_cold,
     is_old,
     sampled,
+    since_words,
 )
 from ballast.core.sensors.thresholds import (
     LOW_SHARE,
@@ -122,6 +123,6 @@ __all__ = [
     "beside", "check_low_share", "cold_equivalent", "display_words", "drive_words", "end_words", "facts", "fold", "follow",
     "for_receiver", "fresh_of", "glimpse", "guess_columns", "guide", "hears", "is_cold", "is_late", "is_old", "lacks",
     "lamp_ahead", "lamp_seen", "loud_words", "missing", "moved_words", "named", "offset", "on_drive", "pairs", "recorded",
-    "rise", "roll", "sampled", "state_words", "threshold_words", "thresholds", "told_words", "trend", "why_apart", "with_display",
+    "rise", "roll", "sampled", "since_words", "state_words", "threshold_words", "thresholds", "told_words", "trend", "why_apart", "with_display",
     "word_of",
 ]  # fmt: skip

@@ -7,6 +7,7 @@ from typing import Literal
 
 from ballast.core.air import COLD_AFTER_H
 from ballast.core.gas import REFERENCE, Air, carry
+from ballast.core.working import Phrase, say
 
 Kind = Literal["wheel", "cap", "speed"]
 KINDS: dict[Kind, str] = {
@@ -143,3 +144,27 @@ def hears(wheels: Collection[str], spare_heard: bool | None, wheel: str, spare: 
 def is_old(at: dt.datetime, now: dt.datetime) -> bool:
     """Whether a number is too old to be taken for now: older than a day."""
     return now - at > OLD
+
+
+def since_words(sample: Sample, now: dt.datetime) -> Phrase:
+    """How old a number is, and what its tire had done by then.
+
+    >>> at = dt.datetime(2026, 11, 28, 6)
+    >>> since_words(Sample("1L", at, 540, Air(18, 0), rolled_min=40), at + dt.timedelta(hours=3)).text
+    '3 h ago, rolled 40 min by then'
+    """
+    minutes = (now - sample.at) / dt.timedelta(minutes=1)
+    hours = minutes / 60
+    ago = (
+        f"{minutes:.0f} min ago"
+        if minutes < 90
+        else f"{hours:.0f} h ago"
+        if hours < 48
+        else f"{hours / 24:.0f} days ago"
+    )
+    if sample.rolling:
+        return say(f"{ago}, rolled {sample.rolled_min:.0f} min by then")
+    if sample.stood_h:
+        return say(f"{ago}, stood {sample.stood_h:.0f} h by then")
+    known = sample.rolled_min is not None or sample.tire_c is not None
+    return say(ago if known else f"{ago}, nobody said whether it had rolled")

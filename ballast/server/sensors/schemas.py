@@ -92,6 +92,8 @@ class WheelState:
     kpa: float | None
     cold_kpa: float | None
     at: dt.datetime | None
+    # How old its number is, and what it had done by then.
+    since: Phrase | None
     old: bool
     words: Phrase
 

@@ -45,6 +45,10 @@ _FIELDS = (
 )  # fmt: skip
 
 
+# Fresh numbers by wheel and moment.
+_Read = dict[tuple[str, dt.datetime], core.Sample]
+
+
 def _state(row: SensorSystem) -> dict[str, object]:
     return {f: getattr(row, f) for f in _FIELDS}
 
@@ -69,19 +73,18 @@ def _events(rig: Rig) -> list[core.Sample | core.Filled]:
     return [*events, *drives.kept(rig, since)]
 
 
-def _folds(of: OnAlarm) -> list[core.Fold | None]:
-    events = _events(of.row)
+def _folds(of: OnAlarm, events: list[core.Sample | core.Filled]) -> list[core.Fold | None]:
     return [core.fold(g.aim, [c for c, _ in g.wheels], events) if g.aim else None for g in of.groups]
 
 
-def _axle(of: OnAlarm, group: Group, folded: core.Fold | None) -> AxleAlarms:
+def _axle(of: OnAlarm, group: Group, folded: core.Fold | None, read: _Read) -> AxleAlarms:
     aim, here = group.aim, of.here
     at = core.thresholds(aim, here or aim.set_in) if aim else None
     raw = core.for_receiver(aim, here, [d for _, d in of.dawns], of.system.sealed) if aim and here else None
     lit = None
     if aim and here and group.lamp_kpa is not None:
         lit = core.lamp_ahead(group.lamp_kpa, aim.target_kpa, aim.set_in, of.dawns)
-    states = tuple(_wheel(code, name, of.hears(group, code), folded, aim) for code, name in group.wheels)
+    states = tuple(_wheel(code, name, of.hears(group, code), folded, aim, read) for code, name in group.wheels)
     apart = []
     if aim and folded:
         codes = [c for c, _ in group.wheels]
@@ -94,12 +97,15 @@ def _axle(of: OnAlarm, group: Group, folded: core.Fold | None) -> AxleAlarms:
     )  # fmt: skip
 
 
-def _wheel(code: str, name: str, hears: bool | None, folded: core.Fold | None, aim: core.Aim | None) -> WheelState:
+def _wheel(
+    code: str, name: str, hears: bool | None, folded: core.Fold | None, aim: core.Aim | None, read: _Read
+) -> WheelState:
     alarm = folded.wheels[code] if folded else core.Alarm()
     old = alarm.at is not None and core.is_old(alarm.at, clock.now())
+    by = read.get((code, alarm.at)) if alarm.at is not None else None
     return WheelState(
         code, name, hears, alarm.pressure if alarm.known else None, alarm.high, alarm.heat, alarm.fast, alarm.loud, alarm.kpa,
-        alarm.cold_kpa, alarm.at, old, core.state_words(alarm, aim, old),
+        alarm.cold_kpa, alarm.at, core.since_words(by, clock.now()) if by else None, old, core.state_words(alarm, aim, old),
     )  # fmt: skip
 
 
@@ -107,7 +113,8 @@ def present(actor: Actor, rig_id: int) -> SensorsOut:
     """All that there is to say of a rig's sensors. Raises DoesNotExist."""
     actor.must(May.READ)
     of = held.of(actor, rigs.rig(actor, rig_id, also=ALSO))
-    folds = _folds(of)
+    events = _events(of.row)
+    folds, read = _folds(of, events), {(e.wheel, e.at): e for e in events if isinstance(e, core.Sample) and e.fresh}
     names = dict(w for g in of.groups for w in g.wheels)
     told = AlarmTold.objects.filter(rig=of.row)[:30]
     glances = Glance.objects.filter(rig=of.row, withdrawn_at=None).select_related("by").prefetch_related("numbers")
@@ -115,7 +122,7 @@ def present(actor: Actor, rig_id: int) -> SensorsOut:
     return SensorsOut(
         rig=of.row.pk, version=version_of(state), system=SystemOut.model_validate(of.system, from_attributes=True),
         kinds=core.KINDS, sources=SOURCES, lately=core.LATELY, notes=_notes(of), time_zone=of.time_zone,
-        axles=[_axle(of, g, f) for g, f in zip(of.groups, folds, strict=True)],
+        axles=[_axle(of, g, f, read) for g, f in zip(of.groups, folds, strict=True)],
         told=[
             ToldLine(t.wheel, t.what, t.sets, t.at, core.told_words(core.Told(names.get(t.wheel, t.wheel), t.what, t.sets, t.at, t.by)))  # type: ignore[arg-type]
             for t in told
@@ -143,7 +150,7 @@ def standing(actor: Actor, rig: Rig, now: Held) -> list[Phrase]:
     of = held.of(actor, rig, now)
     return [
         join(say(plain(f"{name}:")), core.state_words(f.wheels[code], g.aim, False))
-        for g, f in zip(of.groups, _folds(of), strict=True)
+        for g, f in zip(of.groups, _folds(of, _events(of.row)), strict=True)
         if f
         for code, name in g.wheels
         if f.wheels[code].loud
@@ -270,4 +277,4 @@ def withdraw(actor: Actor, rig_id: int, uuid: UUID) -> SensorsOut:
 def _tell(actor: Actor, rig_id: int) -> None:
     """Puts on record what the numbers tell by now; what was told before stays."""
     of = held.of(actor, rigs.rig(actor, rig_id, also=ALSO))
-    record.tell(rig_id, (t for f in _folds(of) if f for t in f.told))
+    record.tell(rig_id, (t for f in _folds(of, _events(of.row)) if f for t in f.told))

@@ -78,7 +78,9 @@ const { save: takeBack, message } = useSave(async (uuid: string) => {
                 <span :class="w.grade === null || w.old ? 'text-soft' : w.loud ? 'font-semibold text-rust' : ''">{{
                   say(w.words)
                 }}</span>
-                <span v-if="w.at" class="block text-sm text-soft">{{ moment(w.at) }}</span>
+                <span v-if="w.since && w.at" class="block text-sm text-soft"
+                  >{{ say(w.since) }} · {{ moment(w.at) }}</span
+                >
               </li>
             </ul>
             <p v-for="(w, i) in a.apart" :key="i" class="mt-1 max-w-3xl">{{ say(w) }}</p>

@@ -11871,6 +11871,7 @@ export interface components {
             name: string;
             /** Old */
             old: boolean;
+            since: components["schemas"]["Phrase"] | null;
             words: components["schemas"]["Phrase"];
         };
         /**
