@@ -217,8 +217,13 @@ def test_a_reading_the_gauge_cannot_show_is_told_and_stays(server: DemoServer, n
     begin_round(page, "Parsec")
     page.get_by_label(re.compile("^Reading on")).fill("160 psi")
     expect(page.get_by_text(re.compile("outside this gauge's range"))).to_be_visible()
+    sent: list[str] = []
+    page.on("request", lambda r: sent.append(r.url) if "/readings/" in r.url else None)
     page.keyboard.press("Enter")
-    expect(page.get_by_label(re.compile("^Reading on"))).to_have_value("160")
+    page.wait_for_timeout(300)
+    # It is known to be refused: it is not sent to be refused once more, and stands as it was typed.
+    assert sent == []
+    expect(page.get_by_label(re.compile("^Reading on"))).to_have_value("160 psi")
     page.get_by_label(re.compile("^Reading on")).fill("33.4")
     page.keyboard.press("Enter")
     expect(page.get_by_text("1 of 2 read")).to_be_visible()

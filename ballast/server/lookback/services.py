@@ -186,8 +186,13 @@ def _series(
     low_on = low_soonest = None
     if here is not None and rate.measured:
         limit, _ = core_rounds.check_again_at(here, floor)
-        days = core.days_until(stood, limit, rate)
-        low_on, low_soonest = (_day_after(start + last["day"] * DAY, d) for d in days)
+        told = [core.days_until(stood, limit, rate)]
+        if display is not None and agreed is None:
+            # Nobody knows which of the two is right: no day, but the earliest by either.
+            by_display = core.Rate(display.kpa_day, display.error_kpa_day, True)
+            told = [(None, soonest) for _, soonest in (*told, core.days_until(stood, limit, by_display))]
+        soonest = min((s for _, s in told if s is not None), default=None)
+        low_on, low_soonest = (_day_after(start + last["day"] * DAY, d) for d in (told[0][0], soonest))
     away, moved = own["rig_id"] != rig.pk, own["wheel"] != wheel.code
     elsewhere = []
     if away.any() or moved.any():

@@ -135,7 +135,8 @@ export function useEntry(here: OpenRound, speak: (said: Answered) => void, focus
       if (!unseen && performance.now() - keptAt >= DOUBLE_MS) here.onward()
       return
     }
-    if (!work.stale.value && work.fields.value.pressure) return
+    // What was just refused stays, with why.
+    if (!work.pending.value && work.fields.value.pressure) return
     const second = after.value
     const foretold = here.locally(now, entry.value, !notRolled.value && !second) ?? answered(now)
     if (!second && !asking.value && unlikely(now, foretold?.cold_kpa)) {

@@ -12,6 +12,7 @@ import { queries } from '@/shared/session'
 import TextField from '@/shared/TextField.vue'
 import { moment, show } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
+import { useWork } from '@/shared/useWork'
 
 type Look = Schemas['NumbersLook']
 /** So much of a file is looked at, and so many lines go at once. */
@@ -70,10 +71,13 @@ const see = (how: Schemas['ColumnsIn'] | null) =>
   answer(
     api.POST('/api/v1/work/numbers', { body: { rig: props.rig, head: file.value!.text.slice(0, HEAD), chosen: how } }),
   )
-const { save: again } = useSave(async () => {
-  look.value = await see(chosen.value)
-})
-watch(chosen, () => look.value && void again(), { deep: true })
+const looked = computed(() => look.value !== null && file.value !== null)
+/** Looked at anew with what is chosen by now: the answer to a choice of before does not stay. */
+const again = useWork(
+  computed(() => (looked.value ? { ...chosen.value } : null)),
+  (how) => see(how),
+)
+watch(again.answer, (now) => now && (look.value = now))
 
 let stop = false
 const { save, busy, message } = useSave(async () => {
@@ -166,7 +170,7 @@ const { save, busy, message } = useSave(async () => {
           />
         </div>
       </div>
-      <Refusal :message="look.refusal" />
+      <Refusal :message="look.refusal || again.message.value" />
       <ul v-if="look.faults.length" class="mt-2">
         <li v-for="f in look.faults" :key="f.row" class="text-rust">Row {{ f.row }}: {{ f.words }}</li>
       </ul>
@@ -187,7 +191,7 @@ const { save, busy, message } = useSave(async () => {
         <button
           type="button"
           class="button button-next"
-          :disabled="busy || !!look.refusal || !!look.faults.length"
+          :disabled="busy || again.stale.value || !!look.refusal || !!look.faults.length"
           @click="save()"
         >
           Bring them in

@@ -56,5 +56,5 @@ export function useWork<I, A>(inputs: WatchSource<I | null>, ask: (inputs: I) =>
     if (pending.value) fields.value = {}
     return until(pending).toBe(false, { timeout: 2000 })
   }
-  return { answer, of, fields, message, stale, unreachable, settled }
+  return { answer, of, fields, message, stale, pending, unreachable, settled }
 }
