@@ -1,14 +1,15 @@
 """What holds for every test."""
 
 import os
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from pathlib import Path
+from typing import TypeVar
 
 import pytest
 from django.core.files import locks
 from hypothesis import settings
 
-from tests.browser.serving import DemoServer, copy_of
+from tests.browser.serving import DemoServer, EmptyServer, copy_of
 
 # No test passes or fails by the clock: a busy machine is no bug.
 settings.register_profile("untimed", deadline=None)
@@ -22,7 +23,7 @@ LAST = (
     HERE / "server/test_demo.py",
     *(
         HERE / f"browser/test_{name}.py"
-        for name in ("resilience", "targets", "weighing", "offline", "rounds", "journey")
+        for name in ("thumb", "resilience", "newcomer", "targets", "offline", "ground", "persons", "rounds", "journey")
     ),
 )
 
@@ -38,26 +39,58 @@ def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
     items.sort(key=turn)
 
 
-@pytest.fixture(scope="session")
-def built(tmp_path_factory: pytest.TempPathFactory) -> DemoServer:
-    """A built demo world, not served: to be copied. One for all workers of a run."""
-    run = os.environ.get("PYTEST_XDIST_TESTRUNUID")
-    base = tmp_path_factory.getbasetemp()
-    folder = base.parent / f"demo-{run}" if run else base / "demo"
-    folder.mkdir(exist_ok=True)
-    server = DemoServer(folder)
-    with (folder / "lock").open("w") as lock:
+S = TypeVar("S", bound=DemoServer)
+
+
+def _once(server: S, build: Callable[[S], None]) -> S:
+    """Builds what a server stands on, once for all workers of a run."""
+    with (server.folder / "lock").open("w") as lock:
         locks.lock(lock, locks.LOCK_EX)
-        if not (folder / "built").exists():
-            server.build()
-            (folder / "built").touch()
+        if not (server.folder / "built").exists():
+            build(server)
+            (server.folder / "built").touch()
     return server
+
+
+def _shared(factory: pytest.TempPathFactory, name: str) -> Path:
+    """A folder for all workers of a run."""
+    run = os.environ.get("PYTEST_XDIST_TESTRUNUID")
+    base = factory.getbasetemp()
+    folder = base.parent / f"{name}-{run}" if run else base / name
+    folder.mkdir(exist_ok=True)
+    return folder
+
+
+@pytest.fixture(scope="session")
+def migrated(tmp_path_factory: pytest.TempPathFactory) -> EmptyServer:
+    """A database with all its tables and nobody in it, not served: to be copied."""
+    return _once(EmptyServer(_shared(tmp_path_factory, "empty")), EmptyServer.build)
+
+
+@pytest.fixture(scope="session")
+def built(tmp_path_factory: pytest.TempPathFactory, migrated: EmptyServer) -> DemoServer:
+    """A built demo world, not served: to be copied."""
+
+    def fill(server: DemoServer) -> None:
+        copy_of(migrated, server)
+        server.manage("demo")
+
+    return _once(DemoServer(_shared(tmp_path_factory, "demo")), fill)
+
+
+@pytest.fixture
+def empty(tmp_path: Path, migrated: EmptyServer) -> Iterator[EmptyServer]:
+    """The application for real, starting with nobody."""
+    server = copy_of(migrated, EmptyServer(tmp_path))
+    server.start()
+    yield server
+    server.kill()
 
 
 @pytest.fixture
 def own_server(built: DemoServer, tmp_path: Path) -> Iterator[DemoServer]:
     """A server of its own for a test that kills it, or that needs it to itself."""
-    own = copy_of(built, tmp_path)
+    own = copy_of(built, DemoServer(tmp_path))
     own.start()
     yield own
     own.kill()

@@ -24,7 +24,7 @@ def browser_type_launch_args() -> dict[str, Any]:
 @pytest.fixture(scope="session")
 def server(built: DemoServer, tmp_path_factory: pytest.TempPathFactory) -> Iterator[DemoServer]:
     """The server that tests share; each makes what it changes."""
-    shared = copy_of(built, tmp_path_factory.mktemp("shared"))
+    shared = copy_of(built, DemoServer(tmp_path_factory.mktemp("shared")))
     shared.start()
     yield shared
     shared.kill()

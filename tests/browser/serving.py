@@ -14,7 +14,7 @@ import urllib.request
 from collections.abc import Mapping
 from http.cookiejar import CookieJar
 from pathlib import Path
-from typing import Any
+from typing import Any, TypeVar
 
 ROOT = Path(__file__).parents[2]
 CHROMIUM = shutil.which("chromium") or shutil.which("chromium-browser") or "/usr/bin/chromium"
@@ -80,12 +80,15 @@ class EmptyServer(DemoServer):
         self.manage("migrate", "--verbosity", "0")
 
 
-def copy_of(built: DemoServer, folder: Path) -> DemoServer:
-    """Another server on a copy of a built world."""
+S = TypeVar("S", bound=DemoServer)
+
+
+def copy_of(built: DemoServer, server: S) -> S:
+    """Another server on a copy of what one stands on."""
     for path in built.folder.iterdir():
         if path.name.startswith(("ballast.sqlite3", "secret_key")):
-            shutil.copy(path, folder / path.name)
-    return DemoServer(folder)
+            shutil.copy(path, server.folder / path.name)
+    return server
 
 
 class Visitor:

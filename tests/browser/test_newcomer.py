@@ -3,10 +3,8 @@
 import contextlib
 import re
 import sqlite3
-from collections.abc import Callable, Iterator, Sequence
-from pathlib import Path
+from collections.abc import Callable, Sequence
 
-import pytest
 from playwright.sync_api import Locator, Page, expect
 
 from tests.browser.conftest import PHONE, should_show, watch
@@ -28,15 +26,6 @@ COUNT = """
     sessionStorage.setItem('screens', JSON.stringify([...seen, location.pathname]))
   }, 50)
 """
-
-
-@pytest.fixture
-def own(tmp_path: Path) -> Iterator[EmptyServer]:
-    server = EmptyServer(tmp_path)
-    server.build()
-    server.start()
-    yield server
-    server.kill()
 
 
 def counted(page: Page, what: str) -> list[str]:
@@ -124,11 +113,11 @@ def paste(at: Locator) -> None:
     )
 
 
-def test_never_weighed_never_compared_and_air_by_hand(own: EmptyServer, new_page: Pages) -> None:
+def test_never_weighed_never_compared_and_air_by_hand(empty: EmptyServer, new_page: Pages) -> None:
     page = new_page()
     wrong = watch(page)
     page.add_init_script(COUNT)
-    settle_in(page, own.url)
+    settle_in(page, empty.url)
 
     def label() -> None:
         page.get_by_label("GVWR").fill("1900 kg")
@@ -152,11 +141,11 @@ def test_never_weighed_never_compared_and_air_by_hand(own: EmptyServer, new_page
     assert len(screens) <= 8, screens
     assert wrong == []
     # The round's own air is the rig's now.
-    page.goto(f"{own.url}/rigs/1/air")
+    page.goto(f"{empty.url}/rigs/1/air")
     expect(page.get_by_label("Outside now")).to_have_value("45")
     # At the next dawn it is old: one tap says that nothing changed, and every tire is predicted with its range.
-    age(own, hours=20)
-    page.goto(f"{own.url}/morning")
+    age(empty, hours=20)
+    page.goto(f"{empty.url}/morning")
     still = page.get_by_role("button", name="It is still 45 °F")
     expect(still).to_be_visible()
     expect(page.get_by_text("±")).to_have_count(0)
@@ -170,10 +159,10 @@ def test_never_weighed_never_compared_and_air_by_hand(own: EmptyServer, new_page
     expect(predicted).to_have_count(4)
 
 
-def test_a_ticket_of_three_numbers_a_pasted_table_and_a_phone(own: EmptyServer, new_page: Pages) -> None:
+def test_a_ticket_of_three_numbers_a_pasted_table_and_a_phone(empty: EmptyServer, new_page: Pages) -> None:
     page = new_page(**PHONE)
     page.add_init_script(COUNT)
-    settle_in(page, own.url)
+    settle_in(page, empty.url)
 
     def label() -> None:
         page.get_by_label("GVWR").fill("26000")
@@ -221,11 +210,11 @@ def tab_to(page: Page, name: str) -> None:
     raise AssertionError(f"Tab never came to {name}")
 
 
-def test_the_same_by_keyboard_alone(own: EmptyServer, new_page: Pages) -> None:
+def test_the_same_by_keyboard_alone(empty: EmptyServer, new_page: Pages) -> None:
     """From the Yard to a sealed round, with no pointer at all."""
     page = new_page()
     wrong = watch(page)
-    settle_in(page, own.url)
+    settle_in(page, empty.url)
 
     def enter(name: str, text: str) -> None:
         tab_to(page, name)
@@ -296,9 +285,9 @@ def test_the_same_by_keyboard_alone(own: EmptyServer, new_page: Pages) -> None:
     assert wrong == []
 
 
-def test_reload_and_back_lose_nothing_at_any_step(own: EmptyServer, new_page: Pages) -> None:
+def test_reload_and_back_lose_nothing_at_any_step(empty: EmptyServer, new_page: Pages) -> None:
     page = new_page()
-    settle_in(page, own.url)
+    settle_in(page, empty.url)
 
     def outlasts(label: str, text: str) -> None:
         """What is typed is there after a reload, and after Back and forward again."""

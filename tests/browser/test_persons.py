@@ -3,7 +3,6 @@
 import re
 import sqlite3
 from collections.abc import Callable
-from pathlib import Path
 from typing import Any
 
 from playwright.sync_api import Page, Route, expect
@@ -140,47 +139,41 @@ def test_leaving_without_a_network_empties_at_once_and_ends_the_session_later(
     assert page.request.get(f"{own_server.url}/api/v1/session").json()["person"] is None
 
 
-def test_a_late_answer_of_before_the_sign_in_does_not_put_it_back(tmp_path: Path, new_page: Pages) -> None:
-    server = EmptyServer(tmp_path)
-    server.build()
-    server.start()
-    try:
-        page = new_page()
-        owner = Visitor(server)
-        person = {"workspace": "Home", "name": "Owner", "username": "owner", "password": "a long pass phrase"}
-        assert owner.call("POST", "/first-run", person)[0] == 200
-        page.goto(server.url)
-        sign_in(page)
-        page.get_by_role("link", name="Add a rig").first.click()
-        with page.expect_response("**/api/v1/work/rigs"):
-            page.get_by_label("Name", exact=True).fill("Half described")
-        page.wait_for_load_state("networkidle")
-        held: list[Route] = []
-        page.route("**/api/v1/session", lambda r: held.append(r) if r.request.method == "GET" else r.continue_())
-        # What the page may ask just then waits too: the note is typed before anything says that nobody is in.
-        asked: list[Route] = []
-        others = re.compile("/api/v1/(?!session)")
-        page.route(others, lambda r: asked.append(r))
-        page.context.clear_cookies(name="sessionid")
-        page.get_by_label("Note").fill("Typed after it expired")
-        page.wait_for_timeout(300)
-        page.unroute(others)
-        for route in asked:
-            route.continue_()
-        expect(page.get_by_text("What you entered waits behind this page")).to_be_visible()
-        page.wait_for_timeout(300)
-        # Who may enter was asked, and is answered only when somebody has entered.
-        signed_out = [r.fetch() for r in held]
-        assert [r.json()["person"] for r in signed_out] == [None]
-        sign_in(page)
-        expect(page.get_by_text("What you entered waits behind this page")).to_have_count(0)
-        for route, reply in zip(held, signed_out, strict=True):
-            route.fulfill(response=reply)
-        page.wait_for_timeout(500)
-        expect(page.get_by_label("Name", exact=True)).to_have_value("Half described")
-        expect(page.get_by_label("Note")).to_have_value("Typed after it expired")
-    finally:
-        server.kill()
+def test_a_late_answer_of_before_the_sign_in_does_not_put_it_back(empty: EmptyServer, new_page: Pages) -> None:
+    page = new_page()
+    owner = Visitor(empty)
+    person = {"workspace": "Home", "name": "Owner", "username": "owner", "password": "a long pass phrase"}
+    assert owner.call("POST", "/first-run", person)[0] == 200
+    page.goto(empty.url)
+    sign_in(page)
+    page.get_by_role("link", name="Add a rig").first.click()
+    with page.expect_response("**/api/v1/work/rigs"):
+        page.get_by_label("Name", exact=True).fill("Half described")
+    page.wait_for_load_state("networkidle")
+    held: list[Route] = []
+    page.route("**/api/v1/session", lambda r: held.append(r) if r.request.method == "GET" else r.continue_())
+    # What the page may ask just then waits too: the note is typed before anything says that nobody is in.
+    asked: list[Route] = []
+    others = re.compile("/api/v1/(?!session)")
+    page.route(others, lambda r: asked.append(r))
+    page.context.clear_cookies(name="sessionid")
+    page.get_by_label("Note").fill("Typed after it expired")
+    page.wait_for_timeout(300)
+    page.unroute(others)
+    for route in asked:
+        route.continue_()
+    expect(page.get_by_text("What you entered waits behind this page")).to_be_visible()
+    page.wait_for_timeout(300)
+    # Who may enter was asked, and is answered only when somebody has entered.
+    signed_out = [r.fetch() for r in held]
+    assert [r.json()["person"] for r in signed_out] == [None]
+    sign_in(page)
+    expect(page.get_by_text("What you entered waits behind this page")).to_have_count(0)
+    for route, reply in zip(held, signed_out, strict=True):
+        route.fulfill(response=reply)
+    page.wait_for_timeout(500)
+    expect(page.get_by_label("Name", exact=True)).to_have_value("Half described")
+    expect(page.get_by_label("Note")).to_have_value("Typed after it expired")
 
 
 def sign_in(page: Page) -> None:

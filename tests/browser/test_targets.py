@@ -114,22 +114,18 @@ def aim_and_take_the_card(keys: Keyboard, page: Page, folder: Path) -> None:
     assert file.read_bytes().startswith(b"%PDF-")
 
 
-def test_from_an_empty_workspace_to_a_card_by_keyboard(new_page: Callable[..., Page], tmp_path: Path) -> None:
-    server = EmptyServer(tmp_path)
-    server.build()
-    server.start()
-    try:
-        page = new_page(accept_downloads=True, permissions=["clipboard-read", "clipboard-write"])
-        wrong = watch(page)
-        page.goto(server.url)
-        keys = Keyboard(page)
-        first_person(keys, page)
-        paste_a_table(keys, page)
-        describe_and_weigh(keys, page)
-        aim_and_take_the_card(keys, page, tmp_path)
-        assert wrong == []
-    finally:
-        server.kill()
+def test_from_an_empty_workspace_to_a_card_by_keyboard(
+    empty: EmptyServer, new_page: Callable[..., Page], tmp_path: Path
+) -> None:
+    page = new_page(accept_downloads=True, permissions=["clipboard-read", "clipboard-write"])
+    wrong = watch(page)
+    page.goto(empty.url)
+    keys = Keyboard(page)
+    first_person(keys, page)
+    paste_a_table(keys, page)
+    describe_and_weigh(keys, page)
+    aim_and_take_the_card(keys, page, tmp_path)
+    assert wrong == []
 
 
 def test_a_trip_that_no_fill_holds_is_explained(server: DemoServer, new_page: Callable[..., Page]) -> None:

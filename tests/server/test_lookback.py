@@ -123,6 +123,9 @@ def test_numbers_off_a_display_stand_in_the_trend_beside_the_rounds(aimed: Fleet
     assert "it loses {0} a month" in after["2Ri"]["display"]["text"]
     assert after["2Ri"]["display"]["values"][0]["value"] == pytest.approx(90, abs=1)
     assert after["2Ri"]["rate_kpa_month"] == before["2Ri"]["rate_kpa_month"]
+    # Nobody knows which is right: no day for it, but the earliest by either, soon after the round of day 21.
+    assert after["2Ri"]["low_on"] is None
+    assert "2026-10-07" < after["2Ri"]["low_soonest"] < "2026-11-20"
     assert after["2Lo"]["display"] is None
     # A receiver that was not told of a rotation: nobody knows of which tire its numbers are.
     by = Person.objects.first()
