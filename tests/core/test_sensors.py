@@ -239,7 +239,7 @@ def test_the_lamp_by_dawns() -> None:
 def test_where_the_lamp_lights_and_how_that_is_known() -> None:
     by_law = core.threshold_words(180.0, None, None, "A", 230.0)
     assert [w.text.split(",")[0] for w in by_law] == ["The vehicle's own lamp lights at the latest below {0}"]
-    day = dt.date(2026, 5, 1)
+    day = dt.datetime(2026, 5, 1, 9, tzinfo=dt.UTC)
     kept = core.Recorded(200.0, day, "A")
     assert [w.text for w in core.threshold_words(200.0, kept, None, "A", 230.0)] == [
         "The vehicle's own lamp lights below {0}, written down May 1, 2026."
@@ -249,10 +249,22 @@ def test_where_the_lamp_lights_and_how_that_is_known() -> None:
     assert asked[1].text.startswith("That was with A: ask whether it still holds")
     assert asked[2].text.startswith("The number that it is held to lies below")
     # Taken away and written down again, it is of the later day; another number is one of its own.
-    later = dt.date(2026, 9, 1)
+    later = dt.datetime(2026, 9, 1, 9, tzinfo=dt.UTC)
     assert core.recorded([(day, 200.0, "A"), (day, None, "A"), (later, 200.0, "A")]) == core.Recorded(200.0, later, "A")
     assert core.recorded([(day, 200.0, "A"), (later, 210.0, "B")]) == core.Recorded(210.0, later, "B")
     assert core.recorded([(day, 200.0, "A"), (later, None, "A")]) is None
+    # The target that was in force then against that of now; none then, or the same again, asks nothing.
+    row = [(day, 200.0, "A")]
+    hour = dt.timedelta(hours=1)
+    for put, targets in (
+        ([(day - hour, 250.0), (later, 280.0)], (250, 280)), ([(day - hour, 250.0), (later, 280.0), (later, 250.0)], None),
+        ([(day + hour, 280.0)], None), ([(day - hour, 250.0), (later, None)], None), ([], None),
+    ):  # fmt: skip
+        found = core.recorded(row, put)
+        assert found is not None
+        assert found.targets == targets
+    moved = core.threshold_words(200.0, replace(kept, targets=(250.0, 280.0)), None, "A", 230.0)
+    assert moved[1].text.startswith("The target was {0} then and is {1} now: ask")
 
 
 def seen_way(after: str = "out", light: str = "solid", which: str = "?", **low: str) -> core.Answers:

@@ -192,6 +192,15 @@ def test_a_threshold_of_the_lamp_keeps_its_day_and_is_asked_back_with_other_tire
         "PUT", f"/rigs/{rig}", body | {"axles": [axles[0] | {"lamp_kpa": 200, "tire_size": "265/70R17 115T"}, axles[1]]}
     )
     assert lamp()[1].startswith("That was with 245/70R17")
+    # Its target is another by now: asked back too.
+    api.ok("POST", f"/rigs/{rig}/targets", {})
+    again = body | {"axles": [axles[0] | {"lamp_kpa": 210}, axles[1]]}
+    api.ok("PUT", f"/rigs/{rig}", again)
+    assert len(lamp()) == 1
+    again["axles"] = [axles[0] | {"lamp_kpa": 210, "placard_kpa": 260}, axles[1]]
+    api.ok("PUT", f"/rigs/{rig}", again)
+    api.ok("POST", f"/rigs/{rig}/targets", {})
+    assert lamp()[1].startswith("The target was {0} then and is {1} now: ask whether it was set anew")
     # Nobody wrote it down: as it was seen, on these tires.
     api.ok("PUT", f"/rigs/{rig}", body)
     row = Axle.objects.get(rig=rig, number=1)

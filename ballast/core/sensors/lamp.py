@@ -2,7 +2,7 @@
 
 import datetime as dt
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ballast.core.gas import Air, carry
 from ballast.core.sensors.guide import Answers
@@ -21,36 +21,59 @@ class Lit:
 
 @dataclass(frozen=True)
 class Recorded:
-    """A threshold as it was written down: since which day, and of which tire size."""
+    """A threshold as it was written down: since when, and of which tire size.
+
+    `targets`: what the axle was held to then, and what it is by now, where that is another [kPa]; None: it is not, or not known.
+    """
 
     kpa: float
-    on: dt.date
+    at: dt.datetime
     size: str
+    targets: tuple[float, float] | None = None
 
 
-def recorded(history: Sequence[tuple[dt.date, float | None, str]]) -> Recorded | None:
+def recorded(
+    history: Sequence[tuple[dt.datetime, float | None, str]], targets: Sequence[tuple[dt.datetime, float | None]] = ()
+) -> Recorded | None:
     """When the threshold of now was written down, by all that the axle was said to be, oldest first; None: it is not.
 
-    >>> recorded([(dt.date(2026, 3, 1), None, "A"), (dt.date(2026, 5, 1), 200.0, "A"), (dt.date(2026, 9, 1), 200.0, "B")])
-    Recorded(kpa=200.0, on=datetime.date(2026, 5, 1), size='A')
+    `targets`: what was put in force for the axle, oldest first.
+
+    >>> may, june = dt.datetime(2026, 5, 1), dt.datetime(2026, 6, 1)
+    >>> recorded([(may, None, "A"), (may, 200.0, "A"), (june, 200.0, "B")], [(may, 260.0), (june, 280.0)])
+    Recorded(kpa=200.0, at=datetime.datetime(2026, 5, 1, 0, 0), size='A', targets=(260.0, 280.0))
     """
     found: Recorded | None = None
-    for on, kpa_then, size in history:
+    for at, kpa_then, size in history:
         if kpa_then is None:
             found = None
         elif found is None or found.kpa != kpa_then:
-            found = Recorded(kpa_then, on, size)
-    return found
+            found = Recorded(kpa_then, at, size)
+    if found is None:
+        return None
+    then = next((kpa_ for at, kpa_ in reversed(targets) if at <= found.at), None)
+    now = targets[-1][1] if targets else None
+    changed = then is not None and now is not None and then != now
+    return replace(found, targets=(then, now)) if changed else found  # type: ignore[arg-type]
 
 
 def threshold_words(
     lamp_kpa: float, of: Recorded | None, seen: LampSeen | None, size: str, target_kpa: float | None
 ) -> tuple[Phrase, ...]:
-    """Where the vehicle's own lamp lights and how that is known; asked back where the size is another by now."""
+    """Where the vehicle's own lamp lights and how that is known; asked back where size or target are others by now."""
     if of is not None:
-        said = [say(f"The vehicle's own lamp lights below {{0}}, written down {day(of.on)}.", kpa(lamp_kpa))]
+        said = [say(f"The vehicle's own lamp lights below {{0}}, written down {day(of.at.date())}.", kpa(lamp_kpa))]
         if of.size != size:
             said.append(say(f"That was with {plain(of.size)}: ask whether it still holds, and write it down anew."))
+        if of.targets is not None:
+            then, now = (kpa(of_axle) for of_axle in of.targets)
+            said.append(
+                say(
+                    "The target was {0} then and is {1} now: ask whether it was set anew with it, and write it down.",
+                    then,
+                    now,
+                )
+            )
     else:
         said = [_as_seen(lamp_kpa, seen, size)]
     if target_kpa is not None and target_kpa < lamp_kpa:

@@ -139,9 +139,11 @@ def of(actor: Actor, rig: Rig, held: Held | None = None) -> OnAlarm:
 
 
 def _recorded(rig: Rig) -> dict[int, core.Recorded]:
-    """By axle when the threshold of its lamp was written down, and for which tires."""
-    said: dict[int, list[tuple[dt.date, float | None, str]]] = {}
+    """By axle when the threshold of its lamp was written down, for which tires, and whether the target changed since."""
+    said: dict[int, list[tuple[dt.datetime, float | None, str]]] = {}
     rows = Axle.history.filter(rig=rig).exclude(history_type="-").order_by("history_date", "history_id")
     for number, at, lamp_kpa, size in rows.values_list("number", "history_date", "lamp_kpa", "tire_size"):
-        said.setdefault(number, []).append((at.date(), lamp_kpa, size))
-    return {n: found for n, rows in said.items() if (found := core.recorded(rows)) is not None}
+        said.setdefault(number, []).append((at, lamp_kpa, size))
+    known = any(of[-1][1] is not None for of in said.values())
+    put = lamp.targets_put(rig) if known else {}
+    return {n: found for n, rows in said.items() if (found := core.recorded(rows, put.get(n, ()))) is not None}

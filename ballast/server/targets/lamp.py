@@ -4,7 +4,8 @@ import datetime as dt
 
 from ballast.core import rigs as core_rigs
 from ballast.core import targets as core
-from ballast.server.rigs.models import Axle
+from ballast.server.rigs.models import Axle, Rig
+from ballast.server.targets.models import TargetAxle
 
 
 def seen_of(row: Axle) -> core.LampSeen | None:
@@ -28,3 +29,14 @@ def learn(row: Axle, now: core.LampSeen) -> None:
         "on": known.on.isoformat(), "size": known.size, "lit_kpa": known.lit_kpa, "out_kpa": known.out_kpa
     }  # fmt: skip
     row.save()
+
+
+def targets_put(rig: Rig) -> dict[int, list[tuple[dt.datetime, float | None]]]:
+    """By axle what was put in force for the load state in force, and when, oldest first [kPa]."""
+    put: dict[int, list[tuple[dt.datetime, float | None]]] = {}
+    rows = TargetAxle.objects.filter(target_set__rig=rig, target_set__load_state__in_force=True).order_by(
+        "target_set_id"
+    )
+    for number, at, kpa in rows.values_list("number", "target_set__put_at", "target_kpa"):
+        put.setdefault(number, []).append((at, kpa))
+    return put
