@@ -197,6 +197,10 @@ def test_a_sound_drive_is_quiet_to_its_end(on_road: Fleet, monkeypatch: pytest.M
         assert told["words"]["text"] == ALL_WELL
         assert {r["verdict"] for r in told["rises"]} <= {"", "as it should"}
         assert told["simulated"]["fault"] == ""
+    # As it was weighed: the heavier right end of the rear, 1,705 kg a tire, of the 2,060 that one of them may; the spare carries nothing.
+    tires = {t["wheel"]: t["load_share"] for t in Drive.objects.latest("pk").simulated["run"]["tires"]}
+    assert tires["2Ro"] == pytest.approx(1705 / 2060)
+    assert tires.get("S1", 0.0) == 0.0
 
 
 @pytest.mark.parametrize(

@@ -31,6 +31,7 @@ from ballast.server.sensors.schemas import (
     ToldLine,
     WheelSeries,
 )
+from ballast.server.weighing import services as weighing
 
 # So many messages are a block.
 BLOCK = 60
@@ -38,6 +39,8 @@ BLOCK = 60
 _GOES_ON = ("pending", "count", "heard_at", "started_at", "followed", "kept", "held", "held_at")
 # What wheels are held to, and the air, are asked anew after so long.
 ASKED_AFTER = dt.timedelta(minutes=5)
+# On a simulated road, where nobody weighed: what a tire carries as a share of its rated load.
+NOT_WEIGHED = 0.8
 _POINTS = 240
 _MINUTE = dt.timedelta(minutes=1)
 
@@ -194,9 +197,9 @@ def simulate(actor: Actor, rig_id: int, uuid: UUID, data: SimulateIn) -> DriveOu
     of = held.of(actor, rig)
     if of.here is None:
         raise Refusal("The air outside is not known, and what a tire reads hangs on it. Set the air first.", "air")
-    right = {w.code for w in rigs.wheels_of(rig) if w.side == "R"}
+    right, shares = {w.code for w in rigs.wheels_of(rig) if w.side == "R"}, _load_shares(actor, rig)
     tires = tuple(
-        Tire(code, g.aim.target_kpa, g.aim.target_kpa, g.aim.set_in, g.aim.heavy, 0.0 if g.number is None else 0.8, code in right)
+        Tire(code, g.aim.target_kpa, g.aim.target_kpa, g.aim.set_in, g.aim.heavy, shares.get(g.number, 0.0), code in right)
         for g in of.groups
         if g.aim
         for code, _ in g.wheels
@@ -210,6 +213,17 @@ def simulate(actor: Actor, rig_id: int, uuid: UUID, data: SimulateIn) -> DriveOu
     row.save()
     _catch_up(row, there)
     return _present(actor, rig, row)
+
+
+def _load_shares(actor: Actor, rig: Rig) -> dict[int | None, float]:
+    """By axle what a tire of the rig carries as a share of its rated load, by the weighing in force; a spare carries nothing."""
+    ticket, typed = weighing.in_force(actor, rig), rigs.rig_of(rig)
+    loads = {a.number: a.per_tire_kg for a in weighing.loads_of(ticket, typed).axles} if ticket else {}
+    shares: dict[int | None, float] = {}
+    for axle in typed.axles:
+        load, rated = loads.get(axle.number), axle.tire.max_kg(axle.row, rig.kind) if axle.tire else None
+        shares[axle.number] = load / rated if load is not None and rated else NOT_WEIGHED
+    return shares
 
 
 def _there(actor: Actor) -> Road:
