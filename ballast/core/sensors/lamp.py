@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 
 from ballast.core.gas import Air, carry
 from ballast.core.sensors.guide import Answers
+from ballast.core.sensors.numbers import WARM_OVER_C
 from ballast.core.targets import LampSeen
 from ballast.core.working import Phrase, celsius, day, join, kpa, plain, say
 
@@ -98,21 +99,22 @@ def _as_seen(lamp_kpa: float, seen: LampSeen | None, size: str) -> Phrase:
 
 
 def lamp_seen(
-    of: Answers, read_kpa: Mapping[str, float], filled_kpa: Mapping[str, float], wheels: Sequence[str], size: str, on: dt.date
-) -> LampSeen | None:  # fmt: skip
-    """What a guided way showed of the lamp over the `wheels` of an axle, by true raw numbers [kPa]: as read, and as filled.
+    of: Answers, read_kpa: Mapping[str, float], filled_kpa: Mapping[str, float], wheels: Sequence[str], here: Air, heavy: bool
+) -> tuple[float | None, float | None]:  # fmt: skip
+    """At what the lamp was seen lit by one of an axle's `wheels`, and out with all of them [kPa]: by true numbers, as read and as filled.
 
-    It was out with all at these. None: nothing is learned; so of a lamp that flashes, or stays on over tires at their numbers.
+    It went out on the road, where they read more than they did `here`: as much as a tire that rolled is taken to. (None, None): nothing is learned; so of a lamp that flashes, or stays
+    on over tires at their numbers.
     """
     if of.light != "solid" or of.after != "out":
-        return None
+        return None, None
     low = {r.code for r in of.reads if r.word == "add"}
     stood = [filled_kpa.get(w) if w in low else read_kpa.get(w) for w in wheels]
-    known = [p for p in stood if p is not None]
+    warm = Air(here.temperature_c + WARM_OVER_C["heavy" if heavy else "light"], here.elevation_m, here.station_kpa)
+    known = [carry(p, here, warm) for p in stood if p is not None]
     by = _lit_by(of, low)
     lit = read_kpa.get(by) if by is not None and by in wheels else None
-    out = min(known) if len(known) == len(wheels) else None
-    return None if lit is None and out is None else LampSeen(on, size, lit, out)
+    return lit, min(known) if len(known) == len(wheels) else None
 
 
 def _lit_by(of: Answers, low: set[str]) -> str | None:

@@ -12,6 +12,7 @@ from ballast.core import rounds as core_rounds
 from ballast.core import sensors as core
 from ballast.core.air import NOW_OLD_H, Driven, standing
 from ballast.core.refusal import Refusal
+from ballast.core.targets import LampSeen
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.air import now as air
 from ballast.server.edge import clock
@@ -210,19 +211,22 @@ def keep(actor: Actor, rig_id: int, uuid: UUID, data: LampKeptIn) -> None:
         },
     )  # fmt: skip
     if made:
-        _learn(rig, asked, case, told_here=data.said is None)
+        _learn(actor, rig, asked, case, told_here=data.said is None)
     elif case.rig_id != rig.pk:
         raise Conflict("This was kept for another rig.", "uuid")
 
 
-def _learn(rig: Rig, asked: _Asked, case: LampCase, told_here: bool) -> None:
+def _learn(actor: Actor, rig: Rig, asked: _Asked, case: LampCase, told_here: bool) -> None:
     """Keeps what a case showed of where the lamp lights. A phone alone said itself what to fill to: not what the air of now says."""
     filled = asked.filled_kpa if told_here else {}
+    here = air.surroundings(air.air_of(actor, rig), policies.way_of(actor, rig).check_days).here
+    if here is None:
+        return
     for row in rig.axles.all():
         wheels = [w.code for w in rigs.wheels_of(rig) if w.axle == row.number]
-        seen = core.lamp_seen(asked.answers, asked.read_kpa, filled, wheels, row.tire_size, case.at.date())
-        if seen is not None:
-            own_lamp.learn(row, seen)
+        lit, out = core.lamp_seen(asked.answers, asked.read_kpa, filled, wheels, here, not rigs.rig_of(rig).light)
+        if lit is not None or out is not None:
+            own_lamp.learn(row, LampSeen(case.at.date(), row.tire_size, lit, out))
 
 
 def cases(rig: Rig) -> list[LampCaseOut]:
