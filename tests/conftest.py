@@ -78,19 +78,19 @@ def built(tmp_path_factory: pytest.TempPathFactory, migrated: EmptyServer) -> De
     return _once(DemoServer(_shared(tmp_path_factory, "demo")), fill)
 
 
-@pytest.fixture
-def empty(tmp_path: Path, migrated: EmptyServer) -> Iterator[EmptyServer]:
-    """The application for real, starting with nobody."""
-    server = copy_of(migrated, EmptyServer(tmp_path))
+def _served(server: S) -> Iterator[S]:
     server.start()
     yield server
     server.kill()
 
 
 @pytest.fixture
+def empty(tmp_path: Path, migrated: EmptyServer) -> Iterator[EmptyServer]:
+    """The application for real, starting with nobody."""
+    yield from _served(copy_of(migrated, EmptyServer(tmp_path)))
+
+
+@pytest.fixture
 def own_server(built: DemoServer, tmp_path: Path) -> Iterator[DemoServer]:
     """A server of its own for a test that kills it, or that needs it to itself."""
-    own = copy_of(built, DemoServer(tmp_path))
-    own.start()
-    yield own
-    own.kill()
+    yield from _served(copy_of(built, DemoServer(tmp_path)))

@@ -65,21 +65,29 @@ def test_axe_finds_nothing_on_any_view(server: DemoServer, new_page: Pages, scre
     assert {view: found for view, found in wrong.items() if found} == {}
 
 
+SHEET = re.compile(r"/api/v1/yard/1$")
+
+
+def awaited(page: Page) -> list[Any]:
+    """Goes to a rig whose answer is held back."""
+    held: list[Any] = []
+    page.route(SHEET, lambda route: held.append(route))
+    with page.expect_request(SHEET):
+        page.get_by_role("link", name=re.compile("CF-01 Almagest")).first.click()
+    expect(page.get_by_text("Fetching the rig")).to_be_visible()
+    return held
+
+
 def test_axe_finds_nothing_while_a_rig_is_fetched_nor_where_it_cannot_be(server: DemoServer, new_page: Pages) -> None:
     page = new_page(bypass_csp=True)
     enter(page, server.url)
-    held: list[Any] = []
-    sheet = re.compile(r"/api/v1/yard/1$")
-    page.route(sheet, lambda route: held.append(route))
-    with page.expect_request(sheet):
-        page.get_by_role("link", name=re.compile("CF-01 Almagest")).first.click()
-    expect(page.get_by_text("Fetching the rig")).to_be_visible()
+    held = awaited(page)
     assert violations(page) == []
-    page.route(sheet, lambda route: route.fulfill(status=400, json={"message": "Not today."}))
+    page.route(SHEET, lambda route: route.fulfill(status=400, json={"message": "Not today."}))
     held[0].fulfill(status=400, json={"message": "Not today."})
     expect(page.get_by_role("main").get_by_role("alert")).to_contain_text("Not today.")
     assert violations(page) == []
-    page.unroute(sheet)
+    page.unroute(SHEET)
     page.get_by_role("main").get_by_role("button", name="Try again").click()
     expect(page.get_by_role("complementary", name="Rig plan")).to_be_visible()
 
@@ -87,12 +95,7 @@ def test_axe_finds_nothing_while_a_rig_is_fetched_nor_where_it_cannot_be(server:
 def test_the_focus_waits_for_the_heading_of_a_rig_that_comes_late(server: DemoServer, new_page: Pages) -> None:
     page = new_page()
     enter(page, server.url)
-    held: list[Any] = []
-    sheet = re.compile(r"/api/v1/yard/1$")
-    page.route(sheet, lambda route: held.append(route))
-    with page.expect_request(sheet):
-        page.get_by_role("link", name=re.compile("CF-01 Almagest")).first.click()
-    expect(page.get_by_text("Fetching the rig")).to_be_visible()
+    held = awaited(page)
     # Longer than it takes to put the focus on a heading that is there.
     page.wait_for_timeout(300)
     held[0].continue_()

@@ -2,6 +2,7 @@
 
 import datetime as dt
 import math
+from dataclasses import replace
 
 import pytest
 from hypothesis import given
@@ -15,12 +16,11 @@ from ballast.core.sensors import (
     Served,
     Trend,
     beside,
-    display_words,
     glimpse,
+    loss,
     offset,
     pairs,
     trend,
-    with_display,
 )
 
 AT = dt.datetime(2026, 11, 28, 6, tzinfo=dt.UTC)
@@ -118,8 +118,10 @@ def test_a_trend_is_the_slope_with_a_start_of_its_own_and_no_surer_than_its_numb
 )  # fmt: skip
 def test_a_trend_that_contradicts_the_rounds_is_said_and_never_mixed_in(display: float, says: str) -> None:
     rounds, by = Rate(-0.1, 0.05, True), Trend(display, 0.12, 12)
-    mixed = with_display(rounds, by)
-    assert says in display_words(rounds, by).text
+    found = loss(rounds, by)
+    assert found.words is not None
+    assert says in found.words.text
+    mixed = None if found.apart else found.rate
     if "agree" in says:
         # 1/0.05² = 400, 1/0.12² = 69.4.
         assert mixed is not None
@@ -127,3 +129,9 @@ def test_a_trend_that_contradicts_the_rounds_is_said_and_never_mixed_in(display:
         assert mixed.error_kpa_day == pytest.approx(1 / math.sqrt(469.44), rel=1e-3)
     else:
         assert mixed is None
+        assert (found.rate, found.apart) == (rounds, Rate(display, 0.12, True))
+        # 12 kPa to go: by rounds 0.2 a day at most, by the display 1.14; no day, but the earliest by either.
+        soonest = 12 / 1.14 if display < 0 else 12 / 0.2
+        assert found.days_until(300, 288) == (None, pytest.approx(soonest))
+        assert loss(replace(rounds, measured=False), by).days_until(300, 288)[0] is None
+    assert loss(rounds, None).days_until(300, 288) == (pytest.approx(120), pytest.approx(60))

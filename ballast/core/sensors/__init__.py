@@ -36,16 +36,16 @@ from ballast.core.sensors.drives import (
 )
 from ballast.core.sensors.evidence import (
     Glimpse,
+    Loss,
     Offset,
     Served,
     Trend,
     beside,
-    display_words,
     glimpse,
+    loss,
     offset,
     pairs,
     trend,
-    with_display,
 )
 from ballast.core.sensors.guide import (
     AFTER,
@@ -117,12 +117,12 @@ from ballast.core.sensors.thresholds import (
 __all__ = [
     "AFTER", "ALIKE", "HEARD_MIN", "KINDS", "LATELY", "LIGHTS", "LOOKED", "LOW_SHARE", "LOW_SHARES", "MEANS", "NOTES", "OLD", "OLD_AIR",
     "ORDERS", "OUTCOMES", "STOOD", "UNREAD", "WAYS", "After", "Aim", "Alarm", "Answers", "Column", "Columns", "Drive", "Fact",
-    "Fault", "Filled", "Fold", "Glimpse", "Grade", "Group", "GuideWay", "Kind", "Lately", "Light", "Lit", "Means", "Message", "Moving",
+    "Fault", "Filled", "Fold", "Glimpse", "Grade", "Group", "GuideWay", "Kind", "Lately", "Light", "Lit", "Loss", "Means", "Message", "Moving",
     "Named", "Offset", "OnDrive", "Order", "Outcome", "Read", "Reader", "Receiver", "Recorded", "Rolling", "Row", "Said",
     "Sample", "Seen", "Served", "Step", "StepKey", "Stood", "Thresholds", "Told", "Trend", "air_then", "battery_words",
-    "beside", "check_low_share", "cold_equivalent", "display_words", "drive_words", "end_words", "facts", "fold", "follow",
+    "beside", "check_low_share", "cold_equivalent", "drive_words", "end_words", "facts", "fold", "follow",
     "for_receiver", "fresh_of", "glimpse", "guess_columns", "guide", "hears", "is_cold", "is_late", "is_old", "lacks",
-    "lamp_ahead", "lamp_seen", "loud_words", "missing", "moved_words", "named", "offset", "on_drive", "pairs", "recorded",
-    "rise", "roll", "sampled", "since_words", "state_words", "threshold_words", "thresholds", "told_words", "trend", "why_apart", "with_display",
+    "lamp_ahead", "lamp_seen", "loss", "loud_words", "missing", "moved_words", "named", "offset", "on_drive", "pairs", "recorded",
+    "rise", "roll", "sampled", "since_words", "state_words", "threshold_words", "thresholds", "told_words", "trend", "why_apart",
     "word_of",
 ]  # fmt: skip

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ballast.core.gas import Air, carry
-from ballast.core.lookback import MONTH, Rate
+from ballast.core.lookback import MONTH, Rate, days_until
 from ballast.core.sensors.numbers import Sample, cold_equivalent, is_cold, is_old
 from ballast.core.working import Phrase, say
 from ballast.core.working import kpa as of_kpa
@@ -163,33 +163,53 @@ def trend(seen: Sequence[Glimpse]) -> Trend | None:
     return Trend(slope, max(1.0, scatter) / math.sqrt(reach), len(seen))
 
 
-def with_display(rounds: Rate, display: Trend) -> Rate | None:
-    """What a tire loses by its rounds and by its display since, each by how sure it is; None: the two do not agree.
+@dataclass(frozen=True)
+class Loss:
+    """What a tire loses, by its rounds and where they agree by its display. `apart`: the display's own, where it does not.
 
-    >>> agreed = with_display(Rate(-0.10, 0.03, True), Trend(-0.14, 0.04, 6))
-    >>> (round(agreed.kpa_day, 4), round(agreed.error_kpa_day, 4)) if agreed else None
+    `words`: what the display says beside the rounds; None: nothing.
+    """
+
+    rate: Rate
+    words: Phrase | None = None
+    apart: Rate | None = None
+
+    def days_until(self, pressure_kpa: float, limit_kpa: float) -> tuple[float | None, float | None]:
+        """Days until a limit, as it falls and at the earliest; None: not known, or it is not falling.
+
+        Where the two do not agree nobody knows which is right: no day, but the earliest by either.
+        """
+        by = [r for r in (self.rate, self.apart) if r is not None and r.measured]
+        days = [days_until(pressure_kpa, limit_kpa, r) for r in by]
+        soonest = min((near for _, near in days if near is not None), default=None)
+        return days[0][0] if days and self.apart is None else None, soonest
+
+
+def loss(rounds: Rate, display: Trend | None) -> Loss:
+    """Each counts by how sure it is where they agree at 95 %; else nothing is mixed, and both are said.
+
+    >>> agreed = loss(Rate(-0.10, 0.03, True), Trend(-0.14, 0.04, 6)).rate
+    >>> round(agreed.kpa_day, 4), round(agreed.error_kpa_day, 4)
     (-0.1144, 0.024)
     """
-    both = math.hypot(rounds.error_kpa_day, display.error_kpa_day)
-    if abs(rounds.kpa_day - display.kpa_day) > 2 * both:
-        return None
-    share = (rounds.error_kpa_day / both) ** 2
-    slope = rounds.kpa_day + (display.kpa_day - rounds.kpa_day) * share
-    return Rate(slope, rounds.error_kpa_day * display.error_kpa_day / both, rounds.measured)
-
-
-def display_words(rounds: Rate, display: Trend) -> Phrase:
-    """What numbers off a display say of what a tire loses, beside its rounds."""
+    if display is None:
+        return Loss(rounds)
     month, within = of_kpa(abs(display.kpa_day) * MONTH), of_kpa(2 * display.error_kpa_day * MONTH)
     say_so = f"{display.count} numbers off its display since"
-    if with_display(rounds, display) is not None:
-        return say(f"{say_so} agree, give or take {{0}} a month.", within)
+    both = math.hypot(rounds.error_kpa_day, display.error_kpa_day)
+    if abs(rounds.kpa_day - display.kpa_day) <= 2 * both:
+        share = (rounds.error_kpa_day / both) ** 2
+        slope = rounds.kpa_day + (display.kpa_day - rounds.kpa_day) * share
+        rate = Rate(slope, rounds.error_kpa_day * display.error_kpa_day / both, rounds.measured)
+        return Loss(rate, say(f"{say_so} agree, give or take {{0}} a month.", within))
+    apart = Rate(display.kpa_day, display.error_kpa_day, True)
     if display.kpa_day > rounds.kpa_day:
-        return say(
+        words = say(
             f"By {say_so} it loses less than its rounds say, give or take {{0}} a month. Read it with a gauge.", within
         )
-    return say(
-        f"By {say_so} it loses {{0}} a month, give or take {{1}}: more than its rounds say. Read it with a gauge.",
-        month,
-        within,
-    )
+    else:
+        text = (
+            f"By {say_so} it loses {{0}} a month, give or take {{1}}: more than its rounds say. Read it with a gauge."
+        )
+        words = say(text, month, within)
+    return Loss(rounds, words, apart)

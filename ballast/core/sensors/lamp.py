@@ -54,8 +54,9 @@ def recorded(
         return None
     then = next((kpa_ for at, kpa_ in reversed(targets) if at <= found.at), None)
     now = targets[-1][1] if targets else None
-    changed = then is not None and now is not None and then != now
-    return replace(found, targets=(then, now)) if changed else found  # type: ignore[arg-type]
+    if then is None or now is None or then == now:
+        return found
+    return replace(found, targets=(then, now))
 
 
 def threshold_words(

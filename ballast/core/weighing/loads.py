@@ -141,6 +141,11 @@ class RigLoad:
     hitch_kg: float | None = None
 
     @property
+    def per_tire(self) -> dict[int, float | None]:
+        """By axle what the most loaded of its tires carries [kg]; None: not known."""
+        return {a.number: a.per_tire_kg for a in self.axles}
+
+    @property
     def over(self) -> tuple[Check, ...]:
         every = [*self.checks, *(c for a in self.axles for c in a.checks)]
         return tuple(c for c in every if c.over)

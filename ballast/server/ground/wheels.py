@@ -146,7 +146,7 @@ def _wheels(
     v: services.Vehicle, typed: core_rigs.Rig, weighed: core_weighing.RigLoad | None, axles: Mapping[int, AxleAsked]
 ) -> list[core.GroundWheel]:
     bands = {a.number: a for a in v.row.axles.all()} if v.row else {}
-    loads = {a.number: a.per_tire_kg for a in weighed.axles} if weighed else {}
+    loads = weighed.per_tire if weighed else {}
     described: dict[int, Axle] = {a.number: a for a in v.rig.axles.all()}
     made = []
     for wheel, shown in zip(rigs.wheels_of(v.rig), rigs.wheels_in_train(v.rig), strict=True):

@@ -173,26 +173,18 @@ def _series(
     """
     last = {n: column[-1] for n, column in own.items() if n != "tire"}
     stood = float(last["found_kpa"] if np.isnan(last["left_kpa"]) else last["left_kpa"])
-    rate = core.Rate(float(last["rate_kpa_day"]), float(last["rate_error"]), bool(last["measured"]))
-    display = core_sensors.trend([one for one in shown if one.at > start + last["day"] * DAY])
-    agreed = core_sensors.with_display(rate, display) if display is not None else None
-    beside = core_sensors.display_words(rate, display) if display is not None else None
-    rate = agreed or rate
+    by_rounds = core.Rate(float(last["rate_kpa_day"]), float(last["rate_error"]), bool(last["measured"]))
+    loss = core_sensors.loss(by_rounds, core_sensors.trend([g for g in shown if g.at > start + last["day"] * DAY]))
+    rate = loss.rate
     # Elsewhere it was held against another target.
     here, floor = (None if np.isnan(last[n]) else float(last[n]) for n in ("here_kpa", "floor_kpa"))
     if (last["rig_id"], last["wheel"]) != (rig.pk, wheel.code):
         here = None
     began = last["since"].replace(tzinfo=dt.UTC) if last["named"] and last["since"] else None
     low_on = low_soonest = None
-    if here is not None and rate.measured:
+    if here is not None:
         limit, _ = core_rounds.check_again_at(here, floor)
-        told = [core.days_until(stood, limit, rate)]
-        if display is not None and agreed is None:
-            # Nobody knows which of the two is right: no day, but the earliest by either.
-            by_display = core.Rate(display.kpa_day, display.error_kpa_day, True)
-            told = [(None, soonest) for _, soonest in (*told, core.days_until(stood, limit, by_display))]
-        soonest = min((s for _, s in told if s is not None), default=None)
-        low_on, low_soonest = (_day_after(start + last["day"] * DAY, d) for d in (told[0][0], soonest))
+        low_on, low_soonest = (_day_after(start + last["day"] * DAY, d) for d in loss.days_until(stood, limit))
     away, moved = own["rig_id"] != rig.pk, own["wheel"] != wheel.code
     elsewhere = []
     if away.any() or moved.any():
@@ -225,8 +217,8 @@ def _series(
         seen_at=[one.at for one in shown],
         seen_level=[round(one.kpa, 2) for one in shown],
         seen_within=[round(one.within_kpa, 2) for one in shown],
-        display=beside,
-        apart=display is not None and agreed is None,
+        display=loss.words,
+        apart=loss.apart is not None,
     )
 
 

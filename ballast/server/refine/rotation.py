@@ -47,7 +47,7 @@ def _now(actor: Actor, rig: Rig) -> _Now:
     typed, on = rigs.rig_of(rig), {f.wheel: f for f in rigs.fitted_on(rig)}
     row = in_force.in_force(actor, rig)
     ticket = weighing.each_in_force(actor, [rig]).get(rig.pk)
-    loads = {a.number: a.per_tire_kg for a in weighing.loads_of(ticket, typed).axles} if ticket else {}
+    loads = weighing.loads_of(ticket, typed).per_tire if ticket else {}
     targets = _targets(rig, row)
     places = tuple(
         core.Place(

@@ -218,7 +218,7 @@ def simulate(actor: Actor, rig_id: int, uuid: UUID, data: SimulateIn) -> DriveOu
 def _load_shares(actor: Actor, rig: Rig) -> dict[int | None, float]:
     """By axle what a tire of the rig carries as a share of its rated load, by the weighing in force; a spare carries nothing."""
     ticket, typed = weighing.in_force(actor, rig), rigs.rig_of(rig)
-    loads = {a.number: a.per_tire_kg for a in weighing.loads_of(ticket, typed).axles} if ticket else {}
+    loads = weighing.loads_of(ticket, typed).per_tire if ticket else {}
     shares: dict[int | None, float] = {}
     for axle in typed.axles:
         load, rated = loads.get(axle.number), axle.tire.max_kg(axle.row, rig.kind) if axle.tire else None

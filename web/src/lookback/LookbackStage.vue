@@ -90,6 +90,7 @@ const lines = computed<ChartLine[]>(() => {
       values: ofRound((i) => (values.value === 'raw' ? t.raw : t.level)[i]!),
       color: 'teal',
       symbol: 'circle',
+      joined: true,
     },
   ]
   const left = ofRound((i) => t.left[i]!)
@@ -108,6 +109,7 @@ const lines = computed<ChartLine[]>(() => {
       color: 'soft',
       dash: 'dashed',
       symbol: 'rect',
+      joined: middle.value.every((v, i) => v !== null || kept.value[i]!.round === null),
     })
   if (kept.value.some((p) => p.seen !== null))
     chartLines.push({

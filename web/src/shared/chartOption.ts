@@ -10,6 +10,8 @@ export interface ChartLine {
   color?: 'teal' | 'ink' | 'soft' | 'rust' | 'plum' | 'buoy'
   /** Points alone: shown, not part of the course. */
   points?: boolean
+  /** Goes on over places at which only others were read; where this one was not read it breaks. */
+  joined?: boolean
   /** Half-widths at 95 %, one for each place: drawn through the points. */
   within?: (number | null)[]
 }
@@ -26,7 +28,7 @@ export interface Charted {
   across: { name: string; kpa: number; toward: 'up' | 'down' }[]
   /** What changed at a place along the axis, in a word. */
   marks: { at: number; words: string }[]
-  /** The air at each place [°C], drawn thin against an axis of its own. */
+  /** The air at each place [°C], drawn thin against an axis of its own; over places without one it goes on. */
   air: (number | null)[]
 }
 
@@ -176,8 +178,7 @@ export function chartOption(of: Charted) {
           symbolSize: 8,
           itemStyle: { color: paint },
           lineStyle: { color: paint, width: 2, type: dashOf(line, i) },
-          // Places at which others were read are passed over.
-          connectNulls: timed,
+          connectNulls: Boolean(line.joined),
           ...(i === 0 && (of.across.length || of.marks.length) ? { markLine: markLine(of, at) } : {}),
           ...(line.within ? { markLine: whiskers(line, paint) } : {}),
         }
@@ -189,7 +190,7 @@ export function chartOption(of: Charted) {
               name: 'air',
               yAxisIndex: 1,
               data: drawn(of.air, 'temperature'),
-              connectNulls: timed,
+              connectNulls: true,
               symbol: 'none',
               itemStyle: { color: soft },
               lineStyle: { color: soft, width: 1, type: 'dotted' },
