@@ -26,7 +26,7 @@ from ballast.server.refine.schemas import (
 )
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
-from ballast.server.targets import in_force, policies
+from ballast.server.targets import in_force, lamp, policies
 from ballast.server.targets.chalk import fitted_since
 from ballast.server.targets.models import ChalkResult
 from ballast.server.weighing import services as weighing
@@ -54,9 +54,11 @@ def _bounds(actor: Actor, rig: Rig, row: ChalkTrial) -> core.Bounds:
     found = in_force.in_force(actor, rig)
     band = next((a for a in found.axles.all() if a.number == row.number), None) if found else None
     described = next(a for a in rig.axles.all() if a.number == row.number)
+    typed = rigs.rig_of(rig)
+    lights_kpa = lamp.lights_kpa(typed, typed.axles[row.number - 1], described)
     axle = core.OnAxle(
         band.floor_kpa if band else None, band.answer.get("as_rated_kpa") if band else None,
-        band.ceiling_kpa if band else None, described.placard_kpa, described.lamp_kpa, rigs.rig_of(rig).light, row.reason,
+        band.ceiling_kpa if band else None, described.placard_kpa, lights_kpa, typed.light, row.reason,
     )  # fmt: skip
     gauge = gauges.gauge_of(row.gauge)
     tells = core.tells(gauge.resolution_kpa, core_gauges.scatter(gauge.pairs))
