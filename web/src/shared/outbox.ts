@@ -54,11 +54,12 @@ const lamps = new Set<(sensors: Schemas['SensorsOut']) => void>()
 const walked = new Set<(ground: Schemas['GroundOut']) => void>()
 const me = ref<Owner | null>(null)
 let sending = false
-let onItsWay: { uuid: string; done: Promise<unknown> } | null = null
+let onItsWay: { uuid: string; done: Promise<unknown>; giveUp: () => void } | null = null
 
 /** So long one entry is waited for [ms]; then it is passed by. */
 const PATIENCE = 15_000
-const AGAIN = 30_000
+/** It is tried again soon, for the server may only have been starting; then ever later [ms]. */
+const again = (tries: number) => Date.now() + Math.min(60_000, 4_000 * 2 ** tries)
 
 const plain = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
 
@@ -122,9 +123,8 @@ function putGround({ ground, uuid: entry }: Unsent, how: { signal: AbortSignal; 
   })
 }
 
-function put(item: Unsent) {
+function put(item: Unsent, signal: AbortSignal) {
   const path = { round_id: item.round, uuid: item.uuid }
-  const signal = AbortSignal.timeout(PATIENCE)
   const headers = { 'X-Ballast-As': `${item.owner!.person}.${item.owner!.workspace}` }
   if (item.ground) return putGround(item, { signal, headers })
   if (item.lamp)
@@ -176,11 +176,14 @@ export async function send(): Promise<void> {
   sending = true
   try {
     for (let item = next(); item; item = next()) {
+      const line = new AbortController()
+      const giveUp = () => line.abort(new DOMException('It took too long.', 'TimeoutError'))
+      const timer = setTimeout(giveUp, PATIENCE)
       try {
         const asked = answer<
           Schemas['RoundOut'] | Schemas['PictureOut'] | Schemas['GroundOut'] | Schemas['SensorsOut']
-        >(put(item))
-        onItsWay = { uuid: item.uuid, done: asked.catch(() => null) }
+        >(put(item, line.signal))
+        onItsWay = { uuid: item.uuid, done: asked.catch(() => null), giveUp }
         const now = await asked
         // Told first: a reading is never, not for a moment, neither on its way nor on the server.
         if (item.ground) walked.forEach((tell) => tell(now as Schemas['GroundOut']))
@@ -199,8 +202,11 @@ export async function send(): Promise<void> {
         if (no.hung || no.status >= 500) {
           // On this one it breaks: the others go past it.
           const failed = no.hung ? 'The server did not answer it in time.' : no.message
-          await keep({ ...item, failed, tries: (item.tries ?? 0) + 1, again: Date.now() + AGAIN })
+          const tries = item.tries ?? 0
+          await keep({ ...item, failed, tries: tries + 1, again: again(tries) })
         } else await keep({ ...item, refused: Object.values(no.fields)[0] ?? no.message })
+      } finally {
+        clearTimeout(timer)
       }
     }
   } finally {
@@ -209,8 +215,10 @@ export async function send(): Promise<void> {
   }
 }
 
-/** Sends all that waits at once, also what was passed by; what was refused, again as it is. */
+/** Sends all that waits at once, also what was passed by or hangs; what was refused, again as it is. */
 export async function sendNow(): Promise<void> {
+  onItsWay?.giveUp()
+  await onItsWay?.done
   for (const item of mine.value) if (item.again || item.refused) await keep({ ...item, again: 0, refused: '' })
   await send()
 }
