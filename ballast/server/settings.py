@@ -58,6 +58,7 @@ INSTALLED_APPS = [
     "ballast.server.sensors",
     "ballast.server.rounds",
     "ballast.server.pictures",
+    "ballast.server.yard",
     "ballast.server.practice",
     "ballast.demo",
 ]
@@ -67,6 +68,7 @@ MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "csp.middleware.CSPMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
+    "django.middleware.gzip.GZipMiddleware",
     # An answer has a mark by its content: who has it already is told so in a line.
     "django.middleware.http.ConditionalGetMiddleware",
     "ballast.server.edge.middleware.ApiBodies",

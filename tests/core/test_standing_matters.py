@@ -6,7 +6,7 @@ import pytest
 
 from ballast.core.refusal import Refusal
 from ballast.core.rigs import Fitted, findings, read_size, walking_order
-from ballast.core.standing import Due, Facts, LaidUp, LastRound, Ticket, check_laid_up, matters, stages
+from ballast.core.standing import Dated, Due, Facts, LaidUp, LastRound, Ticket, check_laid_up, matters, stages
 from ballast.core.working import kpa, say
 from tests.core.samples import coach
 
@@ -47,7 +47,7 @@ READ = dt.datetime(2026, 11, 19, 8, tzinfo=dt.UTC)
 def laid_up(today: dt.date, read: dt.datetime = READ, at: LaidUp = WINTER) -> Facts:
     last = LastRound(read, (), read.date() + dt.timedelta(days=7), "A week after the last")
     again = Due(dt.date(2026, 12, 1), (today - dt.date(2026, 12, 1)).days)
-    ticket = Ticket(dt.date(2025, 12, 1), (), again, say("Weighed 12 months ago: weigh again"))
+    ticket = Ticket(dt.date(2025, 12, 1), (), again, Dated(say("Weighed {ago}: weigh again"), dt.date(2025, 12, 1)))
     return Facts(today, 2, 6, ticket, (), last=last, laid_up=at)
 
 
@@ -61,15 +61,15 @@ def test_what_is_due_rests_while_a_rig_is_laid_up() -> None:
 
 def test_on_its_day_a_round_asks_for_itself_until_one_is_sealed() -> None:
     rising = laid_up(dt.date(2027, 3, 15))
-    assert [(m.state, m.words.show("metric")) for m in matters(rising)] == [
+    assert [(m.state, m.on(rising.today).words.show("metric")) for m in matters(rising)] == [
         ("todo", "Laid up until Mar 15, 2027 (it was kept at 550 kPa): read every tire before it rolls"),
-        ("todo", "Weighed 12 months ago: weigh again"),
+        ("todo", "Weighed 15 months ago: weigh again"),
     ]
     # A reading of the day before does not count: it may have rested since.
     before = laid_up(dt.date(2027, 3, 16), dt.datetime(2027, 3, 14, 8, tzinfo=dt.UTC))
     assert matters(before)[0].words.text.endswith("read every tire before it rolls")
     read = laid_up(dt.date(2027, 3, 16), dt.datetime(2027, 3, 15, 8, tzinfo=dt.UTC))
-    assert [m.words.text for m in matters(read)] == ["Weighed 12 months ago: weigh again"]
+    assert [m.on(read.today).words.text for m in matters(read)] == ["Weighed 15 months ago: weigh again"]
     assert read.next_on == dt.date(2027, 3, 22)
 
 

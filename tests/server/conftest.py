@@ -3,18 +3,22 @@
 import copy
 import datetime as dt
 import json
-from collections.abc import Callable
+import zlib
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass
 from typing import Any
 from uuid import uuid4
 
 import pytest
+from django.db import connection
 from django.http import HttpResponse
 from django.test import Client
 from django.utils import timezone
 
 from ballast.server.accounts.models import Membership, Person, Workspace
 from ballast.server.weather.service import forget
+from ballast.server.yard import standings
 
 NOW = dt.datetime(2026, 11, 25, 21, tzinfo=dt.UTC)
 WEATHER = "tests.server.weather."
@@ -68,6 +72,22 @@ COMPARISON: dict[str, Any] = {
 }
 
 
+@contextmanager
+def held_against(method: str, path: str, body: Any) -> Iterator[None]:
+    """Around one write in eight of all that the tests do: what is kept of each rig's standing is then as it is worked out anew,
+    or marked. Not where a test counts queries."""
+    drawn = zlib.crc32(f"{path} {body}".encode()) % 8 == 0
+    if method == "GET" or connection.force_debug_cursor or not drawn:
+        yield
+        return
+    actors = [actor for w in Workspace.objects.all() if (actor := standings.reader(w))]
+    for actor in actors:
+        standings.renew(actor)
+    yield
+    for actor in actors:
+        assert standings.differing(actor) == [], (method, path)
+
+
 class Api:
     """Calls the API as one person, JSON in and out."""
 
@@ -76,9 +96,10 @@ class Api:
 
     def call(self, method: str, path: str, body: Any = None, **more: Any) -> HttpResponse:
         data = json.dumps(body) if body is not None else ""
-        return self.client.generic(  # type: ignore[return-value]
-            method, f"/api/v1/{path.lstrip('/')}", data, content_type="application/json", **more
-        )
+        with held_against(method, path, body):
+            return self.client.generic(  # type: ignore[return-value]
+                method, f"/api/v1/{path.lstrip('/')}", data, content_type="application/json", **more
+            )
 
     def ok(self, method: str, path: str, body: Any = None) -> Any:
         reply = self.call(method, path, body)

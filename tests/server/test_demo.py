@@ -1,17 +1,21 @@
 """The demo world, built as `make demo` builds it and looked at as its people would."""
 
 import contextlib
+import datetime as dt
 import itertools
 import sqlite3
+from io import StringIO
 from typing import Any
 
 import pytest
 from django.core.management import CommandError, call_command
 from django.db import connection
 from django.test import Client
+from django.utils import timezone
 from pytest_django import DjangoDbBlocker
 
 from ballast.core.tables import SAMPLE_STAMP
+from ballast.demo.clock import at
 from ballast.demo.tires import TireFleet
 from ballast.server.accounts.models import Person
 from ballast.server.lookback.columns import by_tire, read
@@ -222,3 +226,11 @@ def test_the_demo_is_not_built_into_a_real_database(settings: Any) -> None:
     settings.DEMO = False
     with pytest.raises(CommandError, match="demo database only"):
         call_command("demo")
+
+
+def test_on_no_day_of_a_year_is_a_standing_kept_otherwise_than_it_is() -> None:
+    for days in (0, 1, 2, 3, 6, 8, 13, 21, 34, 55, 89, 144, 233, 377):
+        with at(timezone.now() + dt.timedelta(days=days, hours=days % 24)):
+            # Compares what is kept and counts on that day; only then works the rest out.
+            call_command("standing", "--check", stdout=StringIO())
+            assert enter("auditor").ok("GET", "/yard")["anew"] == 0

@@ -60,6 +60,8 @@ LEAST = {
     "GET rigs/{rig_id}/history": VIEWER,
     "GET rigs/import.csv": VIEWER,
     "POST rigs/import": MANAGER,
+    "GET finder": VIEWER,
+    "GET rigs/{rig_id}/hitch": VIEWER,
     "PUT rigs/{rig_id}/hitch": TECHNICIAN,
     "GET rigs/{rig_id}/tires": VIEWER,
     "POST rigs/{rig_id}/fittings": TECHNICIAN,

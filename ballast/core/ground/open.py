@@ -163,6 +163,23 @@ def loud(plan: Open, around: Around) -> tuple[Phrase, ...]:
     return tuple(reasons)
 
 
+def changes_at(opened_at: dt.datetime, now: dt.datetime) -> dt.datetime:
+    """The first moment after now at which an open plan reads otherwise by the clock alone: louder, hours older, a trip nearer.
+
+    >>> changes_at(dt.datetime(2026, 11, 27, 6), dt.datetime(2026, 11, 28, 10, 40))
+    datetime.datetime(2026, 11, 28, 11, 30, 1)
+    """
+    open_for = now - opened_at
+    hour, day = dt.timedelta(hours=1), dt.timedelta(days=1)
+    tomorrow = now.replace(hour=0, minute=0, second=0, microsecond=0) + day
+    if open_for < LOUD_AFTER_H * hour:
+        return min(tomorrow, opened_at + LOUD_AFTER_H * hour)
+    step = hour if open_for < 72 * hour else day
+    # What is said is rounded: it goes on half a step later, and a second, for the half itself is rounded either way.
+    said_until = opened_at + (open_for / step + 0.5) // 1 * step + step / 2 + dt.timedelta(seconds=1)
+    return min(tomorrow, said_until, *([opened_at + 72 * hour] if step is hour else []))
+
+
 def open_words(plan: Open, reasons: Sequence[Phrase]) -> Phrase:
     """What stands of an open plan on every screen of its rig."""
     head = join(say("Ground plan open:"), plan.words())

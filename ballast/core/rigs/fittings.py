@@ -4,7 +4,7 @@ import datetime as dt
 from dataclasses import dataclass
 
 from ballast.core.refusal import Refusal
-from ballast.core.rigs.sizes import Size, age_words, read_date_code
+from ballast.core.rigs.sizes import Size, age_changes, age_words, read_date_code
 from ballast.core.rigs.vehicles import Rig, Wheel
 from ballast.core.units import MI_KM
 from ballast.core.working import Measure, Phrase, day, say
@@ -81,6 +81,13 @@ def findings(
                 many, _ = age_words(made, today, replace_years, many=True)
                 noticed.append(Finding(wheel.code, f"{wheel.name}: {words}", "replace" in words, many))
     return tuple(noticed)
+
+
+def ages_change(on_rig: tuple[Fitted, ...], today: dt.date, replace_years: float) -> dt.date | None:
+    """The first day after today from which on `findings` says something else of the tires' age; None: never."""
+    made = [read_date_code(f.date_code, today) for f in on_rig if f.date_code]
+    days = [age_changes(code, today, replace_years) for code in made]
+    return min((day for day in days if day is not None), default=None)
 
 
 def _mates(one: tuple[Wheel, Fitted], other: tuple[Wheel, Fitted]) -> list[Finding]:

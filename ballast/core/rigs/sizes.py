@@ -514,6 +514,7 @@ def read_date_code(code: str, on: dt.date) -> DateCode:
 
 
 AGE_INSPECT_YEARS = 5
+_YEAR_DAYS = 365.25
 AGE_REPLACE_YEARS = 10
 # Trailer tires age standing still: many replace them earlier, and a workspace may.
 AGE_REPLACE_TRAILER_YEARS = 6
@@ -521,7 +522,7 @@ AGE_REPLACE_TRAILER_YEARS = 6
 
 def age_years(made: DateCode, on: dt.date) -> float | None:
     """Age in years of a tire on a day; None where only "before 2000" is known."""
-    return None if made.week_start is None else (on - made.week_start).days / 365.25
+    return None if made.week_start is None else (on - made.week_start).days / _YEAR_DAYS
 
 
 def age_words(
@@ -541,3 +542,21 @@ def age_words(
     if years >= AGE_INSPECT_YEARS:
         return f"{said}: have {it} inspected every year", True
     return said, False
+
+
+def age_changes(made: DateCode, on: dt.date, replace_years: float = AGE_REPLACE_YEARS) -> dt.date | None:
+    """The first day after `on` from which on `age_words` is other words of an age that asks for something; None: never.
+
+    >>> age_changes(DateCode(dt.date(2022, 1, 3), False), dt.date(2026, 11, 29))
+    datetime.date(2027, 1, 4)
+    """
+    if made.week_start is None:
+        return None
+    asks = min(AGE_INSPECT_YEARS, replace_years)
+    days = [math.ceil(years * _YEAR_DAYS) for years in (AGE_INSPECT_YEARS, replace_years)]
+    old = (on - made.week_start).days
+    # The tenth that is said goes on half a tenth after it.
+    tenth = math.floor(old * 10 / _YEAR_DAYS + 0.5)
+    if old >= asks * _YEAR_DAYS:
+        days.append(math.ceil((tenth + 0.5) * _YEAR_DAYS / 10))
+    return made.week_start + dt.timedelta(days=min(d for d in days if d > old))

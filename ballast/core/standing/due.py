@@ -46,6 +46,24 @@ def sooner(last: dt.date, next_on: dt.date) -> bool:
 
 
 @dataclass(frozen=True)
+class Dated:
+    """Words that hold on every day: `{ago}` in them stands for how long ago `since` was."""
+
+    words: Phrase
+    since: dt.date | None = None
+
+    def on(self, today: dt.date) -> Phrase:
+        """The words as they are said on a day.
+
+        >>> Dated(say("Weighed {ago}"), dt.date(2026, 11, 27)).on(dt.date(2026, 11, 29)).text
+        'Weighed 2 days ago'
+        """
+        if self.since is None:
+            return self.words
+        return Phrase(self.words.text.replace("{ago}", ago(self.since, today)), self.words.values)
+
+
+@dataclass(frozen=True)
 class NextCheck:
     """The day of a next check, and why then."""
 
@@ -89,18 +107,17 @@ def added_share(masses_kg: tuple[float, ...], gross_kg: float | None) -> float |
     return sum(abs(m) for m in masses_kg) / gross_kg if gross_kg else None
 
 
-def weighing_words(last: dt.date | None, added_kg: float, gross_kg: float | None, today: dt.date) -> Phrase:
+def weighing_words(last: dt.date | None, added_kg: float, gross_kg: float | None, today: dt.date) -> Dated:
     """When to weigh again, and why: the words of `weighing_due`."""
     due = weighing_due(last, added_kg, gross_kg, today)
     if last is None or due.on is None:
-        return say("Not weighed: weigh it as it travels")
+        return Dated(say("Not weighed: weigh it as it travels"))
     if gross_kg and added_kg > WEIGH_AGAIN_SHARE * gross_kg:
-        return say(
-            "{0} put aboard since, {1} of what was weighed: weigh again", kg(added_kg), share(added_kg / gross_kg)
-        )
+        added = (kg(added_kg), share(added_kg / gross_kg))
+        return Dated(say("{0} put aboard since, {1} of what was weighed: weigh again", *added))
     if due.now:
-        return say(f"Weighed {ago(last, today)}: weigh again")
-    return say(f"Next weighing by {day(due.on)}, or after anything big")
+        return Dated(say("Weighed {ago}: weigh again"), last)
+    return Dated(say(f"Next weighing by {day(due.on)}, or after anything big"))
 
 
 def ago(last: dt.date, today: dt.date) -> str:

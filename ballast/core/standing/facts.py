@@ -8,7 +8,7 @@ from dataclasses import dataclass, field, replace
 from ballast.core.air import leaves_band
 from ballast.core.rigs import Finding
 from ballast.core.rounds import LastWord
-from ballast.core.standing.due import Due, NextCheck, before_trip
+from ballast.core.standing.due import Dated, Due, NextCheck, before_trip
 from ballast.core.standing.laid_up import LaidUp
 from ballast.core.working import Phrase
 
@@ -79,7 +79,7 @@ class Ticket:
     weighed_on: dt.date
     over: tuple[Phrase, ...]
     again: Due
-    again_words: Phrase
+    again_words: Dated
     load_state: str = ""
     made_up: bool = False
     worked_out: bool = False
@@ -130,6 +130,8 @@ class Facts:
     leaks: tuple[Leaking, ...] = ()
     open_round: bool = False
     findings: Sequence[Finding] = ()
+    # The day from which on other things are found, by its tires' age alone; None: never.
+    ages_on: dt.date | None = None
     retorque: Phrase | None = None
     # Why a rotation is due, in words; None: it is not, or that is not known.
     rotate: Phrase | None = None

@@ -1,12 +1,13 @@
-"""What there is to say of a rig, the most urgent first."""
+"""What there is to say of a rig, the most urgent first, and until which day that is so."""
 
+import datetime as dt
 from collections import Counter
 from dataclasses import dataclass
 from typing import Literal
 
 from ballast.core.lookback import leak_words
 from ballast.core.rounds import WORDS
-from ballast.core.standing.due import ago, round_due, sooner
+from ballast.core.standing.due import Dated, round_due, sooner
 from ballast.core.standing.facts import Facts
 from ballast.core.working import Phrase, number, plain, say
 
@@ -16,26 +17,48 @@ RANK: dict[State, int] = {"attention": 0, "todo": 1, "quiet": 2, "fine": 3}
 
 @dataclass(frozen=True)
 class Matter:
-    """One thing to say, and how urgent it is."""
+    """One thing to say, and how urgent it is; with `since`, as `Dated` has it."""
 
     state: State
     words: Phrase
+    since: dt.date | None = None
+
+    def on(self, today: dt.date) -> "Matter":
+        """The same in the words of a day."""
+        return Matter(self.state, Dated(self.words, self.since).on(today))
+
+
+# Of a rig on which something has changed, until it is worked out: never good.
+ANEW = Matter("todo", say("Being worked out anew"))
+_NOTHING_YET = Matter("quiet", say("Nothing to say yet"))
 
 
 def matters(rig: Facts) -> tuple[Matter, ...]:
-    """Everything there is to say; nothing is fine of which something is not known. An open ground plan stands first of all, then
-    entries that came late."""
+    """Everything there is to say, at least one thing; it holds until `changes_on`. Nothing is fine of which something is not
+    known. An open ground plan stands first of all, then entries that came late."""
     listed = [
         *_laid_up(rig), *_loads(rig), *_wheels(rig), *_targets(rig), *_weighing(rig), *_round(rig), *_ticket(rig),
         *_tires(rig),
     ]  # fmt: skip
     listed.sort(key=lambda m: RANK[m.state])
     if not listed and rig.last and not rig.ground:
-        listed.append(Matter("fine", say(f"All hold, read {ago(rig.last.read_at.date(), rig.today)}")))
+        listed.append(Matter("fine", say("All hold, read {ago}"), rig.last.read_at.date()))
     late = [Matter("attention", rig.late)] if rig.late else []
     # Tires that were let out stand before everything else.
     ground = [Matter("attention" if rig.ground_loud else "todo", rig.ground)] if rig.ground else []
-    return (*ground, *late, *listed)
+    return (*ground, *late, *listed) or (_NOTHING_YET,)
+
+
+def changes_on(rig: Facts) -> dt.date | None:
+    """The first day after today on which there is something else to say though nothing was done; None: none is foreseen."""
+    days = [rig.ages_on]
+    if rig.ticket:
+        days.append(rig.ticket.again.on)
+    if rig.last:
+        days.append(round_due(rig.last.read_at.date(), rig.last.next_on, rig.today).on)
+    if rig.laid_up:
+        days.append(rig.laid_up.until)
+    return min((day for day in days if day is not None and day > rig.today), default=None)
 
 
 def _laid_up(rig: Facts) -> list[Matter]:
@@ -83,7 +106,9 @@ def _targets(rig: Facts) -> list[Matter]:
 
 def _weighing(rig: Facts) -> list[Matter]:
     due = rig.ticket and rig.ticket.again.now and not rig.resting
-    return [Matter("todo", rig.ticket.again_words)] if rig.ticket and due else []
+    if rig.ticket is None or not due:
+        return []
+    return [Matter("todo", rig.ticket.again_words.words, rig.ticket.again_words.since)]
 
 
 def _round(rig: Facts) -> list[Matter]:
@@ -98,7 +123,7 @@ def _round(rig: Facts) -> list[Matter]:
     if not round_due(on, rig.last.next_on, rig.today).now:
         return []
     why = f": {plain(rig.last.next_why)}" if rig.last.next_on and sooner(on, rig.last.next_on) else ""
-    return [Matter("todo", say(f"Round due, last {ago(on, rig.today)}{why}"))]
+    return [Matter("todo", say(f"Round due, last {{ago}}{why}"), on)]
 
 
 def _ticket(rig: Facts) -> list[Matter]:

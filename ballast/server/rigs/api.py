@@ -3,7 +3,7 @@ from ninja import Router, Status
 from ballast.server.accounts.actors import ActorRequest
 from ballast.server.edge.files import attachment
 from ballast.server.edge.problems import answers
-from ballast.server.edge.schema import FileIn
+from ballast.server.edge.schema import FileIn, Find
 from ballast.server.rigs import combinations, fittings, imports, laid_up, schemas, services
 
 router = Router(tags=["rigs"])
@@ -73,6 +73,11 @@ def restore_rig(request: ActorRequest, rig_id: int):
 @router.get("/rigs/{rig_id}/history", response=answers(list[schemas.ChangeOut]))
 def rig_history(request: ActorRequest, rig_id: int):
     return services.changes(request.auth, rig_id)
+
+
+@router.get("/rigs/{rig_id}/hitch", response=answers(schemas.HitchableOut))
+def hitchable(request: ActorRequest, rig_id: int, find: Find = ""):
+    return combinations.hitchable(request.auth, rig_id, find)
 
 
 @router.put("/rigs/{rig_id}/hitch", response=answers(list[schemas.VehicleOut]))

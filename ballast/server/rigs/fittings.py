@@ -344,13 +344,21 @@ def _tire_out(tire: Tire, fitting: Fitting | None, today: dt.date, years: int) -
 
 def findings(rig: Rig, today: dt.date) -> tuple[core.Finding, ...]:
     """What speaks against the tires that are on a rig; uses what `rigs` has fetched."""
-    on_rig = tuple(
+    return core.findings(rigs.rig_of(rig), rigs.wheels_of(rig), _on_rig(rig), today, replace_years(rig))
+
+
+def ages_change(rig: Rig, today: dt.date) -> dt.date | None:
+    """The first day after today on which their age alone makes `findings` others; None: never."""
+    return core.ages_change(_on_rig(rig), today, replace_years(rig))
+
+
+def _on_rig(rig: Rig) -> tuple[core.Fitted, ...]:
+    return tuple(
         core.Fitted(
             f.wheel, core.as_marked(f.tire.tire_size), f.tire.tire_make, f.tire.load_range, f.tire.date_code, f.tire.diameter_mm
         )
         for f in rigs.fitted_on(rig)
     )  # fmt: skip
-    return core.findings(rigs.rig_of(rig), rigs.wheels_of(rig), on_rig, today, replace_years(rig))
 
 
 def with_wheels_off(rows: QuerySet[Rig]) -> QuerySet[Rig]:

@@ -221,6 +221,22 @@ class RigDraft(Out):
     cautions: list[CautionOut]
 
 
+class HitchRigOut(Out):
+    id: int
+    name: str
+    fleet_number: str
+    kind_name: str
+    behind: str
+
+
+class HitchableOut(Out):
+    """What a rig may be hitched to, the first of them; `found`: how many there are."""
+
+    looks_for: Literal["front", "trailer"]
+    rigs: list[HitchRigOut]
+    found: int
+
+
 class HitchIn(Strict):
     """The vehicle in front; null drops the trailer with all behind it."""
 

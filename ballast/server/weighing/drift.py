@@ -32,5 +32,5 @@ def drift(actor: Actor, rig: Rig) -> DriftOut:
         "since": before.weighed_on if before else None,
         "due_on": due.on,
         "due": due.now,
-        "due_words": words,
+        "due_words": words.on(clock.today()),
     })  # fmt: skip

@@ -9,7 +9,7 @@ from ballast.core import rigs as core_rigs
 from ballast.core import standing
 from ballast.core import weighing as core
 from ballast.core.refusal import Refusal
-from ballast.core.working import Phrase, join, plain, say
+from ballast.core.working import join, plain, say
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge.days import latest_day
 from ballast.server.edge.problems import Conflict
@@ -210,7 +210,7 @@ def newest(actor: Actor, *train: Rig) -> QuerySet[Weighing]:
     return rows.select_related("load_state", "basis").prefetch_related("axles", "basis__axles")
 
 
-def again(row: Weighing | None, rig: core_rigs.Rig, today: dt.date) -> tuple[standing.Due, Phrase]:
+def again(row: Weighing | None, rig: core_rigs.Rig, today: dt.date) -> tuple[standing.Due, standing.Dated]:
     """When to weigh again after the weighing in force, `basis` at hand: by its day, by what was put aboard since."""
     basis = (row.basis or row) if row else None
     # What was put aboard counts while the load state that it made is in force.

@@ -1,16 +1,22 @@
-from ninja import Router
+from ninja import Query, Router
 
 from ballast.server.accounts.actors import ActorRequest
 from ballast.server.edge.problems import answers
+from ballast.server.edge.schema import Find
 from ballast.server.yard import services
-from ballast.server.yard.schemas import SheetOut, YardOut
+from ballast.server.yard.schemas import FoundOut, SheetOut, YardIn, YardOut
 
 router = Router(tags=["yard"])
 
 
 @router.get("/yard", response=answers(YardOut))
-def yard(request: ActorRequest):
-    return services.yard(request.auth)
+def yard(request: ActorRequest, of: Query[YardIn]):
+    return services.yard(request.auth, of)
+
+
+@router.get("/finder", response=answers(list[FoundOut]))
+def finder(request: ActorRequest, find: Find = ""):
+    return services.finder(request.auth, find)
 
 
 @router.get("/yard/{rig_id}", response=answers(SheetOut))

@@ -1,9 +1,13 @@
 import datetime as dt
+from typing import Annotated, Literal
+
+from ninja import Schema
+from pydantic import Field
 
 from ballast.core.rounds import Word
 from ballast.core.working import Phrase
 from ballast.server.air.schemas import AirAnswerOut
-from ballast.server.edge.schema import Out
+from ballast.server.edge.schema import Find, Out
 from ballast.server.edge.words import StageOut, State
 from ballast.server.ground.plans import Strip
 from ballast.server.rigs.schemas import RigOut, VehicleOut
@@ -11,6 +15,24 @@ from ballast.server.rounds.schemas import AnswerOut
 from ballast.server.targets.policies import Way
 from ballast.server.targets.schemas import TargetSetOut
 from ballast.server.weighing.schemas import WeighingOut
+
+
+class YardIn(Schema):
+    """What of the Yard is asked for: rigs in which every word stands, in an order, from so many on."""
+
+    find: Find = ""
+    order: Literal["urgency", "number", "weighed", "read"] = "urgency"
+    skip: Annotated[int, Field(ge=0, le=1_000_000)] = 0
+
+
+class FoundOut(Out):
+    """A rig that the finder names."""
+
+    id: int
+    name: str
+    fleet_number: str
+    kind_name: str
+    words: Phrase
 
 
 class YardTireOut(Out):
@@ -25,7 +47,8 @@ class YardRigOut(Out):
     name: str
     fleet_number: str
     kind_name: str
-    wheels: int
+    # Not known before it was worked out.
+    wheels: int | None
     state: State
     words: Phrase
     more: list[Phrase]
@@ -37,10 +60,19 @@ class YardRigOut(Out):
     behind: str
     trailer: bool
     tires: list[YardTireOut]
+    # Something has changed, and it is not worked out yet.
+    anew: bool
 
 
 class YardOut(Out):
+    """A page of the Yard: how many rigs there are in all, how many fit, how many ask for somebody, are not worked out yet, are
+    archived."""
+
     rigs: list[YardRigOut]
+    found: int
+    total: int
+    asking: int
+    anew: int
     archived: int
 
 

@@ -1,25 +1,28 @@
 <script setup lang="ts">
 /** Type to find a rig. */
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/vue'
-import { useQuery } from '@tanstack/vue-query'
+import { keepPreviousData, useQuery } from '@tanstack/vue-query'
+import { refDebounced } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { yard } from '@/yard/queries'
+import { sheet } from '@/rigs/queries'
+import { finder } from '@/yard/queries'
 import { say } from '@/shared/units'
 
 const route = useRoute()
 const router = useRouter()
-const { data } = useQuery(yard)
 const typed = ref('')
+// Asked for once somebody is about to look for one.
+const looked = ref(false)
+const find = refDebounced(typed, 100)
+const { data } = useQuery(
+  computed(() => ({ ...finder(find.value), enabled: looked.value, placeholderData: keepPreviousData })),
+)
+const here = computed(() => (route.path.startsWith('/rigs/') && Number(route.params.id)) || null)
+const { data: of } = useQuery(sheet(here))
 
 const name = (rig: { fleet_number: string; name: string }) => [rig.fleet_number, rig.name].filter(Boolean).join(' ')
-const current = computed(() => data.value?.rigs.find((r) => String(r.id) === route.params.id) ?? null)
-const matching = computed(() => {
-  const words = typed.value.toLowerCase().split(/\s+/).filter(Boolean)
-  return (data.value?.rigs ?? [])
-    .filter((r) => words.every((w) => `${name(r)} ${r.kind_name}`.toLowerCase().includes(w)))
-    .slice(0, 8)
-})
+const current = computed(() => (here.value && of.value?.rig.id === here.value ? of.value.rig : null))
 
 function go(rig: { id: number } | null) {
   typed.value = ''
@@ -38,7 +41,7 @@ function go(rig: { id: number } | null) {
       aria-label="Find a rig"
       autocomplete="off"
       :display-value="(r: any) => (r ? name(r) : '')"
-      @focus="($event.target as HTMLInputElement).select()"
+      @focus="(($event.target as HTMLInputElement).select(), (looked = true))"
       @change="typed = $event.target.value"
     />
     <kbd
@@ -46,13 +49,13 @@ function go(rig: { id: number } | null) {
       >/</kbd
     >
     <ComboboxOptions class="absolute z-30 mt-1 w-80 max-w-[90vw] border border-soft bg-paper py-1 outline-none">
-      <ComboboxOption v-for="r in matching" :key="r.id" v-slot="{ active }" :value="r" as="template">
+      <ComboboxOption v-for="r in data ?? []" :key="r.id" v-slot="{ active }" :value="r" as="template">
         <li class="cursor-pointer px-3 py-2" :class="{ 'bg-tealwash': active }">
           <span class="font-semibold">{{ name(r) }}</span> <span class="text-soft">{{ r.kind_name }}</span>
           <span class="block truncate text-sm text-soft">{{ say(r.words) }}</span>
         </li>
       </ComboboxOption>
-      <li v-if="!matching.length" class="px-3 py-2 text-soft">No rig of that name here.</li>
+      <li v-if="data && !data.length" class="px-3 py-2 text-soft">No rig of that name here.</li>
     </ComboboxOptions>
   </Combobox>
 </template>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** What hangs on what: hitch and unhitch, by menu or by dragging a trailer's name onto another. */
-import { useQuery } from '@tanstack/vue-query'
+import { keepPreviousData, useQuery } from '@tanstack/vue-query'
+import { refDebounced } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { answer, api } from '@/shared/api/client'
@@ -8,26 +9,27 @@ import ChoiceField from '@/shared/ChoiceField.vue'
 import EntryForm from '@/shared/EntryForm.vue'
 import Refusal from '@/shared/Refusal.vue'
 import RigDrawing from '@/shared/RigDrawing.vue'
+import TextField from '@/shared/TextField.vue'
 import { useSession } from '@/shared/session'
 import { useSave } from '@/shared/useSave'
-import { yard } from '@/yard/queries'
 import { useFrame } from './frame'
-import { refreshAll, rigName } from './queries'
+import { hitchable, refreshAll, rigName } from './queries'
 
 const { id, sheet } = useFrame()
 const { may } = useSession()
 const router = useRouter()
-const { data } = useQuery(yard)
+const find = ref('')
+const asked = refDebounced(find, 150)
+const { data } = useQuery(computed(() => ({ ...hitchable(id.value, asked.value), placeholderData: keepPreviousData })))
 const rig = computed(() => sheet.value.rig)
 const train = computed(() => sheet.value.train)
-const others = computed(() => data.value?.rigs.filter((r) => !train.value.some((t) => t.id === r.id)) ?? [])
-/** A trailer by itself looks for a tow vehicle; anything else for a trailer. */
-const looksForFront = computed(() => rig.value.trailer && train.value.length === 1)
+const others = computed(() => data.value?.rigs ?? [])
+const looksForFront = computed(() => data.value?.looks_for === 'front')
 const choices = computed(() =>
-  others.value
-    .filter((r) => (looksForFront.value ? !r.trailer || r.head !== null : r.trailer && r.head === null))
-    .map((r) => ({ key: r.id, name: rigName(r), note: r.behind ? `behind ${r.behind}` : r.kind_name })),
+  others.value.map((r) => ({ key: r.id, name: rigName(r), note: r.behind ? `behind ${r.behind}` : r.kind_name })),
 )
+/** There are more than are named: what is typed finds the others. */
+const many = computed(() => find.value !== '' || (data.value?.found ?? 0) > others.value.length)
 const chosen = ref<number | null>(null)
 const last = ref<{ trailer: number; behind: number | null; words: string } | null>(null)
 
@@ -63,7 +65,7 @@ function drop(event: DragEvent, behind: number) {
 
 <template>
   <section
-    v-if="train.length > 1 || choices.length"
+    v-if="train.length > 1 || choices.length || many"
     class="mt-8 border-t border-hairline pt-4"
     aria-label="Combination"
   >
@@ -101,11 +103,12 @@ function drop(event: DragEvent, behind: number) {
       </li>
     </ol>
     <EntryForm
-      v-if="may('fit') && choices.length"
+      v-if="may('fit') && (choices.length || many)"
       :refused="fields"
       class="mt-3 flex flex-wrap items-end gap-4"
       @submit="go"
     >
+      <TextField v-if="many" v-model="find" class="w-60" :label="`Find among ${data?.found ?? 0}`" name="find" />
       <ChoiceField
         v-model="chosen"
         class="w-72"

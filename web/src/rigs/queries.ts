@@ -54,6 +54,12 @@ export function cardOf(id: Ref<number>) {
   }
 }
 
+/** What a rig may be hitched to; of many the first, and those that fit what is typed. */
+export const hitchable = (rig: number, find: string) => ({
+  queryKey: ['rig', rig, 'hitchable', find],
+  queryFn: () => answer(api.GET('/api/v1/rigs/{rig_id}/hitch', { params: { path: { rig_id: rig }, query: { find } } })),
+})
+
 export function tiresOf(id: Ref<number>) {
   return {
     queryKey: ['rig', id, 'tires'],

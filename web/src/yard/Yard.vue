@@ -1,34 +1,43 @@
 <script setup lang="ts">
 /** Every rig with its state in words, the most urgent first. */
 import { useQuery } from '@tanstack/vue-query'
+import { refDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
 import { useSession } from '@/shared/session'
-import { answer, api, refusedOf, type Schemas } from '@/shared/api/client'
+import { answer, api, refusedOf } from '@/shared/api/client'
 import { refreshRig } from '@/rigs/queries'
 import Banner from '@/shared/Banner.vue'
 import Presses from '@/shared/Presses.vue'
 import Shape from '@/shared/Shape.vue'
 import { clock, say, spokenDay } from '@/shared/units'
-import { yard } from './queries'
+import { type Line, type Order } from './queries'
 import { takeCardsAlong, useKeptHere } from './useKeptHere'
+import { useYard } from './useYard'
 
-type Line = Schemas['YardRigOut']
 const { session, may } = useSession()
-const { data, error, refetch } = useQuery(yard)
 const { adrift, asOf, opens, card, waiting, first } = useKeptHere()
 const asKept = computed(() => {
   const at = asOf.value ? new Date(asOf.value).toISOString() : ''
   return at ? `${spokenDay(at)}, ${clock(at)}` : 'it was last read'
 })
-watch(data, (now) => now && !adrift.value && setTimeout(() => void takeCardsAlong(now.rigs), 1500), { immediate: true })
-const typed = ref('')
 const ORDERS = [
   { key: 'urgency' as const, name: 'what asks first' },
   { key: 'number' as const, name: 'number' },
   { key: 'weighed' as const, name: 'weighed' },
   { key: 'read' as const, name: 'last round' },
 ]
-const sort = ref<(typeof ORDERS)[number]['key']>('urgency')
+const route = useRoute()
+const router = useRouter()
+const typed = ref(String(route.query.find ?? ''))
+const sort = ref<Order>(ORDERS.find((o) => o.key === route.query.order)?.key ?? 'urgency')
+const { head, count, lines, rows, margin } = useYard(refDebounced(typed, 150), sort, first)
+const { data, error, refetch } = head
+watch(data, (now) => now && !adrift.value && setTimeout(() => void takeCardsAlong(now.rigs), 1500), { immediate: true })
+// What is looked for stands in the address: it can be kept, and is found again on the way back.
+watch([typed, sort], ([find, order]) => {
+  void router.replace({ query: { ...(find && { find }), ...(order !== 'urgency' && { order }) } })
+})
 const showArchived = ref(false)
 const archived = useQuery({
   queryKey: ['archived'],
@@ -36,19 +45,13 @@ const archived = useQuery({
   enabled: showArchived,
 })
 
-const ORDER: Record<string, (a: Line, b: Line) => number> = {
-  urgency: () => 0,
-  number: (a, b) => (a.fleet_number || a.name).localeCompare(b.fleet_number || b.name, 'en', { numeric: true }),
-  weighed: (a, b) => (a.weighed_on ?? '').localeCompare(b.weighed_on ?? ''),
-  read: (a, b) => (a.last_round ?? '').localeCompare(b.last_round ?? ''),
-}
-const shown = computed(() => {
-  const words = typed.value.toLowerCase().split(/\s+/).filter(Boolean)
-  const text = (r: Line) => `${r.fleet_number} ${r.name} ${r.kind_name} ${say(r.words)}`.toLowerCase()
-  const found = (data.value?.rigs ?? []).filter((r) => words.every((w) => text(r).includes(w))).sort(ORDER[sort.value])
-  return first(found)
+const summary = computed(() => {
+  const { total, asking, anew } = data.value!
+  const asks = asking
+    ? `${asking} of ${total} ${total === 1 ? 'rig' : 'rigs'} ${asking === 1 ? 'asks' : 'ask'} for you`
+    : 'nothing asks for you'
+  return anew ? `${asks}; ${anew} being worked out` : asks
 })
-const asking = computed(() => data.value?.rigs.filter((r) => r.state === 'attention' || r.state === 'todo').length ?? 0)
 const tiresSaid = (r: Line) => `Last round: ${r.tires.map((t) => `${t.code} ${t.word.replace('_', ' ')}`).join(', ')}`
 async function restore(id: number) {
   await answer(api.POST('/api/v1/rigs/{rig_id}/restore', { params: { path: { rig_id: id } } }))
@@ -62,23 +65,15 @@ async function restore(id: number) {
       <div>
         <h1>Yard</h1>
         <p class="text-soft">
-          {{ session?.workspace?.name
-          }}<template v-if="data?.rigs.length"
-            >:
-            {{
-              asking
-                ? `${asking} of ${data.rigs.length} ${data.rigs.length === 1 ? 'rig' : 'rigs'} ${asking === 1 ? 'asks' : 'ask'} for you`
-                : 'nothing asks for you'
-            }}</template
-          >
+          {{ session?.workspace?.name }}<template v-if="data?.total">: {{ summary }}</template>
         </p>
       </div>
       <div class="flex flex-wrap gap-3">
-        <RouterLink v-if="data?.rigs.length" to="/morning" class="button">This morning</RouterLink>
+        <RouterLink v-if="data?.total" to="/morning" class="button">This morning</RouterLink>
         <RouterLink to="/gauges" class="button">Gauges</RouterLink>
         <RouterLink to="/tables" class="button">Tables</RouterLink>
         <RouterLink v-if="may('rigs')" to="/rigs/import" class="button">Import</RouterLink>
-        <RouterLink v-if="may('rigs')" to="/rigs/new" class="button" :class="{ 'button-next': !data?.rigs.length }"
+        <RouterLink v-if="may('rigs')" to="/rigs/new" class="button" :class="{ 'button-next': !data?.total }"
           >Add a rig</RouterLink
         >
       </div>
@@ -88,7 +83,7 @@ async function restore(id: number) {
       {{ refusedOf(error).message }}
       <button type="button" class="link" @click="() => refetch()">Try again</button>
     </p>
-    <section v-else-if="data && !data.rigs.length" class="mt-12 max-w-md">
+    <section v-else-if="data && !data.total" class="mt-12 max-w-md">
       <h2>No rig yet</h2>
       <p class="mt-1 text-soft">
         {{
@@ -114,9 +109,25 @@ async function restore(id: number) {
           <Presses v-model="sort" :choices="ORDERS" look="quiet rounded-md px-2 py-1" />
         </div>
       </div>
-      <ul class="mt-3 border-t border-hairline">
-        <li v-for="r in shown" :key="r.id" class="border-b border-hairline">
+      <ul
+        ref="list"
+        class="relative mt-3 border-t border-hairline"
+        :style="{ height: `${rows.getTotalSize()}px` }"
+        :aria-busy="lines.some((l) => !l.rig)"
+      >
+        <li
+          v-for="{ item, rig: r } in lines"
+          :key="r?.id ?? `at ${item.index}`"
+          :ref="(row) => rows.measureElement(row as HTMLElement | null)"
+          :data-index="item.index"
+          :aria-posinset="item.index + 1"
+          :aria-setsize="count"
+          class="absolute inset-x-0 border-b border-hairline"
+          :style="{ top: `${item.start - margin}px` }"
+        >
+          <p v-if="!r" class="h-26 px-1 py-3.5 text-soft">On its way …</p>
           <RouterLink
+            v-else
             :to="{
               name: r.round_open ? 'rounds' : 'rig',
               params: { id: r.round_open ? (r.head ?? r.id) : r.id },
@@ -129,9 +140,8 @@ async function restore(id: number) {
             <span class="min-w-0 wrap-anywhere max-sm:order-1">
               <span class="block text-lg leading-tight font-bold">{{ r.name }}</span>
               <span class="text-sm text-soft"
-                >{{ r.kind_name }}, {{ r.wheels }} tires<template v-if="r.behind"
-                  >, behind {{ r.behind }}</template
-                ></span
+                >{{ r.kind_name }}<template v-if="r.wheels !== null">, {{ r.wheels }} tires</template
+                ><template v-if="r.behind">, behind {{ r.behind }}</template></span
               >
             </span>
             <span class="max-sm:order-3 max-sm:col-span-2">
@@ -161,7 +171,7 @@ async function restore(id: number) {
               <span class="block text-ink">{{ r.last_round ? spokenDay(r.last_round) : 'never' }}</span></span
             >
           </RouterLink>
-          <p v-if="adrift" class="flex flex-wrap gap-x-5 gap-y-1 px-1 pb-2 text-sm">
+          <p v-if="adrift && r" class="flex flex-wrap gap-x-5 gap-y-1 px-1 pb-2 text-sm">
             <span v-if="waiting(r)" class="font-semibold text-rust"
               >{{ waiting(r) }} {{ waiting(r) === 1 ? 'entry' : 'entries' }} not sent</span
             >
@@ -177,7 +187,7 @@ async function restore(id: number) {
           </p>
         </li>
       </ul>
-      <p v-if="!shown.length" class="py-6 text-soft">
+      <p v-if="!count" class="py-6 text-soft">
         No rig fits “{{ typed }}”. <button type="button" class="link" @click="typed = ''">Show all</button>
       </p>
     </template>

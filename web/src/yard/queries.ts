@@ -1,7 +1,54 @@
-import { answer, api } from '@/shared/api/client'
-import { kept } from '@/shared/kept'
+import { answer, api, refusedOf, type Schemas } from '@/shared/api/client'
+import { adrift, kept, keptBefore } from '@/shared/kept'
 
-export const yard = {
-  queryKey: ['yard'],
-  queryFn: () => kept('yard', () => answer(api.GET('/api/v1/yard'))),
-}
+export type Line = Schemas['YardRigOut']
+export type Order = 'urgency' | 'number' | 'weighed' | 'read'
+
+/** So many lines the server gives at a time. */
+export const PAGE = 50
+/** Soon again, while something is still worked out [ms]. */
+const SOON = 1500
+
+/** A page of the Yard. As it opens it is kept, so that it is at hand without a network. */
+export const yardPage = (find: string, order: Order, page: number) => ({
+  queryKey: ['yard', { find, order, page }],
+  queryFn: async () => {
+    const ask = () =>
+      answer(api.GET('/api/v1/yard', { params: { query: { find, order, skip: page * PAGE } } })) as Promise<
+        Schemas['YardOut']
+      >
+    if (!find && order === 'urgency') return kept(page ? `yard ${page}` : 'yard', ask)
+    try {
+      return await ask()
+    } catch (error) {
+      // What is kept is searched here instead.
+      adrift.value ||= refusedOf(error).unreachable
+      throw error
+    }
+  },
+  refetchInterval: (query: { state: { data?: Schemas['YardOut'] } }) =>
+    (query.state.data?.anew ? SOON : false) as false,
+})
+
+export const rigText = (r: { fleet_number: string; name: string; kind_name: string }) =>
+  `${r.fleet_number} ${r.name} ${r.kind_name}`.toLowerCase()
+export const fits = (text: string, typed: string) =>
+  typed
+    .toLowerCase()
+    .split(/\s+/)
+    .every((word) => text.includes(word))
+
+/** The rigs that what is typed may mean; without a network, of those that are kept. */
+export const finder = (find: string) => ({
+  queryKey: ['yard', 'finder', find],
+  queryFn: async (): Promise<Schemas['FoundOut'][]> => {
+    try {
+      return await answer(api.GET('/api/v1/finder', { params: { query: { find } } }))
+    } catch (error) {
+      if (!refusedOf(error).unreachable) throw error
+      const yard = await keptBefore<Schemas['YardOut']>('yard')
+      if (!yard) throw error
+      return yard.rigs.filter((r) => fits(rigText(r), find)).slice(0, 8)
+    }
+  },
+})

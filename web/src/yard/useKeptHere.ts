@@ -1,12 +1,10 @@
 /** What of the Yard can be opened without a network: sheets, rounds and cards that this browser has kept. */
 import { computed, ref, watch } from 'vue'
 import { cardOf, rigName } from '@/rigs/queries'
-import type { Schemas } from '@/shared/api/client'
 import { adrift, keptAt, keptNames } from '@/shared/kept'
 import { unsent } from '@/shared/outbox'
 import { changes, queries } from '@/shared/session'
-
-type Line = Schemas['YardRigOut']
+import type { Line } from './queries'
 
 /** So many cards are taken along unasked, those of what asks first; the others when they are looked at. */
 const ALONG = 20

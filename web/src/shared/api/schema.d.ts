@@ -59,6 +59,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/finder": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Finder */
+        get: operations["ballast_server_yard_api_finder"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/first-run": {
         parameters: {
             query?: never;
@@ -1230,7 +1247,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** Hitchable */
+        get: operations["ballast_server_rigs_api_hitchable"];
         /**
          * Hitch Rig
          * @description Hitches a trailer behind a vehicle, or drops it; answers the combination that it is part of now.
@@ -5830,6 +5848,21 @@ export interface components {
             /** Refused */
             refused: components["schemas"]["Unread"][];
         };
+        /**
+         * FoundOut
+         * @description A rig that the finder names.
+         */
+        FoundOut: {
+            /** Fleet Number */
+            fleet_number: string;
+            /** Id */
+            id: number;
+            /** Kind Name */
+            kind_name: string;
+            /** Name */
+            name: string;
+            words: components["schemas"]["Phrase"];
+        };
         /** GaugeIn */
         GaugeIn: {
             /**
@@ -6290,6 +6323,34 @@ export interface components {
         HitchIn: {
             /** Behind */
             behind: number | null;
+        };
+        /** HitchRigOut */
+        HitchRigOut: {
+            /** Behind */
+            behind: string;
+            /** Fleet Number */
+            fleet_number: string;
+            /** Id */
+            id: number;
+            /** Kind Name */
+            kind_name: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * HitchableOut
+         * @description What a rig may be hitched to, the first of them; `found`: how many there are.
+         */
+        HitchableOut: {
+            /** Found */
+            found: number;
+            /**
+             * Looks For
+             * @enum {string}
+             */
+            looks_for: "front" | "trailer";
+            /** Rigs */
+            rigs: components["schemas"]["HitchRigOut"][];
         };
         /**
          * HotRise
@@ -12327,18 +12388,54 @@ export interface components {
             /** Version */
             version: string;
         };
-        /** YardOut */
+        /**
+         * YardIn
+         * @description What of the Yard is asked for: rigs in which every word stands, in an order, from so many on.
+         */
+        YardIn: {
+            /**
+             * Find
+             * @default
+             */
+            find: string;
+            /**
+             * Order
+             * @default urgency
+             * @enum {string}
+             */
+            order: "urgency" | "number" | "weighed" | "read";
+            /**
+             * Skip
+             * @default 0
+             */
+            skip: number;
+        };
+        /**
+         * YardOut
+         * @description A page of the Yard: how many rigs there are in all, how many fit, how many ask for somebody, are not worked out yet, are
+         *     archived.
+         */
         YardOut: {
+            /** Anew */
+            anew: number;
             /** Archived */
             archived: number;
+            /** Asking */
+            asking: number;
+            /** Found */
+            found: number;
             /** Rigs */
             rigs: components["schemas"]["YardRigOut"][];
+            /** Total */
+            total: number;
         };
         /**
          * YardRigOut
          * @description A rig in the Yard with its state in words, the most urgent first.
          */
         YardRigOut: {
+            /** Anew */
+            anew: boolean;
             /** Behind */
             behind: string;
             /** Fleet Number */
@@ -12371,7 +12468,7 @@ export interface components {
             /** Weighed On */
             weighed_on: string | null;
             /** Wheels */
-            wheels: number;
+            wheels: number | null;
             words: components["schemas"]["Phrase"];
         };
         /** YardTireOut */
@@ -12782,6 +12879,127 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DeflatorsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_yard_api_finder: {
+        parameters: {
+            query?: {
+                find?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundOut"][];
                 };
             };
             /** @description Bad Request */
@@ -22058,6 +22276,129 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangeOut"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_rigs_api_hitchable: {
+        parameters: {
+            query?: {
+                find?: string;
+            };
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HitchableOut"];
                 };
             };
             /** @description Bad Request */
@@ -38713,7 +39054,11 @@ export interface operations {
     };
     ballast_server_yard_api_yard: {
         parameters: {
-            query?: never;
+            query?: {
+                find?: string;
+                order?: "urgency" | "number" | "weighed" | "read";
+                skip?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;

@@ -1,0 +1,35 @@
+from django.db import models
+
+from ballast.server.accounts.models import Workspace
+from ballast.server.rigs.models import Rig
+
+
+class Standing(models.Model):
+    """What there is to say of a rig, as it was worked out: for lists, searches and counts over many rigs.
+
+    The database itself counts `marks` up in the transaction of whatever changes it (`marks.py`), so nothing that is stored
+    goes unnoticed. It counts while it knows of every mark, from when it was worked out until its moment; past that whoever
+    reads it works it out anew.
+    """
+
+    rig = models.OneToOneField(Rig, on_delete=models.CASCADE, primary_key=True, related_name="standing")
+    workspace = models.ForeignKey(Workspace, on_delete=models.CASCADE, related_name="+")
+    marks = models.PositiveIntegerField(default=0)
+    # How many of them it knows of; less than none: it was never worked out.
+    known = models.IntegerField(default=-1)
+    made_at = models.DateTimeField(null=True)
+    # Null: while nothing is done it stays so.
+    until = models.DateTimeField(null=True)
+    # By what the Yard is ordered, and what it is searched for.
+    urgency = models.SmallIntegerField(default=0)
+    asks = models.BooleanField(default=False)
+    number = models.CharField(max_length=200, blank=True)
+    name = models.CharField(max_length=200, blank=True)
+    words = models.TextField(blank=True)
+    weighed_on = models.DateField(null=True)
+    last_round = models.DateTimeField(null=True)
+    # The line of the Yard, in the form that `standings` gives it.
+    line = models.JSONField(default=dict)
+
+    class Meta:
+        indexes = [models.Index(fields=["workspace", "urgency", "number"])]

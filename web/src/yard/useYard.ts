@@ -1,0 +1,61 @@
+/** The lines of the Yard that are on the screen, and no others: asked of the server page by page, where it is scrolled to. */
+import { keepPreviousData, useQueries, useQuery } from '@tanstack/vue-query'
+import { useWindowVirtualizer, type VirtualItem } from '@tanstack/vue-virtual'
+import { computed, onScopeDispose, ref, useTemplateRef, type Ref } from 'vue'
+import { adrift } from '@/shared/kept'
+import { fits, PAGE, rigText, yardPage, type Line, type Order } from './queries'
+import { say } from '@/shared/units'
+
+/** A line as it is drawn before it is measured [px]. */
+const HEIGHT = 104
+/** How high the lines were when the Yard was left, so that whoever comes back finds the same place. */
+let left: { of: string; heights: VirtualItem[] } = { of: '', heights: [] }
+
+export function useYard(typed: Ref<string>, order: Ref<Order>, first: (rigs: Line[]) => Line[]) {
+  // Without a network what is kept is searched and ordered here.
+  const asked = computed(() =>
+    adrift.value ? { find: '', order: 'urgency' as const } : { find: typed.value, order: order.value },
+  )
+  const of = computed(() => JSON.stringify(asked.value))
+  const head = useQuery(
+    computed(() => ({ ...yardPage(asked.value.find, asked.value.order, 0), placeholderData: keepPreviousData })),
+  )
+  const own = computed(() =>
+    adrift.value
+      ? first(
+          (head.data.value?.rigs ?? []).filter((r) => fits(`${rigText(r)} ${say(r.words)}`.toLowerCase(), typed.value)),
+        )
+      : null,
+  )
+  const count = computed(() => own.value?.length ?? head.data.value?.found ?? 0)
+
+  const list = useTemplateRef<HTMLElement>('list')
+  const top = ref(0)
+  const rows = useWindowVirtualizer(
+    computed(() => ({
+      count: count.value,
+      estimateSize: () => HEIGHT,
+      overscan: 6,
+      scrollMargin: list.value?.offsetTop ?? top.value,
+      initialMeasurementsCache: left.of === of.value ? left.heights : [],
+    })),
+  )
+  onScopeDispose(() => (left = { of: of.value, heights: rows.value.measurementsCache }))
+  const onScreen = computed(() => rows.value.getVirtualItems())
+  const pages = computed(() =>
+    [...new Set(onScreen.value.map((item) => Math.floor(item.index / PAGE)))].filter(Boolean),
+  )
+  const more = useQueries({
+    queries: computed(() => pages.value.map((page) => yardPage(asked.value.find, asked.value.order, page))),
+  })
+  /** The lines on the screen, each at its place; null: it is on its way. */
+  const lines = computed(() => {
+    const at = new Map([[0, own.value ?? head.data.value?.rigs ?? []]])
+    pages.value.forEach((page, i) => at.set(page, more.value[i]?.data?.rigs ?? []))
+    return onScreen.value.map((item) => {
+      const rig = own.value ? own.value[item.index] : at.get(Math.floor(item.index / PAGE))?.[item.index % PAGE]
+      return { item, rig: rig ?? null }
+    })
+  })
+  return { head, count, lines, rows, margin: computed(() => rows.value.options.scrollMargin) }
+}
