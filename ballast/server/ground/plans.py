@@ -85,7 +85,7 @@ def each_open(actor: Actor, rigs_here: Iterable[Rig]) -> dict[int, tuple[GroundP
     trains = {r.pk: train for train in heads.values() for r in train}
     return {
         part.rig_id: (row, strip(row, trains[part.rig_id]))
-        for row in plans(actor).filter(_OPEN)
+        for row in plans(actor).filter(_OPEN, parts__rig__in=trains).distinct()
         for part in row.parts.all()
         if part.rig_id in trains
     }

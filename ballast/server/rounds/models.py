@@ -3,6 +3,7 @@ from django.db import models
 from ballast.core.gas import Air
 from ballast.core.lookback import noise_kpa
 from ballast.server.accounts.models import Person, Workspace
+from ballast.server.edge.packed import PackedField
 from ballast.server.gauges.models import Gauge
 from ballast.server.ground.models import GroundPlan
 from ballast.server.rigs.models import Rig, Tire
@@ -95,12 +96,12 @@ class RoundText(models.Model):
 
     round = models.OneToOneField(Round, on_delete=models.CASCADE, primary_key=True, related_name="text")
     # The wheels in walking order with what each is held against, as they were when the round was opened.
-    sheet = models.JSONField()
+    sheet = PackedField()
     # The round as it was sealed, and as it stands since something in it was put right; null: it is open, nothing was.
-    result = models.JSONField(null=True)
-    stands = models.JSONField(null=True)
+    result = PackedField(null=True)
+    stands = PackedField(null=True)
     # It taken apart into weather, shared and own.
-    split = models.JSONField(null=True)
+    split = PackedField(null=True)
 
 
 class RoundPart(models.Model):

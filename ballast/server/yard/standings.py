@@ -52,8 +52,8 @@ from ballast.server.yard.models import Standing
 if TYPE_CHECKING:
     from django_stubs_ext import WithAnnotations
 
-# So many are worked out for one reader, at most; the next takes the next.
-SLICE = 100
+# So many are worked out for one reader, and what is hitched to them; the next takes the next.
+SLICE = 50
 
 
 def _ticket(row: Weighing | None, typed: core_rigs.Rig, today: dt.date) -> standing.Ticket | None:
@@ -140,9 +140,14 @@ class _Newest(TypedDict):
     late: int | None
 
 
+def _hitched(rig: str, which: Collection[int]) -> Q:
+    """Some rigs and what is hitched to them; `rig` leads to the rig from the rows in question."""
+    heads = Rig.objects.filter(pk__in=which).annotate(first=Coalesce("head_id", "pk")).values("first")
+    return Q(**{f"{rig}pk__in": heads}) | Q(**{f"{rig}head__in": heads})
+
+
 def _newest(actor: Actor, which: Collection[int]) -> "list[WithAnnotations[Rig, _Newest]]":
     """Some rigs with what is hitched to them, each with the keys of what is newest of it."""
-    heads = Rig.objects.filter(pk__in=which).annotate(first=Coalesce("head_id", "pk")).values("first")
     newest_ticket = Weighing.objects.filter(rig=OuterRef("pk"), amended_by=None, load_state__in_force=True).order_by(
         "-weighed_on", "-id"
     )
@@ -151,7 +156,7 @@ def _newest(actor: Actor, which: Collection[int]) -> "list[WithAnnotations[Rig, 
     sealed = done.exclude(sealed_at=None).order_by("-opened_at", "-id")
     return list(
         fittings.with_wheels_off(rigs.rigs(actor))
-        .filter(Q(pk__in=heads) | Q(head__in=heads), archived=False)
+        .filter(_hitched("", which), archived=False)
         .select_related("policy", "head", *trips.WITH_TRIP)
         .annotate(
             ticket_id=Subquery(newest_ticket.values("pk")[:1]),
@@ -294,13 +299,13 @@ def renew(actor: Actor, most: int = SLICE) -> int:
     Where others write at this moment it is left to the next who reads: what is old is said to be.
     """
     now = clock.now()
-    marks = dict(
-        kept_of(actor).filter(old=True).order_by("urgency", "number", "rig_id").values_list("rig_id", "marks")[:most]
-    )
-    if not marks:
+    old = kept_of(actor).filter(old=True).order_by("urgency", "number", "rig_id")
+    which = list(old.values_list("rig_id", flat=True)[:most])
+    if not which:
         return 0
-    # The marks were read before the rows: what is written from here on marks anew.
-    rows = [_row(s, actor.workspace.pk, marks[s.rig.pk], now) for s in said_of(actor, marks) if s.rig.pk in marks]
+    # The marks are read before the rows: what is written from here on marks anew.
+    marks = dict(Standing.objects.filter(_hitched("rig__", which)).values_list("rig_id", "marks"))
+    rows = [_row(s, actor.workspace.pk, marks[s.rig.pk], now) for s in said_of(actor, which) if s.rig.pk in marks]
     fields = [f.name for f in Standing._meta.fields if f.name not in ("rig", "workspace", "marks")]
     with suppress(OperationalError, IntegrityError), transaction.atomic():
         Standing.objects.bulk_create(rows, update_conflicts=True, unique_fields=["rig"], update_fields=fields)
