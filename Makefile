@@ -125,6 +125,7 @@ test: checks build chromium
 
 bench: .venv/dev build chromium
 	@BALLAST_VAR=var/test $(BIN)/python -m tests.bench.run
+	@$(BIN)/python -m tests.bench.fleet
 
 screens: .venv/dev build chromium
 	@BALLAST_VAR=var/test $(BIN)/python -m tests.browser.screens

@@ -53,6 +53,7 @@ from ballast.server.targets.schemas import TargetsIn  # noqa: E402
 from ballast.server.targets.services import put_in_force  # noqa: E402
 from ballast.server.weighing.schemas import WeighingIn  # noqa: E402
 from ballast.server.weighing.services import save_weighing  # noqa: E402
+from tests.bench.figures import seconds, tell  # noqa: E402
 from tests.bench.receivers import file_of_numbers, receivers  # noqa: E402
 from tests.browser.conftest import Keyboard, enter  # noqa: E402
 from tests.browser.serving import CHROMIUM, CHROMIUM_FLAGS, ROOT, DemoServer  # noqa: E402
@@ -61,22 +62,6 @@ from tests.server.conftest import Api  # noqa: E402
 from tests.server.test_ground import pulled, weeks_on_sand  # noqa: E402
 
 MORE_RIGS = 200
-
-
-def seconds(run: Callable[[], Any], times: int = 40) -> float:
-    """The median of several runs, after one to warm up."""
-    run()
-    found = []
-    for _ in range(times):
-        start = time.perf_counter()
-        run()
-        found.append(time.perf_counter() - start)
-    return statistics.median(found)
-
-
-def tell(what: str, figure: str, held: bool | None, wanted: str) -> None:
-    mark = {True: "held", False: "NOT HELD", None: ""}[held]
-    print(f"{what:<58} {figure:>16}  {wanted:<22} {mark}", flush=True)
 
 
 class Wire:
@@ -220,6 +205,7 @@ def own(seen: CaptureQueriesContext) -> int:
 
 
 def yard_and_sheet(api: Api, actor: Actor, rig: int) -> None:
+    api.ok("GET", "yard")
     small = own(queries(lambda: api.ok("GET", "yard")))
     for i in range(MORE_RIGS):
         body = RigIn.model_validate(COACH | {"fleet_number": f"B-{i}"})
@@ -230,18 +216,10 @@ def yard_and_sheet(api: Api, actor: Actor, rig: int) -> None:
         }  # fmt: skip
         save_weighing(actor, added.pk, WeighingIn.model_validate(ticket))
         put_in_force(actor, added.pk, TargetsIn())
-    seen = queries(lambda: api.ok("GET", "yard"))
-    large = own(seen)
+    while api.ok("GET", "yard")["anew"]:
+        pass
+    large = own(queries(lambda: api.ok("GET", "yard")))
     tell(f"Yard, queries with 10 rigs and with {MORE_RIGS + 10}", f"{small} and {large}", small == large, "the same")
-    bare = [q["sql"] for q in seen.captured_queries if q["sql"].startswith("SELECT")]
-
-    def sql_alone() -> None:
-        with connection.cursor() as cursor:
-            for sql in bare:
-                cursor.execute(sql.replace("%", "%%")).fetchall()
-
-    whole, alone = seconds(lambda: api.ok("GET", "yard"), 5), seconds(sql_alone, 5)
-    tell(f"Yard of {MORE_RIGS + 10} rigs against its bare SQL", f"{whole / alone:.1f} ×", None, "2 × at 2,000, later")
     sheet = own(queries(lambda: api.ok("GET", f"yard/{rig}")))
     tell("rig sheet, queries after ten weeks of rounds", f"{sheet}", sheet <= 10, "at most 10")
 
