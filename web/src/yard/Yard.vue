@@ -31,11 +31,12 @@ const route = useRoute()
 const router = useRouter()
 const typed = ref(String(route.query.find ?? ''))
 const sort = ref<Order>(ORDERS.find((o) => o.key === route.query.order)?.key ?? 'urgency')
-const { head, count, lines, rows, margin } = useYard(refDebounced(typed, 150), sort, first)
+const asked = refDebounced(typed, 150)
+const { head, count, lines, rows, margin } = useYard(asked, sort, first)
 const { data, error, refetch } = head
 watch(data, (now) => now && !adrift.value && setTimeout(() => void takeCardsAlong(now.rigs), 1500), { immediate: true })
 // What is looked for stands in the address: it can be kept, and is found again on the way back.
-watch([typed, sort], ([find, order]) => {
+watch([asked, sort], ([find, order]) => {
   void router.replace({ query: { ...(find && { find }), ...(order !== 'urgency' && { order }) } })
 })
 const showArchived = ref(false)
