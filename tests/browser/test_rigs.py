@@ -7,7 +7,7 @@ from collections.abc import Callable
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import enter, watch
-from tests.browser.serving import DemoServer
+from tests.browser.serving import DemoServer, Visitor
 
 Pages = Callable[..., Page]
 
@@ -141,3 +141,38 @@ def test_an_auditor_is_offered_nothing_to_change(server: DemoServer, new_page: P
     expect(page.get_by_role("button", name="Keep it")).to_have_count(0)
     page.goto(f"{server.url}/rigs/import")
     expect(page.get_by_role("heading", name="You may look, not add rigs")).to_be_visible()
+
+
+def test_the_yard_is_filtered_by_its_lines_and_found_again(own_server: DemoServer, new_page: Pages) -> None:
+    page = new_page()
+    wrong = watch(page)
+    enter(page, own_server.url, "Fleet maintainer")
+    only = page.get_by_role("group", name="Only rigs with")
+    rows = page.get_by_role("main").get_by_role("listitem")
+    expect(rows).to_have_count(10)
+    told = {line["key"]: line for line in Visitor(own_server, "fleet-maintainer").call("GET", "/yard")[1]["lines"]}
+    expect(only.get_by_role("button", name=f"Leak {told['leak']['rigs']}")).to_be_visible()
+    only.get_by_role("button", name="Leak").click()
+    expect(rows).to_have_count(told["leak"]["rigs"])
+    expect(only.get_by_role("status")).to_have_text(re.compile(f"^{told['leak']['rigs']} fit"))
+    page.get_by_label("Filter the rigs").fill("almagest")
+    expect(rows).to_have_count(1)
+    # It is all in the address: a reload and the way back find it again.
+    expect(page).to_have_url(re.compile("find=almagest&lines=leak$"))
+    page.reload()
+    expect(rows).to_have_count(1)
+    rows.first.get_by_role("link").click()
+    expect(page.get_by_role("heading", name="Almagest").first).to_be_visible()
+    page.go_back()
+    expect(rows).to_have_count(1)
+    expect(page.get_by_label("Filter the rigs")).to_have_value("almagest")
+    page.get_by_label("Filter the rigs").fill("nothing of the kind")
+    expect(page.get_by_text("No rig fits “nothing of the kind”.")).to_be_visible()
+    page.get_by_role("button", name="Show all").click()
+    expect(rows).to_have_count(10)
+    # Densely, twelve would have room; what was chosen stays.
+    page.get_by_role("button", name="dense").click()
+    expect(rows.first).to_have_css("height", re.compile("^4[0-9]"))
+    page.reload()
+    expect(page.get_by_role("button", name="dense")).to_have_attribute("aria-pressed", "true")
+    assert wrong == []

@@ -157,6 +157,23 @@ def test_it_is_searched_ordered_and_paged_by_the_server(api: Api, monkeypatch: p
         assert api.call("GET", f"/yard?{wrong}").status_code == 422
 
 
+def test_it_is_filtered_by_the_lines_that_are_said_each_with_its_count(fleet: Fleet) -> None:
+    recent(fleet)
+    sealed_round(fleet, **{"2Ri": 640})
+    fleet.api.ok("POST", "/rigs", VAN | {"name": "Caliper"})
+    whole = fleet.api.ok("GET", "/yard")
+    assert {line["key"]: (line["name"], line["rigs"]) for line in whole["lines"]} == {
+        "pressure": ("Pressure", 1), "weigh": ("Weigh", 1),
+    }  # fmt: skip
+    assert [r["name"] for r in fleet.api.ok("GET", "/yard?lines=weigh")["rigs"]] == ["Caliper"]
+    # Several at once: of which all are said. What is pressed stays to be let go.
+    both = fleet.api.ok("GET", "/yard?lines=weigh&lines=pressure")
+    assert (both["rigs"], both["found"], [line["rigs"] for line in both["lines"]]) == ([], 0, [1, 1])
+    none = fleet.api.ok("GET", "/yard?lines=leak")
+    assert [(line["key"], line["rigs"]) for line in none["lines"] if line["key"] == "leak"] == [("leak", 0)]
+    assert fleet.api.call("GET", "/yard?lines=nothing").status_code == 422
+
+
 def test_the_finder_has_a_question_of_its_own(api: Api, stranger: Api, django_assert_max_num_queries: Any) -> None:
     for i in range(10):
         api.ok("POST", "/rigs", VAN | {"name": f"Van {i}"})

@@ -40,7 +40,15 @@ def sealed_round(fleet: Fleet, **wrong: float) -> None:
 
 
 def test_an_empty_yard(api: Api) -> None:
-    assert api.ok("GET", "/yard") == {"rigs": [], "found": 0, "total": 0, "asking": 0, "anew": 0, "archived": 0}
+    assert api.ok("GET", "/yard") == {
+        "rigs": [],
+        "lines": [],
+        "found": 0,
+        "total": 0,
+        "asking": 0,
+        "anew": 0,
+        "archived": 0,
+    }
 
 
 def test_a_new_rig_asks_to_be_weighed_then_for_a_target_then_for_a_round(api: Api, fleet: Fleet) -> None:

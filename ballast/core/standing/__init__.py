@@ -22,12 +22,44 @@ from ballast.core.standing.due import (
 from ballast.core.standing.facts import AirAhead, AxleAim, Facts, LastRound, Leaking, Ticket
 from ballast.core.standing.fits import CHOICES, Since, out_of_date
 from ballast.core.standing.laid_up import LaidUp, check_laid_up
-from ballast.core.standing.matters import ANEW, RANK, Matter, State, changes_on, matters
+from ballast.core.standing.matters import ABOUT, ANEW, RANK, About, Matter, State, changes_on, matters
 from ballast.core.standing.stages import Stage, stages
 
 __all__ = [
-    "ANEW", "CHECK_CHOICES_DAYS", "CHOICES", "RANK", "ROUND_EVERY_DAYS", "WEIGH_AGAIN_SHARE", "WEIGH_EVERY_DAYS", "AirAhead",
-    "AxleAim", "Dated", "Due", "Facts", "LaidUp", "LastRound", "Leaking", "Matter", "NextCheck", "Since", "Stage", "State", "Ticket",
-    "added_share", "ago", "before_trip", "changes_on", "check_laid_up", "matters", "next_check", "out_of_date", "round_due", "sooner", "stages",
-    "weighing_due", "weighing_words",
+    "ABOUT",
+    "ANEW",
+    "CHECK_CHOICES_DAYS",
+    "CHOICES",
+    "RANK",
+    "ROUND_EVERY_DAYS",
+    "WEIGH_AGAIN_SHARE",
+    "WEIGH_EVERY_DAYS",
+    "About",
+    "AirAhead",
+    "AxleAim",
+    "Dated",
+    "Due",
+    "Facts",
+    "LaidUp",
+    "LastRound",
+    "Leaking",
+    "Matter",
+    "NextCheck",
+    "Since",
+    "Stage",
+    "State",
+    "Ticket",
+    "added_share",
+    "ago",
+    "before_trip",
+    "changes_on",
+    "check_laid_up",
+    "matters",
+    "next_check",
+    "out_of_date",
+    "round_due",
+    "sooner",
+    "stages",
+    "weighing_due",
+    "weighing_words",
 ]  # fmt: skip

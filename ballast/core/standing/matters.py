@@ -15,17 +15,29 @@ State = Literal["attention", "todo", "quiet", "fine"]
 RANK: dict[State, int] = {"attention": 0, "todo": 1, "quiet": 2, "fine": 3}
 
 
+About = Literal[
+    "plan", "late", "over", "pressure", "inspect", "leak", "round", "open", "weigh", "target", "age", "tires", "unchecked", "rest"
+]  # fmt: skip
+# What a matter may be about, in the words of whoever looks for it.
+ABOUT: dict[About, str] = {
+    "plan": "Plan open", "late": "Came late", "over": "Over a rating", "pressure": "Pressure",
+    "inspect": "Left open", "leak": "Leak", "round": "Round due", "open": "Round open", "weigh": "Weigh", "target": "Target",
+    "age": "Tire age", "tires": "Tires and nuts", "unchecked": "Not checked", "rest": "Laid up",
+}  # fmt: skip
+
+
 @dataclass(frozen=True)
 class Matter:
-    """One thing to say, and how urgent it is; with `since`, as `Dated` has it."""
+    """One thing to say, how urgent it is, and what it is about; with `since`, as `Dated` has it."""
 
     state: State
     words: Phrase
+    about: About | None = None
     since: dt.date | None = None
 
     def on(self, today: dt.date) -> "Matter":
         """The same in the words of a day."""
-        return Matter(self.state, Dated(self.words, self.since).on(today))
+        return Matter(self.state, Dated(self.words, self.since).on(today), self.about)
 
 
 # Of a rig on which something has changed, until it is worked out: never good.
@@ -42,10 +54,10 @@ def matters(rig: Facts) -> tuple[Matter, ...]:
     ]  # fmt: skip
     listed.sort(key=lambda m: RANK[m.state])
     if not listed and rig.last and not rig.ground:
-        listed.append(Matter("fine", say("All hold, read {ago}"), rig.last.read_at.date()))
-    late = [Matter("attention", rig.late)] if rig.late else []
+        listed.append(Matter("fine", say("All hold, read {ago}"), since=rig.last.read_at.date()))
+    late = [Matter("attention", rig.late, "late")] if rig.late else []
     # Tires that were let out stand before everything else.
-    ground = [Matter("attention" if rig.ground_loud else "todo", rig.ground)] if rig.ground else []
+    ground = [Matter("attention" if rig.ground_loud else "todo", rig.ground, "plan")] if rig.ground else []
     return (*ground, *late, *listed) or (_NOTHING_YET,)
 
 
@@ -63,14 +75,14 @@ def changes_on(rig: Facts) -> dt.date | None:
 
 def _laid_up(rig: Facts) -> list[Matter]:
     words = rig.laid_up_words
-    return [] if words is None else [Matter("quiet" if rig.resting else "todo", words)]
+    return [] if words is None else [Matter("quiet" if rig.resting else "todo", words, "rest")]
 
 
 def _loads(rig: Facts) -> list[Matter]:
-    listed = [Matter("attention", words) for words in (rig.ticket.over if rig.ticket else ())]
+    listed = [Matter("attention", words, "over") for words in (rig.ticket.over if rig.ticket else ())]
     beyond = [a.name.lower() for a in rig.aims or () if a.no_pressure]
     if beyond:
-        listed.append(Matter("attention", say(f"No pressure carries the load: {', '.join(beyond)}")))
+        listed.append(Matter("attention", say(f"No pressure carries the load: {', '.join(beyond)}"), "over"))
     return listed
 
 
@@ -81,10 +93,11 @@ def _wheels(rig: Facts) -> list[Matter]:
         count = rig.words[word]
         if count and use.matter:
             noun = "{0} tire" if count == 1 else "{0} tires"
-            listed.append(Matter(use.urgency, say(use.matter.replace("{0}", noun), number(count))))
-    listed += [Matter("attention", leak_words(leak.name, leak.kpa_day)) for leak in rig.leaks]
+            about: About = "unchecked" if word == "not_checked" else "pressure"
+            listed.append(Matter(use.urgency, say(use.matter.replace("{0}", noun), number(count)), about))
+    listed += [Matter("attention", leak_words(leak.name, leak.kpa_day), "leak") for leak in rig.leaks]
     return listed + [
-        Matter("todo", say(plain(f"{w.code} {w.open}"))) for w in rig.said if w.open and w.open != "not read"
+        Matter("todo", say(plain(f"{w.code} {w.open}")), "inspect") for w in rig.said if w.open and w.open != "not read"
     ]
 
 
@@ -92,15 +105,15 @@ def _targets(rig: Facts) -> list[Matter]:
     listed = []
     if rig.ticket is None:
         provisional = ", its target is provisional" if rig.aims is not None else ""
-        listed.append(Matter("todo", say(f"Not weighed{provisional}: weigh it as it travels")))
+        listed.append(Matter("todo", say(f"Not weighed{provisional}: weigh it as it travels"), "weigh"))
     elif rig.aims is None:
-        listed.append(Matter("todo", say("No target in force")))
+        listed.append(Matter("todo", say("No target in force"), "target"))
     elif any(a.provisional for a in rig.aims):
-        listed.append(Matter("todo", say("Target provisional: enter the table of its tires")))
+        listed.append(Matter("todo", say("Target provisional: enter the table of its tires"), "target"))
     if any(a.trial for a in rig.aims or ()):
-        listed.append(Matter("quiet", say("On trial below its placard")))
+        listed.append(Matter("quiet", say("On trial below its placard"), "target"))
     if rig.stale:
-        listed.append(Matter("todo", say(f"Target out of date: {', '.join(rig.stale)}")))
+        listed.append(Matter("todo", say(f"Target out of date: {', '.join(rig.stale)}"), "target"))
     return listed
 
 
@@ -108,30 +121,30 @@ def _weighing(rig: Facts) -> list[Matter]:
     due = rig.ticket and rig.ticket.again.now and not rig.resting
     if rig.ticket is None or not due:
         return []
-    return [Matter("todo", rig.ticket.again_words.words, rig.ticket.again_words.since)]
+    return [Matter("todo", rig.ticket.again_words.words, "weigh", rig.ticket.again_words.since)]
 
 
 def _round(rig: Facts) -> list[Matter]:
     if rig.open_round:
-        return [Matter("todo", say("A round is open"))]
+        return [Matter("todo", say("A round is open"), "open")]
     if rig.aims is None or rig.laid_up_words is not None:
         # Laid up, or said to be read before it rolls.
         return []
     if rig.last is None:
-        return [Matter("todo", say("Round due, never done"))]
+        return [Matter("todo", say("Round due, never done"), "round")]
     on = rig.last.read_at.date()
     if not round_due(on, rig.last.next_on, rig.today).now:
         return []
     why = f": {plain(rig.last.next_why)}" if rig.last.next_on and sooner(on, rig.last.next_on) else ""
-    return [Matter("todo", say(f"Round due, last {{ago}}{why}"), on)]
+    return [Matter("todo", say(f"Round due, last {{ago}}{why}"), "round", on)]
 
 
 def _ticket(rig: Facts) -> list[Matter]:
     listed = []
     if rig.ticket and rig.ticket.made_up:
-        listed.append(Matter("todo", say("Weighed by a simulated scale: made up, not for the road")))
+        listed.append(Matter("todo", say("Weighed by a simulated scale: made up, not for the road"), "weigh"))
     if rig.ticket and rig.ticket.worked_out:
-        listed.append(Matter("todo", say(f"{plain(rig.ticket.load_state)}: worked out, not weighed")))
+        listed.append(Matter("todo", say(f"{plain(rig.ticket.load_state)}: worked out, not weighed"), "weigh"))
     return listed
 
 
@@ -144,6 +157,6 @@ def _tires(rig: Facts) -> list[Matter]:
             # Said with the first of them.
             continue
         words = say(plain(f.words)) if count < 2 else say(f"{{0}} tires {plain(f.of_many)}", number(count))
-        listed.append(Matter("attention" if f.urgent else "quiet", words))
-    jobs = [Matter("todo", rig.retorque)] if rig.retorque else []
-    return listed + jobs + ([Matter("quiet", rig.rotate)] if rig.rotate else [])
+        listed.append(Matter("attention" if f.urgent else "quiet", words, "age" if f.of_many else "tires"))
+    jobs = [Matter("todo", rig.retorque, "tires")] if rig.retorque else []
+    return listed + jobs + ([Matter("quiet", rig.rotate, "tires")] if rig.rotate else [])

@@ -23,6 +23,8 @@ class Standing(models.Model):
     # By what the Yard is ordered, and what it is searched for.
     urgency = models.SmallIntegerField(default=0)
     asks = models.BooleanField(default=False)
+    # What its matters are about, each between spaces.
+    about = models.CharField(max_length=200, blank=True)
     number = models.CharField(max_length=200, blank=True)
     name = models.CharField(max_length=200, blank=True)
     words = models.TextField(blank=True)

@@ -5,6 +5,7 @@ from ninja import Schema
 from pydantic import Field
 
 from ballast.core.rounds import Word
+from ballast.core.standing import About
 from ballast.core.working import Phrase
 from ballast.server.air.schemas import AirAnswerOut
 from ballast.server.edge.schema import Find, Out
@@ -18,8 +19,10 @@ from ballast.server.weighing.schemas import WeighingOut
 
 
 class YardIn(Schema):
-    """What of the Yard is asked for: rigs in which every word stands, in an order, from so many on."""
+    """What of the Yard is asked for: rigs in which every word stands and of which every line is said, in an order, from so many
+    on."""
 
+    lines: list[About] = []
     find: Find = ""
     order: Literal["urgency", "number", "weighed", "read"] = "urgency"
     skip: Annotated[int, Field(ge=0, le=1_000_000)] = 0
@@ -64,11 +67,20 @@ class YardRigOut(Out):
     anew: bool
 
 
+class YardLineOut(Out):
+    """A line that is said of rigs, and of how many."""
+
+    key: About
+    name: str
+    rigs: int
+
+
 class YardOut(Out):
     """A page of the Yard: how many rigs there are in all, how many fit, how many ask for somebody, are not worked out yet, are
     archived."""
 
     rigs: list[YardRigOut]
+    lines: list[YardLineOut]
     found: int
     total: int
     asking: int

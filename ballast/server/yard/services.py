@@ -30,6 +30,7 @@ from ballast.server.yard.schemas import (
     LastTireOut,
     SheetOut,
     YardIn,
+    YardLineOut,
     YardOut,
     YardRigOut,
 )
@@ -47,12 +48,18 @@ _ORDERS = {
 }  # fmt: skip
 
 
-def _found(actor: Actor, find: str) -> "QuerySet[WithAnnotations[Standing, standings.Old]]":
-    """The rigs in whose number, name, kind or words every word that is looked for stands."""
+def _found(actor: Actor, of: YardIn) -> "QuerySet[WithAnnotations[Standing, standings.Old]]":
+    """The rigs in whose number, name, kind or words every word that is looked for stands, and of which each line is said."""
     rows = standings.kept_of(actor)
-    for word in find.lower().split():
+    for word in of.find.lower().split():
         rows = rows.filter(Q(name__contains=word) | Q(words__contains=word))
+    for about in of.lines:
+        rows = rows.filter(_said_of(about))
     return rows
+
+
+def _said_of(about: standing.About) -> Q:
+    return Q(about__contains=f" {about} ", old=False)
 
 
 def _line(row: "WithAnnotations[Standing, standings.Old]") -> YardRigOut:
@@ -66,13 +73,16 @@ def yard(actor: Actor, of: YardIn) -> YardOut:
     """A page of the rigs with their states in words, by default the most urgent first."""
     actor.must(May.READ)
     standings.renew(actor)
-    rows = _found(actor, of.find)
+    rows = _found(actor, of)
     shown = rows.order_by(*_ORDERS[of.order], "rig_id").select_related("rig")[of.skip : of.skip + PAGE]
     counts = standings.kept_of(actor).aggregate(
-        total=Count("rig"), asking=Count("rig", Q(asks=True) | Q(old=True)), anew=Count("rig", Q(old=True))
-    )
+        total=Count("rig"), asking=Count("rig", Q(asks=True) | Q(old=True)), anew=Count("rig", Q(old=True)),
+        **{f"n_{about}": Count("rig", _said_of(about)) for about in standing.ABOUT},
+    )  # fmt: skip
+    said = [(about, name, counts.pop(f"n_{about}")) for about, name in standing.ABOUT.items()]
     return YardOut(
-        rigs=[_line(row) for row in shown], found=rows.count() if of.find else counts["total"], **counts,
+        rigs=[_line(row) for row in shown], found=rows.count() if of.find or of.lines else counts["total"], **counts,
+        lines=[YardLineOut(key=about, name=name, rigs=count) for about, name, count in said if count or about in of.lines],
         archived=rigs.rigs(actor).filter(archived=True).count(),
     )  # fmt: skip
 

@@ -259,7 +259,7 @@ def matters_of(line: dict[str, Any], today: dt.date) -> list[standing.Matter]:
     """What a stored line says, in the words of a day."""
     since = [dt.date.fromisoformat(m["since"]) if m["since"] else None for m in line["said"]]
     return [
-        standing.Matter(m["state"], phrase_of(m["words"]), on).on(today)
+        standing.Matter(m["state"], phrase_of(m["words"]), since=on).on(today)
         for m, on in zip(line["said"], since, strict=True)
     ]
 
@@ -272,7 +272,7 @@ def _row(said: Said, workspace: int, known: int, now: dt.datetime) -> Standing:
         rig=rig, workspace_id=workspace, known=known, made_at=now, until=said.until,
         # Whose tires were let out stands before all others.
         urgency=-1 if said.off_road else standing.RANK[first.state], asks=first.state in ("attention", "todo"),
-        number=_number(rig), name=name.lower(), words=words.lower(), line=line_of(said),
+        about=f" {' '.join(dict.fromkeys(m.about for m in said.matters if m.about))} ", number=_number(rig), name=name.lower(), words=words.lower(), line=line_of(said),
         weighed_on=facts.ticket.weighed_on if facts.ticket else None, last_round=facts.last.read_at if facts.last else None,
     )  # fmt: skip
 
@@ -318,7 +318,7 @@ def differing(actor: Actor) -> list[str]:
     rows = {row.rig_id: row for row in kept_of(actor).filter(old=False)}
     now = clock.now()
     anew = [_row(s, actor.workspace.pk, rows[s.rig.pk].known, now) for s in said_of(actor, rows) if s.rig.pk in rows]
-    compared = ("urgency", "asks", "number", "name", "words", "weighed_on", "last_round", "line")
+    compared = ("urgency", "asks", "about", "number", "name", "words", "weighed_on", "last_round", "line")
     return [
         f"{row.rig.shown_name}: {name} is kept as {getattr(rows[row.rig_id], name)!r} and is {getattr(row, name)!r}"
         for row in anew

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** Every rig with its state in words, the most urgent first. */
 import { useQuery } from '@tanstack/vue-query'
-import { refDebounced } from '@vueuse/core'
+import { refDebounced, useLocalStorage, useMediaQuery } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useSession } from '@/shared/session'
@@ -9,11 +9,11 @@ import { answer, api, refusedOf } from '@/shared/api/client'
 import { refreshRig } from '@/rigs/queries'
 import Banner from '@/shared/Banner.vue'
 import Presses from '@/shared/Presses.vue'
-import Shape from '@/shared/Shape.vue'
-import { clock, say, spokenDay } from '@/shared/units'
-import { type Line, type Order } from './queries'
+import { clock, spokenDay } from '@/shared/units'
+import type { About, Asked, Order } from './queries'
 import { takeCardsAlong, useKeptHere } from './useKeptHere'
 import { useYard } from './useYard'
+import YardRow from './YardRow.vue'
 
 const { session, may } = useSession()
 const { adrift, asOf, opens, card, waiting, first } = useKeptHere()
@@ -31,14 +31,36 @@ const route = useRoute()
 const router = useRouter()
 const typed = ref(String(route.query.find ?? ''))
 const sort = ref<Order>(ORDERS.find((o) => o.key === route.query.order)?.key ?? 'urgency')
-const asked = refDebounced(typed, 150)
-const { head, count, lines, rows, margin } = useYard(asked, sort, first)
+const said = ref<About[]>([route.query.lines ?? []].flat().filter(Boolean) as About[])
+const find = refDebounced(typed, 150)
+const asked = computed<Asked>(() => ({ find: find.value, lines: said.value, order: sort.value }))
+const ROWS = [
+  { key: 'dense' as const, name: 'dense' },
+  { key: 'comfortable' as const, name: 'comfortable' },
+]
+/** Until somebody chooses, many rigs are shown densely, and a phone has no room for it. */
+const MANY = 20
+const chosen = useLocalStorage<'' | 'dense' | 'comfortable'>('yard-rows', '')
+const wide = useMediaQuery('(min-width: 64rem)')
+const many = ref(false)
+const rowsAs = computed({
+  get: () => chosen.value || (many.value ? 'dense' : 'comfortable'),
+  set: (as) => (chosen.value = as),
+})
+const dense = computed(() => wide.value && rowsAs.value === 'dense')
+const height = computed(() => (dense.value ? 48 : 104))
+const { head, count, lines, rows, margin } = useYard(asked, height, first)
 const { data, error, refetch } = head
+watch(data, (now) => now && (many.value = now.total > MANY), { immediate: true })
 watch(data, (now) => now && !adrift.value && setTimeout(() => void takeCardsAlong(now.rigs), 1500), { immediate: true })
 // What is looked for stands in the address: it can be kept, and is found again on the way back.
-watch([asked, sort], ([find, order]) => {
-  void router.replace({ query: { ...(find && { find }), ...(order !== 'urgency' && { order }) } })
+watch(asked, ({ find, lines, order }) => {
+  void router.replace({
+    query: { ...(find && { find }), ...(lines.length && { lines }), ...(order !== 'urgency' && { order }) },
+  })
 })
+const press = (about: About) =>
+  (said.value = said.value.includes(about) ? said.value.filter((a) => a !== about) : [...said.value, about])
 const showArchived = ref(false)
 const archived = useQuery({
   queryKey: ['archived'],
@@ -46,14 +68,14 @@ const archived = useQuery({
   enabled: showArchived,
 })
 
+const spoken = (n: number) => n.toLocaleString('en-US')
 const summary = computed(() => {
   const { total, asking, anew } = data.value!
   const asks = asking
-    ? `${asking} of ${total} ${total === 1 ? 'rig' : 'rigs'} ${asking === 1 ? 'asks' : 'ask'} for you`
+    ? `${spoken(asking)} of ${spoken(total)} ${total === 1 ? 'rig' : 'rigs'} ${asking === 1 ? 'asks' : 'ask'} for you`
     : 'nothing asks for you'
-  return anew ? `${asks}; ${anew} being worked out` : asks
+  return anew ? `${asks}; ${spoken(anew)} being worked out` : asks
 })
-const tiresSaid = (r: Line) => `Last round: ${r.tires.map((t) => `${t.code} ${t.word.replace('_', ' ')}`).join(', ')}`
 async function restore(id: number) {
   await answer(api.POST('/api/v1/rigs/{rig_id}/restore', { params: { path: { rig_id: id } } }))
   await Promise.all([refreshRig(id), archived.refetch()])
@@ -109,6 +131,30 @@ async function restore(id: number) {
           <span class="mr-1 text-soft">Order</span>
           <Presses v-model="sort" :choices="ORDERS" look="quiet rounded-md px-2 py-1" />
         </div>
+        <div v-if="wide" class="flex items-center gap-1 text-sm" role="group" aria-label="Rows">
+          <span class="mr-1 text-soft">Rows</span>
+          <Presses v-model="rowsAs" :choices="ROWS" look="quiet rounded-md px-2 py-1" />
+        </div>
+      </div>
+      <div
+        v-if="!adrift && data.lines.length"
+        class="mt-3 flex flex-wrap items-center gap-2 text-sm max-sm:flex-nowrap max-sm:overflow-x-auto max-sm:pb-2"
+        role="group"
+        aria-label="Only rigs with"
+      >
+        <button
+          v-for="l in data.lines"
+          :key="l.key"
+          type="button"
+          class="press chip px-2.5 py-1"
+          :aria-pressed="said.includes(l.key)"
+          @click="press(l.key)"
+        >
+          {{ l.name }} <b>{{ spoken(l.rigs) }}</b>
+        </button>
+        <span v-if="said.length || find" class="whitespace-nowrap text-soft" role="status"
+          >{{ spoken(count) }} {{ count === 1 ? 'fits' : 'fit' }}</span
+        >
       </div>
       <ul
         ref="list"
@@ -126,52 +172,8 @@ async function restore(id: number) {
           class="absolute inset-x-0 border-b border-hairline"
           :style="{ top: `${item.start - margin}px` }"
         >
-          <p v-if="!r" class="h-26 px-1 py-3.5 text-soft">On its way …</p>
-          <RouterLink
-            v-else
-            :to="{
-              name: r.round_open ? 'rounds' : 'rig',
-              params: { id: r.round_open ? (r.head ?? r.id) : r.id },
-            }"
-            class="grid gap-x-5 gap-y-1 px-1 py-3.5 font-normal text-ink hover:bg-tealwash hover:no-underline max-sm:grid-cols-2 sm:grid-cols-[5rem_13rem_1fr] lg:grid-cols-[5rem_14rem_1fr_9rem_9rem]"
-          >
-            <span class="font-semibold wrap-anywhere text-soft max-sm:order-2 max-sm:text-right">{{
-              r.fleet_number
-            }}</span>
-            <span class="min-w-0 wrap-anywhere max-sm:order-1">
-              <span class="block text-lg leading-tight font-bold">{{ r.name }}</span>
-              <span class="text-sm text-soft"
-                >{{ r.kind_name }}<template v-if="r.wheels !== null">, {{ r.wheels }} tires</template
-                ><template v-if="r.behind">, behind {{ r.behind }}</template></span
-              >
-            </span>
-            <span class="max-sm:order-3 max-sm:col-span-2">
-              <span
-                class="flex items-center gap-2 font-semibold"
-                :class="{ 'text-rust': r.state === 'attention', 'text-green': r.state === 'fine' }"
-              >
-                <span v-if="r.state === 'attention'" class="size-2.5 shrink-0 bg-rust" aria-hidden="true" />
-                <span
-                  v-else-if="r.state === 'todo'"
-                  class="size-2.5 shrink-0 rounded-full bg-buoy"
-                  aria-hidden="true"
-                />
-                <span v-else-if="r.state === 'fine'" class="h-1 w-3 shrink-0 bg-green" aria-hidden="true" />
-                {{ say(r.words) }}
-              </span>
-              <span v-for="(m, i) in r.more" :key="i" class="block text-sm text-soft">{{ say(m) }}</span>
-              <span v-if="r.tires.length" class="mt-1.5 flex flex-wrap gap-1.5" role="img" :aria-label="tiresSaid(r)">
-                <Shape v-for="t in r.tires" :key="t.code" :word="t.word" :size="15" />
-              </span>
-            </span>
-            <span class="text-sm text-soft max-sm:order-4"
-              >weighed <span class="block text-ink">{{ r.weighed_on ? spokenDay(r.weighed_on) : 'never' }}</span></span
-            >
-            <span class="text-sm text-soft max-sm:order-4"
-              >last round
-              <span class="block text-ink">{{ r.last_round ? spokenDay(r.last_round) : 'never' }}</span></span
-            >
-          </RouterLink>
+          <p v-if="!r" class="px-1 py-3.5 text-soft" :style="{ height: `${height}px` }">On its way …</p>
+          <YardRow v-else :rig="r" :dense="dense" />
           <p v-if="adrift && r" class="flex flex-wrap gap-x-5 gap-y-1 px-1 pb-2 text-sm">
             <span v-if="waiting(r)" class="font-semibold text-rust"
               >{{ waiting(r) }} {{ waiting(r) === 1 ? 'entry' : 'entries' }} not sent</span
@@ -189,7 +191,8 @@ async function restore(id: number) {
         </li>
       </ul>
       <p v-if="!count" class="py-6 text-soft">
-        No rig fits “{{ typed }}”. <button type="button" class="link" @click="typed = ''">Show all</button>
+        No rig fits{{ typed && ` “${typed}”` }}.
+        <button type="button" class="link" @click="((typed = ''), (said = []))">Show all</button>
       </p>
     </template>
 

@@ -3,6 +3,15 @@ import { adrift, kept, keptBefore } from '@/shared/kept'
 
 export type Line = Schemas['YardRigOut']
 export type Order = 'urgency' | 'number' | 'weighed' | 'read'
+/** What a matter of a rig is about. */
+export type About = Schemas['YardLineOut']['key']
+/** What of the Yard is asked for. */
+export interface Asked {
+  find: string
+  lines: About[]
+  order: Order
+}
+export const ALL: Asked = { find: '', lines: [], order: 'urgency' }
 
 /** So many lines the server gives at a time. */
 export const PAGE = 50
@@ -10,14 +19,15 @@ export const PAGE = 50
 const SOON = 1500
 
 /** A page of the Yard. As it opens it is kept, so that it is at hand without a network. */
-export const yardPage = (find: string, order: Order, page: number) => ({
-  queryKey: ['yard', { find, order, page }],
+export const yardPage = (asked: Asked, page: number) => ({
+  queryKey: ['yard', asked, page],
   queryFn: async () => {
     const ask = () =>
-      answer(api.GET('/api/v1/yard', { params: { query: { find, order, skip: page * PAGE } } })) as Promise<
+      answer(api.GET('/api/v1/yard', { params: { query: { ...asked, skip: page * PAGE } } })) as Promise<
         Schemas['YardOut']
       >
-    if (!find && order === 'urgency') return kept(page ? `yard ${page}` : 'yard', ask)
+    if (!asked.find && !asked.lines.length && asked.order === 'urgency')
+      return kept(page ? `yard ${page}` : 'yard', ask)
     try {
       return await ask()
     } catch (error) {

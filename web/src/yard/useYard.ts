@@ -3,27 +3,24 @@ import { keepPreviousData, useQueries, useQuery } from '@tanstack/vue-query'
 import { useWindowVirtualizer, type VirtualItem } from '@tanstack/vue-virtual'
 import { computed, onScopeDispose, ref, useTemplateRef, type Ref } from 'vue'
 import { adrift } from '@/shared/kept'
-import { fits, PAGE, rigText, yardPage, type Line, type Order } from './queries'
+import { ALL, fits, PAGE, rigText, yardPage, type Asked, type Line } from './queries'
 import { say } from '@/shared/units'
 
-/** A line as it is drawn before it is measured [px]. */
-const HEIGHT = 104
 /** How high the lines were when the Yard was left, so that whoever comes back finds the same place. */
 let left: { of: string; heights: VirtualItem[] } = { of: '', heights: [] }
 
-export function useYard(typed: Ref<string>, order: Ref<Order>, first: (rigs: Line[]) => Line[]) {
+/** `height`: of a line as it is drawn before it is measured [px]. */
+export function useYard(wanted: Ref<Asked>, height: Ref<number>, first: (rigs: Line[]) => Line[]) {
   // Without a network what is kept is searched and ordered here.
-  const asked = computed(() =>
-    adrift.value ? { find: '', order: 'urgency' as const } : { find: typed.value, order: order.value },
-  )
-  const of = computed(() => JSON.stringify(asked.value))
-  const head = useQuery(
-    computed(() => ({ ...yardPage(asked.value.find, asked.value.order, 0), placeholderData: keepPreviousData })),
-  )
+  const asked = computed(() => (adrift.value ? ALL : wanted.value))
+  const of = computed(() => JSON.stringify([asked.value, height.value]))
+  const head = useQuery(computed(() => ({ ...yardPage(asked.value, 0), placeholderData: keepPreviousData })))
   const own = computed(() =>
     adrift.value
       ? first(
-          (head.data.value?.rigs ?? []).filter((r) => fits(`${rigText(r)} ${say(r.words)}`.toLowerCase(), typed.value)),
+          (head.data.value?.rigs ?? []).filter((r) =>
+            fits(`${rigText(r)} ${say(r.words)}`.toLowerCase(), wanted.value.find),
+          ),
         )
       : null,
   )
@@ -34,7 +31,7 @@ export function useYard(typed: Ref<string>, order: Ref<Order>, first: (rigs: Lin
   const rows = useWindowVirtualizer(
     computed(() => ({
       count: count.value,
-      estimateSize: () => HEIGHT,
+      estimateSize: () => height.value,
       overscan: 6,
       scrollMargin: list.value?.offsetTop ?? top.value,
       initialMeasurementsCache: left.of === of.value ? left.heights : [],
@@ -46,7 +43,7 @@ export function useYard(typed: Ref<string>, order: Ref<Order>, first: (rigs: Lin
     [...new Set(onScreen.value.map((item) => Math.floor(item.index / PAGE)))].filter(Boolean),
   )
   const more = useQueries({
-    queries: computed(() => pages.value.map((page) => yardPage(asked.value.find, asked.value.order, page))),
+    queries: computed(() => pages.value.map((page) => yardPage(asked.value, page))),
   })
   /** The lines on the screen, each at its place; null: it is on its way. */
   const lines = computed(() => {

@@ -12390,7 +12390,8 @@ export interface components {
         };
         /**
          * YardIn
-         * @description What of the Yard is asked for: rigs in which every word stands, in an order, from so many on.
+         * @description What of the Yard is asked for: rigs in which every word stands and of which every line is said, in an order, from so many
+         *     on.
          */
         YardIn: {
             /**
@@ -12398,6 +12399,11 @@ export interface components {
              * @default
              */
             find: string;
+            /**
+             * Lines
+             * @default []
+             */
+            lines: ("plan" | "late" | "over" | "pressure" | "inspect" | "leak" | "round" | "open" | "weigh" | "target" | "age" | "tires" | "unchecked" | "rest")[];
             /**
              * Order
              * @default urgency
@@ -12409,6 +12415,21 @@ export interface components {
              * @default 0
              */
             skip: number;
+        };
+        /**
+         * YardLineOut
+         * @description A line that is said of rigs, and of how many.
+         */
+        YardLineOut: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "plan" | "late" | "over" | "pressure" | "inspect" | "leak" | "round" | "open" | "weigh" | "target" | "age" | "tires" | "unchecked" | "rest";
+            /** Name */
+            name: string;
+            /** Rigs */
+            rigs: number;
         };
         /**
          * YardOut
@@ -12424,6 +12445,8 @@ export interface components {
             asking: number;
             /** Found */
             found: number;
+            /** Lines */
+            lines: components["schemas"]["YardLineOut"][];
             /** Rigs */
             rigs: components["schemas"]["YardRigOut"][];
             /** Total */
@@ -39055,6 +39078,7 @@ export interface operations {
     ballast_server_yard_api_yard: {
         parameters: {
             query?: {
+                lines?: ("plan" | "late" | "over" | "pressure" | "inspect" | "leak" | "round" | "open" | "weigh" | "target" | "age" | "tires" | "unchecked" | "rest")[];
                 find?: string;
                 order?: "urgency" | "number" | "weighed" | "read";
                 skip?: number;
