@@ -86,6 +86,8 @@ def test_what_could_not_be_kept_is_said_to_be_worked_out_and_is_never_good(
         answer = fleet.api.ok("GET", "/yard")
     (row,) = answer["rigs"]
     assert (row["anew"], row["state"], row["words"]["text"]) == (True, "todo", "Being worked out anew")
+    # Nor is any tire drawn as it was.
+    assert (row["tires"], row["last_round"]) == ([], None)
     assert (answer["anew"], answer["asking"]) == (1, 1)
     assert line(fleet)["state"] == "fine"
 
@@ -185,6 +187,10 @@ def test_the_finder_has_a_question_of_its_own(api: Api, stranger: Api, django_as
     assert api.ok("GET", "/finder?find=weighed") == []
     assert [r["name"] for r in api.ok("GET", "/finder?find=9%20coach")] == ["Van 9"]
     assert stranger.ok("GET", "/finder?find=van") == []
+    # What was named anew is found by that at once, and no longer by what it was.
+    Rig.objects.filter(name="Van 3").update(name="Tern")
+    assert [r["name"] for r in api.ok("GET", "/finder?find=tern")] == ["Tern"]
+    assert api.ok("GET", "/finder?find=3%20van") == []
 
 
 def test_the_command_finds_what_is_kept_otherwise_than_it_is(fleet: Fleet) -> None:

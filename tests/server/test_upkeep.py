@@ -153,6 +153,8 @@ def test_a_held_lock_is_told_and_readers_go_on(own_server: DemoServer) -> None:
         waiting = [pool.submit(visitor.call, "PUT", f"/rounds/{at}/readings/{uuid4()}", READING) for _ in range(40)]
         # Forty writers wait or are turned away; whoever reads is answered before any lock is let go.
         assert [visitor.call("GET", "/yard")[0] for _ in range(5)] == [200] * 5
+        # What the opened round marked cannot be kept meanwhile, and says so.
+        assert visitor.call("GET", "/yard")[1]["anew"] > 0
         told = [w.result() for w in waiting]
         file.execute("ROLLBACK")
     assert {status for status, _, _ in told} == {503}

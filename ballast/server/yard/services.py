@@ -52,10 +52,15 @@ def _found(actor: Actor, of: YardIn) -> "QuerySet[WithAnnotations[Standing, stan
     """The rigs in whose number, name, kind or words every word that is looked for stands, and of which each line is said."""
     rows = standings.kept_of(actor)
     for word in of.find.lower().split():
-        rows = rows.filter(Q(name__contains=word) | Q(words__contains=word))
+        rows = rows.filter(_named(word) | Q(words__contains=word, old=False))
     for about in of.lines:
         rows = rows.filter(_said_of(about))
     return rows
+
+
+def _named(word: str) -> Q:
+    """In the number, name or kind as they were kept, or as somebody changed them since."""
+    return Q(name__contains=word, old=False) | Q(rig__name__icontains=word) | Q(rig__fleet_number__icontains=word)
 
 
 def _said_of(about: standing.About) -> Q:
@@ -63,7 +68,8 @@ def _said_of(about: standing.About) -> Q:
 
 
 def _line(row: "WithAnnotations[Standing, standings.Old]") -> YardRigOut:
-    line = row.line or standings.bare(row.rig)
+    # What no longer counts is not shown either: no tire of it is drawn well.
+    line = standings.bare(row.rig) if row.old else row.line
     first, *more = [standing.ANEW] if row.old else standings.matters_of(line, clock.today())
     said = {"state": first.state, "words": first.words, "more": [m.words for m in more]}
     return YardRigOut.model_validate(line | said | {"id": row.rig_id, "anew": row.old})
@@ -90,9 +96,11 @@ def yard(actor: Actor, of: YardIn) -> YardOut:
 def finder(actor: Actor, find: str) -> list[FoundOut]:
     """The first rigs in whose number, name and kind every word that is typed stands."""
     actor.must(May.READ)
-    found = Q(*(("name__contains", word) for word in find.lower().split()))
-    rows = standings.kept_of(actor).filter(found).order_by("number", "rig_id").select_related("rig")[:FOUND]
-    return [FoundOut.model_validate(vars(_line(row))) for row in rows]
+    rows = standings.kept_of(actor)
+    for word in find.lower().split():
+        rows = rows.filter(_named(word))
+    found = rows.order_by("number", "rig_id").select_related("rig")[:FOUND]
+    return [FoundOut.model_validate(vars(_line(row))) for row in found]
 
 
 def sheet(actor: Actor, rig_id: int) -> SheetOut:

@@ -7,7 +7,7 @@ from contextlib import suppress
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any, TypedDict
 
-from django.db import IntegrityError, OperationalError, transaction
+from django.db import IntegrityError, OperationalError
 from django.db.models import (
     BooleanField,
     Case,
@@ -34,6 +34,7 @@ from ballast.server.air import services as air
 from ballast.server.air import trips
 from ballast.server.edge import clock
 from ballast.server.edge.words import kept, phrase_of
+from ballast.server.edge.writing import soon_or_not
 from ballast.server.ground import plans
 from ballast.server.rigs import fittings, laid_up
 from ballast.server.rigs import services as rigs
@@ -247,7 +248,7 @@ def line_of(said: Said) -> dict[str, Any]:
 
 
 def bare(rig: Rig) -> dict[str, Any]:
-    """The line of a rig that was never worked out: what stands in its own row."""
+    """The line of a rig of which nothing that was worked out counts: what stands in its own row."""
     return {
         "name": rig.name, "fleet_number": rig.fleet_number, "kind_name": rig.get_kind_display(), "wheels": None,
         "round_open": False, "next_check_on": None, "weighed_on": None, "last_round": None, "head": rig.head_id, "behind": "",
@@ -304,10 +305,11 @@ def renew(actor: Actor, most: int = SLICE) -> int:
     if not which:
         return 0
     # The marks are read before the rows: what is written from here on marks anew.
-    marks = dict(Standing.objects.filter(_hitched("rig__", which)).values_list("rig_id", "marks"))
+    ours = Standing.objects.filter(_hitched("rig__", which), workspace=actor.workspace)
+    marks = dict(ours.values_list("rig_id", "marks"))
     rows = [_row(s, actor.workspace.pk, marks[s.rig.pk], now) for s in said_of(actor, which) if s.rig.pk in marks]
     fields = [f.name for f in Standing._meta.fields if f.name not in ("rig", "workspace", "marks")]
-    with suppress(OperationalError, IntegrityError), transaction.atomic():
+    with suppress(OperationalError, IntegrityError), soon_or_not():
         Standing.objects.bulk_create(rows, update_conflicts=True, unique_fields=["rig"], update_fields=fields)
         return len(rows)
     return 0

@@ -6,7 +6,7 @@ import { refDebounced } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { sheet } from '@/rigs/queries'
-import { finder } from '@/yard/queries'
+import { finder, fits, rigText } from '@/yard/queries'
 import { say } from '@/shared/units'
 
 const route = useRoute()
@@ -15,9 +15,12 @@ const typed = ref('')
 // Asked for once somebody is about to look for one.
 const looked = ref(false)
 const find = refDebounced(typed, 100)
-const { data } = useQuery(
+const { data, isFetching } = useQuery(
   computed(() => ({ ...finder(find.value), enabled: looked.value, placeholderData: keepPreviousData })),
 )
+/** Of what was found before only what fits what is typed by now: Enter never takes another. */
+const matching = computed(() => (data.value ?? []).filter((r) => fits(rigText(r), typed.value.trim())))
+const settled = computed(() => data.value && find.value === typed.value && !isFetching.value)
 const here = computed(() => (route.path.startsWith('/rigs/') && Number(route.params.id)) || null)
 const { data: of } = useQuery(sheet(here))
 
@@ -49,13 +52,13 @@ function go(rig: { id: number } | null) {
       >/</kbd
     >
     <ComboboxOptions class="absolute z-30 mt-1 w-80 max-w-[90vw] border border-soft bg-paper py-1 outline-none">
-      <ComboboxOption v-for="r in data ?? []" :key="r.id" v-slot="{ active }" :value="r" as="template">
+      <ComboboxOption v-for="r in matching" :key="r.id" v-slot="{ active }" :value="r" as="template">
         <li class="cursor-pointer px-3 py-2" :class="{ 'bg-tealwash': active }">
           <span class="font-semibold">{{ name(r) }}</span> <span class="text-soft">{{ r.kind_name }}</span>
           <span class="block truncate text-sm text-soft">{{ say(r.words) }}</span>
         </li>
       </ComboboxOption>
-      <li v-if="data && !data.length" class="px-3 py-2 text-soft">No rig of that name here.</li>
+      <li v-if="settled && !matching.length" class="px-3 py-2 text-soft">No rig of that name here.</li>
     </ComboboxOptions>
   </Combobox>
 </template>

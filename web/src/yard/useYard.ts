@@ -32,7 +32,8 @@ export function useYard(wanted: Ref<Asked>, height: Ref<number>, first: (rigs: L
     computed(() => ({
       count: count.value,
       estimateSize: () => height.value,
-      overscan: 6,
+      // A page of rigs is there whole: only what is more than that is drawn as it is scrolled to.
+      overscan: count.value <= PAGE ? PAGE : 6,
       scrollMargin: list.value?.offsetTop ?? top.value,
       initialMeasurementsCache: left.of === of.value ? left.heights : [],
     })),
