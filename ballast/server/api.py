@@ -1,11 +1,15 @@
 """The API: every room's routes under one roof, one way of saying no."""
 
-from django.http import HttpRequest
+import json
+from functools import cache
+
+from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI, Router
 
-from ballast.server.accounts.actors import SignedIn
+from ballast.server.accounts.actors import ByApiKey, SignedIn
 from ballast.server.accounts.api import router as accounts
 from ballast.server.air import api as air
+from ballast.server.assignments import api as assignments
 from ballast.server.card.api import router as card
 from ballast.server.edge.parsing import StrictParser
 from ballast.server.edge.problems import answers, install
@@ -30,12 +34,24 @@ api = NinjaAPI(
     title="Gentle Ballast",
     version="1",
     description="Pressures in kPa (gauge), weights in kg, temperatures in °C, lengths in m.",
-    auth=SignedIn(),
+    auth=[ByApiKey(), SignedIn()],
     parser=StrictParser(),
     renderer=JsonRenderer(),
     docs_url=None,
+    # Whoever is signed in may read how it is called.
+    openapi_url=None,
 )
 install(api)
+
+
+@cache
+def _described() -> str:
+    return json.dumps(api.get_openapi_schema(path_prefix="/api/v1/"))
+
+
+@api.get("/openapi.json", include_in_schema=False)
+def described(request: HttpRequest) -> HttpResponse:
+    return HttpResponse(_described(), content_type="application/json")
 
 
 class Nothing(Out):
@@ -53,12 +69,12 @@ def work_nothing(request: HttpRequest, data: Nothing):
 
 # Records: what is saved. In the order of the work line.
 for records in (
-    accounts, rigs.router, weather, gauges.router, tables.router, weighing.router, targets.router, air.router, ground.router, refine.router, card, rounds.router,
+    accounts, rigs.router, weather, gauges.router, tables.router, weighing.router, targets.router, air.router, ground.router, refine.router, card, rounds.router, assignments.router,
     sensors.router, lookback, pictures, yard, practice,
 ):  # fmt: skip
     api.add_router("", records)
 
 # Work: inputs in, answer and working out, nothing saved.
-for room in (rigs, gauges, tables, weighing, targets, air, ground, refine, rounds, sensors):
+for room in (rigs, gauges, tables, weighing, targets, air, ground, refine, rounds, assignments, sensors):
     api.add_router("/work", room.work)
 api.add_router("/work", work)

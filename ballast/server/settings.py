@@ -2,7 +2,7 @@
 
 import os
 import secrets
-from datetime import timedelta
+from ipaddress import ip_network
 from pathlib import Path
 
 import dj_database_url
@@ -57,6 +57,7 @@ INSTALLED_APPS = [
     "ballast.server.refine",
     "ballast.server.sensors",
     "ballast.server.rounds",
+    "ballast.server.assignments",
     "ballast.server.pictures",
     "ballast.server.yard",
     "ballast.server.practice",
@@ -135,15 +136,17 @@ AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
     {"NAME": "django.contrib.auth.password_validation.NumericPasswordValidator"},
+    {"NAME": "ballast.server.accounts.passwords.Guessable"},
 ]
 
-# Eight wrong tries of one name from one address lock that pair for ten minutes.
-AXES_FAILURE_LIMIT = 8
-AXES_COOLOFF_TIME = timedelta(minutes=10)
-AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+# Wrong tries wait, by name and by address, ever longer: how long stands in the handler.
+AXES_HANDLER = "ballast.server.accounts.throttle.Throttle"
+AXES_RESET_COOL_OFF_ON_FAILURE_DURING_LOCKOUT = False
+AXES_CLIENT_IP_CALLABLE = "ballast.server.edge.address.address_of"
 AXES_LOCKOUT_CALLABLE = "ballast.server.web.locked_out"
-AXES_RESET_ON_SUCCESS = True
 AXES_VERBOSE = False
+# What these say of whoever came to them is believed; of nobody else.
+TRUSTED_PROXIES = [ip_network(p.strip()) for p in os.environ.get("BALLAST_PROXIES", "").split(",") if p.strip()]
 
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"

@@ -1,6 +1,8 @@
 """The page itself, and plain answers where there is none. No debug page in any mode but development."""
 
+import math
 import sys
+from datetime import timedelta
 from functools import cache
 from typing import Any
 
@@ -64,8 +66,11 @@ def broken(request: HttpRequest) -> HttpResponse:
 
 def locked_out(request: HttpRequest, *_: Any, **__: Any) -> JsonResponse:
     """The sign-in throttle's answer."""
-    message = "Too many wrong tries for this name. Wait ten minutes, then try again."
-    return JsonResponse({"message": message, "fields": [{"field": "password", "message": message}]}, status=429)
+    waits = math.ceil(getattr(request, "ballast_waits", timedelta()).total_seconds())
+    spoken = f"{waits} seconds" if waits < 100 else f"{math.ceil(waits / 60)} minutes"
+    message = f"Too many wrong tries. Wait {spoken}, then try again."
+    problem = {"message": message, "fields": [{"field": "password", "message": message}]}
+    return JsonResponse(problem, status=429, headers={"Retry-After": str(waits)})
 
 
 def csrf_failed(request: HttpRequest, reason: str = "") -> JsonResponse:

@@ -157,7 +157,7 @@ def main() -> None:
     for name, path in (
         ("page of 50", "yard"),
         ("filter", "yard?find=umbra"),
-        ("by last round, far down", "yard?order=read&skip=1500"),
+        ("by last round, far down", "yard?sort=read&first=1500"),
     ):
         most = 2 * empty + 3 * seconds(sql_of(path))
         took = seconds(lambda p=path: get(p))  # type: ignore[misc]

@@ -166,6 +166,10 @@ def test_the_yard_is_filtered_by_its_lines_and_found_again(own_server: DemoServe
     page.go_back()
     expect(rows).to_have_count(1)
     expect(page.get_by_label("Filter the rigs")).to_have_value("almagest")
+    # An address that says what there is not is told, with the way out of it.
+    page.goto(f"{own_server.url}/?lines=nonsense")
+    page.get_by_role("alert").get_by_role("button", name="Show all").click()
+    expect(rows).to_have_count(10)
     page.get_by_label("Filter the rigs").fill("nothing of the kind")
     expect(page.get_by_text("No rig fits “nothing of the kind”.")).to_be_visible()
     page.get_by_role("button", name="Show all").click()

@@ -11,8 +11,9 @@ import pytest
 from django.test import Client
 from django.utils import timezone
 
-from ballast.server.accounts.models import Person
+from ballast.server.accounts.models import ApiKey, Link, Person
 from ballast.server.api import api as ninja
+from ballast.server.assignments.models import Assignment, Crew
 from ballast.server.gauges.models import Deflators, Gauge, Inflator
 from ballast.server.ground.models import GroundPlan
 from ballast.server.pictures.models import Picture
@@ -37,6 +38,26 @@ LEAST = {
     "DELETE session": VIEWER,
     "PUT session/units": VIEWER,
     "PUT session/workspace": VIEWER,
+    "PUT session/password": VIEWER,
+    "GET session/factor": VIEWER,
+    "POST session/factor": VIEWER,
+    "PUT session/factor": VIEWER,
+    "POST session/factor/codes": VIEWER,
+    "POST session/factor/off": VIEWER,
+    "POST session/join": VIEWER,
+    "GET sessions": VIEWER,
+    "DELETE sessions": VIEWER,
+    "DELETE sessions/{session_id}": VIEWER,
+    "GET keys": VIEWER,
+    "POST keys": VIEWER,
+    "DELETE keys/{key_id}": VIEWER,
+    "GET links": MANAGER,
+    "POST links": MANAGER,
+    "DELETE links/{link_id}": MANAGER,
+    # With the key of a link, not a session.
+    "POST join": ANYBODY,
+    "POST join/asked": ANYBODY,
+    "POST join/password": ANYBODY,
     "GET practice": VIEWER,
     "DELETE practice": VIEWER,
     "GET practice/people": MANAGER,
@@ -50,6 +71,9 @@ LEAST = {
     "GET people": VIEWER,
     "POST people": MANAGER,
     "PUT people/{member_id}": MANAGER,
+    "PUT people/{member_id}/off": MANAGER,
+    "POST people/{member_id}/reset": MANAGER,
+    "DELETE people/{member_id}": MANAGER,
     "PUT settings": MANAGER,
     "GET rigs": VIEWER,
     "POST rigs": MANAGER,
@@ -70,6 +94,21 @@ LEAST = {
     "PUT rigs/{rig_id}/odometer": TECHNICIAN,
     "PUT rigs/{rig_id}/laid-up": MANAGER,
     "DELETE rigs/{rig_id}/laid-up": MANAGER,
+    "PUT rigs/{rig_id}/out-of-service": TECHNICIAN,
+    "POST rigs/{rig_id}/sign-off": MANAGER,
+    "GET rigs/{rig_id}/sign-offs": VIEWER,
+    "GET day": VIEWER,
+    "GET day/everybody": VIEWER,
+    "GET rigs/{rig_id}/assigned": VIEWER,
+    "POST work/assignments": MANAGER,
+    "POST assignments": MANAGER,
+    "DELETE assignments/batches/{uuid}": MANAGER,
+    "PUT assignments/{assignment_id}": TECHNICIAN,
+    "DELETE assignments/{assignment_id}": MANAGER,
+    "GET crews": VIEWER,
+    "POST crews": MANAGER,
+    "PUT crews/{crew_id}": MANAGER,
+    "DELETE crews/{crew_id}": MANAGER,
     "GET rigs/{rig_id}/pictures": VIEWER,
     "PUT rigs/{rig_id}/pictures/{uuid}": TECHNICIAN,
     "GET pictures/{uuid}/file": VIEWER,
@@ -279,6 +318,19 @@ def body_for(operation: str, fleet: Fleet, round_id: int) -> Any:
         "POST practice/try/look": {"wheel": "1L", "gauge": "G1"},
         "POST people": {"name": "N", "username": f"u{uuid4().hex[:8]}", "password": "kelp-anchor-9", "role": "viewer"},
         "PUT people/{member_id}": {"role": "viewer"},
+        "PUT people/{member_id}/off": {"off": False},
+        "POST people/{member_id}/reset": {},
+        "PUT session/password": {"old": "wrong", "new": "kelp-anchor-9"},
+        "POST session/factor": {"password": "wrong"},
+        "PUT session/factor": {"code": "000000"},
+        "POST session/factor/codes": {"password": "wrong"},
+        "POST session/factor/off": {"password": "wrong"},
+        "POST session/join": {"key": "none"},
+        "POST keys": {"name": "Script", "role": "viewer"},
+        "POST links": {"name": "Guest", "role": "viewer"},
+        "POST join": {"key": "none", "name": "N", "username": "guest", "password": "kelp-anchor-9"},
+        "POST join/asked": {"key": "none"},
+        "POST join/password": {"key": "none", "password": "kelp-anchor-9"},
         "PUT settings": {"reserve": 0.08, "step": "1 psi", "place_key": ""},
         "POST rigs": COACH | {"fleet_number": uuid4().hex[:8]},
         "PUT rigs/{rig_id}": COACH,
@@ -334,6 +386,13 @@ def body_for(operation: str, fleet: Fleet, round_id: int) -> Any:
         "PUT tires/{tire_id}/marks": {"casing": "C-4"},
         "PUT rigs/{rig_id}/odometer": {"odometer": "200 km"},
         "PUT rigs/{rig_id}/laid-up": {"until": (timezone.now() + dt.timedelta(days=60)).date().isoformat()},
+        "PUT rigs/{rig_id}/out-of-service": {"why": "Hub"},
+        "POST rigs/{rig_id}/sign-off": {"done": "Hub", "signed": "Manager"},
+        "POST work/assignments": GIVEN | {"rigs": [fleet.rig]},
+        "POST assignments": GIVEN | {"rigs": [fleet.rig], "uuid": str(uuid4())},
+        "PUT assignments/{assignment_id}": {"to": {}},
+        "POST crews": {"name": uuid4().hex[:8], "members": []},
+        "PUT crews/{crew_id}": {"name": "Other", "members": []},
         "PUT rigs/{rig_id}/pictures/{uuid}": {"what": "label", "content": "bm8="},
         "POST rigs/{rig_id}/torques": {"done_on": "2026-05-02", "odometer": "100 km"},
         "POST tires/{tire_id}/remove": {"removed_on": "2026-09-01"},
@@ -394,6 +453,7 @@ def body_for(operation: str, fleet: Fleet, round_id: int) -> Any:
     }.get(operation)
 
 
+GIVEN = {"to": {}, "on": timezone.now().date().isoformat()}
 FLEET_FILE = base64.b64encode(b"row,rig\n").decode()
 
 
@@ -489,6 +549,38 @@ def receiver_of(fleet: Fleet) -> int:
     return Receiver.objects.get_or_create(rig_id=fleet.rig, name="Bench", ended_at=None, defaults=given)[0].pk
 
 
+def crew_of(fleet: Fleet) -> int:
+    """A crew of the workspace, of nobody."""
+    return Crew.objects.get_or_create(workspace=Rig.objects.get(pk=fleet.rig).workspace, name="Other")[0].pk
+
+
+def assignment_of(fleet: Fleet) -> int:
+    """A round of the coach that the technician has to do, far ahead."""
+    now, rig = timezone.now(), Rig.objects.get(pk=fleet.rig)
+    technician, far = Person.objects.get(username="technician"), now.date() + dt.timedelta(days=90)
+    given = {"workspace": rig.workspace, "person": technician, "batch": uuid4(), "by": technician, "made_at": now}
+    return Assignment.objects.get_or_create(rig=rig, on=far, ended_at=None, defaults=given)[0].pk
+
+
+def key_of(fleet: Fleet) -> int:
+    """A key of the viewer's."""
+    given = {"key_hash": uuid4().hex, "role": "viewer", "made_at": timezone.now()}
+    workspace, viewer = Rig.objects.get(pk=fleet.rig).workspace, Person.objects.get(username="viewer")
+    return ApiKey.objects.get_or_create(
+        workspace=workspace, person=viewer, name="Other", ended_at=None, defaults=given
+    )[0].pk
+
+
+def link_of(fleet: Fleet) -> int:
+    """An invitation that is still good."""
+    now, manager = timezone.now(), Person.objects.get(username="manager")
+    given = {"key_hash": uuid4().hex, "made_by": manager, "made_at": now, "ends_at": now + dt.timedelta(hours=72)}
+    workspace = Rig.objects.get(pk=fleet.rig).workspace
+    return Link.objects.get_or_create(
+        workspace=workspace, name="Other", ended_at=None, defaults=given | {"role": "viewer"}
+    )[0].pk
+
+
 def event_of(fleet: Fleet) -> UUID:
     """A plug in the tire of the workspace that the technician entered."""
     technician = Person.objects.get(username="technician")
@@ -514,7 +606,8 @@ def address(operation: str, fleet: Fleet, round_id: int, member_id: int) -> tupl
         "weighing_id": fleet.weighing, "tire_id": tire_of(fleet), "state_id": state_of(fleet), "table_id": fleet.table,
         "result_id": chalk_of(fleet), "record_id": record_of(fleet), "inflator_id": inflator_of(fleet),
         "set_id": deflators_of(fleet), "number": 2, "entry": uuid4(), "trial_id": trial_of(fleet),
-        "rotation_id": rotation_of(fleet), "receiver_id": receiver_of(fleet),
+        "rotation_id": rotation_of(fleet), "receiver_id": receiver_of(fleet), "session_id": 2**40, "key_id": key_of(fleet),
+        "link_id": link_of(fleet), "assignment_id": assignment_of(fleet), "crew_id": crew_of(fleet),
     }  # fmt: skip
     uuids = {"pictures": picture_of, "ground": plan_of, "tires": event_of}
     uuid = uuids.get(path.split("/")[0], lambda _: uuid4())(fleet)

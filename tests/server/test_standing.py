@@ -125,7 +125,6 @@ def test_of_many_a_slice_is_worked_out_at_a_time_and_the_others_say_so(
     api: Api, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setattr(standings, "SLICE", 3)
-    monkeypatch.setattr(standings.renew, "__defaults__", (3,))
     for i in range(1, 9):
         api.ok("POST", "/rigs", VAN | {"name": f"Van {i}"})
     Standing.objects.update(known=-1, line={})
@@ -148,14 +147,14 @@ def test_it_is_searched_ordered_and_paged_by_the_server(api: Api, monkeypatch: p
         return [r["name"] for r in found["rigs"]], found["found"]
 
     # Nine comes before ten.
-    assert names("order=number") == (["Caliper", "Vernier"], 3)
-    assert names("order=number&skip=2") == (["Plumb 1_0%"], 3)
+    assert names("sort=number") == (["Caliper", "Vernier"], 3)
+    assert names("sort=number&first=2") == (["Plumb 1_0%"], 3)
     assert names("find=coach%20VERN") == (["Vernier"], 1)
-    assert names("find=not%20weighed&order=number") == (["Caliper", "Vernier"], 3)
+    assert names("find=not%20weighed&sort=number") == (["Caliper", "Vernier"], 3)
     # Its wildcards are letters like any others.
     assert names("find=1_0%25") == (["Plumb 1_0%"], 1)
     assert names("find=%25n") == ([], 0)
-    for wrong in ("order=age", "skip=-1", f"find={'x' * 201}"):
+    for wrong in ("sort=age", "first=-1", f"find={'x' * 201}"):
         assert api.call("GET", f"/yard?{wrong}").status_code == 422
 
 

@@ -42,11 +42,13 @@ def sealed_round(fleet: Fleet, **wrong: float) -> None:
 def test_an_empty_yard(api: Api) -> None:
     assert api.ok("GET", "/yard") == {
         "rigs": [],
+        "page": 50,
         "lines": [],
         "found": 0,
         "total": 0,
         "asking": 0,
         "anew": 0,
+        "unassigned": 0,
         "archived": 0,
     }
 

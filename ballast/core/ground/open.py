@@ -11,6 +11,8 @@ from ballast.core.working import Measure, Phrase, join, kpa, plain, say
 
 # After so long an open plan is louder [h].
 LOUD_AFTER_H = 24.0
+# Until then it is said in hours, then in days.
+_HOURS_SAID = 72
 # What differs less from its number is at it: the usual step of a gauge, and a share [kPa].
 AT_KPA, AT_SHARE = 3.5, 0.02
 
@@ -151,7 +153,7 @@ def loud(plan: Open, around: Around) -> tuple[Phrase, ...]:
     reasons = []
     hours = (around.now - plan.opened_at) / dt.timedelta(hours=1)
     if hours >= LOUD_AFTER_H:
-        reasons.append(say(f"open for {hours:.0f} h" if hours < 72 else f"open for {hours / 24:.0f} days"))
+        reasons.append(say(f"open for {hours:.0f} h" if hours < _HOURS_SAID else f"open for {hours / 24:.0f} days"))
     if around.trip_on is not None and around.trip_on <= around.now.date() + dt.timedelta(days=1):
         reasons.append(say("a trip begins"))
     if around.hitched:
@@ -174,10 +176,10 @@ def changes_at(opened_at: dt.datetime, now: dt.datetime) -> dt.datetime:
     tomorrow = now.replace(hour=0, minute=0, second=0, microsecond=0) + day
     if open_for < LOUD_AFTER_H * hour:
         return min(tomorrow, opened_at + LOUD_AFTER_H * hour)
-    step = hour if open_for < 72 * hour else day
+    step = hour if open_for < _HOURS_SAID * hour else day
     # What is said is rounded: it goes on half a step later, and a second, for the half itself is rounded either way.
     said_until = opened_at + (open_for / step + 0.5) // 1 * step + step / 2 + dt.timedelta(seconds=1)
-    return min(tomorrow, said_until, *([opened_at + 72 * hour] if step is hour else []))
+    return min(tomorrow, said_until, *([opened_at + _HOURS_SAID * hour] if step is hour else []))
 
 
 def open_words(plan: Open, reasons: Sequence[Phrase]) -> Phrase:

@@ -1,6 +1,6 @@
 """A vehicle or trailer as its labels describe it: axles, ratings, wheels and where they are."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from typing import Any, Literal
 
@@ -374,6 +374,11 @@ def printed_together(axles: tuple[Axle, ...], kind: str) -> tuple[Group, ...]:
         name = "all its axles" if kind in TRAILERS else "drive axles"
         together = [g for g in together if g.numbers != behind] + [Group(behind, name)]
     return tuple(together)
+
+
+def looks_for(train: Sequence[str]) -> Literal["front", "trailer"]:
+    """What vehicles that hang together, by their kinds, may still be hitched to: a trailer alone looks for what tows it."""
+    return "front" if len(train) == 1 and train[0] in TRAILERS else "trailer"
 
 
 def check_hitching(trailer: tuple[str, str], head: tuple[str, str], behind_itself: bool) -> None:

@@ -1,7 +1,8 @@
-"""What there is to say of a rig: `due` (check, weighing), `laid_up` (its dues rest), `facts` (what is asked of it), `matters` (urgency, words), `stages`
+"""What there is to say of a rig: `assigned` (rounds that were given to somebody), `due` (check, weighing), `laid_up` (its dues rest), `facts` (what is asked of it), `matters` (urgency, words), `stages`
 (the work line), `fits` (are its targets out of date, and why).
 """
 
+from ballast.core.standing.assigned import covers, day_words, overdue, when
 from ballast.core.standing.due import (
     CHECK_CHOICES_DAYS,
     ROUND_EVERY_DAYS,
@@ -22,7 +23,18 @@ from ballast.core.standing.due import (
 from ballast.core.standing.facts import AirAhead, AxleAim, Facts, LastRound, Leaking, Ticket
 from ballast.core.standing.fits import CHOICES, Since, out_of_date
 from ballast.core.standing.laid_up import LaidUp, check_laid_up
-from ballast.core.standing.matters import ABOUT, ANEW, RANK, About, Matter, State, changes_on, matters
+from ballast.core.standing.matters import (
+    ABOUT,
+    ANEW,
+    RANK,
+    About,
+    Matter,
+    State,
+    changes_on,
+    matters,
+    out_of_service,
+    urgency,
+)
 from ballast.core.standing.stages import Stage, stages
 
 __all__ = [
@@ -54,12 +66,18 @@ __all__ = [
     "before_trip",
     "changes_on",
     "check_laid_up",
+    "covers",
+    "day_words",
     "matters",
     "next_check",
     "out_of_date",
+    "out_of_service",
+    "overdue",
     "round_due",
     "sooner",
     "stages",
+    "urgency",
     "weighing_due",
     "weighing_words",
+    "when",
 ]  # fmt: skip

@@ -139,6 +139,8 @@ class Facts:
     late: Phrase | None = None
     air: AirAhead | None = None
     laid_up: LaidUp | None = None
+    # That it is out of service, in words; None: it may roll.
+    out: Phrase | None = None
     # An open ground plan, in words, and whether it must be seen to now; None: none is open.
     ground: Phrase | None = None
     ground_loud: bool = False

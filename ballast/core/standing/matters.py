@@ -2,6 +2,7 @@
 
 import datetime as dt
 from collections import Counter
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -9,18 +10,18 @@ from ballast.core.lookback import leak_words
 from ballast.core.rounds import WORDS
 from ballast.core.standing.due import Dated, round_due, sooner
 from ballast.core.standing.facts import Facts
-from ballast.core.working import Phrase, number, plain, say
+from ballast.core.working import Phrase, day, number, plain, say
 
 State = Literal["attention", "todo", "quiet", "fine"]
 RANK: dict[State, int] = {"attention": 0, "todo": 1, "quiet": 2, "fine": 3}
 
 
 About = Literal[
-    "plan", "late", "over", "pressure", "inspect", "leak", "round", "open", "weigh", "target", "age", "tires", "unchecked", "rest"
+    "out", "plan", "late", "over", "pressure", "inspect", "leak", "round", "open", "weigh", "target", "age", "tires", "unchecked", "rest"
 ]  # fmt: skip
 # What a matter may be about, in the words of whoever looks for it.
 ABOUT: dict[About, str] = {
-    "plan": "Plan open", "late": "Came late", "over": "Over a rating", "pressure": "Pressure",
+    "out": "Out of service", "plan": "Plan open", "late": "Came late", "over": "Over a rating", "pressure": "Pressure",
     "inspect": "Left open", "leak": "Leak", "round": "Round due", "open": "Round open", "weigh": "Weigh", "target": "Target",
     "age": "Tire age", "tires": "Tires and nuts", "unchecked": "Not checked", "rest": "Laid up",
 }  # fmt: skip
@@ -35,6 +36,11 @@ class Matter:
     about: About | None = None
     since: dt.date | None = None
 
+    @property
+    def asks(self) -> bool:
+        """Whether somebody is to do something."""
+        return self.state in ("attention", "todo")
+
     def on(self, today: dt.date) -> "Matter":
         """The same in the words of a day."""
         return Matter(self.state, Dated(self.words, self.since).on(today), self.about)
@@ -47,18 +53,33 @@ _NOTHING_YET = Matter("quiet", say("Nothing to say yet"))
 
 def matters(rig: Facts) -> tuple[Matter, ...]:
     """Everything there is to say, at least one thing; it holds until `changes_on`. Nothing is fine of which something is not
-    known. An open ground plan stands first of all, then entries that came late."""
+    known. An open ground plan stands first of all, then that it is out of service, then entries that came late."""
     listed = [
         *_laid_up(rig), *_loads(rig), *_wheels(rig), *_targets(rig), *_weighing(rig), *_round(rig), *_ticket(rig),
         *_tires(rig),
     ]  # fmt: skip
     listed.sort(key=lambda m: RANK[m.state])
-    if not listed and rig.last and not rig.ground:
+    if not listed and rig.last and not rig.ground and not rig.out:
         listed.append(Matter("fine", say("All hold, read {ago}"), since=rig.last.read_at.date()))
     late = [Matter("attention", rig.late, "late")] if rig.late else []
     # Tires that were let out stand before everything else.
     ground = [Matter("attention" if rig.ground_loud else "todo", rig.ground, "plan")] if rig.ground else []
-    return (*ground, *late, *listed) or (_NOTHING_YET,)
+    out = [Matter("attention", rig.out, "out")] if rig.out else []
+    return (*ground, *out, *late, *listed) or (_NOTHING_YET,)
+
+
+def out_of_service(since: dt.date, why: str) -> Phrase:
+    """That a rig does not roll, since when and why.
+
+    >>> out_of_service(dt.date(2026, 11, 3), "cracked hub").text
+    'Out of service since Nov 3, 2026: cracked hub'
+    """
+    return say(f"Out of service since {day(since)}: {plain(why)}")
+
+
+def urgency(said: Sequence[Matter]) -> int:
+    """What a rig is ordered by among others, by the first of its matters: whose tires were let out stands before all."""
+    return -1 if said[0].about == "plan" else RANK[said[0].state]
 
 
 def changes_on(rig: Facts) -> dt.date | None:

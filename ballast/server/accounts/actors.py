@@ -7,10 +7,12 @@ from typing import Any
 
 from django.conf import settings
 from django.http import HttpRequest
-from ninja.security import APIKeyCookie
+from ninja.errors import HttpError
+from ninja.security import APIKeyCookie, HttpBearer
 
-from ballast.server.accounts.models import Membership, Person, Workspace
+from ballast.server.accounts.models import ApiKey, Membership, Person, Workspace
 from ballast.server.edge import clock
+from ballast.server.edge.keys import hash_of
 from ballast.server.edge.problems import Conflict, Denied
 
 
@@ -26,10 +28,12 @@ class May(StrEnum):
     AIR = "set the air"
     GAUGES = "add or compare gauges"
     ROUNDS = "do rounds"
+    ASSIGN = "give rounds to people"
+    OUT = "take rigs out of service"
     PEOPLE = "change people and settings"
 
 
-_TECHNICIAN = {May.READ, May.FIT, May.WEIGH, May.AIR, May.GAUGES, May.ROUNDS}
+_TECHNICIAN = {May.READ, May.FIT, May.WEIGH, May.AIR, May.GAUGES, May.ROUNDS, May.OUT}
 ROLES: dict[str, frozenset[May]] = {
     Membership.Role.MANAGER: frozenset(May),
     Membership.Role.TECHNICIAN: frozenset(_TECHNICIAN),
@@ -44,6 +48,8 @@ class Actor:
     person: Person
     workspace: Workspace
     role: str
+    # Acts by a key for scripts, and is not here in person.
+    by_key: bool = False
 
     @property
     def practices(self) -> bool:
@@ -60,6 +66,11 @@ class Actor:
         if not self.may(what):
             raise Denied(f"As {self.role} you may not {what.value}. Ask a manager of {self.workspace.name}.")
 
+    def must_be_here(self) -> None:
+        """Raises Denied for a key: who may come in, and how, is settled in person."""
+        if self.by_key:
+            raise Denied("A key does not do this. Sign in, and do it in person.")
+
 
 class ActorRequest(HttpRequest):
     """A request that passed SignedIn."""
@@ -71,7 +82,7 @@ def find_actor(request: HttpRequest) -> Actor | None:
     """The signed-in person in the session's workspace, else in their first one; None when signed out."""
     if not request.user.is_authenticated:
         return None
-    memberships = Membership.objects.filter(person=request.user).select_related("workspace").order_by("id")
+    memberships = Membership.objects.filter(person=request.user, off_at=None).select_related("workspace").order_by("id")
     chosen = request.session.get("workspace")
     membership = next((m for m in memberships if m.workspace_id == chosen), None) or memberships.first()
     if membership is None:
@@ -92,3 +103,37 @@ class SignedIn(APIKeyCookie):
             # The page was somebody else's, or of another workspace: nothing it sends belongs to whoever is here now.
             raise Conflict("Somebody else is signed in here by now, or another workspace is in hand.", "session")
         return actor
+
+
+# Each reaches as far as those after it.
+_REACH = (Membership.Role.MANAGER, Membership.Role.TECHNICIAN, Membership.Role.VIEWER)
+
+
+def reaches(role: str, other: str) -> bool:
+    """Whether a role may all that another may."""
+    return _REACH.index(Membership.Role(role)) <= _REACH.index(Membership.Role(other))
+
+
+class ByApiKey(HttpBearer):
+    """`Authorization: Bearer` with a person's key; `request.auth` is the Actor, by the key's role and the person's own."""
+
+    def authenticate(self, request: HttpRequest, token: str) -> Any:
+        key = (
+            ApiKey.objects.filter(key_hash=hash_of(token), ended_at=None).select_related("person", "workspace").first()
+        )
+        member = (
+            key
+            and Membership.objects.filter(
+                person=key.person, workspace=key.workspace, off_at=None, person__is_active=True
+            ).first()
+        )
+        if key is None or member is None:
+            raise HttpError(401, "This key is not known here, or was taken back. Make another.")
+        today = clock.today()
+        if key.used_on != today:
+            ApiKey.objects.filter(pk=key.pk).update(used_on=today)
+        # What is written is on record by its person's name.
+        request.user = key.person
+        return Actor(
+            key.person, key.workspace, key.role if reaches(member.role, key.role) else member.role, by_key=True
+        )

@@ -1,196 +1,70 @@
-from typing import Annotated, Literal
-
 from django.conf import settings
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
 from ninja import Router, Status
 from ninja.errors import HttpError
 from ninja.utils import check_csrf
-from pydantic import StringConstraints
 
 from ballast.core import units
-from ballast.core.air import COLD_CHOICES_H, MOST_LEGS, NAMES, POLICIES, TemperaturePolicy
+from ballast.core.air import COLD_CHOICES_H, MOST_LEGS, NAMES, POLICIES
 from ballast.core.gauges import KIND_NAMES, SUPPLIES
 from ballast.core.ground import GROUND_ROLES, PATTERNS
 from ballast.core.refine import EVENTS
-from ballast.core.rigs import KINDS, PULLED, ROLES, TRAILERS, Drawn, axle_titles, outline
+from ballast.core.rigs import KINDS, PULLED, ROLES, TRAILERS, axle_titles, outline
 from ballast.core.standing import CHECK_CHOICES_DAYS
-from ballast.core.tables import MOST_COLUMNS, STEPS, StepName
-from ballast.core.targets import BETWEEN, EDGE_CHOICES, RESERVE_CHOICES, SCHOOLS, Between, Chosen
+from ballast.core.tables import MOST_COLUMNS, STEPS
+from ballast.core.targets import BETWEEN, EDGE_CHOICES, RESERVE_CHOICES, SCHOOLS
 from ballast.core.weighing import BARS_RESTORE, LOAD_STATES, PER_LITER_KG, WHAT
-from ballast.server.accounts import services
-from ballast.server.accounts.actors import ActorRequest, May, find_actor
+from ballast.server.accounts import factor, keys, services, sessions
+from ballast.server.accounts import people as staff
+from ballast.server.accounts.actors import Actor, ActorRequest, May, find_actor
+from ballast.server.accounts.factor import FactorBegun, FactorState
+from ballast.server.accounts.keys import KeyLine, KeyMade
 from ballast.server.accounts.models import Membership, Person
+from ballast.server.accounts.people import Asked, LinkLine, LinkMade
+from ballast.server.accounts.schemas import (
+    ApiKeyIn,
+    CargoOut,
+    ChangePasswordIn,
+    CodeIn,
+    CodesOut,
+    DemoIn,
+    DemoPerson,
+    FirstRun,
+    InviteIn,
+    JoinIn,
+    KeyIn,
+    KindOut,
+    MemberIn,
+    MemberOut,
+    OffIn,
+    PasswordIn,
+    ResetIn,
+    RoleIn,
+    SessionOut,
+    SetAnewIn,
+    SettingsIn,
+    SignIn,
+    UnitOut,
+    UnitsIn,
+    WorkspaceIn,
+    WorkspaceOut,
+)
+from ballast.server.accounts.sessions import SessionLine
 from ballast.server.edge.files import MOST_BYTES
 from ballast.server.edge.problems import answers
-from ballast.server.edge.quantities import CheckDays, ColdAfter, Edge, Name, Share, Version, Words
-from ballast.server.edge.schema import Out, Strict
 from ballast.server.edge.versions import version_of
 from ballast.server.edge.words import PairOut
 
 router = Router(tags=["accounts"])
-Username = Annotated[str, Words(60, 1), StringConstraints(pattern=r"^[\w.@+-]+$")]
-Password = Annotated[str, Words(200, 1)]
-Role = Literal["manager", "technician", "viewer"]
 
 
-class UnitOut(Out):
-    """`canonical = (shown + offset) × factor`."""
-
-    symbol: str
-    kind: units.Kind
-    factor: float
-    offset: float
-    decimals: int
-    also: list[str]
-
-
-class WorkspaceOut(Out):
-    id: int
-    version: str
-    name: str
-    reserve: float
-    edge: float
-    step: StepName
-    school: Chosen
-    between: Between
-    temperature: TemperaturePolicy
-    check_days: int
-    cold_after_h: float | None
-    spare_over: bool
-    place_key: str
-
-
-class DemoPerson(Out):
-    username: str
-    name: str
-    role: str
-    workspace: str
-
-
-class KindOut(PairOut):
-    """A kind of rig, and how its axles are headed: of one axle, of two, and so on."""
-
-    trailer: bool
-    # It lays part of its mass on the vehicle in front.
-    pulled: bool
-    axles: list[list[str]]
-    # The axles that it usually has, to be confirmed.
-    outline: list[Drawn]
-
-
-class CargoOut(PairOut):
-    """What may be put aboard, in liters where it is a liquid."""
-
-    liquid: bool
-
-
-class SessionOut(Out):
-    """All that the interface needs to know before anything else."""
-
-    first_run: bool
-    demo: list[DemoPerson]
-    person: int | None
-    name: str | None
-    role: Role | None
-    may: list[str]
-    workspace: WorkspaceOut | None
-    workspaces: list[PairOut]
-    # Nothing of this workspace is real: it is one person's practice.
-    practice: bool
-    units: str
-    # What may be chosen by itself, and from what.
-    unit_choices: dict[str, list[str]]
-    unit_table: list[UnitOut]
-    shown: dict[str, dict[str, str]]
-    kinds: list[KindOut]
-    gauge_kinds: list[PairOut]
-    tire_events: list[PairOut]
-    supplies: list[PairOut]
-    reserves: list[float]
-    edges: list[float]
-    roles: list[PairOut]
-    # Of axles, as the ground takes them; and how its surfaces are drawn.
-    ground_roles: list[PairOut]
-    patterns: list[PairOut]
-    cargo: list[CargoOut]
-    bars_restore: float
-    steps: list[str]
-    schools: list[PairOut]
-    between: list[PairOut]
-    temperatures: list[PairOut]
-    cold_after_h: list[float]
-    check_days: list[int]
-    load_states: list[str]
-    most_file_bytes: int
-    most_columns: int
-    most_legs: int
-
-
-class SignIn(Strict):
-    username: Username
-    password: Password
-
-
-class DemoIn(Strict):
-    username: Username
-
-
-class FirstRun(SignIn):
-    workspace: Name
-    name: Name
-
-
-class UnitsIn(Strict):
-    """One of the two systems, or what each quantity is shown in, by itself."""
-
-    units: Literal["us", "metric"] | None = None
-    each: dict[str, str] | None = None
-
-
-class WorkspaceIn(Strict):
-    workspace: int
-
-
-class MemberIn(SignIn):
-    name: Name
-    role: Role
-
-
-class RoleIn(Strict):
-    version: Version = ""
-    role: Role
-
-
-class MemberOut(Out):
-    id: int
-    name: str
-    username: str
-    role: Role
-    version: str
-
-
-def _member(row: Membership) -> MemberOut:
+def _member(row: Membership, actor: Actor) -> MemberOut:
     fields = {
         "id": row.pk, "name": row.person.shown_name, "username": row.person.username, "role": row.role,
-        "version": version_of({"role": row.role}),
+        "off": row.off_at is not None, "you": row.person_id == actor.person.pk, "version": version_of({"role": row.role}),
     }  # fmt: skip
     return MemberOut.model_validate(fields)
-
-
-class SettingsIn(Strict):
-    version: Version = ""
-    reserve: Share
-    step: StepName
-    place_key: Annotated[str, Words(40)]
-    # What is left out stays as it is.
-    edge: Edge = 0.02
-    school: Chosen = "table"
-    between: Between = "step up"
-    temperature: TemperaturePolicy = "morning"
-    check_days: CheckDays = 7
-    cold_after_h: ColdAfter | None = None
-    spare_over: bool = False
 
 
 def _csrf(request: HttpRequest) -> None:
@@ -204,7 +78,9 @@ def _session(request: HttpRequest) -> SessionOut:
     actor = find_actor(request)
     demo: list[DemoPerson] = []
     if settings.DEMO and actor is None:
-        people = Membership.objects.filter(workspace__practice_of=None).select_related("person", "workspace")
+        people = Membership.objects.filter(workspace__practice_of=None, off_at=None).select_related(
+            "person", "workspace"
+        )
         demo = [
             DemoPerson(username=m.person.username, name=m.person.shown_name, role=m.role, workspace=m.workspace.name)
             for m in people.order_by("id")
@@ -254,13 +130,15 @@ def _session(request: HttpRequest) -> SessionOut:
 
 @router.get("/session", auth=None, response=answers(SessionOut))
 def session(request: HttpRequest):
+    if isinstance(request.user, Person):
+        sessions.seen(request, request.user)
     return _session(request)
 
 
 @router.post("/session", auth=None, response=answers(SessionOut))
 def sign_in(request: HttpRequest, data: SignIn):
     _csrf(request)
-    services.sign_in(request, data.username, data.password)
+    services.sign_in(request, data.username, data.password, data.code)
     return _session(request)
 
 
@@ -296,19 +174,142 @@ def enter_workspace(request: ActorRequest, data: WorkspaceIn):
     return _session(request)
 
 
+@router.put("/session/password", response=answers(None, 204))
+def change_password(request: ActorRequest, data: ChangePasswordIn):
+    services.change_password(request, request.auth, data.old, data.new)
+    return Status(204, None)
+
+
+@router.get("/session/factor", response=answers(FactorState))
+def second_factor(request: ActorRequest):
+    return factor.state(request.auth.person)
+
+
+@router.post("/session/factor", response=answers(FactorBegun, 201))
+def begin_factor(request: ActorRequest, data: PasswordIn):
+    return Status(201, factor.begin(services.checked(request, request.auth, data.password)))
+
+
+@router.put("/session/factor", response=answers(CodesOut))
+def confirm_factor(request: ActorRequest, data: CodeIn):
+    request.auth.must_be_here()
+    return CodesOut(codes=factor.confirm(request.auth.person, data.code))
+
+
+@router.post("/session/factor/codes", response=answers(CodesOut))
+def new_codes(request: ActorRequest, data: PasswordIn):
+    return CodesOut(codes=factor.new_codes(services.checked(request, request.auth, data.password)))
+
+
+@router.post("/session/factor/off", response=answers(FactorState))
+def factor_off(request: ActorRequest, data: PasswordIn):
+    person = services.checked(request, request.auth, data.password)
+    factor.off(person)
+    return factor.state(person)
+
+
+@router.get("/sessions", response=answers(list[SessionLine]))
+def open_sessions(request: ActorRequest):
+    return sessions.sessions(request, request.auth)
+
+
+@router.delete("/sessions", response=answers(list[SessionLine]))
+def end_other_sessions(request: ActorRequest):
+    return sessions.end_others(request, request.auth)
+
+
+@router.delete("/sessions/{session_id}", response=answers(list[SessionLine]))
+def end_session(request: ActorRequest, session_id: int):
+    return sessions.end(request, request.auth, session_id)
+
+
+@router.get("/keys", response=answers(list[KeyLine]))
+def api_keys(request: ActorRequest):
+    return keys.keys(request.auth)
+
+
+@router.post("/keys", response=answers(KeyMade, 201))
+def make_key(request: ActorRequest, data: ApiKeyIn):
+    return Status(201, keys.make(request.auth, data.name, data.role))
+
+
+@router.delete("/keys/{key_id}", response=answers(list[KeyLine]))
+def take_key_back(request: ActorRequest, key_id: int):
+    return keys.take_back(request.auth, key_id)
+
+
 @router.get("/people", response=answers(list[MemberOut]))
 def people(request: ActorRequest):
-    return [_member(m) for m in services.members(request.auth)]
+    return [_member(m, request.auth) for m in staff.members(request.auth)]
 
 
 @router.post("/people", response=answers(MemberOut, 201))
 def add_person(request: ActorRequest, data: MemberIn):
-    return Status(201, _member(services.add_member(request.auth, data.name, data.username, data.password, data.role)))
+    made = staff.add_member(request.auth, data.name, data.username, data.password, data.role)
+    return Status(201, _member(made, request.auth))
 
 
 @router.put("/people/{member_id}", response=answers(MemberOut))
 def change_role(request: ActorRequest, member_id: int, data: RoleIn):
-    return _member(services.change_role(request.auth, member_id, data.role, data.version))
+    return _member(staff.change_role(request.auth, member_id, data.role, data.version), request.auth)
+
+
+@router.put("/people/{member_id}/off", response=answers(MemberOut))
+def keep_out(request: ActorRequest, member_id: int, data: OffIn):
+    return _member(staff.keep_out(request.auth, member_id, data.off), request.auth)
+
+
+@router.delete("/people/{member_id}", response=answers(None, 204))
+def take_off(request: ActorRequest, member_id: int):
+    staff.take_off(request.auth, member_id)
+    return Status(204, None)
+
+
+@router.post("/people/{member_id}/reset", response=answers(LinkMade, 201))
+def reset_password(request: ActorRequest, member_id: int, data: ResetIn):
+    return Status(201, staff.reset(request.auth, member_id, data.factor))
+
+
+@router.get("/links", response=answers(list[LinkLine]))
+def links(request: ActorRequest):
+    return staff.links(request.auth)
+
+
+@router.post("/links", response=answers(LinkMade, 201))
+def invite(request: ActorRequest, data: InviteIn):
+    return Status(201, staff.invite(request.auth, data.name, data.role))
+
+
+@router.delete("/links/{link_id}", response=answers(list[LinkLine]))
+def take_link_back(request: ActorRequest, link_id: int):
+    return staff.take_back(request.auth, link_id)
+
+
+# A link's key is sent in the body alone: an address ends up in logs.
+@router.post("/join/asked", auth=None, response=answers(Asked))
+def asked(request: HttpRequest, data: KeyIn):
+    _csrf(request)
+    return staff.asked(data.key)
+
+
+@router.post("/join", auth=None, response=answers(SessionOut))
+def join(request: HttpRequest, data: JoinIn):
+    _csrf(request)
+    staff.join(request, data.key, data.name, data.username, data.password)
+    return _session(request)
+
+
+@router.post("/join/password", auth=None, response=answers(None, 204))
+def set_password_anew(request: HttpRequest, data: SetAnewIn):
+    _csrf(request)
+    staff.set_anew(data.key, data.password)
+    return Status(204, None)
+
+
+@router.post("/session/join", response=answers(SessionOut))
+def join_as_oneself(request: ActorRequest, data: KeyIn):
+    staff.join_as_oneself(request, request.auth, data.key)
+    return _session(request)
 
 
 @router.put("/settings", response=answers(WorkspaceOut))

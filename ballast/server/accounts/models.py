@@ -61,10 +61,79 @@ class Membership(models.Model):
     person = models.ForeignKey(Person, on_delete=models.CASCADE, related_name="memberships")
     workspace = models.ForeignKey(Workspace, on_delete=models.CASCADE, related_name="memberships")
     role = models.CharField(max_length=10, choices=Role.choices)
+    # From then on they may not come in here; null: they may. What they did keeps their name.
+    off_at = models.DateTimeField(null=True)
     history = HistoricalRecords()
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["person", "workspace"], name="once_per_workspace")]
+
+
+class Link(models.Model):
+    """A way in that works once and ends: into a workspace, or, with a `member`, to a new password of somebody in it."""
+
+    workspace = models.ForeignKey(Workspace, on_delete=models.CASCADE, related_name="+")
+    key_hash = models.CharField(max_length=64, unique=True)
+    made_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    made_at = models.DateTimeField()
+    ends_at = models.DateTimeField()
+    # Used, or taken back.
+    ended_at = models.DateTimeField(null=True)
+    # Of an invitation: for whom, and what they may do.
+    name = models.CharField(max_length=80, blank=True)
+    role = models.CharField(max_length=10, choices=Membership.Role.choices, blank=True)
+    member = models.ForeignKey(Membership, null=True, on_delete=models.CASCADE, related_name="links")
+    # The second factor goes too.
+    factor_off = models.BooleanField(default=False)
+
+
+class SecondFactor(models.Model):
+    """What shows that whoever knows the password also has the device: RFC 6238, six digits, thirty seconds."""
+
+    person = models.OneToOneField(Person, on_delete=models.CASCADE, primary_key=True, related_name="factor")
+    secret = models.CharField(max_length=64)
+    # Null: begun, and no code of it was seen yet. It counts for nothing.
+    confirmed_at = models.DateTimeField(null=True)
+    # The thirty seconds of the last code that was taken: none is taken twice.
+    last_step = models.BigIntegerField(default=0)
+
+
+class RecoveryCode(models.Model):
+    """A code in the place of the device's, once."""
+
+    person = models.ForeignKey(Person, on_delete=models.CASCADE, related_name="recovery_codes")
+    key_hash = models.CharField(max_length=64)
+    used_at = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["person", "key_hash"], name="code_once")]
+
+
+class OpenSession(models.Model):
+    """A sign-in that has not ended: from where, with what, when it was last seen."""
+
+    person = models.ForeignKey(Person, on_delete=models.CASCADE, related_name="open_sessions")
+    session_key = models.CharField(max_length=40, unique=True)
+    began_at = models.DateTimeField()
+    seen_at = models.DateTimeField()
+    address = models.CharField(max_length=45, blank=True)
+    agent = models.CharField(max_length=300, blank=True)
+
+
+class ApiKey(models.Model):
+    """A person's key for scripts in one workspace. It may what its role may, and no more than the person may there."""
+
+    person = models.ForeignKey(Person, on_delete=models.CASCADE, related_name="api_keys")
+    workspace = models.ForeignKey(Workspace, on_delete=models.CASCADE, related_name="+")
+    name = models.CharField(max_length=80)
+    key_hash = models.CharField(max_length=64, unique=True)
+    role = models.CharField(max_length=10, choices=Membership.Role.choices)
+    made_at = models.DateTimeField()
+    used_on = models.DateField(null=True)
+    ended_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["-id"]
 
 
 class OwnedQuerySet(models.QuerySet[Any]):

@@ -8,6 +8,7 @@ from django.http import HttpRequest
 
 from ballast.core import units
 from ballast.core.refusal import Refusal
+from ballast.server.accounts import factor, sessions
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.accounts.models import Membership, Person, Workspace, World
 from ballast.server.edge.problems import Conflict, Denied
@@ -39,13 +40,49 @@ def not_here(mode: str) -> str:
     )
 
 
-def sign_in(request: HttpRequest, username: str, password: str) -> Person:
-    """Signs a person in, throttled. Raises Refusal without saying which of the two was wrong."""
-    person = authenticate(request, username=username, password=password)
-    if person is None:
-        raise Refusal("That name and password do not go together. Try again.", "password")
-    login(request, person)
+def enter(request: HttpRequest, person: Person) -> Person:
+    """Begins a session of a person's, which they see among theirs."""
+    login(request, person, backend=_BACKEND)
+    sessions.began(request, person)
     return person
+
+
+def sign_in(request: HttpRequest, username: str, password: str, code: str = "") -> Person:
+    """Signs a person in, throttled. Raises Refusal without saying which of the two was wrong; for `code` where it is asked."""
+    person = authenticate(request, username=username, password=password)
+    if not isinstance(person, Person):
+        raise Refusal("That name and password do not go together. Try again.", "password")
+    factor.must_show(request, person, code)
+    if not person.memberships.filter(off_at=None).exists():
+        raise Refusal("You are in no workspace any more. Ask its manager to let you in again.", "username")
+    return enter(request, person)
+
+
+def checked(request: HttpRequest, actor: Actor, password: str) -> Person:
+    """Whoever acts, by their password once more, throttled as at the door. Raises Refusal, Denied for a key."""
+    actor.must_be_here()
+    person = authenticate(request, username=actor.person.username, password=password)
+    if not isinstance(person, Person) or person.pk != actor.person.pk:
+        raise Refusal("This is not your password. Try again.", "password")
+    return person
+
+
+@transaction.atomic
+def change_password(request: HttpRequest, actor: Actor, old: str, new: str) -> None:
+    """Another password for whoever acts; every other session of theirs ends. Raises Refusal."""
+    person = checked(request, actor, old)
+    try:
+        set_password(person, new)
+    except Refusal as no:
+        raise Refusal(no.message, "new") from None
+    enter(request, person)
+
+
+def set_password(person: Person, password: str) -> None:
+    """Keeps a password, and ends every session that was begun with the one before. Raises Refusal."""
+    person.set_password(_checked_password(password, person))
+    person.save(update_fields=["password"])
+    sessions.end_all(person)
 
 
 def enter_demo(request: HttpRequest, username: str) -> Person:
@@ -55,11 +92,11 @@ def enter_demo(request: HttpRequest, username: str) -> Person:
     person = Person.objects.filter(username=username, is_active=True).first()
     if person is None:
         raise Refusal("There is no such demo person. Choose one of those shown.", "username")
-    login(request, person, backend=_BACKEND)
-    return person
+    return enter(request, person)
 
 
 def sign_out(request: HttpRequest) -> None:
+    sessions.ended(request)
     logout(request)
 
 
@@ -77,15 +114,14 @@ def first_run(request: HttpRequest, workspace: str, name: str, username: str, pa
     if not nobody_yet():
         raise Conflict("Somebody has been here already: sign in, or ask them to add you.")
     mark(settings.MODE)
-    person = _new_person(name, username, password)
+    person = new_person(name, username, password)
     Membership.objects.create(
         person=person, workspace=Workspace.objects.create(name=workspace), role=Membership.Role.MANAGER
     )
-    login(request, person, backend=_BACKEND)
-    return person
+    return enter(request, person)
 
 
-def _new_person(name: str, username: str, password: str) -> Person:
+def new_person(name: str, username: str, password: str) -> Person:
     if Person.objects.filter(username__iexact=username).exists():
         raise Conflict(f"“{username}” is taken. Choose another sign-in name.", "username")
     person = Person(username=username, first_name=name)
@@ -104,13 +140,15 @@ def set_units(actor: Actor, system: str | None, each: dict[str, str]) -> None:
 
 
 def enter_workspace(request: HttpRequest, actor: Actor, workspace_id: int) -> None:
-    """Makes another of the person's workspaces the one in hand. Raises DoesNotExist for a foreign one."""
-    request.session["workspace"] = Membership.objects.get(person=actor.person, workspace_id=workspace_id).workspace_id
+    """Makes another of the person's workspaces the one in hand. Raises DoesNotExist for a foreign one, Denied for a key."""
+    actor.must_be_here()
+    member = Membership.objects.get(person=actor.person, workspace_id=workspace_id, off_at=None)
+    request.session["workspace"] = member.workspace_id
 
 
 def workspaces(person: Person) -> list[Workspace]:
     """The real ones of a person, the first joined first."""
-    rows = Membership.objects.filter(person=person, workspace__practice_of=None).select_related("workspace")
+    rows = person.memberships.filter(workspace__practice_of=None, off_at=None).select_related("workspace")
     return [m.workspace for m in rows.order_by("id")]
 
 
@@ -121,31 +159,6 @@ def practice_of(person: Person, step: str) -> Workspace:
     )
     Membership.objects.create(person=person, workspace=made, role=Membership.Role.MANAGER)
     return made
-
-
-def members(actor: Actor) -> list[Membership]:
-    actor.must(May.READ)
-    return list(actor.workspace.memberships.select_related("person").order_by("person__first_name", "id"))
-
-
-@transaction.atomic
-def add_member(actor: Actor, name: str, username: str, password: str, role: str) -> Membership:
-    actor.must(May.PEOPLE)
-    return Membership.objects.create(person=_new_person(name, username, password), workspace=actor.workspace, role=role)
-
-
-@transaction.atomic
-def change_role(actor: Actor, membership_id: int, role: str, seen: str = "") -> Membership:
-    """Changes a role. Raises Conflict when the last manager would be gone, Stale where another changed it meanwhile."""
-    actor.must(May.PEOPLE)
-    membership = actor.workspace.memberships.select_related("person").get(pk=membership_id)
-    must_match(seen, {"role": membership.role}, {"role": role}, actor.person.units)
-    managers = actor.workspace.memberships.filter(role=Membership.Role.MANAGER)
-    if membership.role == Membership.Role.MANAGER and role != Membership.Role.MANAGER and managers.count() == 1:
-        raise Conflict("This is the last manager. Make somebody else manager first.", "role")
-    membership.role = role
-    membership.save()
-    return membership
 
 
 _WAYS = (

@@ -83,7 +83,8 @@ class Number:
 
 
 def _printable(text: str) -> str:
-    if re.search(r"[\x00-\x08\x0b-\x1f\x7f\ud800-\udfff]", text):
+    # Marks that turn the direction of writing around would show another name than is stored.
+    if re.search(r"[\x00-\x08\x0b-\x1f\x7f\u061c\u200e\u200f\u202a-\u202e\u2066-\u2069\ud800-\udfff]", text):
         raise PydanticCustomError("refusal", "It has characters that cannot be printed. Type it again.")
     return text
 
@@ -139,6 +140,8 @@ Note = Annotated[str, Words(500)]
 CompareDays = Annotated[int, Number("days between comparisons", 7, 1100, whole=True)]
 Flow = Annotated[float, Number("liters a minute", 0, 5000)]
 Minutes = Annotated[float, Number("minutes", 0.1, 600)]
+# What is looked for: words that all stand in what is found.
+Find = Annotated[str, Words(80)]
 # Of a wheel.
 Code = Annotated[str, Words(8, 1)]
 Amps = Annotated[float, Number("amperes", 0.1, 500)]

@@ -17,10 +17,6 @@ class Out(BaseModel):
     model_config = ConfigDict(from_attributes=True)
 
 
-# What is looked for: words that all stand in what is found.
-Find = Annotated[str, StringConstraints(strip_whitespace=True, max_length=200)]
-
-
 class FileIn(Strict):
     """A file as it was chosen: its bytes in base64."""
 

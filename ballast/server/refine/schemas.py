@@ -7,7 +7,7 @@ from pydantic import Field
 
 from ballast.core.refine import AirJob, Decision, EventKind, Pattern, Rib, Shape
 from ballast.core.working import Phrase
-from ballast.server.edge.quantities import Day, Odometer, Pressure, Tread, Words
+from ballast.server.edge.quantities import Day, Find, Odometer, Pressure, Tread, Words
 from ballast.server.edge.schema import Strict
 from ballast.server.rigs.schemas import FittingOut, MoveIn, WheelMoves
 
@@ -315,7 +315,7 @@ class TireOut:
 class TiresIn(Strict):
     """What the list of all tires is asked: words to look for, which of them, their order, and from where on."""
 
-    find: Annotated[str, Words(80)] = ""
+    find: Find = ""
     which: TireWhich = "all"
     sort: TireSort = "where"
     first: Annotated[int, Field(ge=0)] = 0

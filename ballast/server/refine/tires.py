@@ -15,6 +15,7 @@ from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge import clock
 from ballast.server.edge.days import latest_day
 from ballast.server.edge.files import csv_in_units
+from ballast.server.edge.finding import every_word
 from ballast.server.edge.problems import Denied
 from ballast.server.refine import wear
 from ballast.server.refine.models import TireEvent
@@ -121,12 +122,7 @@ def _which(
 
 def _asked(actor: Actor, asked: TiresIn) -> "QuerySet[WithAnnotations[Tire, _Place]]":
     rows = _which(_tires(actor), asked.which)
-    for word in asked.find.split():
-        any_of = Q(pk=None)
-        for name in _LOOKED_IN:
-            any_of |= Q(**{f"{name}__icontains": word})
-        rows = rows.filter(any_of)
-    return rows.order_by(*_ORDER[asked.sort])
+    return every_word(rows, asked.find, *_LOOKED_IN).order_by(*_ORDER[asked.sort])
 
 
 def page(actor: Actor, asked: TiresIn) -> TirePageOut:

@@ -3,8 +3,9 @@ from ninja import Router, Status
 from ballast.server.accounts.actors import ActorRequest
 from ballast.server.edge.files import attachment
 from ballast.server.edge.problems import answers
-from ballast.server.edge.schema import FileIn, Find
-from ballast.server.rigs import combinations, fittings, imports, laid_up, schemas, services
+from ballast.server.edge.quantities import Find
+from ballast.server.edge.schema import FileIn
+from ballast.server.rigs import combinations, fittings, imports, laid_up, out_of_service, schemas, services
 
 router = Router(tags=["rigs"])
 work = Router(tags=["work"])
@@ -84,6 +85,25 @@ def hitchable(request: ActorRequest, rig_id: int, find: Find = ""):
 def hitch_rig(request: ActorRequest, rig_id: int, data: schemas.HitchIn):
     """Hitches a trailer behind a vehicle, or drops it; answers the combination that it is part of now."""
     return [services.vehicle_out(r) for r in combinations.hitch(request.auth, rig_id, data.behind)]
+
+
+@router.put("/rigs/{rig_id}/out-of-service", response=answers(None, 204))
+def take_out_of_service(request: ActorRequest, rig_id: int, data: schemas.OutIn):
+    """It must not roll until it is signed off."""
+    out_of_service.take_out(request.auth, rig_id, data)
+    return Status(204, None)
+
+
+@router.post("/rigs/{rig_id}/sign-off", response=answers(None, 204))
+def sign_off(request: ActorRequest, rig_id: int, data: schemas.SignOffIn):
+    """It may roll again, by the name of whoever signs."""
+    out_of_service.sign_off(request.auth, rig_id, data)
+    return Status(204, None)
+
+
+@router.get("/rigs/{rig_id}/sign-offs", response=answers(list[schemas.SignOffOut]))
+def sign_offs(request: ActorRequest, rig_id: int):
+    return out_of_service.sign_offs(request.auth, rig_id)
 
 
 @router.put("/rigs/{rig_id}/laid-up", response=answers(None, 204))

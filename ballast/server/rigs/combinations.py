@@ -6,6 +6,7 @@ from django.db.models import Exists, F, OuterRef, Q
 from ballast.core import rigs as core
 from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
+from ballast.server.edge.finding import every_word
 from ballast.server.edge.problems import Conflict
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
@@ -17,21 +18,20 @@ NAMED = 24
 
 
 def hitchable(actor: Actor, rig_id: int, find: str) -> HitchableOut:
-    """What a rig may be hitched to: a trailer alone looks for what is last in its combination, all others for a loose trailer."""
+    """What a rig may be hitched to: the front that it looks for is the last of a combination, a trailer a loose one."""
     actor.must(May.READ)
     train = rigs.train(actor, rig_id)
-    looks_for_front = train[0].kind in core.TRAILERS and len(train) == 1
+    looks_for = core.looks_for([r.kind for r in train])
     follows = Rig.objects.filter(Q(head=OuterRef("pk")) | Q(head=OuterRef("head")), place=OuterRef("place") + 1)
     rows = rigs.rigs(actor).filter(archived=False).exclude(pk__in=[r.pk for r in train])
-    if looks_for_front:
+    if looks_for == "front":
         rows = rows.exclude(Q(kind__in=core.TRAILERS) & Q(head=None)).filter(~Exists(follows))
     else:
         rows = rows.filter(kind__in=core.TRAILERS, head=None)
-    for word in find.split():
-        rows = rows.filter(Q(name__icontains=word) | Q(fleet_number__icontains=word))
+    rows = every_word(rows, find, "name", "fleet_number")
     named = rows.prefetch_related(None).annotate(behind=F("head__name")).order_by("fleet_number", "name", "id")[:NAMED]
     return HitchableOut(
-        looks_for="front" if looks_for_front else "trailer", found=rows.count(),
+        looks_for=looks_for, found=rows.count(),
         rigs=[
             HitchRigOut(id=r.pk, name=r.name, fleet_number=r.fleet_number, kind_name=r.get_kind_display(), behind=r.behind or "")
             for r in named

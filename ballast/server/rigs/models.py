@@ -56,6 +56,33 @@ class Rig(Owned):
         return " ".join(filter(None, (self.fleet_number, self.name)))
 
 
+class OutOfService(models.Model):
+    """A rig that must not roll until a named person signs it off; there is a row only while it is so."""
+
+    rig = models.OneToOneField(Rig, on_delete=models.CASCADE, primary_key=True, related_name="out")
+    why = models.CharField(max_length=200)
+    since = models.DateTimeField()
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    # Who must sign it off; null: any manager.
+    sign_off = models.ForeignKey(Person, null=True, on_delete=models.PROTECT, related_name="+")
+
+
+class SignOff(models.Model):
+    """That a rig may roll again: why it did not, what was done, and by whose name; append only."""
+
+    rig = models.ForeignKey(Rig, on_delete=models.CASCADE, related_name="sign_offs")
+    why = models.CharField(max_length=200)
+    since = models.DateTimeField()
+    out_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    done = models.CharField(max_length=500)
+    signed = models.CharField(max_length=80)
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["-at", "-id"]
+
+
 class Sidewall(models.Model):
     """What stands on a tire. Unknown is null."""
 

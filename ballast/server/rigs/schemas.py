@@ -11,6 +11,7 @@ from ballast.server.edge.quantities import (
     Distance,
     Load,
     LoadIndex,
+    Name,
     Note,
     Number,
     Odometer,
@@ -249,6 +250,43 @@ class LaidUpIn(Strict):
     until: Day
     kept: Pressure | None = None
     why: Annotated[str, Words(200)] = ""
+
+
+class OutIn(Strict):
+    """Out of service: why, and who must sign it off, by their place among the people; null: any manager."""
+
+    why: Annotated[str, Words(200, 1)]
+    sign_off: int | None = None
+
+
+class SignOffIn(Strict):
+    """What was done about it, and the name that stands for it."""
+
+    done: Annotated[str, Words(500, 1)]
+    signed: Name
+
+
+class OutOut(Out):
+    """That a rig is out of service; `may_sign_off`: whoever asks is who may end it."""
+
+    words: Phrase
+    why: str
+    since: dt.datetime
+    by: str
+    sign_off: str
+    may_sign_off: bool
+
+
+class SignOffOut(Out):
+    """That a rig rolled again."""
+
+    why: str
+    since: dt.datetime
+    out_by: str
+    done: str
+    signed: str
+    by: str
+    at: dt.datetime
 
 
 class NewTireIn(SidewallIn):

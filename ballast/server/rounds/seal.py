@@ -3,6 +3,7 @@
 from dataclasses import replace
 
 from django.db import transaction
+from django.dispatch import Signal
 
 from ballast.core import ground
 from ballast.core import rounds as core
@@ -15,6 +16,9 @@ from ballast.server.rigs import services as rigs
 from ballast.server.rounds import ledger, stored, value
 from ballast.server.rounds.models import Round
 from ballast.server.rounds.services import round_
+
+# Sent in the transaction of a seal, with its `round`: rooms above do what follows from it.
+sealed = Signal()
 
 
 @transaction.atomic
@@ -51,6 +55,7 @@ def seal(
     ledger.write(row, now.wheels)
     if row.ground_plan_id is not None:
         _close_plan(actor, row, now)
+    sealed.send(Round, round=row)
     return row
 
 

@@ -1,8 +1,6 @@
 """Receivers of a rig: each is paired once, knows its key, and sends what the sensors say. See docs/receivers.md."""
 
 import datetime as dt
-import hashlib
-import secrets
 from typing import Any
 
 from django.db import transaction
@@ -16,6 +14,7 @@ from ballast.server.accounts.actors import Actor, May
 from ballast.server.accounts.models import Membership
 from ballast.server.edge import clock
 from ballast.server.edge.days import is_ahead
+from ballast.server.edge.keys import hash_of, new_key
 from ballast.server.edge.problems import Conflict
 from ballast.server.edge.ready import Ready
 from ballast.server.rigs import services as rigs
@@ -32,7 +31,7 @@ class ByKey(HttpBearer):
     """`Authorization: Bearer` with the key of a receiver; `request.auth` is the Receiver."""
 
     def authenticate(self, request: HttpRequest, token: str) -> Any:
-        found = _BY_KEY.first(_hash(token))
+        found = _BY_KEY.first(hash_of(token))
         if found is None:
             raise HttpError(401, "This key is not known here, or was taken back. Pair the receiver anew.")
         return found
@@ -42,10 +41,6 @@ class ReceiverRequest(HttpRequest):
     """A request that passed ByKey."""
 
     auth: Receiver
-
-
-def _hash(key: str) -> str:
-    return hashlib.sha256(key.encode()).hexdigest()
 
 
 def _actor(of: Receiver) -> Actor:
@@ -65,8 +60,8 @@ def pair(actor: Actor, rig_id: int, data: ReceiverIn) -> ReceiverPaired:
     """A receiver more. Its key is told now and never again. Raises DoesNotExist."""
     actor.must(May.FIT)
     rig = rigs.rig(actor, rig_id)
-    key = secrets.token_urlsafe(24)
-    Receiver.objects.create(rig=rig, name=data.name, key_hash=_hash(key), by=actor.person)
+    key = new_key()
+    Receiver.objects.create(rig=rig, name=data.name, key_hash=hash_of(key), by=actor.person)
     return ReceiverPaired(key=key, receivers=receivers(actor, rig_id))
 
 

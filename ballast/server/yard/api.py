@@ -2,9 +2,9 @@ from ninja import Query, Router
 
 from ballast.server.accounts.actors import ActorRequest
 from ballast.server.edge.problems import answers
-from ballast.server.edge.schema import Find
-from ballast.server.yard import services
-from ballast.server.yard.schemas import FoundOut, SheetOut, YardIn, YardOut
+from ballast.server.edge.quantities import Find
+from ballast.server.yard import day, services
+from ballast.server.yard.schemas import BoardOut, DayOut, FoundOut, SheetOut, YardIn, YardOut
 
 router = Router(tags=["yard"])
 
@@ -17,6 +17,18 @@ def yard(request: ActorRequest, of: Query[YardIn]):
 @router.get("/finder", response=answers(list[FoundOut]))
 def finder(request: ActorRequest, find: Find = ""):
     return services.finder(request.auth, find)
+
+
+@router.get("/day", response=answers(DayOut))
+def own_day(request: ActorRequest):
+    """What whoever asks has to do, the first first."""
+    return day.day(request.auth)
+
+
+@router.get("/day/everybody", response=answers(BoardOut))
+def board(request: ActorRequest, who: Find = ""):
+    """Who has which rounds to do."""
+    return day.board(request.auth, who)
 
 
 @router.get("/yard/{rig_id}", response=answers(SheetOut))

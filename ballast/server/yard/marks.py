@@ -18,6 +18,7 @@ WATCHED = {
     "accounts_workspace": _IN_WORKSPACE + "id",
     # What is hitched to it, and what it is hitched to.
     "rigs_rig": "SELECT id FROM rigs_rig WHERE id IN ({0}.id, {0}.head_id) OR head_id IN ({0}.id, {0}.head_id)",
+    "rigs_outofservice": "{0}.rig_id",
     "rigs_axle": "{0}.rig_id",
     "rigs_spare": "{0}.rig_id",
     "rigs_fitting": "{0}.rig_id",

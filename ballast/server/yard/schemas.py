@@ -1,31 +1,34 @@
 import datetime as dt
 from typing import Annotated, Literal
 
-from ninja import Schema
 from pydantic import Field
 
 from ballast.core.rounds import Word
 from ballast.core.standing import About
 from ballast.core.working import Phrase
 from ballast.server.air.schemas import AirAnswerOut
-from ballast.server.edge.schema import Find, Out
+from ballast.server.assignments.schemas import AssignedOut
+from ballast.server.edge.quantities import Find
+from ballast.server.edge.schema import Out, Strict
 from ballast.server.edge.words import StageOut, State
 from ballast.server.ground.plans import Strip
-from ballast.server.rigs.schemas import RigOut, VehicleOut
+from ballast.server.rigs.schemas import OutOut, RigOut, VehicleOut
 from ballast.server.rounds.schemas import AnswerOut
 from ballast.server.targets.policies import Way
 from ballast.server.targets.schemas import TargetSetOut
 from ballast.server.weighing.schemas import WeighingOut
 
 
-class YardIn(Schema):
+class YardIn(Strict):
     """What of the Yard is asked for: rigs in which every word stands and of which every line is said, in an order, from so many
     on."""
 
     lines: list[About] = []
+    # Only rigs whose round is due and that nobody has to do.
+    unassigned: bool = False
     find: Find = ""
-    order: Literal["urgency", "number", "weighed", "read"] = "urgency"
-    skip: Annotated[int, Field(ge=0, le=1_000_000)] = 0
+    sort: Literal["urgency", "number", "weighed", "read"] = "urgency"
+    first: Annotated[int, Field(ge=0, le=1_000_000)] = 0
 
 
 class FoundOut(Out):
@@ -63,6 +66,8 @@ class YardRigOut(Out):
     behind: str
     trailer: bool
     tires: list[YardTireOut]
+    # Who has its round to do.
+    assigned: list[AssignedOut]
     # Something has changed, and it is not worked out yet.
     anew: bool
 
@@ -80,12 +85,66 @@ class YardOut(Out):
     archived."""
 
     rigs: list[YardRigOut]
+    # So many at a time.
+    page: int
     lines: list[YardLineOut]
     found: int
     total: int
     asking: int
     anew: int
+    unassigned: int
     archived: int
+
+
+class DayRoundOut(AssignedOut):
+    """A round that is given, and what asks first of its rig; `round_open`: somebody has begun."""
+
+    name: str
+    fleet_number: str
+    kind_name: str
+    words: Phrase
+    state: State
+    round_open: int | None
+    # Of today or before.
+    today: bool
+
+
+class DoneOut(Out):
+    """A given round that was done: given to whom, sealed by whom."""
+
+    round: int
+    rig: int
+    name: str
+    to: str
+    by: str
+    at: dt.datetime
+
+
+class DayOut(Out):
+    """A person's day in a few words, what is to do, what comes later, and what they did today."""
+
+    words: Phrase
+    rounds: list[DayRoundOut]
+    later: list[DayRoundOut]
+    done: list[DoneOut]
+
+
+class WhoOut(Out):
+    """Somebody or a crew, how many rounds they have, and how many of them are over."""
+
+    key: str
+    name: str
+    rounds: int
+    over: int
+
+
+class BoardOut(Out):
+    """Who has what, `found` of it in all, and what was done of late."""
+
+    people: list[WhoOut]
+    rounds: list[DayRoundOut]
+    found: int
+    done: list[DoneOut]
 
 
 class LastTireOut(Out):
@@ -132,6 +191,8 @@ class SheetOut(Out):
     way: Way
     air: AirAnswerOut
     laid_up: LaidUpOut | None
+    # It must not roll until it is signed off.
+    out: OutOut | None
     # The ground plan that is open, for every screen of the rig.
     ground: Strip | None
     # Alarms that stand by the last numbers read off, for every screen of the rig.

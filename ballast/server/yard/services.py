@@ -2,15 +2,18 @@
 
 from typing import TYPE_CHECKING
 
-from django.db.models import Case, Count, F, Q, QuerySet, Subquery, Value, When
+from django.db.models import Case, Count, F, OuterRef, Q, QuerySet, Subquery, Value, When
+from django.db.models.functions import Coalesce
 
 from ballast.core import standing
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.air import now, trips
 from ballast.server.air import services as air
+from ballast.server.assignments import services as assignments
 from ballast.server.edge import clock
+from ballast.server.edge.finding import anywhere
 from ballast.server.ground import plans
-from ballast.server.rigs import laid_up
+from ballast.server.rigs import laid_up, out_of_service
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
 from ballast.server.rounds import sheet as walks
@@ -22,6 +25,7 @@ from ballast.server.targets import in_force, policies
 from ballast.server.targets import services as targets
 from ballast.server.weighing import services as weighing
 from ballast.server.yard import standings
+from ballast.server.yard.facts import Rows, facts_of
 from ballast.server.yard.models import Standing
 from ballast.server.yard.schemas import (
     FoundOut,
@@ -40,7 +44,7 @@ if TYPE_CHECKING:
 
 # So many lines are asked for at a time, and so many rigs does the finder name.
 PAGE, FOUND = 50, 8
-_ORDERS = {
+_SORTS = {
     "urgency": ("urgency", "number"),
     "number": ("number",),
     "weighed": (F("weighed_on").asc(nulls_first=True), "number"),
@@ -55,23 +59,37 @@ def _found(actor: Actor, of: YardIn) -> "QuerySet[WithAnnotations[Standing, stan
         rows = rows.filter(_named(word) | Q(words__contains=word, old=False))
     for about in of.lines:
         rows = rows.filter(_said_of(about))
-    return rows
+    return rows.filter(_UNASSIGNED) if of.unassigned else rows
 
 
 def _named(word: str) -> Q:
     """In the number, name or kind as they were kept, or as somebody changed them since."""
-    return Q(name__contains=word, old=False) | Q(rig__name__icontains=word) | Q(rig__fleet_number__icontains=word)
+    return Q(name__contains=word, old=False) | anywhere(word, "rig__name", "rig__fleet_number")
+
+
+# A round is due, or never was done, and nobody has it to do.
+_UNASSIGNED = Q(about__contains=" round ", old=False) & Q(
+    ~assignments.given(OuterRef("rig_id"), OuterRef("rig__head_id"))
+)
 
 
 def _said_of(about: standing.About) -> Q:
     return Q(about__contains=f" {about} ", old=False)
 
 
-def _line(row: "WithAnnotations[Standing, standings.Old]") -> YardRigOut:
-    # What no longer counts is not shown either: no tire of it is drawn well.
-    line = standings.bare(row.rig) if row.old else row.line
-    first, *more = [standing.ANEW] if row.old else standings.matters_of(line, clock.today())
-    said = {"state": first.state, "words": first.words, "more": [m.words for m in more]}
+def _line(row: "WithAnnotations[Standing, standings.Old]", given: assignments.Open | None = None) -> YardRigOut:
+    if row.old:
+        # What no longer counts is not shown either: no tire of it is drawn well.
+        line = standings.bare(row.rig) | {"weighed_on": None, "last_round": None}
+        first, *more = [standing.ANEW]
+    else:
+        line = row.line | {"weighed_on": row.weighed_on, "last_round": row.last_round}
+        first, *more = standings.matters_of(row.line, clock.today())
+    has = given or {}
+    said = {
+        "state": first.state, "words": first.words, "more": [m.words for m in more],
+        "assigned": has.get(row.rig_id, []) + has.get(row.rig.head_id or 0, []),
+    }  # fmt: skip
     return YardRigOut.model_validate(line | said | {"id": row.rig_id, "anew": row.old})
 
 
@@ -80,16 +98,21 @@ def yard(actor: Actor, of: YardIn) -> YardOut:
     actor.must(May.READ)
     standings.renew(actor)
     rows = _found(actor, of)
-    shown = rows.order_by(*_ORDERS[of.order], "rig_id").select_related("rig")[of.skip : of.skip + PAGE]
+    archived = rigs.rigs(actor).filter(archived=True).order_by()
+    # Counted along with the first question, where that has an answer.
+    counted = archived.values("workspace").annotate(n=Count("pk")).values("n")
+    page = rows.order_by(*_SORTS[of.sort], "rig_id").select_related("rig")
+    shown = list(page.annotate(archived=Coalesce(Subquery(counted), 0))[of.first : of.first + PAGE])
+    given = assignments.open_of(actor, {pk for row in shown for pk in (row.rig_id, row.rig.head_id) if pk})
     counts = standings.kept_of(actor).aggregate(
-        total=Count("rig"), asking=Count("rig", Q(asks=True) | Q(old=True)), anew=Count("rig", Q(old=True)),
+        total=Count("rig"), asking=Count("rig", Q(asks=True) | Q(old=True)), anew=Count("rig", Q(old=True)), unassigned=Count("rig", _UNASSIGNED),
         **{f"n_{about}": Count("rig", _said_of(about)) for about in standing.ABOUT},
     )  # fmt: skip
     said = [(about, name, counts.pop(f"n_{about}")) for about, name in standing.ABOUT.items()]
     return YardOut(
-        rigs=[_line(row) for row in shown], found=rows.count() if of.find or of.lines else counts["total"], **counts,
+        rigs=[_line(row, given) for row in shown], page=PAGE, found=rows.count() if of.find or of.lines or of.unassigned else counts["total"], **counts,
         lines=[YardLineOut(key=about, name=name, rigs=count) for about, name, count in said if count or about in of.lines],
-        archived=rigs.rigs(actor).filter(archived=True).count(),
+        archived=shown[0].archived if shown else archived.count(),
     )  # fmt: skip
 
 
@@ -105,7 +128,9 @@ def finder(actor: Actor, find: str) -> list[FoundOut]:
 
 def sheet(actor: Actor, rig_id: int) -> SheetOut:
     """All that the screens of one rig stand on."""
-    train = rigs.train(actor, rig_id, also=("air", "policy", "walk", *trips.WITH_TRIP, *WITH_HEARD))
+    train = rigs.train(
+        actor, rig_id, also=("air", "policy", "walk", out_of_service.WITH_OUT, *trips.WITH_TRIP, *WITH_HEARD)
+    )
     rig = next(r for r in train if r.pk == rig_id)
     ticket = weighing.weighings(actor, rig).filter(amended_by=None, load_state__in_force=True).first()
     row = in_force.in_force(actor, rig)
@@ -141,13 +166,11 @@ def sheet(actor: Actor, rig_id: int) -> SheetOut:
     plan = plans.open_of(actor, train)
     strip = plans.strip(plan, train) if plan else None
     off_road = bool(last and strip and last.let_out_after(strip.opened_at))
-    facts = standings.facts_of(
-        standings.Rows(rig, ticket, row, last, open_round is not None, stale, answer=answer, ground=strip)
-    )
+    facts = facts_of(Rows(rig, ticket, row, last, open_round is not None, stale, answer=answer, ground=strip))
     return SheetOut(
         rig=rigs.present(rig), train=[rigs.vehicle_out(r) for r in train], walk=walks.walked(train),
         stages=standing.stages(facts), weighing=weighing.present(ticket, rig) if ticket else None, targets=target_set, way=way,
-        air=answer, laid_up=_laid_up(rig, facts), ground=strip, heard=getattr(rig, "heard", None) is not None, alarms=alarms.standing(actor, rig, Held(row, way, of_now, plan)), open_round=open_round, last_round=_last(done_last.text, part.text if part else None, rig.pk, off_road) if done_last else None,
+        air=answer, laid_up=_laid_up(rig, facts), out=out_of_service.present(rig, actor), ground=strip, heard=getattr(rig, "heard", None) is not None, alarms=alarms.standing(actor, rig, Held(row, way, of_now, plan)), open_round=open_round, last_round=_last(done_last.text, part.text if part else None, rig.pk, off_road) if done_last else None,
     )  # fmt: skip
 
 

@@ -12,6 +12,9 @@ const props = defineProps<{ over?: boolean }>()
 const { session, refetch } = useSession()
 const username = ref('')
 const password = ref('')
+const code = ref('')
+/** The password is right, and the second factor is asked for. */
+const second = ref(false)
 const fields = ref<Record<string, string>>({})
 const message = ref('')
 const busy = ref(false)
@@ -28,13 +31,20 @@ async function attempt(call: () => ReturnType<typeof signIn>) {
   } catch (error) {
     const no = refusedOf(error)
     fields.value = no.fields
+    if (no.fields.code) {
+      // Being asked is no refusal yet.
+      if (!second.value) fields.value = {}
+      second.value = true
+    }
     message.value = Object.keys(no.fields).length ? '' : no.message
   } finally {
     busy.value = false
   }
 }
 const signIn = () =>
-  answer(api.POST('/api/v1/session', { body: { username: username.value, password: password.value } }))
+  answer(
+    api.POST('/api/v1/session', { body: { username: username.value, password: password.value, code: code.value } }),
+  )
 const enter = (name: string) => answer(api.POST('/api/v1/session/demo', { body: { username: name } }))
 
 const DOES: Record<string, string> = {
@@ -90,6 +100,14 @@ const DOES: Record<string, string> = {
           autocomplete="current-password"
           required
           name="password"
+        />
+        <TextField
+          v-if="second"
+          v-model="code"
+          label="Six digits of your device, or a recovery code"
+          autocomplete="one-time-code"
+          name="code"
+          autofocus
         />
         <Refusal :message="message" />
         <button class="button button-next justify-self-start" :disabled="busy">Sign in</button>

@@ -60,6 +60,7 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
     </p>
     <Unsent v-if="!session.workspace" />
     <FirstRun v-if="session.first_run" />
+    <RouterView v-else-if="route.name === 'join'" />
     <Enter v-else-if="!session.workspace" />
     <template v-else>
       <!-- Under a sign-in the page waits as it was, out of reach. -->

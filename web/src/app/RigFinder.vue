@@ -5,7 +5,7 @@ import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { refDebounced } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { sheet } from '@/rigs/queries'
+import { rigName, sheet } from '@/rigs/queries'
 import { finder, fits, rigText } from '@/yard/queries'
 import { say } from '@/shared/units'
 
@@ -24,7 +24,6 @@ const settled = computed(() => data.value && find.value === typed.value && !isFe
 const here = computed(() => (route.path.startsWith('/rigs/') && Number(route.params.id)) || null)
 const { data: of } = useQuery(sheet(here))
 
-const name = (rig: { fleet_number: string; name: string }) => [rig.fleet_number, rig.name].filter(Boolean).join(' ')
 const current = computed(() => (here.value && of.value?.rig.id === here.value ? of.value.rig : null))
 
 function go(rig: { id: number } | null) {
@@ -43,7 +42,7 @@ function go(rig: { id: number } | null) {
       class="input min-h-9 py-1 pr-8 pl-13 font-semibold"
       aria-label="Find a rig"
       autocomplete="off"
-      :display-value="(r: any) => (r ? name(r) : '')"
+      :display-value="(r: any) => (r ? rigName(r) : '')"
       @focus="(($event.target as HTMLInputElement).select(), (looked = true))"
       @change="typed = $event.target.value"
     />
@@ -54,7 +53,7 @@ function go(rig: { id: number } | null) {
     <ComboboxOptions class="absolute z-30 mt-1 w-80 max-w-[90vw] border border-soft bg-paper py-1 outline-none">
       <ComboboxOption v-for="r in matching" :key="r.id" v-slot="{ active }" :value="r" as="template">
         <li class="cursor-pointer px-3 py-2" :class="{ 'bg-tealwash': active }">
-          <span class="font-semibold">{{ name(r) }}</span> <span class="text-soft">{{ r.kind_name }}</span>
+          <span class="font-semibold">{{ rigName(r) }}</span> <span class="text-soft">{{ r.kind_name }}</span>
           <span class="block truncate text-sm text-soft">{{ say(r.words) }}</span>
         </li>
       </ComboboxOption>

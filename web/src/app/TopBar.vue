@@ -83,6 +83,7 @@ async function enter(workspace: string) {
               { path: '/practice', name: 'Practice' },
               { path: '/units', name: 'Units, each by itself' },
               { path: '/people', name: 'People and settings' },
+              { path: '/you', name: 'Your sign-in' },
             ]"
             :key="to.path"
             v-slot="{ active, close }"

@@ -223,6 +223,13 @@ export const router = createRouter({
       meta: { title: 'Units' },
       component: () => import('@/accounts/UnitsPage.vue'),
     },
+    { path: '/join', name: 'join', meta: { title: 'Come aboard' }, component: () => import('@/accounts/Join.vue') },
+    {
+      path: '/you',
+      name: 'you',
+      meta: { title: 'Sign-in' },
+      component: () => import('@/accounts/YouPage.vue'),
+    },
     {
       path: '/people',
       name: 'people',

@@ -3,14 +3,14 @@
 import { useQuery } from '@tanstack/vue-query'
 import { refDebounced, useLocalStorage, useMediaQuery } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
+import { onBeforeRouteLeave, useRoute, useRouter } from 'vue-router'
 import { useSession } from '@/shared/session'
 import { answer, api, refusedOf } from '@/shared/api/client'
 import { refreshRig } from '@/rigs/queries'
 import Banner from '@/shared/Banner.vue'
 import Presses from '@/shared/Presses.vue'
 import { clock, spokenDay } from '@/shared/units'
-import type { About, Asked, Order } from './queries'
+import type { About, Asked, Sort } from './queries'
 import { takeCardsAlong, useKeptHere } from './useKeptHere'
 import { useYard } from './useYard'
 import YardRow from './YardRow.vue'
@@ -21,7 +21,7 @@ const asKept = computed(() => {
   const at = asOf.value ? new Date(asOf.value).toISOString() : ''
   return at ? `${spokenDay(at)}, ${clock(at)}` : 'it was last read'
 })
-const ORDERS = [
+const SORTS = [
   { key: 'urgency' as const, name: 'what asks first' },
   { key: 'number' as const, name: 'number' },
   { key: 'weighed' as const, name: 'weighed' },
@@ -30,10 +30,10 @@ const ORDERS = [
 const route = useRoute()
 const router = useRouter()
 const typed = ref(String(route.query.find ?? ''))
-const sort = ref<Order>(ORDERS.find((o) => o.key === route.query.order)?.key ?? 'urgency')
+const sort = ref<Sort>(SORTS.find((s) => s.key === route.query.sort)?.key ?? 'urgency')
 const said = ref<About[]>([route.query.lines ?? []].flat().filter(Boolean) as About[])
 const find = refDebounced(typed, 150)
-const asked = computed<Asked>(() => ({ find: find.value, lines: said.value, order: sort.value }))
+const asked = computed<Asked>(() => ({ find: find.value, lines: said.value, sort: sort.value }))
 const ROWS = [
   { key: 'dense' as const, name: 'dense' },
   { key: 'comfortable' as const, name: 'comfortable' },
@@ -54,13 +54,18 @@ const { data, error, refetch } = head
 watch(data, (now) => now && (many.value = now.total > MANY), { immediate: true })
 watch(data, (now) => now && !adrift.value && setTimeout(() => void takeCardsAlong(now.rigs), 1500), { immediate: true })
 // What is looked for stands in the address: it can be kept, and is found again on the way back.
-watch(asked, ({ find, lines, order }) => {
+let leaving = false
+onBeforeRouteLeave(() => void (leaving = true))
+watch(asked, ({ find, lines, sort }) => {
+  // On the way to another page it would call that off.
+  if (leaving) return
   void router.replace({
-    query: { ...(find && { find }), ...(lines.length && { lines }), ...(order !== 'urgency' && { order }) },
+    query: { ...(find && { find }), ...(lines.length && { lines }), ...(sort !== 'urgency' && { sort }) },
   })
 })
 const press = (about: About) =>
   (said.value = said.value.includes(about) ? said.value.filter((a) => a !== about) : [...said.value, about])
+const showAll = () => ((typed.value = ''), (said.value = []))
 const showArchived = ref(false)
 const archived = useQuery({
   queryKey: ['archived'],
@@ -105,6 +110,7 @@ async function restore(id: number) {
     <p v-if="error && !data" class="mt-8" role="alert">
       {{ refusedOf(error).message }}
       <button type="button" class="link" @click="() => refetch()">Try again</button>
+      <button v-if="said.length || typed" type="button" class="link ml-3" @click="showAll">Show all</button>
     </p>
     <section v-else-if="data && !data.total" class="mt-12 max-w-md">
       <h2>No rig yet</h2>
@@ -129,7 +135,7 @@ async function restore(id: number) {
         </label>
         <div class="flex flex-wrap items-center gap-1 text-sm" role="group" aria-label="Order">
           <span class="mr-1 text-soft">Order</span>
-          <Presses v-model="sort" :choices="ORDERS" look="quiet rounded-md px-2 py-1" />
+          <Presses v-model="sort" :choices="SORTS" look="quiet rounded-md px-2 py-1" />
         </div>
         <div v-if="wide" class="flex items-center gap-1 text-sm" role="group" aria-label="Rows">
           <span class="mr-1 text-soft">Rows</span>
@@ -192,7 +198,7 @@ async function restore(id: number) {
       </ul>
       <p v-if="!count" class="py-6 text-soft">
         No rig fits{{ typed && ` “${typed}”` }}.
-        <button type="button" class="link" @click="((typed = ''), (said = []))">Show all</button>
+        <button type="button" class="link" @click="showAll">Show all</button>
       </p>
     </template>
 

@@ -1,33 +1,29 @@
+import { rigName } from '@/rigs/queries'
 import { answer, api, refusedOf, type Schemas } from '@/shared/api/client'
 import { adrift, kept, keptBefore } from '@/shared/kept'
 
 export type Line = Schemas['YardRigOut']
-export type Order = 'urgency' | 'number' | 'weighed' | 'read'
+export type Sort = 'urgency' | 'number' | 'weighed' | 'read'
 /** What a matter of a rig is about. */
 export type About = Schemas['YardLineOut']['key']
 /** What of the Yard is asked for. */
 export interface Asked {
   find: string
   lines: About[]
-  order: Order
+  sort: Sort
 }
-export const ALL: Asked = { find: '', lines: [], order: 'urgency' }
+export const ALL: Asked = { find: '', lines: [], sort: 'urgency' }
 
-/** So many lines the server gives at a time. */
-export const PAGE = 50
 /** Soon again, while something is still worked out [ms]. */
 const SOON = 1500
 
-/** A page of the Yard. As it opens it is kept, so that it is at hand without a network. */
-export const yardPage = (asked: Asked, page: number) => ({
-  queryKey: ['yard', asked, page],
-  queryFn: async () => {
-    const ask = () =>
-      answer(api.GET('/api/v1/yard', { params: { query: { ...asked, skip: page * PAGE } } })) as Promise<
-        Schemas['YardOut']
-      >
-    if (!asked.find && !asked.lines.length && asked.order === 'urgency')
-      return kept(page ? `yard ${page}` : 'yard', ask)
+/** The lines of the Yard from one on. As it opens it is kept, so that it is at hand without a network. */
+export const yardPage = (asked: Asked, first: number) => ({
+  queryKey: ['yard', asked, first],
+  queryFn: async (): Promise<Schemas['YardOut']> => {
+    const ask = () => answer(api.GET('/api/v1/yard', { params: { query: { ...asked, first } } }))
+    if (!asked.find && !asked.lines.length && asked.sort === 'urgency')
+      return kept(first ? `yard ${first}` : 'yard', ask)
     try {
       return await ask()
     } catch (error) {
@@ -41,7 +37,7 @@ export const yardPage = (asked: Asked, page: number) => ({
 })
 
 export const rigText = (r: { fleet_number: string; name: string; kind_name: string }) =>
-  `${r.fleet_number} ${r.name} ${r.kind_name}`.toLowerCase()
+  `${rigName(r)} ${r.kind_name}`.toLowerCase()
 export const fits = (text: string, typed: string) =>
   typed
     .toLowerCase()

@@ -1,9 +1,9 @@
 /** The lines of the Yard that are on the screen, and no others: asked of the server page by page, where it is scrolled to. */
 import { keepPreviousData, useQueries, useQuery } from '@tanstack/vue-query'
 import { useWindowVirtualizer, type VirtualItem } from '@tanstack/vue-virtual'
-import { computed, onScopeDispose, ref, useTemplateRef, type Ref } from 'vue'
+import { computed, onScopeDispose, useTemplateRef, type Ref } from 'vue'
 import { adrift } from '@/shared/kept'
-import { ALL, fits, PAGE, rigText, yardPage, type Asked, type Line } from './queries'
+import { ALL, fits, rigText, yardPage, type Asked, type Line } from './queries'
 import { say } from '@/shared/units'
 
 /** How high the lines were when the Yard was left, so that whoever comes back finds the same place. */
@@ -24,34 +24,36 @@ export function useYard(wanted: Ref<Asked>, height: Ref<number>, first: (rigs: L
         )
       : null,
   )
+  const page = computed(() => head.data.value?.page ?? 1)
   const count = computed(() => own.value?.length ?? head.data.value?.found ?? 0)
 
   const list = useTemplateRef<HTMLElement>('list')
-  const top = ref(0)
   const rows = useWindowVirtualizer(
     computed(() => ({
       count: count.value,
       estimateSize: () => height.value,
       // A page of rigs is there whole: only what is more than that is drawn as it is scrolled to.
-      overscan: count.value <= PAGE ? PAGE : 6,
-      scrollMargin: list.value?.offsetTop ?? top.value,
+      overscan: count.value <= page.value ? count.value : 6,
+      scrollMargin: list.value?.offsetTop ?? 0,
       initialMeasurementsCache: left.of === of.value ? left.heights : [],
     })),
   )
   onScopeDispose(() => (left = { of: of.value, heights: rows.value.measurementsCache }))
   const onScreen = computed(() => rows.value.getVirtualItems())
-  const pages = computed(() =>
-    [...new Set(onScreen.value.map((item) => Math.floor(item.index / PAGE)))].filter(Boolean),
+  const starts = computed(() =>
+    [...new Set(onScreen.value.map((item) => item.index - (item.index % page.value)))].filter(Boolean),
   )
   const more = useQueries({
-    queries: computed(() => pages.value.map((page) => yardPage(asked.value, page))),
+    queries: computed(() => starts.value.map((first) => yardPage(asked.value, first))),
   })
   /** The lines on the screen, each at its place; null: it is on its way. */
   const lines = computed(() => {
     const at = new Map([[0, own.value ?? head.data.value?.rigs ?? []]])
-    pages.value.forEach((page, i) => at.set(page, more.value[i]?.data?.rigs ?? []))
+    starts.value.forEach((first, i) => at.set(first, more.value[i]?.data?.rigs ?? []))
     return onScreen.value.map((item) => {
-      const rig = own.value ? own.value[item.index] : at.get(Math.floor(item.index / PAGE))?.[item.index % PAGE]
+      const rig = own.value
+        ? own.value[item.index]
+        : at.get(item.index - (item.index % page.value))?.[item.index % page.value]
       return { item, rig: rig ?? null }
     })
   })

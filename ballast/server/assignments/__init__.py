@@ -1,0 +1,1 @@
+"""Rounds that are given to people and crews, for a day."""

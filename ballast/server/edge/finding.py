@@ -1,0 +1,22 @@
+"""Looking for words in rows."""
+
+from typing import Any, TypeVar
+
+from django.db.models import Q, QuerySet
+
+Rows = TypeVar("Rows", bound=QuerySet[Any, Any])
+
+
+def anywhere(word: str, *fields: str) -> Q:
+    """A word in any of some fields, in letters of any size."""
+    found = Q(pk=None)
+    for field in fields:
+        found |= Q(**{f"{field}__icontains": word})
+    return found
+
+
+def every_word(rows: Rows, find: str, *fields: str) -> Rows:
+    """The rows in which every word that is looked for stands, each in any of the fields."""
+    for word in find.split():
+        rows = rows.filter(anywhere(word, *fields))
+    return rows
