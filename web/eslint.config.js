@@ -6,6 +6,7 @@ import vue from 'eslint-plugin-vue'
 const ROOMS = [
   'accounts',
   'air',
+  'assignments',
   'card',
   'gauges',
   'ground',
@@ -13,6 +14,7 @@ const ROOMS = [
   'refine',
   'rigs',
   'rounds',
+  'schedule',
   'sensors',
   'tables',
   'targets',
@@ -20,6 +22,9 @@ const ROOMS = [
   'yard',
 ]
 const DOORWAYS = [
+  '@/assignments/Assigned.vue',
+  '@/assignments/GiveRounds.vue',
+  '@/assignments/queries',
   '@/rigs/frame',
   '@/rigs/queries',
   '@/rigs/NextStep.vue',

@@ -23,6 +23,8 @@ from ballast.server.accounts.models import Membership, Person, Workspace
 from ballast.server.air import trips
 from ballast.server.air.now import set_air
 from ballast.server.air.schemas import AirKeptIn, TripIn
+from ballast.server.assignments import services as assignments
+from ballast.server.assignments.schemas import CrewIn, GiveOnceIn, ToIn
 from ballast.server.gauges.inflators import inflators
 from ballast.server.gauges.inflators import save as save_inflator
 from ballast.server.gauges.models import Gauge
@@ -194,6 +196,23 @@ def _copperfinch(
             history.tires.swap("1L", "1R")
         history.walk(range(WEEKS - SINCE_WEIGHED, WEEKS))
     _quill_dunes(technician, fleet["CF-06"], g1, today)
+    _give_rounds(maintainer, technician, fleet, today)
+
+
+def _give_rounds(maintainer: Actor, technician: Actor, fleet: dict[str, Rig], today: dt.datetime) -> None:
+    """The technician's day: the coach first of three, one of them over since yesterday; the crew has the van tomorrow."""
+    places = {m.person_id: m.pk for m in maintainer.workspace.memberships.all()}
+    own = ToIn(member=places[technician.person.pk])
+    with at(today - dt.timedelta(days=2)):
+        both = [places[maintainer.person.pk], places[technician.person.pk]]
+        (crew,) = assignments.keep_crew(maintainer, CrewIn(name="Depot crew", members=both))
+        days = (
+            (("CF-01",), 0, own, "Before the tour"), (("CF-03",), 0, own, ""), (("CF-08",), -1, own, ""),
+            (("CF-05",), 1, ToIn(crew=crew.id), "Nuts too"),
+        )  # fmt: skip
+        for n, (numbers, ahead, to, note) in enumerate(days):
+            rigs, on = [fleet[number].pk for number in numbers], (today + dt.timedelta(days=ahead)).date()
+            assignments.give(maintainer, GiveOnceIn(uuid=UUID(int=900 + n), rigs=rigs, to=to, on=on, note=note))
 
 
 def _chalk_trial(technician: Actor, pickup: Rig, gauge: Gauge) -> None:

@@ -23,6 +23,7 @@ from ballast.server.practice.api import router as practice
 from ballast.server.refine import api as refine
 from ballast.server.rigs import api as rigs
 from ballast.server.rounds import api as rounds
+from ballast.server.schedule.api import router as schedule
 from ballast.server.sensors import api as sensors
 from ballast.server.tables import api as tables
 from ballast.server.targets import api as targets
@@ -70,7 +71,7 @@ def work_nothing(request: HttpRequest, data: Nothing):
 # Records: what is saved. In the order of the work line.
 for records in (
     accounts, rigs.router, weather, gauges.router, tables.router, weighing.router, targets.router, air.router, ground.router, refine.router, card, rounds.router, assignments.router,
-    sensors.router, lookback, pictures, yard, practice,
+    sensors.router, lookback, pictures, yard, schedule, practice,
 ):  # fmt: skip
     api.add_router("", records)
 

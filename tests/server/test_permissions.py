@@ -98,6 +98,19 @@ LEAST = {
     "POST rigs/{rig_id}/sign-off": MANAGER,
     "GET rigs/{rig_id}/sign-offs": VIEWER,
     "GET day": VIEWER,
+    "GET yard/all": VIEWER,
+    "GET people/{member_id}/deeds": MANAGER,
+    "GET schedule": VIEWER,
+    "GET feeds": VIEWER,
+    "POST feeds": VIEWER,
+    "DELETE feeds/{feed_id}": VIEWER,
+    # A calendar signs in nowhere: the address is the key.
+    "GET calendar/{key}.ics": ANYBODY,
+    "GET notice": VIEWER,
+    "PUT notice": VIEWER,
+    "GET checks": VIEWER,
+    "GET checks.csv": VIEWER,
+    "GET gauges-by-rounds": VIEWER,
     "GET day/everybody": VIEWER,
     "GET rigs/{rig_id}/assigned": VIEWER,
     "POST work/assignments": MANAGER,
@@ -388,6 +401,8 @@ def body_for(operation: str, fleet: Fleet, round_id: int) -> Any:
         "PUT rigs/{rig_id}/laid-up": {"until": (timezone.now() + dt.timedelta(days=60)).date().isoformat()},
         "PUT rigs/{rig_id}/out-of-service": {"why": "Hub"},
         "POST rigs/{rig_id}/sign-off": {"done": "Hub", "signed": "Manager"},
+        "POST feeds": {"own": True},
+        "PUT notice": {"email": None},
         "POST work/assignments": GIVEN | {"rigs": [fleet.rig]},
         "POST assignments": GIVEN | {"rigs": [fleet.rig], "uuid": str(uuid4())},
         "PUT assignments/{assignment_id}": {"to": {}},
@@ -607,7 +622,7 @@ def address(operation: str, fleet: Fleet, round_id: int, member_id: int) -> tupl
         "result_id": chalk_of(fleet), "record_id": record_of(fleet), "inflator_id": inflator_of(fleet),
         "set_id": deflators_of(fleet), "number": 2, "entry": uuid4(), "trial_id": trial_of(fleet),
         "rotation_id": rotation_of(fleet), "receiver_id": receiver_of(fleet), "session_id": 2**40, "key_id": key_of(fleet),
-        "link_id": link_of(fleet), "assignment_id": assignment_of(fleet), "crew_id": crew_of(fleet),
+        "link_id": link_of(fleet), "assignment_id": assignment_of(fleet), "crew_id": crew_of(fleet), "feed_id": 2**40,
     }  # fmt: skip
     uuids = {"pictures": picture_of, "ground": plan_of, "tires": event_of}
     uuid = uuids.get(path.split("/")[0], lambda _: uuid4())(fleet)

@@ -1,9 +1,10 @@
 """Gauges and inflators: `gauge` (what one says), `session` (compared with a master), `beside` (two on one tire),
-`inflators` (able, set-point, time, order), `deflators` (where a preset set closes).
+`inflators` (able, set-point, time, order), `deflators` (where a preset set closes), `found_out` (by its rounds).
 """
 
 from ballast.core.gauges.beside import AGREE_KPA, Beside, Learned, beside, learned_offset
 from ballast.core.gauges.deflators import Closing, Deflators, deflators, deflators_refused
+from ballast.core.gauges.found_out import UNKNOWN, FoundOut, GaugeChange, found_out
 from ballast.core.gauges.gauge import (
     FITTED,
     KIND_NAMES,
@@ -47,8 +48,8 @@ from ballast.core.gauges.session import CurvePoint, check_pairs, correction, dri
 
 __all__ = [
     "AGREE_KPA",
-    "FITTED", "KIND_NAMES", "LARGE_TIRE_L", "LEARNING", "NO_MASTER_KPA", "STALE_DAYS", "SUPPLIES", "SUSPICIONS", "Beside", "Closing", "Corrected", "CurvePoint", "Deflators", "Fill", "Gauge",
+    "FITTED", "KIND_NAMES", "LARGE_TIRE_L", "LEARNING", "NO_MASTER_KPA", "STALE_DAYS", "SUPPLIES", "SUSPICIONS", "UNKNOWN", "Beside", "Closing", "Corrected", "CurvePoint", "Deflators", "Fill", "FoundOut", "Gauge", "GaugeChange",
     "GaugeKind", "Inflator", "Job", "Learned", "Pair", "Suits", "Supply", "Suspicion", "ToFill", "air_volume_l", "beside",
-    "check_pairs", "condition", "correct", "correction", "curve", "deflators", "deflators_refused", "drift", "fill_minutes", "job", "lag", "learned_offset", "least_kpa", "refusal",
+    "check_pairs", "condition", "correct", "correction", "curve", "deflators", "deflators_refused", "drift", "fill_minutes", "found_out", "job", "lag", "learned_offset", "least_kpa", "refusal",
     "remarks", "scatter", "sealed_low", "set_point", "shows", "suits", "sure_at", "uncovered", "with_rests", "worth_comparing",
 ]  # fmt: skip

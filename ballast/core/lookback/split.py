@@ -68,6 +68,11 @@ class Split:
     sides_kpa: float | None
     words: tuple[Phrase, ...]
 
+    @property
+    def shared_kpa(self) -> float | None:
+        """What all road tires gained beyond weather and loss, in the middle of them [kPa]; None: nothing is shared."""
+        return statistics.median(p.shared_kpa for p in self.parts) if self.shared is not None else None
+
 
 def split(steps: tuple[Step, ...], circumstances: Circumstances | None = None) -> Split:
     """`d = Δ ln(p + p_atm)` normalised, plus the usual loss for the days between; the median over the road wheels is shared.

@@ -1,4 +1,4 @@
-"""What there is to say of a rig: `assigned` (rounds that were given to somebody), `due` (check, weighing), `laid_up` (its dues rest), `facts` (what is asked of it), `matters` (urgency, words), `stages`
+"""What there is to say of a rig: `assigned` (rounds that were given to somebody), `due` (check, weighing), `laid_up` (its dues rest), `facts` (what is asked of it), `matters` (urgency, words), `schedule` (all dates), `stages`
 (the work line), `fits` (are its targets out of date, and why).
 """
 
@@ -35,6 +35,7 @@ from ballast.core.standing.matters import (
     out_of_service,
     urgency,
 )
+from ballast.core.standing.schedule import DUE_KINDS, DueKind, DueOn, dues
 from ballast.core.standing.stages import Stage, stages
 
 __all__ = [
@@ -42,6 +43,7 @@ __all__ = [
     "ANEW",
     "CHECK_CHOICES_DAYS",
     "CHOICES",
+    "DUE_KINDS",
     "RANK",
     "ROUND_EVERY_DAYS",
     "WEIGH_AGAIN_SHARE",
@@ -51,6 +53,8 @@ __all__ = [
     "AxleAim",
     "Dated",
     "Due",
+    "DueKind",
+    "DueOn",
     "Facts",
     "LaidUp",
     "LastRound",
@@ -68,6 +72,7 @@ __all__ = [
     "check_laid_up",
     "covers",
     "day_words",
+    "dues",
     "matters",
     "next_check",
     "out_of_date",

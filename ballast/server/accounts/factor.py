@@ -9,13 +9,13 @@ import pyotp
 from django.contrib.auth.signals import user_login_failed
 from django.db import transaction
 from django.http import HttpRequest
-from reportlab.graphics.barcode.qrencoder import QRCode, QRErrorCorrectLevel
 
 from ballast.core.refusal import Refusal
 from ballast.server.accounts.models import Person, RecoveryCode, SecondFactor
 from ballast.server.edge import clock
 from ballast.server.edge.keys import hash_of
 from ballast.server.edge.problems import Conflict
+from ballast.server.edge.squares import qr_rows
 
 _STEP_S = 30
 # A clock may be so many steps off, before and after.
@@ -56,10 +56,7 @@ def begin(person: Person) -> FactorBegun:
     secret = pyotp.random_base32()
     SecondFactor.objects.update_or_create(person=person, defaults={"secret": secret, "last_step": 0})
     address = pyotp.TOTP(secret).provisioning_uri(name=person.username, issuer_name="Gentle Ballast")
-    code = QRCode(None, QRErrorCorrectLevel.M)
-    code.addData(address)
-    code.make()
-    return FactorBegun(secret, address, ["".join("1" if dark else "0" for dark in row) for row in code.modules])
+    return FactorBegun(secret, address, list(qr_rows(address)))
 
 
 @transaction.atomic

@@ -91,6 +91,7 @@ def _head(page: Document, card: Card) -> None:
             f"Set at {page.amount('temperature', card.set_in_c)}{place}, {height} {shown['length']}", 8.5, tone="soft"
         ),
         page.line(f"Made {day(card.made_on)}", 8.5, tone="soft"),
+        *(page.line(page.said(words), 10.5, bold=True, tone="rust") for words in card.out),
         *([page.line(page.said(card.ground), 10.5, bold=True, tone="rust")] if card.ground else []),
         *(page.line(stamp, 9.5, bold=True, tone="rust") for stamp in card.stamps),
     ]

@@ -62,6 +62,8 @@ class Card:
     address: str
     qr: tuple[str, ...]
     cautions: tuple[str, ...]
+    # That one of them is out of service.
+    out: tuple[Phrase, ...]
     # The ground plan that is open: these are road numbers, and not what stands in the tires.
     ground: Phrase | None
     stamps: tuple[str, ...]

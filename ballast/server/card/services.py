@@ -1,7 +1,5 @@
 """The pressure card: what hangs in the cab. A rig, or a combination from its tow vehicle, on one sheet."""
 
-from reportlab.graphics.barcode.qrencoder import QRCode, QRErrorCorrectLevel
-
 from ballast.core import air as core
 from ballast.core import rigs as core_rigs
 from ballast.core import targets as core_targets
@@ -11,8 +9,10 @@ from ballast.core.working import join, plain, say
 from ballast.server.accounts.actors import Actor
 from ballast.server.air import now, services
 from ballast.server.card.schemas import Card, CardAxle, CardVehicle
+from ballast.server.edge.squares import qr_rows
 from ballast.server.edge.words import phrase_of
 from ballast.server.ground import plans
+from ballast.server.rigs import out_of_service
 from ballast.server.rigs import services as rigs
 from ballast.server.targets import in_force
 from ballast.server.targets import services as targets
@@ -25,15 +25,6 @@ CAUTIONS = (
     "Cold pressures. The tire's and vehicle's makers and local law rule; where there is doubt, ask a licensed tire service.",
     "Never let air out of a warm tire. Never above the ceiling.",
 )
-
-
-def qr_rows(text: str) -> tuple[str, ...]:
-    """A QR code as rows of 0 and 1, the dark ones 1, without its quiet zone."""
-    code = QRCode(None, QRErrorCorrectLevel.M)
-    code.addData(text)
-    code.make()
-    cells = range(code.moduleCount)
-    return tuple("".join("1" if code.isDark(r, c) else "0" for c in cells) for r in cells)
 
 
 def card(actor: Actor, rig_id: int, address: str) -> Card:
@@ -55,7 +46,7 @@ def card(actor: Actor, rig_id: int, address: str) -> Card:
         title=" + ".join(v.rig.name for v in on_card), vehicles=vehicles, temperatures_c=TEMPERATURES_C,
         set_in_c=set_in.temperature_c, elevation_m=set_in.elevation_m, place=air.place, made_on=air.today,
         address=address, qr=qr_rows(address), cautions=CAUTIONS,
-        ground=join(plans.strip(off_road, train).words, say(". These are road numbers.")) if off_road else None, stamps=tuple(dict.fromkeys(stamps)),
+        out=out_of_service.said_of(train), ground=join(plans.strip(off_road, train).words, say(". These are road numbers.")) if off_road else None, stamps=tuple(dict.fromkeys(stamps)),
     )  # fmt: skip
 
 

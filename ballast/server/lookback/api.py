@@ -1,16 +1,16 @@
 """Sealed rounds through time, and this morning."""
 
-from ninja import Router
+from ninja import Query, Router
 
-from ballast.server.accounts.actors import ActorRequest
+from ballast.server.accounts.actors import ActorRequest, May
 from ballast.server.air import trips
-from ballast.server.edge.files import attachment
+from ballast.server.edge.files import attachment, csv_streamed
 from ballast.server.edge.problems import answers
 from ballast.server.edge.rendering import written
 from ballast.server.edge.words import slug
+from ballast.server.lookback import checks, found_out, services
 from ballast.server.lookback import morning as mornings
-from ballast.server.lookback import services
-from ballast.server.lookback.schemas import LookBackOut, MorningOut, SealedRoundsOut
+from ballast.server.lookback.schemas import ChecksIn, ChecksOut, GaugeSaidOut, LookBackOut, MorningOut, SealedRoundsOut
 from ballast.server.rigs import services as rigs
 from ballast.server.sensors.held import WITH_HEARD
 
@@ -50,3 +50,22 @@ def morning(request: ActorRequest):
 def morning_of_rig(request: ActorRequest, rig_id: int):
     """The same for a rig and what it tows."""
     return mornings.morning(request.auth, rig_id)
+
+
+@router.get("/checks", response=answers(ChecksOut))
+def all_checks(request: ActorRequest, of: Query[ChecksIn]):
+    """Who read what with which gauge when, over all rigs."""
+    return checks.checks(request.auth, of)
+
+
+@router.get("/checks.csv", response=answers(str))
+def export_checks(request: ActorRequest, of: Query[ChecksIn]):
+    """All that fit, as CSV, sent row by row."""
+    request.auth.must(May.READ)
+    return csv_streamed(checks.COLUMNS, checks.export(request.auth, of), "checks.csv")
+
+
+@router.get("/gauges-by-rounds", response=answers(list[GaugeSaidOut]))
+def gauges_by_rounds(request: ActorRequest):
+    """What rounds say of each gauge, where enough of them changed from one to another."""
+    return found_out.said(request.auth)

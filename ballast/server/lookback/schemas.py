@@ -4,7 +4,8 @@ from typing import Literal
 
 from ballast.core.rounds import Word
 from ballast.core.working import Phrase
-from ballast.server.edge.schema import Out
+from ballast.server.edge.quantities import Find
+from ballast.server.edge.schema import Out, Strict
 
 
 @dataclass(frozen=True)
@@ -154,3 +155,48 @@ class MorningOut(Out):
     at: dt.datetime
     rigs: list[MorningRigOut]
     record: PredictionRecordOut
+
+
+class ChecksIn(Strict):
+    """Which sealed rounds: of rigs, places or results in which every word stands, of somebody, with a gauge, before one."""
+
+    find: Find = ""
+    member: int | None = None
+    gauge: int | None = None
+    before: int | None = None
+
+
+@dataclass(frozen=True)
+class CheckLine:
+    """A sealed round: of which rig, by whom, with which gauge, where, of how many tires, and what came of it."""
+
+    id: int
+    rig: int
+    name: str
+    sealed_at: dt.datetime
+    read_at: dt.datetime
+    by: str
+    gauge: str
+    place: str
+    outside_c: float
+    tires: int
+    partial: bool
+    summary: str
+
+
+class ChecksOut(Out):
+    """A page of checks, the newest first, and whether there are more before them."""
+
+    checks: list[CheckLine]
+    more: bool
+
+
+class GaugeSaidOut(Out):
+    """What rounds say of a gauge: how far it reads above its fellows [kPa]; null: not known."""
+
+    gauge: int
+    label: str
+    error_kpa: float | None
+    within_kpa: float | None
+    named: bool
+    words: Phrase

@@ -1,5 +1,7 @@
 """Out of service, and back by a named person's sign-off."""
 
+from collections.abc import Sequence
+
 from django.db import transaction
 
 from ballast.core import standing
@@ -26,6 +28,12 @@ def words(rig: Rig) -> Phrase | None:
     """The same in words."""
     row = of(rig)
     return None if row is None else standing.out_of_service(row.since.date(), row.why)
+
+
+def said_of(train: Sequence[Rig]) -> tuple[Phrase, ...]:
+    """Of each of some rigs that is out of service, by its name; not asked for along with them."""
+    rows = OutOfService.objects.filter(rig__in=train).select_related("rig").order_by("rig__place")
+    return tuple(standing.out_of_service(r.since.date(), f"{r.why} ({r.rig.shown_name})") for r in rows)
 
 
 def _signs(row: OutOfService, actor: Actor) -> bool:

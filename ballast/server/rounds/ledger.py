@@ -247,6 +247,9 @@ def _work_out(
         s.own_kpa = part.own_kpa
     row.text.split, row.split_words, row.odd = stored.keep_split(split), [kept(w) for w in split.words], split.odd
     row.text.save(update_fields=["split"])
+    changed = previous is not None and previous.gauge_id != row.gauge_id and split.shared_kpa is not None
+    row.gauge_before = previous.gauge if previous is not None and changed else None
+    row.gauge_shared_kpa = split.shared_kpa if changed else None
     check = next_check(row, of_round, names)
     row.next_on, row.next_why = check.on, check.words
     leaks = {
@@ -255,7 +258,11 @@ def _work_out(
     places = {line.code: (line.rig, line.own) for line in lines}
     told_of = [replace(w, leak=leaks.get(places[w.code])) for w in stored.words(row.last_words)]
     row.last_words = stored.keep_words(told_of)
-    row.save(update_fields=["split_words", "odd", "next_on", "next_why", "last_words"])
+    row.save(
+        update_fields=[
+            "split_words", "odd", "gauge_shared_kpa", "gauge_before", "next_on", "next_why", "last_words",
+        ]
+    )  # fmt: skip
     return taken
 
 

@@ -66,6 +66,9 @@ class Round(models.Model):
     # The split in two sentences, and whether something shared is odd; renewed when it, or one before it, is amended.
     split_words = models.JSONField(default=list)
     odd = models.BooleanField(default=False)
+    # What all its road tires gained beyond weather and loss [kPa], where it was read with another gauge than the time before.
+    gauge_shared_kpa = models.FloatField(null=True)
+    gauge_before = models.ForeignKey(Gauge, null=True, on_delete=models.PROTECT, related_name="+")
     # When the next check is due by what was found, and why.
     # The usual days between checks, as the way was when it was opened.
     check_days = models.PositiveSmallIntegerField(default=7)
@@ -83,7 +86,10 @@ class Round(models.Model):
                 name="one_open_round",
             )
         ]
-        indexes = [models.Index(fields=["rig", "sealed_at"])]
+        indexes = [
+            models.Index(fields=["rig", "sealed_at"]),
+            models.Index(fields=["opened_at"], name="rounds_by_time"),
+        ]
 
     @property
     def here(self) -> Air:

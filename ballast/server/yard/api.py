@@ -1,10 +1,11 @@
 from ninja import Query, Router
+from pydantic import AwareDatetime
 
 from ballast.server.accounts.actors import ActorRequest
 from ballast.server.edge.problems import answers
 from ballast.server.edge.quantities import Find
-from ballast.server.yard import day, services
-from ballast.server.yard.schemas import BoardOut, DayOut, FoundOut, SheetOut, YardIn, YardOut
+from ballast.server.yard import day, deeds, services
+from ballast.server.yard.schemas import BoardOut, DayOut, DeedsOut, FoundOut, SheetOut, YardIn, YardOut
 
 router = Router(tags=["yard"])
 
@@ -12,6 +13,12 @@ router = Router(tags=["yard"])
 @router.get("/yard", response=answers(YardOut))
 def yard(request: ActorRequest, of: Query[YardIn]):
     return services.yard(request.auth, of)
+
+
+@router.get("/yard/all", response=answers(list[int]))
+def all_that_fit(request: ActorRequest, of: Query[YardIn]):
+    """The rigs that fit, all of them."""
+    return services.chosen(request.auth, of)
 
 
 @router.get("/finder", response=answers(list[FoundOut]))
@@ -29,6 +36,12 @@ def own_day(request: ActorRequest):
 def board(request: ActorRequest, who: Find = ""):
     """Who has which rounds to do."""
     return day.board(request.auth, who)
+
+
+@router.get("/people/{member_id}/deeds", response=answers(DeedsOut))
+def what_somebody_did(request: ActorRequest, member_id: int, before: AwareDatetime | None = None):
+    """The newest first; `before` a moment what was done before it."""
+    return deeds.deeds(request.auth, member_id, before)
 
 
 @router.get("/yard/{rig_id}", response=answers(SheetOut))

@@ -164,6 +164,7 @@ class Said:
     rig: Rig
     facts: standing.Facts
     matters: tuple[standing.Matter, ...]
+    dues: tuple[standing.DueOn, ...]
     until: dt.datetime | None
 
 
@@ -202,5 +203,6 @@ def said_of(actor: Actor, which: Collection[int]) -> list[Said]:
         moments = [ground.changes_at(plan.opened_at, now)] if plan else []
         if day := standing.changes_on(facts):
             moments.append(dt.datetime.combine(day, dt.time(), dt.UTC))
-        said.append(Said(rig, facts, standing.matters(facts), min(moments, default=None)))
+        dues = standing.dues(facts, trips.leaves(rig))
+        said.append(Said(rig, facts, standing.matters(facts), dues, min(moments, default=None)))
     return said

@@ -147,6 +147,23 @@ class BoardOut(Out):
     done: list[DoneOut]
 
 
+class DeedOut(Out):
+    """Something that somebody did, and of which rig."""
+
+    at: dt.datetime
+    words: str
+    rig: int | None
+    name: str
+
+
+class DeedsOut(Out):
+    """What somebody did, the newest first, and whether there is more before it."""
+
+    name: str
+    deeds: list[DeedOut]
+    more: bool
+
+
 class LastTireOut(Out):
     """The last sealed reading of a wheel."""
 

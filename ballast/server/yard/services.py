@@ -54,12 +54,18 @@ _SORTS = {
 
 def _found(actor: Actor, of: YardIn) -> "QuerySet[WithAnnotations[Standing, standings.Old]]":
     """The rigs in whose number, name, kind or words every word that is looked for stands, and of which each line is said."""
-    rows = standings.kept_of(actor)
-    for word in of.find.lower().split():
-        rows = rows.filter(_named(word) | Q(words__contains=word, old=False))
+    rows = kept_with(actor, of.find)
     for about in of.lines:
         rows = rows.filter(_said_of(about))
     return rows.filter(_UNASSIGNED) if of.unassigned else rows
+
+
+def kept_with(actor: Actor, find: str) -> "QuerySet[WithAnnotations[Standing, standings.Old]]":
+    """What is kept of the rigs in whose number, name, kind or words every word that is looked for stands."""
+    rows = standings.kept_of(actor)
+    for word in find.lower().split():
+        rows = rows.filter(_named(word) | Q(words__contains=word, old=False))
+    return rows
 
 
 def _named(word: str) -> Q:
@@ -114,6 +120,13 @@ def yard(actor: Actor, of: YardIn) -> YardOut:
         lines=[YardLineOut(key=about, name=name, rigs=count) for about, name, count in said if count or about in of.lines],
         archived=shown[0].archived if shown else archived.count(),
     )  # fmt: skip
+
+
+def chosen(actor: Actor, of: YardIn) -> list[int]:
+    """All that fit, to be chosen together."""
+    actor.must(May.READ)
+    standings.renew(actor)
+    return list(_found(actor, of).order_by("number", "rig_id").values_list("rig_id", flat=True))
 
 
 def finder(actor: Actor, find: str) -> list[FoundOut]:

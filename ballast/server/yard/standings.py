@@ -45,6 +45,9 @@ def line_of(said: Said) -> dict[str, Any]:
             {"state": m.state, "words": kept(m.words), "since": m.since.isoformat() if m.since else None}
             for m in said.matters
         ],
+        "dues": [
+            {"kind": d.kind, "on": d.on.isoformat() if d.on else None, "why": kept(d.why)} for d in said.dues
+        ],
     }  # fmt: skip
 
 
@@ -63,6 +66,14 @@ def matters_of(line: dict[str, Any], today: dt.date) -> list[standing.Matter]:
     return [
         standing.Matter(m["state"], phrase_of(m["words"]), since=on).on(today)
         for m, on in zip(line["said"], since, strict=True)
+    ]
+
+
+def dues_of(line: dict[str, Any]) -> list[standing.DueOn]:
+    """What is due by a stored line."""
+    return [
+        standing.DueOn(d["kind"], dt.date.fromisoformat(d["on"]) if d["on"] else None, phrase_of(d["why"]))
+        for d in line.get("dues", [])
     ]
 
 

@@ -5,10 +5,10 @@ import { ref } from 'vue'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import EntryForm from '@/shared/EntryForm.vue'
 import Refusal from '@/shared/Refusal.vue'
+import Squares from '@/shared/Squares.vue'
 import TextField from '@/shared/TextField.vue'
 import { spokenDay } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
-import Squares from './Squares.vue'
 
 const { data, refetch } = useQuery({
   queryKey: ['factor'],
@@ -56,7 +56,7 @@ const { save, busy, fields, message } = useSave(async (what: 'begin' | 'confirm'
       </ul>
     </div>
     <EntryForm v-if="begun" :refused="fields" class="mt-3 flex flex-wrap items-start gap-5" @submit="save('confirm')">
-      <Squares :rows="begun.squares" label="The code for the camera of the device" />
+      <Squares class="size-44" :rows="begun.squares" label="The code for the camera of the device" />
       <div class="min-w-56 flex-1">
         <p>Let the device see the squares, or type this into it:</p>
         <p class="my-1">

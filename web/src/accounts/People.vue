@@ -58,7 +58,14 @@ const told = (member: Member) => (of.value === member.id ? message.value || notR
       <li v-for="p in people.data.value ?? []" :key="p.id" class="border-t border-hairline py-3">
         <div class="flex flex-wrap items-end justify-between gap-x-6 gap-y-2">
           <p class="min-w-40">
-            <RouterLink :to="{ name: 'person', params: { person: p.id } }" class="font-bold">{{ p.name }}</RouterLink>
+            <RouterLink
+              v-if="may('people')"
+              :to="{ name: 'person', params: { person: p.id } }"
+              class="font-bold"
+              title="What they did"
+              >{{ p.name }}</RouterLink
+            >
+            <b v-else>{{ p.name }}</b>
             <span v-if="p.you" class="text-soft"> (you)</span>
             <span class="block text-sm text-soft">{{ p.username }}</span>
             <span v-if="p.off" class="block font-semibold text-rust">May not come in for now</span>

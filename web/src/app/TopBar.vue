@@ -76,7 +76,10 @@ async function enter(workspace: string) {
           <MenuItem
             v-for="to in [
               { path: '/', name: 'Yard' },
+              { path: '/day', name: 'Your day' },
               { path: '/morning', name: 'This morning' },
+              { path: '/schedule', name: 'What is due' },
+              { path: '/checks', name: 'Checks' },
               { path: '/tires', name: 'All tires' },
               { path: '/gauges', name: 'Gauges and inflators' },
               { path: '/tables', name: 'Load-inflation tables' },

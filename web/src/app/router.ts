@@ -156,6 +156,31 @@ export const router = createRouter({
       component: () => import('@/rigs/ImportRigs.vue'),
     },
     {
+      path: '/day',
+      name: 'day',
+      meta: { title: 'Your day' },
+      component: () => import('@/assignments/DayPage.vue'),
+    },
+    {
+      path: '/schedule',
+      name: 'schedule',
+      meta: { title: 'What is due' },
+      component: () => import('@/schedule/SchedulePage.vue'),
+    },
+    {
+      path: '/checks',
+      name: 'checks',
+      meta: { title: 'Checks' },
+      component: () => import('@/lookback/ChecksPage.vue'),
+    },
+    {
+      path: '/people/:person(\\d+)',
+      name: 'person',
+      meta: { title: 'What somebody did' },
+      component: () => import('@/accounts/PersonPage.vue'),
+      props: (route) => ({ person: Number(route.params.person) }),
+    },
+    {
       path: '/morning',
       name: 'morning',
       meta: { title: 'This morning' },

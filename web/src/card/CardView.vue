@@ -1,12 +1,13 @@
 <script setup lang="ts">
 /** The pressure card: as it prints, and as a PDF to take along. */
 import { useQuery } from '@tanstack/vue-query'
-import { computed, ref, toRef, watch } from 'vue'
+import { ref, toRef, watch } from 'vue'
 import { cardOf } from '@/rigs/queries'
 import { missing, type Schemas } from '@/shared/api/client'
 import Banner from '@/shared/Banner.vue'
 import { adrift, keptAt } from '@/shared/kept'
 import Awaited from '@/shared/Awaited.vue'
+import Squares from '@/shared/Squares.vue'
 import { figure, say, show, showWhole, spokenDay, unitOf, toward } from '@/shared/units'
 
 const props = defineProps<{ id: number }>()
@@ -14,10 +15,6 @@ const id = toRef(props, 'id')
 const { data, error, refetch } = useQuery(cardOf(id))
 const asOf = ref<number>()
 watch([adrift, id], async () => (asOf.value = await keptAt(`card ${id.value}`)), { immediate: true })
-const code = computed(() => data.value?.qr ?? [])
-const path = computed(() =>
-  code.value.flatMap((row, y) => [...row].map((dark, x) => (dark === '1' ? `M${x} ${y}h1v1h-1z` : ''))).join(''),
-)
 /** Where the tires of an axle stand across the drawing. */
 const TIRES = { 1: [32], 2: [8, 56], 4: [5, 15, 49, 59] }
 const print = () => window.print()
@@ -50,17 +47,11 @@ const aimed = (v: Schemas['CardVehicle']) => v.axles.some((a) => a.target_kpa !=
             Set at {{ show('temperature', data.set_in_c) }}{{ data.place ? ` at ${data.place}` : '' }},
             {{ showWhole('length', data.elevation_m) }}; made {{ spokenDay(data.made_on) }}
           </p>
+          <p v-for="(o, k) in data.out" :key="k" class="mt-1 text-lg font-bold text-rust">{{ say(o) }}</p>
           <p v-if="data.ground" class="mt-1 text-lg font-bold text-rust">{{ say(data.ground) }}</p>
           <p v-for="s in data.stamps" :key="s" class="mt-1 font-bold text-rust">{{ s }}</p>
         </div>
-        <svg
-          :viewBox="`-2 -2 ${code.length + 4} ${code.length + 4}`"
-          class="size-28 shrink-0 bg-white text-black"
-          role="img"
-          :aria-label="`QR code to the round: ${data.address}`"
-        >
-          <path :d="path" fill="currentColor" shape-rendering="crispEdges" />
-        </svg>
+        <Squares :rows="data.qr" class="size-28" :label="`QR code to the round: ${data.address}`" />
       </header>
       <section v-for="v in data.vehicles" :key="v.rig" class="mt-4 border-t-2 border-ink pt-3">
         <div class="flex flex-wrap items-baseline justify-between gap-x-6">

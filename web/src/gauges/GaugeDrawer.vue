@@ -13,6 +13,7 @@ import { useDraft } from '@/shared/useDraft'
 import { useSave } from '@/shared/useSave'
 import BesideForm from './BesideForm.vue'
 import GaugeParticulars from './GaugeParticulars.vue'
+import ByRounds from './ByRounds.vue'
 import DeflatorSets from './DeflatorSets.vue'
 import Inflators from './Inflators.vue'
 import { particularsOf, sent } from './particulars'
@@ -67,6 +68,7 @@ const { save, busy, fields, message } = useSave(async (compare: boolean) => {
         </button>
       </div>
     </div>
+    <ByRounds class="mt-4" />
 
     <div ref="adder">
       <EntryForm v-if="adding" :refused="fields" class="mt-5 border-y border-hairline py-5" @submit="save(!back)">

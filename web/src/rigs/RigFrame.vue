@@ -7,6 +7,7 @@ import Banner from '@/shared/Banner.vue'
 import Awaited from '@/shared/Awaited.vue'
 import AlarmStrip from './AlarmStrip.vue'
 import GroundStrip from './GroundStrip.vue'
+import OutOfService from './OutOfService.vue'
 import WorkLine from './WorkLine.vue'
 import { missing } from '@/shared/api/client'
 import Overloads from '@/shared/Overloads.vue'
@@ -132,6 +133,7 @@ const unlike = computed(() => (data.value?.rig.axles ?? []).flatMap((a) => a.unl
         id="stage"
         class="min-w-0 flex-1 border-hairline px-4 py-5 lg:min-h-[calc(100vh-7.2rem)] lg:border-l lg:px-7"
       >
+        <OutOfService v-if="data.out" :rig="id" :out="data.out" class="mb-5" />
         <Overloads
           v-if="data.weighing && route.name !== 'weighing' && route.name !== 'targets'"
           class="mb-5"

@@ -7,6 +7,7 @@ import { useSession } from '@/shared/session'
 import { answer, api } from '@/shared/api/client'
 import Banner from '@/shared/Banner.vue'
 import OutOfDate from './OutOfDate.vue'
+import Assigned from '@/assignments/Assigned.vue'
 import Opening from '@/shared/Opening.vue'
 import Pictures from '@/shared/Pictures.vue'
 import { say, show } from '@/shared/units'
@@ -15,6 +16,7 @@ import Refusal from '@/shared/Refusal.vue'
 import Combination from './Combination.vue'
 import { useFrame } from './frame'
 import LaidUp from './LaidUp.vue'
+import TakeOutOfService from './TakeOutOfService.vue'
 import Fittings from './Fittings.vue'
 import { refreshRig } from './queries'
 
@@ -70,6 +72,7 @@ const MOUNT: Record<number, string> = { 1: 'one wheel', 2: 'singles', 4: 'duals'
     <button v-if="may('rigs')" type="button" class="link" @click="archive()">Bring it back</button>
   </Banner>
 
+  <Assigned :rig="id" class="mt-3" />
   <OutOfDate class="mt-5" />
   <Pictures
     class="mt-4"
@@ -168,6 +171,7 @@ const MOUNT: Record<number, string> = { 1: 'one wheel', 2: 'singles', 4: 'duals'
   <section v-if="may('rigs') && !rig.archived" class="mt-8 border-t border-hairline pt-3">
     <h2 class="mb-1">Laid up</h2>
     <LaidUp />
+    <TakeOutOfService class="mt-3" />
   </section>
 
   <section class="mt-8 border-t border-hairline pt-3">

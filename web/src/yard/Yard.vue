@@ -7,10 +7,12 @@ import { onBeforeRouteLeave, useRoute, useRouter } from 'vue-router'
 import { useSession } from '@/shared/session'
 import { answer, api, refusedOf } from '@/shared/api/client'
 import { refreshRig } from '@/rigs/queries'
+import GiveRounds from '@/assignments/GiveRounds.vue'
 import Banner from '@/shared/Banner.vue'
 import Presses from '@/shared/Presses.vue'
 import { clock, spokenDay } from '@/shared/units'
 import type { About, Asked, Sort } from './queries'
+import { useChosen } from './useChosen'
 import { takeCardsAlong, useKeptHere } from './useKeptHere'
 import { useYard } from './useYard'
 import YardRow from './YardRow.vue'
@@ -32,20 +34,27 @@ const router = useRouter()
 const typed = ref(String(route.query.find ?? ''))
 const sort = ref<Sort>(SORTS.find((s) => s.key === route.query.sort)?.key ?? 'urgency')
 const said = ref<About[]>([route.query.lines ?? []].flat().filter(Boolean) as About[])
+const unassigned = ref(Boolean(route.query.unassigned))
 const find = refDebounced(typed, 150)
-const asked = computed<Asked>(() => ({ find: find.value, lines: said.value, sort: sort.value }))
+const asked = computed<Asked>(() => ({
+  find: find.value,
+  lines: said.value,
+  sort: sort.value,
+  unassigned: unassigned.value,
+}))
+const { choosing, chosen, ids, turn, all, end } = useChosen()
 const ROWS = [
   { key: 'dense' as const, name: 'dense' },
   { key: 'comfortable' as const, name: 'comfortable' },
 ]
 /** Until somebody chooses, many rigs are shown densely, and a phone has no room for it. */
 const MANY = 20
-const chosen = useLocalStorage<'' | 'dense' | 'comfortable'>('yard-rows', '')
+const rowsChosen = useLocalStorage<'' | 'dense' | 'comfortable'>('yard-rows', '')
 const wide = useMediaQuery('(min-width: 64rem)')
 const many = ref(false)
 const rowsAs = computed({
-  get: () => chosen.value || (many.value ? 'dense' : 'comfortable'),
-  set: (as) => (chosen.value = as),
+  get: () => rowsChosen.value || (many.value ? 'dense' : 'comfortable'),
+  set: (as) => (rowsChosen.value = as),
 })
 const dense = computed(() => wide.value && rowsAs.value === 'dense')
 const height = computed(() => (dense.value ? 48 : 104))
@@ -56,16 +65,22 @@ watch(data, (now) => now && !adrift.value && setTimeout(() => void takeCardsAlon
 // What is looked for stands in the address: it can be kept, and is found again on the way back.
 let leaving = false
 onBeforeRouteLeave(() => void (leaving = true))
-watch(asked, ({ find, lines, sort }) => {
+watch(asked, ({ find, lines, sort, unassigned }) => {
   // On the way to another page it would call that off.
   if (leaving) return
   void router.replace({
-    query: { ...(find && { find }), ...(lines.length && { lines }), ...(sort !== 'urgency' && { sort }) },
+    query: {
+      ...(find && { find }),
+      ...(lines.length && { lines }),
+      ...(sort !== 'urgency' && { sort }),
+      ...(unassigned && { unassigned: '1' }),
+    },
   })
 })
 const press = (about: About) =>
   (said.value = said.value.includes(about) ? said.value.filter((a) => a !== about) : [...said.value, about])
-const showAll = () => ((typed.value = ''), (said.value = []))
+const showAll = () => ((typed.value = ''), (said.value = []), (unassigned.value = false))
+const narrowed = computed(() => Boolean(said.value.length || find.value || unassigned.value))
 const showArchived = ref(false)
 const archived = useQuery({
   queryKey: ['archived'],
@@ -97,7 +112,11 @@ async function restore(id: number) {
         </p>
       </div>
       <div class="flex flex-wrap gap-3">
+        <RouterLink v-if="data?.total" to="/day" class="button">Your day</RouterLink>
         <RouterLink v-if="data?.total" to="/morning" class="button">This morning</RouterLink>
+        <button v-if="may('assign') && data?.total && !choosing" type="button" class="button" @click="choosing = true">
+          Give rounds
+        </button>
         <RouterLink to="/gauges" class="button">Gauges</RouterLink>
         <RouterLink to="/tables" class="button">Tables</RouterLink>
         <RouterLink v-if="may('rigs')" to="/rigs/import" class="button">Import</RouterLink>
@@ -110,7 +129,7 @@ async function restore(id: number) {
     <p v-if="error && !data" class="mt-8" role="alert">
       {{ refusedOf(error).message }}
       <button type="button" class="link" @click="() => refetch()">Try again</button>
-      <button v-if="said.length || typed" type="button" class="link ml-3" @click="showAll">Show all</button>
+      <button v-if="narrowed" type="button" class="link ml-3" @click="showAll">Show all</button>
     </p>
     <section v-else-if="data && !data.total" class="mt-12 max-w-md">
       <h2>No rig yet</h2>
@@ -158,9 +177,28 @@ async function restore(id: number) {
         >
           {{ l.name }} <b>{{ spoken(l.rigs) }}</b>
         </button>
-        <span v-if="said.length || find" class="whitespace-nowrap text-soft" role="status"
+        <button
+          v-if="data.unassigned || unassigned"
+          type="button"
+          class="press chip px-2.5 py-1"
+          :aria-pressed="unassigned"
+          @click="unassigned = !unassigned"
+        >
+          Unassigned <b>{{ spoken(data.unassigned) }}</b>
+        </button>
+        <span v-if="narrowed" class="whitespace-nowrap text-soft" role="status"
           >{{ spoken(count) }} {{ count === 1 ? 'fits' : 'fit' }}</span
         >
+      </div>
+      <div v-if="choosing" class="sticky top-0 z-10 mt-3">
+        <p class="flex flex-wrap items-center gap-x-5 gap-y-1 bg-tealwash px-4 py-2" role="status">
+          <b>{{ spoken(ids.length) }} chosen</b>
+          <button type="button" class="link" @click="all(asked)">
+            All {{ spoken(count) }}{{ narrowed ? ' that fit' : '' }}
+          </button>
+          <button type="button" class="link" @click="end()">Choose none, and stop</button>
+        </p>
+        <GiveRounds v-if="ids.length" :rigs="ids" @done="end()" />
       </div>
       <ul
         ref="list"
@@ -176,8 +214,17 @@ async function restore(id: number) {
           :aria-posinset="item.index + 1"
           :aria-setsize="count"
           class="absolute inset-x-0 border-b border-hairline"
+          :class="{ 'pl-9': choosing }"
           :style="{ top: `${item.start - margin}px` }"
         >
+          <input
+            v-if="choosing && r"
+            type="checkbox"
+            class="absolute top-3.5 left-1 size-5 accent-teal"
+            :aria-label="`Choose ${r.fleet_number} ${r.name}`"
+            :checked="chosen.has(r.id)"
+            @change="turn(r.id)"
+          />
           <p v-if="!r" class="px-1 py-3.5 text-soft" :style="{ height: `${height}px` }">On its way …</p>
           <YardRow v-else :rig="r" :dense="dense" />
           <p v-if="adrift && r" class="flex flex-wrap gap-x-5 gap-y-1 px-1 pb-2 text-sm">

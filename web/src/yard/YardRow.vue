@@ -10,6 +10,9 @@ const r = computed(() => props.rig)
 const tiresSaid = computed(
   () => `Last round: ${r.value.tires.map((t) => `${t.code} ${t.word.replace('_', ' ')}`).join(', ')}`,
 )
+/** Who has its round to do. */
+const has = computed(() => r.value.assigned.map((a) => `${a.yours ? 'Yours' : a.to}, ${a.when}`).join('; '))
+const late = computed(() => r.value.assigned.some((a) => a.over))
 </script>
 
 <template>
@@ -47,8 +50,12 @@ const tiresSaid = computed(
         <span v-else-if="r.state === 'fine'" class="h-1 w-3 shrink-0 bg-green" aria-hidden="true" />
         <span :class="{ truncate: dense }">{{ say(r.words) }}</span>
       </span>
-      <span v-if="dense" class="block truncate text-sm leading-tight text-soft">{{ r.more.map(say).join(' · ') }}</span>
+      <span v-if="dense" class="block truncate text-sm leading-tight text-soft"
+        ><b v-if="has" :class="late ? 'text-rust' : 'text-ink'">{{ has }}{{ r.more.length ? ' · ' : '' }}</b
+        >{{ r.more.map(say).join(' · ') }}</span
+      >
       <template v-else>
+        <b v-if="has" class="block text-sm" :class="{ 'text-rust': late }">{{ has }}</b>
         <span v-for="(m, i) in r.more" :key="i" class="block text-sm text-soft">{{ say(m) }}</span>
         <span v-if="r.tires.length" class="mt-1.5 flex flex-wrap gap-1.5" role="img" :aria-label="tiresSaid">
           <Shape v-for="t in r.tires" :key="t.code" :word="t.word" :size="15" />

@@ -11,8 +11,11 @@ export interface Asked {
   find: string
   lines: About[]
   sort: Sort
+  /** Only rigs whose round is due and that nobody has to do. */
+  unassigned: boolean
 }
-export const ALL: Asked = { find: '', lines: [], sort: 'urgency' }
+export const ALL: Asked = { find: '', lines: [], sort: 'urgency', unassigned: false }
+export const yardQuery = (asked: Asked, first: number) => ({ ...asked, first })
 
 /** Soon again, while something is still worked out [ms]. */
 const SOON = 1500
@@ -21,8 +24,8 @@ const SOON = 1500
 export const yardPage = (asked: Asked, first: number) => ({
   queryKey: ['yard', asked, first],
   queryFn: async (): Promise<Schemas['YardOut']> => {
-    const ask = () => answer(api.GET('/api/v1/yard', { params: { query: { ...asked, first } } }))
-    if (!asked.find && !asked.lines.length && asked.sort === 'urgency')
+    const ask = () => answer(api.GET('/api/v1/yard', { params: { query: yardQuery(asked, first) } }))
+    if (!asked.find && !asked.lines.length && !asked.unassigned && asked.sort === 'urgency')
       return kept(first ? `yard ${first}` : 'yard', ask)
     try {
       return await ask()

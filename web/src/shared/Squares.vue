@@ -13,13 +13,7 @@ const path = computed(() =>
 </script>
 
 <template>
-  <svg
-    :viewBox="`0 0 ${size} ${size}`"
-    class="size-44 shrink-0"
-    role="img"
-    :aria-label="label"
-    shape-rendering="crispEdges"
-  >
+  <svg :viewBox="`0 0 ${size} ${size}`" class="shrink-0" role="img" :aria-label="label" shape-rendering="crispEdges">
     <rect :width="size" :height="size" fill="#fff" />
     <path :d="path" fill="#000" />
   </svg>

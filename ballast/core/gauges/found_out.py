@@ -1,0 +1,96 @@
+"""A gauge found out by its rounds: where a rig is read with another gauge than the time before, what all its tires share
+then is the difference of the two gauges' errors, and noise."""
+
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+# Fewer changes than this do not say how far changes scatter; of one gauge, on fewer rigs, or with fewer gauges, nothing is said.
+LEAST_CHANGES, LEAST_OWN, LEAST_RIGS, LEAST_GAUGES = 30, 6, 3, 3
+# One in a thousand of a normal distribution lies beyond.
+_SURE = 3.09
+
+
+@dataclass(frozen=True)
+class GaugeChange:
+    """A rig read with `to` after `since`: what all its tires gained beyond weather and loss [kPa]."""
+
+    since: int
+    to: int
+    rig: int
+    shared_kpa: float
+
+
+@dataclass(frozen=True)
+class FoundOut:
+    """What rounds say of a gauge: how far it reads above its fellows [kPa], give or take at 95 %, and whether that is more
+    than what is stated of it explains. `error_kpa` None: not known."""
+
+    error_kpa: float | None
+    within_kpa: float
+    named: bool
+
+
+UNKNOWN = FoundOut(None, math.inf, False)
+
+
+def found_out(changes: Sequence[GaugeChange], stated_kpa: Mapping[int, float]) -> dict[int, FoundOut]:
+    """What the changes of a workspace say of each gauge in them; `stated_kpa`: each one's own uncertainty at 95 %.
+
+    Least squares over the changes, held against the middle gauge of those that are connected: one alone cannot be found
+    out, for its error cancels.
+    """
+    gauges = sorted({g for c in changes for g in (c.since, c.to)})
+    said = dict.fromkeys(gauges, UNKNOWN)
+    if len(changes) < LEAST_CHANGES:
+        return said
+    place = {g: i for i, g in enumerate(gauges)}
+    design = np.zeros((len(changes), len(gauges)))
+    for row, c in enumerate(changes):
+        design[row, place[c.to]] += 1.0
+        design[row, place[c.since]] -= 1.0
+    shared = np.array([c.shared_kpa for c in changes])
+    inverse = np.linalg.pinv(design.T @ design)
+    errors = inverse @ design.T @ shared
+    freedom = len(changes) - int(np.linalg.matrix_rank(design))
+    if freedom < 1:
+        return said
+    variance = float(np.sum((shared - design @ errors) ** 2)) / freedom
+    for group in _connected(changes):
+        if len(group) < LEAST_GAUGES:
+            continue
+        ordered = sorted(group, key=lambda g: errors[place[g]])
+        middle = ordered[(len(ordered) - 1) // 2 : len(ordered) // 2 + 1]
+        for gauge in group:
+            said[gauge] = _judged(gauge, middle, changes, (errors, inverse * variance, place), stated_kpa)
+    return said
+
+
+def _judged(
+    gauge: int, middle: list[int], changes: Sequence[GaugeChange], fit: tuple[np.ndarray, np.ndarray, dict[int, int]],
+    stated_kpa: Mapping[int, float],
+) -> FoundOut:  # fmt: skip
+    own = [c for c in changes if gauge in (c.since, c.to)]
+    if len(own) < LEAST_OWN or len({c.rig for c in own}) < LEAST_RIGS or gauge not in stated_kpa:
+        return UNKNOWN
+    errors, covariance, place = fit
+    against = np.zeros(len(errors))
+    against[place[gauge]] += 1.0
+    for other in middle:
+        against[place[other]] -= 1.0 / len(middle)
+    error, deviation = float(against @ errors), math.sqrt(max(0.0, float(against @ covariance @ against)))
+    stated = stated_kpa[gauge] + max(stated_kpa.get(other, math.inf) for other in middle)
+    named = deviation > 0 and (abs(error) - stated) / deviation > _SURE
+    return FoundOut(error, 1.96 * deviation, named)
+
+
+def _connected(changes: Sequence[GaugeChange]) -> list[set[int]]:
+    """Gauges that changes lead from one to the other."""
+    groups: list[set[int]] = []
+    for c in changes:
+        met = [g for g in groups if c.since in g or c.to in g]
+        joined = {c.since, c.to}.union(*met)
+        groups = [g for g in groups if g not in met] + [joined]
+    return groups

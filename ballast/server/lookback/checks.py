@@ -1,0 +1,70 @@
+"""Checks: who read what with which gauge when, over a whole workspace, without any round's text."""
+
+from collections.abc import Iterator
+
+from django.db.models import Count, OuterRef, QuerySet, Subquery
+from django.db.models.functions import Coalesce
+
+from ballast.server.accounts.actors import Actor, May
+from ballast.server.edge.finding import every_word
+from ballast.server.lookback.schemas import CheckLine, ChecksIn, ChecksOut
+from ballast.server.rounds.models import Round, Service
+
+PAGE = 60
+COLUMNS = (
+    "sealed_at_utc",
+    "read_at_utc",
+    "rig",
+    "sealed_by",
+    "gauge",
+    "place",
+    "outside_c",
+    "tires",
+    "partial",
+    "summary",
+)
+
+
+def _found(actor: Actor, of: ChecksIn) -> QuerySet[Round]:
+    actor.must(May.READ)
+    rows = Round.objects.filter(rig__workspace=actor.workspace, abandoned_at=None).exclude(sealed_at=None)
+    rows = every_word(rows, of.find, "rig__name", "rig__fleet_number", "summary", "place")
+    if of.member is not None:
+        rows = rows.filter(sealed_by__memberships=of.member, sealed_by__memberships__workspace=actor.workspace)
+    if of.gauge is not None:
+        rows = rows.filter(gauge=of.gauge)
+    return rows.order_by("-opened_at", "-pk")
+
+
+def _lines(rows: QuerySet[Round]) -> Iterator[CheckLine]:
+    tires = Service.objects.filter(round=OuterRef("pk")).order_by().values("round").annotate(n=Count("pk")).values("n")
+    fields = (
+        "pk", "rig", "rig__fleet_number", "rig__name", "sealed_at", "opened_at", "sealed_by__first_name", "sealed_by__username",
+        "gauge__label", "place", "outside_c", "partial", "summary",
+    )  # fmt: skip
+    for row in rows.annotate(tires=Coalesce(Subquery(tires), 0)).values(*fields, "tires").iterator(500):
+        yield CheckLine(
+            id=row["pk"], rig=row["rig"], name=" ".join(filter(None, (row["rig__fleet_number"], row["rig__name"]))),
+            sealed_at=row["sealed_at"], read_at=row["opened_at"], gauge=row["gauge__label"], place=row["place"],
+            by=row["sealed_by__first_name"] or row["sealed_by__username"] or "", outside_c=row["outside_c"],
+            tires=row["tires"], partial=row["partial"], summary=row["summary"],
+        )  # fmt: skip
+
+
+def checks(actor: Actor, of: ChecksIn) -> ChecksOut:
+    """A page of the sealed rounds of a workspace, the newest first, those before one of them."""
+    rows = _found(actor, of)
+    if of.before is not None:
+        rows = rows.filter(opened_at__lt=Round.objects.get(rig__workspace=actor.workspace, pk=of.before).opened_at)
+    listed = list(_lines(rows[: PAGE + 1]))
+    return ChecksOut(checks=listed[:PAGE], more=len(listed) > PAGE)
+
+
+def export(actor: Actor, of: ChecksIn) -> Iterator[dict[str, object]]:
+    """All that fit, row by row: nothing of it is held."""
+    for line in _lines(_found(actor, of)):
+        yield {
+            "sealed_at_utc": line.sealed_at.isoformat(), "read_at_utc": line.read_at.isoformat(), "rig": line.name,
+            "sealed_by": line.by, "gauge": line.gauge, "place": line.place, "outside_c": line.outside_c,
+            "tires": line.tires, "partial": line.partial, "summary": line.summary,
+        }  # fmt: skip

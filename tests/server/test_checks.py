@@ -1,0 +1,98 @@
+"""Who read what with which gauge when, what somebody did, and gauges that rounds find out."""
+
+import datetime as dt
+from collections.abc import Callable
+
+from ballast.server.gauges.models import Gauge
+from ballast.server.rounds.models import Round, RoundText
+from tests.server.conftest import COACH, GAUGE, Api, Fleet
+
+As = Callable[[str], Api]
+
+
+def seal(fleet: Fleet, api: Api, rig: int, gauge: int) -> int:
+    round_id: int = api.ok("POST", f"/rigs/{rig}/rounds", fleet.conditions(gauge=gauge))["id"]
+    fleet.read(round_id, "1L", 624)
+    api.ok("POST", f"/rounds/{round_id}/seal", {"unread_reason": "dark", "without_target": True})
+    return round_id
+
+
+def test_checks_over_the_fleet_by_person_gauge_and_words(aimed: Fleet, api_as: As, stranger: Api) -> None:
+    technician = api_as("technician")
+    second = aimed.api.ok("POST", "/rigs", COACH | {"name": "Beacon", "fleet_number": "CF-02"})["id"]
+    other = aimed.api.ok("POST", "/gauges", GAUGE | {"label": "G2"})["id"]
+    first = seal(aimed, aimed.api, aimed.rig, aimed.gauge)
+    later = seal(aimed, technician, second, other)
+    members = {p["username"]: p["id"] for p in aimed.api.ok("GET", "/people")}
+
+    def ids(asked: str) -> list[int]:
+        return [c["id"] for c in aimed.api.ok("GET", f"/checks?{asked}")["checks"]]
+
+    assert ids("") == [later, first]
+    assert ids(f"before={later}") == [first]
+    assert ids(f"member={members['technician']}") == [later]
+    assert ids(f"gauge={aimed.gauge}") == [first]
+    assert ids("find=beacon") == [later]
+    line = aimed.api.ok("GET", "/checks?find=beacon")["checks"][0]
+    assert (line["name"], line["by"], line["gauge"], line["tires"]) == ("CF-02 Beacon", "Technician", "G2", 1)
+    assert stranger.ok("GET", "/checks") == {"checks": [], "more": False}
+    assert stranger.call("GET", f"/checks?before={later}").status_code == 404
+    rows = b"".join(aimed.api.call("GET", "/checks.csv").streaming_content).decode().splitlines()  # type: ignore[attr-defined]
+    assert rows[0].startswith("sealed_at_utc,read_at_utc,rig,sealed_by,gauge")
+    assert [row.split(",")[2:5] for row in rows[1:]] == [
+        ["CF-02 Beacon", "Technician", "G2"],
+        ["CF-01 Almagest", "Manager", "G1"],
+    ]
+
+
+def test_no_list_of_checks_reads_a_rounds_text(
+    aimed: Fleet, django_assert_max_num_queries: Callable[..., object]
+) -> None:
+    seal(aimed, aimed.api, aimed.rig, aimed.gauge)
+    with django_assert_max_num_queries(4) as asked:  # type: ignore[attr-defined]
+        aimed.api.ok("GET", "/checks")
+    assert not any(RoundText._meta.db_table in q["sql"] for q in asked.captured_queries)
+
+
+def test_what_somebody_did_is_listed_the_newest_first(aimed: Fleet, api_as: As) -> None:
+    technician = api_as("technician")
+    members = {p["username"]: p["id"] for p in aimed.api.ok("GET", "/people")}
+    seal(aimed, technician, aimed.rig, aimed.gauge)
+    technician.ok("PUT", f"/rigs/{aimed.rig}/out-of-service", {"why": "Hub"})
+    did = aimed.api.ok("GET", f"/people/{members['technician']}/deeds")
+    assert did["name"] == "Technician"
+    assert [d["words"] for d in did["deeds"]] == ["Took it out of service", "Sealed a round", "Opened a round"]
+    assert {d["name"] for d in did["deeds"]} == {"CF-01 Almagest"}
+    before = did["deeds"][1]["at"].replace("+", "%2B")
+    earlier = aimed.api.ok("GET", f"/people/{members['technician']}/deeds?before={before}")
+    assert [d["words"] for d in earlier["deeds"]] == ["Opened a round"]
+    own = [d["words"] for d in aimed.api.ok("GET", f"/people/{members['manager']}/deeds")["deeds"]]
+    assert own[-1] == "Added a rig"
+    assert {"Put targets in force", "Compared a gauge", "Entered a weighing", "Entered a table"} < set(own)
+    assert technician.call("GET", f"/people/{members['manager']}/deeds").status_code == 403
+
+
+def test_a_round_keeps_what_all_tires_gained_where_the_gauge_was_another(aimed: Fleet) -> None:
+    other = aimed.api.ok("POST", "/gauges", GAUGE | {"label": "G2"})["id"]
+
+    def whole(gauge: int, more: float, days: int) -> Round:
+        round_id = aimed.api.ok("POST", f"/rigs/{aimed.rig}/rounds", aimed.conditions(gauge=gauge))["id"]
+        for wheel in ("1L", "1R", "2Lo", "2Li", "2Ri", "2Ro"):
+            aimed.read(round_id, wheel, 660 + more)
+        aimed.api.ok("POST", f"/rounds/{round_id}/seal", {"unread_reason": "dark"})
+        Round.objects.filter(pk=round_id).update(
+            opened_at=Round.objects.get(pk=round_id).opened_at - dt.timedelta(days=days)
+        )
+        return Round.objects.get(pk=round_id)
+
+    first = whole(aimed.gauge, 0, 2)
+    same = whole(aimed.gauge, 0, 1)
+    changed = whole(other, 9, 0)
+    assert (first.gauge_shared_kpa, same.gauge_shared_kpa) == (None, None)
+    assert changed.gauge_before == Gauge.objects.get(pk=aimed.gauge)
+    assert changed.gauge_shared_kpa is not None
+    # G1 is corrected by about 4 at 660; G2 was never compared.
+    assert 10 < changed.gauge_shared_kpa < 16
+    said = {g["label"]: g for g in aimed.api.ok("GET", "/gauges-by-rounds")}
+    assert {label: g["error_kpa"] for label, g in said.items()} == {"G1": None, "G2": None}
+    assert "too few changed" in said["G2"]["words"]["text"]

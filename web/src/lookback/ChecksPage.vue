@@ -1,0 +1,88 @@
+<script setup lang="ts">
+/** Who read what with which gauge when, over all rigs. */
+import { keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/vue-query'
+import { refDebounced } from '@vueuse/core'
+import { computed, ref } from 'vue'
+import { answer, api } from '@/shared/api/client'
+import ChoiceField from '@/shared/ChoiceField.vue'
+import { moment, show } from '@/shared/units'
+
+const typed = ref('')
+const find = refDebounced(typed, 150)
+const member = ref<number | null>(null)
+const gauge = ref<number | null>(null)
+const people = useQuery({ queryKey: ['people'], queryFn: () => answer(api.GET('/api/v1/people')) })
+const gauges = useQuery({ queryKey: ['gauges'], queryFn: () => answer(api.GET('/api/v1/gauges')) })
+const who = computed(() => [
+  { key: null as number | null, name: 'Anybody' },
+  ...(people.data.value ?? []).map((p) => ({ key: p.id as number | null, name: p.name })),
+])
+const which = computed(() => [
+  { key: null as number | null, name: 'Any gauge' },
+  ...(gauges.data.value ?? []).map((g) => ({ key: g.id as number | null, name: g.label })),
+])
+const query = computed(() => ({
+  find: find.value,
+  ...(member.value !== null && { member: member.value }),
+  ...(gauge.value !== null && { gauge: gauge.value }),
+}))
+const { data, hasNextPage, fetchNextPage, isFetching } = useInfiniteQuery({
+  queryKey: ['yard', 'checks', query],
+  queryFn: ({ pageParam }) =>
+    answer(
+      api.GET('/api/v1/checks', { params: { query: { ...query.value, ...(pageParam && { before: pageParam }) } } }),
+    ),
+  initialPageParam: 0,
+  getNextPageParam: (last) => (last.more ? last.checks.at(-1)!.id : undefined),
+  placeholderData: keepPreviousData,
+})
+const lines = computed(() => data.value?.pages.flatMap((p) => p.checks) ?? [])
+const csv = computed(() => {
+  const asked = Object.entries(query.value).map(([k, v]) => [k, String(v)])
+  return `/api/v1/checks.csv?${new URLSearchParams(asked).toString()}`
+})
+</script>
+
+<template>
+  <main id="stage" class="mx-auto max-w-6xl px-4 py-6 lg:px-7">
+    <div class="flex flex-wrap items-end justify-between gap-4">
+      <h1>Checks</h1>
+      <a :href="csv" download class="button">CSV</a>
+    </div>
+    <div class="mt-4 flex flex-wrap items-end gap-4">
+      <label class="block">
+        <span class="label">Rig, place or result</span>
+        <input v-model="typed" class="input w-60" type="search" />
+      </label>
+      <ChoiceField v-model="member" class="w-48" label="Read by" :choices="who" />
+      <ChoiceField v-model="gauge" class="w-48" label="With" :choices="which" />
+    </div>
+    <ul class="mt-4">
+      <li
+        v-for="c in lines"
+        :key="c.id"
+        class="grid items-baseline gap-x-5 border-t border-hairline py-2 sm:grid-cols-[12rem_minmax(0,1fr)_11rem]"
+      >
+        <span class="text-soft">{{ moment(c.read_at) }}</span>
+        <span class="min-w-0 wrap-anywhere">
+          <RouterLink :to="{ name: 'sealed', params: { id: c.rig, round: c.id } }" class="font-bold">{{
+            c.name
+          }}</RouterLink>
+          <span class="block"
+            >{{ c.summary || 'No tire was read' }}<template v-if="c.partial">, of some wheels</template></span
+          >
+        </span>
+        <span class="text-sm text-soft"
+          >{{ c.by }} with {{ c.gauge }}
+          <span class="block"
+            >{{ c.tires }} tires, {{ show('temperature', c.outside_c) }}{{ c.place && `, ${c.place}` }}</span
+          >
+        </span>
+      </li>
+    </ul>
+    <p v-if="data && !lines.length" class="mt-4 text-soft">No sealed round fits.</p>
+    <button v-if="hasNextPage" type="button" class="link mt-3" :disabled="isFetching" @click="fetchNextPage()">
+      Earlier checks
+    </button>
+  </main>
+</template>
