@@ -74,6 +74,7 @@ MIDDLEWARE = [
     "django.middleware.gzip.GZipMiddleware",
     # An answer has a mark by its content: who has it already is told so in a line.
     "django.middleware.http.ConditionalGetMiddleware",
+    "ballast.server.edge.middleware.Private",
     "ballast.server.edge.middleware.ApiBodies",
     "ballast.server.edge.middleware.Writers",
     "django.contrib.sessions.middleware.SessionMiddleware",

@@ -97,6 +97,13 @@ LEAST = {
     "PUT rigs/{rig_id}/out-of-service": TECHNICIAN,
     "POST rigs/{rig_id}/sign-off": MANAGER,
     "GET rigs/{rig_id}/sign-offs": VIEWER,
+    "GET tags": VIEWER,
+    "POST tags": MANAGER,
+    "POST archived": MANAGER,
+    "GET yard/rigs.csv": VIEWER,
+    "GET views": VIEWER,
+    "POST views": VIEWER,
+    "DELETE views/{view_id}": VIEWER,
     "GET day": VIEWER,
     "GET yard/all": VIEWER,
     "GET people/{member_id}/deeds": MANAGER,
@@ -402,6 +409,9 @@ def body_for(operation: str, fleet: Fleet, round_id: int) -> Any:
         "PUT rigs/{rig_id}/out-of-service": {"why": "Hub"},
         "POST rigs/{rig_id}/sign-off": {"done": "Hub", "signed": "Manager"},
         "POST feeds": {"own": True},
+        "POST tags": {"name": "North", "rigs": [fleet.rig]},
+        "POST archived": {"rigs": [fleet.rig], "archived": False},
+        "POST views": {"name": "Mine", "query": "lines=round"},
         "PUT notice": {"email": None},
         "POST work/assignments": GIVEN | {"rigs": [fleet.rig]},
         "POST assignments": GIVEN | {"rigs": [fleet.rig], "uuid": str(uuid4())},
@@ -622,7 +632,7 @@ def address(operation: str, fleet: Fleet, round_id: int, member_id: int) -> tupl
         "result_id": chalk_of(fleet), "record_id": record_of(fleet), "inflator_id": inflator_of(fleet),
         "set_id": deflators_of(fleet), "number": 2, "entry": uuid4(), "trial_id": trial_of(fleet),
         "rotation_id": rotation_of(fleet), "receiver_id": receiver_of(fleet), "session_id": 2**40, "key_id": key_of(fleet),
-        "link_id": link_of(fleet), "assignment_id": assignment_of(fleet), "crew_id": crew_of(fleet), "feed_id": 2**40,
+        "link_id": link_of(fleet), "assignment_id": assignment_of(fleet), "crew_id": crew_of(fleet), "feed_id": 2**40, "view_id": 2**40,
     }  # fmt: skip
     uuids = {"pictures": picture_of, "ground": plan_of, "tires": event_of}
     uuid = uuids.get(path.split("/")[0], lambda _: uuid4())(fleet)

@@ -35,6 +35,19 @@ class Writers:
             self.places.release()
 
 
+class Private:
+    """What the API answers is one person's: no proxy and no disk keeps it, but where an answer says otherwise of itself."""
+
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        answer = self.get_response(request)
+        if request.path.startswith("/api/"):
+            answer.headers.setdefault("Cache-Control", "no-store")
+        return answer
+
+
 class ApiBodies:
     """413 above one megabyte, 415 for anything but JSON, on the API's writing calls."""
 

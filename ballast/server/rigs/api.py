@@ -5,7 +5,7 @@ from ballast.server.edge.files import attachment
 from ballast.server.edge.problems import answers
 from ballast.server.edge.quantities import Find
 from ballast.server.edge.schema import FileIn
-from ballast.server.rigs import combinations, fittings, imports, laid_up, out_of_service, schemas, services
+from ballast.server.rigs import combinations, fittings, imports, laid_up, many, out_of_service, schemas, services
 
 router = Router(tags=["rigs"])
 work = Router(tags=["work"])
@@ -85,6 +85,23 @@ def hitchable(request: ActorRequest, rig_id: int, find: Find = ""):
 def hitch_rig(request: ActorRequest, rig_id: int, data: schemas.HitchIn):
     """Hitches a trailer behind a vehicle, or drops it; answers the combination that it is part of now."""
     return [services.vehicle_out(r) for r in combinations.hitch(request.auth, rig_id, data.behind)]
+
+
+@router.get("/tags", response=answers(list[schemas.TagOut]))
+def tags(request: ActorRequest):
+    return many.tags(request.auth)
+
+
+@router.post("/tags", response=answers(schemas.ManyOut))
+def tag(request: ActorRequest, data: schemas.TagIn):
+    """Puts a tag on rigs, or takes it off them."""
+    return many.tag(request.auth, data)
+
+
+@router.post("/archived", response=answers(schemas.ManyOut))
+def archive_many(request: ActorRequest, data: schemas.ArchiveIn):
+    """Takes rigs out of the Yard, or brings them back."""
+    return many.archive(request.auth, data)
 
 
 @router.put("/rigs/{rig_id}/out-of-service", response=answers(None, 204))

@@ -56,6 +56,17 @@ class Rig(Owned):
         return " ".join(filter(None, (self.fleet_number, self.name)))
 
 
+class Tag(Owned):
+    """A group of one's own: a depot, a customer. There is one only while a rig has it."""
+
+    name = models.CharField(max_length=40)
+    rigs = models.ManyToManyField(Rig, related_name="tags")
+
+    class Meta:
+        ordering = ["name"]
+        constraints = [models.UniqueConstraint(fields=["workspace", "name"], name="one_tag_of_a_name")]
+
+
 class OutOfService(models.Model):
     """A rig that must not roll until a named person signs it off; there is a row only while it is so."""
 

@@ -252,6 +252,44 @@ class LaidUpIn(Strict):
     why: Annotated[str, Words(200)] = ""
 
 
+# Rigs that something is done to at once.
+Rigs = Annotated[list[int], Field(min_length=1, max_length=5000)]
+
+
+class TagIn(Strict):
+    """A tag that some rigs get, or lose."""
+
+    name: Annotated[str, Words(40, 1)]
+    rigs: Rigs
+    on: bool = True
+
+
+class TagOut(Out):
+    id: int
+    name: str
+    rigs: int
+
+
+class ArchiveIn(Strict):
+    rigs: Rigs
+    archived: bool = True
+
+
+class NotDoneOut(Out):
+    """A rig to which it was not done, and why."""
+
+    rig: int
+    name: str
+    words: str
+
+
+class ManyOut(Out):
+    """The rigs that it changed: done the other way to these it is taken back."""
+
+    changed: list[int]
+    not_done: list[NotDoneOut]
+
+
 class OutIn(Strict):
     """Out of service: why, and who must sign it off, by their place among the people; null: any manager."""
 

@@ -1,11 +1,12 @@
-from ninja import Query, Router
+from ninja import Query, Router, Status
 from pydantic import AwareDatetime
 
-from ballast.server.accounts.actors import ActorRequest
+from ballast.server.accounts.actors import ActorRequest, May
+from ballast.server.edge.files import csv_streamed
 from ballast.server.edge.problems import answers
 from ballast.server.edge.quantities import Find
-from ballast.server.yard import day, deeds, services
-from ballast.server.yard.schemas import BoardOut, DayOut, DeedsOut, FoundOut, SheetOut, YardIn, YardOut
+from ballast.server.yard import day, deeds, services, views
+from ballast.server.yard.schemas import BoardOut, DayOut, DeedsOut, FoundOut, SheetOut, ViewIn, ViewOut, YardIn, YardOut
 
 router = Router(tags=["yard"])
 
@@ -19,6 +20,29 @@ def yard(request: ActorRequest, of: Query[YardIn]):
 def all_that_fit(request: ActorRequest, of: Query[YardIn]):
     """The rigs that fit, all of them."""
     return services.chosen(request.auth, of)
+
+
+@router.get("/yard/rigs.csv", response=answers(str))
+def export_yard(request: ActorRequest, of: Query[YardIn]):
+    """All that fit, as CSV, sent row by row."""
+    request.auth.must(May.READ)
+    return csv_streamed(services.CSV_COLUMNS, services.export(request.auth, of), "yard.csv")
+
+
+@router.get("/views", response=answers(list[ViewOut]))
+def own_views(request: ActorRequest):
+    return views.views(request.auth)
+
+
+@router.post("/views", response=answers(list[ViewOut], 201))
+def keep_view(request: ActorRequest, data: ViewIn):
+    """What is looked for in the Yard, under a name."""
+    return Status(201, views.keep(request.auth, data))
+
+
+@router.delete("/views/{view_id}", response=answers(list[ViewOut]))
+def forget_view(request: ActorRequest, view_id: int):
+    return views.forget(request.auth, view_id)
 
 
 @router.get("/finder", response=answers(list[FoundOut]))

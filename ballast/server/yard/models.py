@@ -1,6 +1,6 @@
 from django.db import models
 
-from ballast.server.accounts.models import Workspace
+from ballast.server.accounts.models import Owned, Person, Workspace
 from ballast.server.rigs.models import Rig
 
 
@@ -35,3 +35,16 @@ class Standing(models.Model):
 
     class Meta:
         indexes = [models.Index(fields=["workspace", "urgency", "number"])]
+
+
+class View(Owned):
+    """What a person looks for in the Yard again and again, under a name of theirs."""
+
+    person = models.ForeignKey(Person, on_delete=models.CASCADE, related_name="views")
+    name = models.CharField(max_length=40)
+    # As it stands in the address of the Yard.
+    query = models.CharField(max_length=500)
+
+    class Meta:
+        ordering = ["name"]
+        constraints = [models.UniqueConstraint(fields=["workspace", "person", "name"], name="one_view_of_a_name")]

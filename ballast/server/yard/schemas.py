@@ -8,7 +8,7 @@ from ballast.core.standing import About
 from ballast.core.working import Phrase
 from ballast.server.air.schemas import AirAnswerOut
 from ballast.server.assignments.schemas import AssignedOut
-from ballast.server.edge.quantities import Find
+from ballast.server.edge.quantities import Find, Words
 from ballast.server.edge.schema import Out, Strict
 from ballast.server.edge.words import StageOut, State
 from ballast.server.ground.plans import Strip
@@ -26,9 +26,24 @@ class YardIn(Strict):
     lines: list[About] = []
     # Only rigs whose round is due and that nobody has to do.
     unassigned: bool = False
+    # Only rigs that have each of these tags.
+    tags: list[int] = []
     find: Find = ""
     sort: Literal["urgency", "number", "weighed", "read"] = "urgency"
     first: Annotated[int, Field(ge=0, le=1_000_000)] = 0
+
+
+class ViewIn(Strict):
+    """What is looked for, as it stands in the Yard's address behind the question mark."""
+
+    name: Annotated[str, Words(40, 1)]
+    query: Annotated[str, Words(500)]
+
+
+class ViewOut(Out):
+    id: int
+    name: str
+    query: str
 
 
 class FoundOut(Out):

@@ -1,5 +1,6 @@
 """The Yard, the finder and a rig's sheet: queries only. What there is to say of a rig the core says."""
 
+from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
 from django.db.models import Case, Count, F, OuterRef, Q, QuerySet, Subquery, Value, When
@@ -57,6 +58,8 @@ def _found(actor: Actor, of: YardIn) -> "QuerySet[WithAnnotations[Standing, stan
     rows = kept_with(actor, of.find)
     for about in of.lines:
         rows = rows.filter(_said_of(about))
+    for tag in of.tags:
+        rows = rows.filter(rig__tags=tag)
     return rows.filter(_UNASSIGNED) if of.unassigned else rows
 
 
@@ -116,10 +119,34 @@ def yard(actor: Actor, of: YardIn) -> YardOut:
     )  # fmt: skip
     said = [(about, name, counts.pop(f"n_{about}")) for about, name in standing.ABOUT.items()]
     return YardOut(
-        rigs=[_line(row, given) for row in shown], page=PAGE, found=rows.count() if of.find or of.lines or of.unassigned else counts["total"], **counts,
+        rigs=[_line(row, given) for row in shown], page=PAGE, found=rows.count() if of.find or of.lines or of.unassigned or of.tags else counts["total"], **counts,
         lines=[YardLineOut(key=about, name=name, rigs=count) for about, name, count in said if count or about in of.lines],
         archived=shown[0].archived if shown else archived.count(),
     )  # fmt: skip
+
+
+CSV_COLUMNS = (
+    "rig", "kind", "state", "says", "also", "weighed_on", "last_round_utc", "next_check_on", "assigned", "tires",
+)  # fmt: skip
+
+
+def export(actor: Actor, of: YardIn) -> Iterator[dict[str, object]]:
+    """All that fit as rows of a file, a page at a time: nothing of it is held."""
+    actor.must(May.READ)
+    standings.renew(actor)
+    rows = _found(actor, of).order_by(*_SORTS[of.sort], "rig_id").select_related("rig")
+    units, first = actor.person.units, 0
+    while page := list(rows[first : first + 10 * PAGE]):
+        given = assignments.open_of(actor, {pk for row in page for pk in (row.rig_id, row.rig.head_id) if pk})
+        for line in (_line(row, given) for row in page):
+            yield {
+                "rig": " ".join(filter(None, (line.fleet_number, line.name))), "kind": line.kind_name,
+                "state": line.state, "says": line.words.show(units), "also": "; ".join(m.show(units) for m in line.more),
+                "weighed_on": line.weighed_on, "last_round_utc": line.last_round.isoformat() if line.last_round else None,
+                "next_check_on": line.next_check_on, "assigned": "; ".join(f"{a.to} {a.on}" for a in line.assigned),
+                "tires": line.wheels,
+            }  # fmt: skip
+        first += len(page)
 
 
 def chosen(actor: Actor, of: YardIn) -> list[int]:

@@ -7,14 +7,15 @@ import { onBeforeRouteLeave, useRoute, useRouter } from 'vue-router'
 import { useSession } from '@/shared/session'
 import { answer, api, refusedOf } from '@/shared/api/client'
 import { refreshRig } from '@/rigs/queries'
-import GiveRounds from '@/assignments/GiveRounds.vue'
 import Banner from '@/shared/Banner.vue'
 import Presses from '@/shared/Presses.vue'
 import { clock, spokenDay } from '@/shared/units'
-import type { About, Asked, Sort } from './queries'
+import { askedOf, queryOf, type Asked } from './queries'
 import { useChosen } from './useChosen'
 import { takeCardsAlong, useKeptHere } from './useKeptHere'
 import { useYard } from './useYard'
+import YardChips from './YardChips.vue'
+import YardChosen from './YardChosen.vue'
 import YardRow from './YardRow.vue'
 
 const { session, may } = useSession()
@@ -31,16 +32,19 @@ const SORTS = [
 ]
 const route = useRoute()
 const router = useRouter()
-const typed = ref(String(route.query.find ?? ''))
-const sort = ref<Sort>(SORTS.find((s) => s.key === route.query.sort)?.key ?? 'urgency')
-const said = ref<About[]>([route.query.lines ?? []].flat().filter(Boolean) as About[])
-const unassigned = ref(Boolean(route.query.unassigned))
+const begun = askedOf(queryOf(route.fullPath))
+const typed = ref(begun.find)
+const sort = ref(begun.sort)
+const said = ref(begun.lines)
+const unassigned = ref(begun.unassigned)
+const tags = ref(begun.tags)
 const find = refDebounced(typed, 150)
 const asked = computed<Asked>(() => ({
   find: find.value,
   lines: said.value,
   sort: sort.value,
   unassigned: unassigned.value,
+  tags: tags.value,
 }))
 const { choosing, chosen, ids, turn, all, end } = useChosen()
 const ROWS = [
@@ -65,7 +69,7 @@ watch(data, (now) => now && !adrift.value && setTimeout(() => void takeCardsAlon
 // What is looked for stands in the address: it can be kept, and is found again on the way back.
 let leaving = false
 onBeforeRouteLeave(() => void (leaving = true))
-watch(asked, ({ find, lines, sort, unassigned }) => {
+watch(asked, ({ find, lines, sort, unassigned, tags }) => {
   // On the way to another page it would call that off.
   if (leaving) return
   void router.replace({
@@ -74,13 +78,19 @@ watch(asked, ({ find, lines, sort, unassigned }) => {
       ...(lines.length && { lines }),
       ...(sort !== 'urgency' && { sort }),
       ...(unassigned && { unassigned: '1' }),
+      ...(tags.length && { tags: tags.map(String) }),
     },
   })
 })
-const press = (about: About) =>
-  (said.value = said.value.includes(about) ? said.value.filter((a) => a !== about) : [...said.value, about])
-const showAll = () => ((typed.value = ''), (said.value = []), (unassigned.value = false))
-const narrowed = computed(() => Boolean(said.value.length || find.value || unassigned.value))
+function narrow(to: Partial<Asked>) {
+  said.value = to.lines ?? said.value
+  unassigned.value = to.unassigned ?? unassigned.value
+  tags.value = to.tags ?? tags.value
+  typed.value = to.find ?? typed.value
+  sort.value = to.sort ?? sort.value
+}
+const showAll = () => ((typed.value = ''), (said.value = []), (unassigned.value = false), (tags.value = []))
+const narrowed = computed(() => Boolean(said.value.length || find.value || unassigned.value || tags.value.length))
 const showArchived = ref(false)
 const archived = useQuery({
   queryKey: ['archived'],
@@ -115,7 +125,7 @@ async function restore(id: number) {
         <RouterLink v-if="data?.total" to="/day" class="button">Your day</RouterLink>
         <RouterLink v-if="data?.total" to="/morning" class="button">This morning</RouterLink>
         <button v-if="may('assign') && data?.total && !choosing" type="button" class="button" @click="choosing = true">
-          Give rounds
+          Choose rigs
         </button>
         <RouterLink to="/gauges" class="button">Gauges</RouterLink>
         <RouterLink to="/tables" class="button">Tables</RouterLink>
@@ -161,45 +171,24 @@ async function restore(id: number) {
           <Presses v-model="rowsAs" :choices="ROWS" look="quiet rounded-md px-2 py-1" />
         </div>
       </div>
-      <div
-        v-if="!adrift && data.lines.length"
-        class="mt-3 flex flex-wrap items-center gap-2 text-sm max-sm:flex-nowrap max-sm:overflow-x-auto max-sm:pb-2"
-        role="group"
-        aria-label="Only rigs with"
-      >
-        <button
-          v-for="l in data.lines"
-          :key="l.key"
-          type="button"
-          class="press chip px-2.5 py-1"
-          :aria-pressed="said.includes(l.key)"
-          @click="press(l.key)"
-        >
-          {{ l.name }} <b>{{ spoken(l.rigs) }}</b>
-        </button>
-        <button
-          v-if="data.unassigned || unassigned"
-          type="button"
-          class="press chip px-2.5 py-1"
-          :aria-pressed="unassigned"
-          @click="unassigned = !unassigned"
-        >
-          Unassigned <b>{{ spoken(data.unassigned) }}</b>
-        </button>
-        <span v-if="narrowed" class="whitespace-nowrap text-soft" role="status"
-          >{{ spoken(count) }} {{ count === 1 ? 'fits' : 'fit' }}</span
-        >
-      </div>
-      <div v-if="choosing" class="sticky top-0 z-10 mt-3">
-        <p class="flex flex-wrap items-center gap-x-5 gap-y-1 bg-tealwash px-4 py-2" role="status">
-          <b>{{ spoken(ids.length) }} chosen</b>
-          <button type="button" class="link" @click="all(asked)">
-            All {{ spoken(count) }}{{ narrowed ? ' that fit' : '' }}
-          </button>
-          <button type="button" class="link" @click="end()">Choose none, and stop</button>
-        </p>
-        <GiveRounds v-if="ids.length" :rigs="ids" @done="end()" />
-      </div>
+      <YardChips
+        v-if="!adrift"
+        class="mt-3"
+        :yard="data"
+        :asked="asked"
+        :count="count"
+        :narrowed="narrowed"
+        @narrow="narrow"
+      />
+      <YardChosen
+        v-if="choosing"
+        class="mt-3"
+        :ids="ids"
+        :count="count"
+        :narrowed="narrowed"
+        @all="all(asked)"
+        @end="end()"
+      />
       <ul
         ref="list"
         class="relative mt-3 border-t border-hairline"

@@ -13,8 +13,23 @@ export interface Asked {
   sort: Sort
   /** Only rigs whose round is due and that nobody has to do. */
   unassigned: boolean
+  /** Only rigs that have each of these tags. */
+  tags: number[]
 }
-export const ALL: Asked = { find: '', lines: [], sort: 'urgency', unassigned: false }
+export const ALL: Asked = { find: '', lines: [], sort: 'urgency', unassigned: false, tags: [] }
+const SORTS: Sort[] = ['urgency', 'number', 'weighed', 'read']
+/** What is asked for by an address of the Yard, as it stands behind the question mark. */
+export function askedOf(query: string): Asked {
+  const said = new URLSearchParams(query)
+  return {
+    find: said.get('find') ?? '',
+    lines: said.getAll('lines').filter(Boolean) as About[],
+    sort: SORTS.find((s) => s === said.get('sort')) ?? 'urgency',
+    unassigned: Boolean(said.get('unassigned')),
+    tags: said.getAll('tags').map(Number).filter(Boolean),
+  }
+}
+export const queryOf = (path: string) => path.split('?')[1] ?? ''
 export const yardQuery = (asked: Asked, first: number) => ({ ...asked, first })
 
 /** Soon again, while something is still worked out [ms]. */
@@ -25,7 +40,7 @@ export const yardPage = (asked: Asked, first: number) => ({
   queryKey: ['yard', asked, first],
   queryFn: async (): Promise<Schemas['YardOut']> => {
     const ask = () => answer(api.GET('/api/v1/yard', { params: { query: yardQuery(asked, first) } }))
-    if (!asked.find && !asked.lines.length && !asked.unassigned && asked.sort === 'urgency')
+    if (!asked.find && !asked.lines.length && !asked.unassigned && !asked.tags.length && asked.sort === 'urgency')
       return kept(first ? `yard ${first}` : 'yard', ask)
     try {
       return await ask()
