@@ -36,21 +36,6 @@ def read(page: Page, reading: str) -> None:
     heading.filter(has_not_text=wheel).wait_for()
 
 
-def alarms(page: Page, server: DemoServer) -> None:
-    """Two tires alike, one of which fell far enough to set its alarm."""
-    page.goto(f"{server.url}/rigs/5/targets/sensors")
-    front = page.locator("section").filter(has=page.get_by_role("heading", name="Front", exact=True))
-    low = float(front.locator("dd").nth(1).inner_text().split()[0])
-    page.get_by_role("button", name="Stood overnight").click()
-    for left, right in ((low - 1.5, low + 6), (low + 1.5, low + 1.8)):
-        page.get_by_label("Front left", exact=True).fill(f"{left:.1f}")
-        page.get_by_label("Front right", exact=True).fill(f"{right:.1f}")
-        page.get_by_role("button", name="Keep these numbers").click()
-        page.wait_for_timeout(800)
-    page.evaluate("scrollTo(0, 0)")
-    shot(page, "alarms")
-
-
 def drive(page: Page, server: DemoServer) -> None:
     """A nail on the highway, as the receiver sends it."""
     page.goto(f"{server.url}/rigs/8/targets/drive")
@@ -94,13 +79,12 @@ def draw(browser: Browser, server: DemoServer) -> None:
     shot(page, "yard")
     for path, name in (
         ("/rigs/1/weighing", "weigh"), ("/rigs/6/targets", "target"),
-        ("/rigs/1/air", "air"), ("/rigs/1/card", "card"), ("/rigs/1/lookback", "look-back"), ("/rigs/6/ground", "ground"), ("/rigs/6/targets/chalk", "chalk"), ("/rigs/5/targets/wear", "wear"), ("/gauges/2", "gauge"), ("/morning", "morning"), ("/rigs/1/edit?at=axles.1", "entry"),
+        ("/rigs/1/air", "air"), ("/rigs/1/card", "card"), ("/rigs/1/lookback", "look-back"), ("/rigs/6/ground", "ground"), ("/rigs/5/targets/wear", "wear"), ("/gauges/2", "gauge"), ("/morning", "morning"), ("/schedule", "due"), ("/rigs/1/edit?at=axles.1", "entry"),
     ):  # fmt: skip
         page.goto(server.url + path)
         page.get_by_role("heading", level=1).wait_for()
         shot(page, name)
 
-    alarms(page, server)
     drive(page, server)
     page = session(browser, server, "day", "Technician", **DESK)
     page.goto(f"{server.url}/rigs/1/rounds")
@@ -116,6 +100,9 @@ def draw(browser: Browser, server: DemoServer) -> None:
     shot(page, "round")
 
     page = session(browser, server, "dusk", "Technician", **PHONE)
+    page.goto(f"{server.url}/day")
+    page.get_by_role("status").wait_for()
+    shot(page, "phone-day")
     page.goto(f"{server.url}/rigs/6/ground")
     page.get_by_role("button", name="Then gravel").tap()
     page.get_by_role("group", name="Keypad").wait_for()

@@ -95,7 +95,7 @@ const byDay = computed(() => {
             >
             <span>{{ d.kind_name }}</span>
             <span class="text-soft"
-              >{{ say(d.why) }}<template v-if="d.over && d.on">, since {{ spokenDay(d.on) }}</template></span
+              >{{ say(d.why) }}<template v-if="d.over && d.on">; due {{ spokenDay(d.on) }}</template></span
             >
           </li>
         </ul>

@@ -1,0 +1,209 @@
+"""A fleet's people: asked in, given rounds, a day on the phone, out of service, and the Yard of a maintainer."""
+
+import re
+from collections.abc import Callable
+
+import pyotp
+from playwright.sync_api import Page, expect
+
+from tests.browser.conftest import PHONE, enter, watch
+from tests.browser.serving import DemoServer, EmptyServer
+
+Pages = Callable[..., Page]
+PASSWORD = "kelp-anchor-lantern"
+
+
+def menu(page: Page, name: str) -> None:
+    page.get_by_role("button", name=re.compile("^(Fleet maintainer|Technician|Keeper|Deckhand|Menu)")).click()
+    page.get_by_role("menuitem", name=name, exact=True).click()
+
+
+def sign_in(page: Page, url: str, username: str, password: str = PASSWORD) -> None:
+    page.goto(url)
+    page.get_by_label("Sign-in name").fill(username)
+    page.get_by_label("Password").fill(password)
+    page.get_by_role("button", name="Sign in").click()
+
+
+def test_somebody_comes_in_by_a_link_with_a_second_factor_and_is_taken_off(
+    empty: EmptyServer, new_page: Pages
+) -> None:
+    keeper = new_page()
+    wrong = watch(keeper)
+    keeper.goto(empty.url)
+    for label, text in (("Workspace", "Copperfinch"), ("Your name", "Keeper"), ("Sign-in name", "keeper"), ("Password", PASSWORD)):
+        keeper.get_by_label(label).fill(text)
+    keeper.get_by_role("button", name="Make the workspace").click()
+    expect(keeper.get_by_role("heading", name="Yard")).to_be_visible()
+    menu(keeper, "People and settings")
+    keeper.get_by_role("button", name="Invite somebody").click()
+    keeper.get_by_label("Name", exact=True).fill("Deckhand")
+    keeper.get_by_role("button", name="Make the link").click()
+    link = keeper.locator("code").inner_text()
+    expect(keeper.get_by_text("invited as technician")).to_be_visible()
+
+    guest = new_page(**PHONE)
+    guest.goto(link)
+    expect(guest.get_by_role("heading", name="Come aboard Copperfinch")).to_be_visible()
+    guest.get_by_label("Sign-in name").fill("keeper")
+    guest.get_by_label("Password").fill(PASSWORD)
+    guest.get_by_role("button", name="Come in").click()
+    expect(guest.get_by_text("is taken")).to_be_visible()
+    guest.get_by_label("Sign-in name").fill("deckhand")
+    guest.get_by_role("button", name="Come in").click()
+    expect(guest.get_by_role("heading", name="Yard")).to_be_visible()
+    # The key is nowhere in the address any more, and the link is good once.
+    expect(guest).to_have_url(re.compile(r":\d+/$"))
+    other = new_page()
+    other.goto(link)
+    expect(other.get_by_role("heading", name="This link is no more")).to_be_visible()
+
+    menu(guest, "Your sign-in")
+    guest.get_by_label("Your password").fill(PASSWORD)
+    guest.get_by_role("button", name="Set it up").click()
+    expect(guest.get_by_role("img", name="The code for the camera of the device")).to_be_visible()
+    secret = guest.locator("form code").inner_text()
+    guest.get_by_label("The digits it shows now").fill(pyotp.TOTP(secret).now())
+    guest.get_by_role("button", name="Use it from now on").click()
+    expect(guest.get_by_text("10 recovery codes are left")).to_be_visible()
+    recovery = guest.locator("li code").first.inner_text()
+    sign_in(other, empty.url, "deckhand")
+    other.get_by_label("Six digits of your device").fill("000000")
+    other.get_by_role("button", name="Sign in").click()
+    expect(other.get_by_text("These are not the digits of now")).to_be_visible()
+    other.get_by_label("Six digits of your device").fill(recovery)
+    other.get_by_role("button", name="Sign in").click()
+    expect(other.get_by_role("heading", name="Yard")).to_be_visible()
+    # What is open elsewhere is seen, and ended from here.
+    guest.reload()
+    expect(guest.get_by_role("button", name="End it", exact=True)).to_have_count(1)
+    guest.get_by_role("button", name="End it", exact=True).click()
+    expect(guest.get_by_role("button", name="End it", exact=True)).to_have_count(0)
+    other.reload()
+    expect(other.get_by_label("Sign-in name")).to_be_visible()
+
+    keeper.reload()
+    row = keeper.get_by_role("listitem").filter(has_text="Deckhand")
+    row.get_by_role("button", name="Take off").click()
+    row.get_by_role("button", name="Yes, take off").click()
+    expect(keeper.get_by_text("deckhand")).to_have_count(0)
+    guest.reload()
+    expect(guest.get_by_label("Sign-in name")).to_be_visible()
+    assert wrong == []
+
+
+def test_rounds_are_given_in_the_yard_and_stand_on_a_phone_without_a_network(
+    own_server: DemoServer, new_page: Pages
+) -> None:
+    page = new_page()
+    wrong = watch(page)
+    enter(page, own_server.url)
+    page.get_by_role("button", name="Choose rigs").click()
+    for number in ("CF-05", "CF-09"):
+        page.get_by_label(re.compile(f"^Choose {number}")).check()
+    page.get_by_role("button", name="Give their rounds").click()
+    page.get_by_label("Give the rounds to").click()
+    page.get_by_role("option", name="Technician").click()
+    expect(page.get_by_text("2 rounds to Technician.")).to_be_visible()
+    page.get_by_role("button", name="Give 2 rounds").click()
+    expect(page.get_by_text("2 rounds given to Technician.")).to_be_visible()
+    expect(page.get_by_role("link", name=re.compile("CF-09 Parsec.*Technician, today"))).to_be_visible()
+    page.get_by_role("button", name="Take that back").click()
+    expect(page.get_by_role("link", name=re.compile("CF-09 Parsec.*Technician, today"))).to_have_count(0)
+
+    phone = new_page(**PHONE)
+    enter(phone, own_server.url, "Technician")
+    phone.get_by_role("link", name="Your day").tap()
+    expect(phone.get_by_text("3 rounds, 1 of them over, CF-08 Analemma first")).to_be_visible()
+    phone.wait_for_load_state("networkidle")
+    phone.wait_for_timeout(1500)
+    phone.context.set_offline(True)
+    phone.goto(f"{own_server.url}/day")
+    expect(phone.get_by_text("This is your day as it was last read")).to_be_visible()
+    expect(phone.get_by_role("link", name=re.compile("CF-08 Analemma"))).to_be_visible()
+    phone.context.set_offline(False)
+    expect(phone.get_by_text("This is your day as it was last read")).to_have_count(0)
+    # One tap, and another has it; it is seen there without a reload.
+    menu(page, "Your day")
+    expect(page.get_by_text("No round for today")).to_be_visible()
+    phone.get_by_role("button", name="Hand the round over from Technician").first.tap()
+    phone.get_by_role("menuitem", name="Fleet maintainer").tap()
+    expect(phone.get_by_text("2 rounds, CF-01 Almagest first")).to_be_visible()
+    expect(page.get_by_text("1 round, over: CF-08 Analemma")).to_be_visible()
+    assert wrong == []
+
+
+def test_out_of_service_stands_on_every_screen_until_it_is_signed_off(own_server: DemoServer, new_page: Pages) -> None:
+    page = new_page()
+    enter(page, own_server.url)
+    page.goto(f"{own_server.url}/rigs/9")
+    page.get_by_role("button", name="Take it out of service").click()
+    page.get_by_label("Why it must not roll").fill("Cord seen at the front tire")
+    page.get_by_role("button", name="Out of service", exact=True).click()
+    said = page.get_by_text(re.compile("Out of service since .*: Cord seen at the front tire")).first
+    expect(said).to_be_visible()
+    for stage in ("weighing", "targets", "air", "rounds", "lookback", "ground", "card"):
+        page.goto(f"{own_server.url}/rigs/9/{stage}")
+        expect(said).to_be_visible()
+    page.goto(f"{own_server.url}/?lines=out")
+    expect(page.get_by_role("link", name=re.compile("Parsec.*Out of service"))).to_be_visible()
+    page.goto(f"{own_server.url}/rigs/9")
+    page.get_by_role("button", name="Sign it off").click()
+    page.get_by_label("What was done").fill("New tire")
+    page.get_by_label("Your name, as a signature").fill("Somebody")
+    page.get_by_role("button", name="It may roll again").click()
+    expect(page.get_by_text("Sign with your own name")).to_be_visible()
+    page.get_by_label("Your name, as a signature").fill("Fleet maintainer")
+    page.get_by_role("button", name="It may roll again").click()
+    expect(said).to_have_count(0)
+    page.get_by_role("button", name="When it was out of service").click()
+    expect(page.get_by_text("New tire")).to_be_visible()
+
+
+def test_tags_and_views_narrow_the_yard_and_are_taken_back(own_server: DemoServer, new_page: Pages) -> None:
+    page = new_page()
+    wrong = watch(page)
+    enter(page, own_server.url)
+    page.get_by_role("button", name="Choose rigs").click()
+    for number in ("CF-01", "CF-08"):
+        page.get_by_label(re.compile(f"^Choose {number}")).check()
+    page.get_by_role("button", name="Tag", exact=True).click()
+    page.get_by_label("Tag", exact=True).fill("North depot")
+    page.get_by_role("button", name="Tag 2 rigs").click()
+    page.get_by_role("button", name="North depot 2").click()
+    expect(page.get_by_text("2 fit")).to_be_visible()
+    page.get_by_role("button", name="Keep this view").click()
+    page.get_by_label("What you call this view").fill("Up north")
+    page.get_by_role("button", name="Keep", exact=True).click()
+    expect(page).to_have_url(re.compile(r"tags=\d+"))
+    page.goto(own_server.url)
+    expect(page.get_by_role("link", name=re.compile("CF-05 Gibbous"))).to_be_visible()
+    page.get_by_role("button", name="Up north").click()
+    expect(page.get_by_text("2 fit")).to_be_visible()
+    with page.expect_download() as download:
+        page.get_by_role("link", name="CSV").click()
+    text = download.value.path().read_text()
+    assert [line.split(",")[0] for line in text.splitlines()[1:]] == ["CF-01 Almagest", "CF-08 Analemma"]
+    assert wrong == []
+
+
+def test_what_is_due_and_who_checked_what(server: DemoServer, new_page: Pages) -> None:
+    page = new_page()
+    enter(page, server.url)
+    menu(page, "What is due")
+    page.get_by_label("Filter what is due").fill("analemma")
+    expect(page.get_by_role("link", name="CF-01 Almagest")).to_have_count(0)
+    expect(page.get_by_role("heading", name="Due", exact=True)).to_be_visible()
+    page.get_by_role("button", name="One for the rounds given to you").click()
+    address = page.locator("code").inner_text()
+    assert page.request.get(address).text().startswith("BEGIN:VCALENDAR")
+    page.get_by_role("button", name="Take it back").click()
+    expect(page.get_by_role("button", name="Take it back")).to_have_count(0)
+    assert page.request.get(address).status == 404
+    menu(page, "Checks")
+    page.get_by_label("Read by").click()
+    page.get_by_role("option", name="Fleet maintainer").click()
+    expect(page.get_by_text(re.compile("Fleet maintainer with G1")).first).to_be_visible()
+    expect(page.get_by_text(re.compile("^Technician with"))).to_have_count(0)
+    page.get_by_role("button", name="Earlier checks").click()
+    expect(page.locator("main li").nth(60)).to_be_visible()
