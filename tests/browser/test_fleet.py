@@ -25,13 +25,16 @@ def sign_in(page: Page, url: str, username: str, password: str = PASSWORD) -> No
     page.get_by_role("button", name="Sign in").click()
 
 
-def test_somebody_comes_in_by_a_link_with_a_second_factor_and_is_taken_off(
-    empty: EmptyServer, new_page: Pages
-) -> None:
+def test_somebody_comes_in_by_a_link_with_a_second_factor_and_is_taken_off(empty: EmptyServer, new_page: Pages) -> None:
     keeper = new_page()
     wrong = watch(keeper)
     keeper.goto(empty.url)
-    for label, text in (("Workspace", "Copperfinch"), ("Your name", "Keeper"), ("Sign-in name", "keeper"), ("Password", PASSWORD)):
+    for label, text in (
+        ("Workspace", "Copperfinch"),
+        ("Your name", "Keeper"),
+        ("Sign-in name", "keeper"),
+        ("Password", PASSWORD),
+    ):
         keeper.get_by_label(label).fill(text)
     keeper.get_by_role("button", name="Make the workspace").click()
     expect(keeper.get_by_role("heading", name="Yard")).to_be_visible()

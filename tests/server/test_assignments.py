@@ -111,7 +111,7 @@ def test_it_is_told_before_what_giving_comes_to_and_taken_back_after(aimed: Flee
     aimed.api.ok("PUT", f"/rigs/{more[2]}/laid-up", {"until": on(60)})
     give(aimed, {"member": member(aimed.api, "manager")})
     body = {"rigs": [aimed.rig, *more], "to": {"member": member(aimed.api, "technician")}, "on": on(0)}
-    told = aimed.api.ok("POST", "/work/assignments", body)
+    told = aimed.api.ok("POST", "work/assignments", body)
     assert (told["to"], told["given"], told["moved"]) == ("Technician", 2, 1)
     assert [(n["name"], n["words"]) for n in told["not_given"]] == [
         ("B-1 Bus 1", "out of service"), ("B-2 Bus 2", "laid up until Jan 24"),
@@ -122,7 +122,7 @@ def test_it_is_told_before_what_giving_comes_to_and_taken_back_after(aimed: Flee
     # Sent again it is there.
     assert aimed.api.ok("POST", "/assignments", body | {"uuid": uuid})["given"] == 2
     assert len(api_as("technician").ok("GET", "/day")["rounds"]) == 2
-    assert aimed.api.ok("POST", "/work/assignments", body)["not_given"][0]["words"] == "has it already"
+    assert aimed.api.ok("POST", "work/assignments", body)["not_given"][0]["words"] == "has it already"
     aimed.api.ok("DELETE", f"/assignments/batches/{uuid}")
     assert api_as("technician").ok("GET", "/day")["rounds"] == []
     # Who had it before has it again.
@@ -199,10 +199,10 @@ def test_a_trailers_round_goes_with_what_tows_it(aimed: Fleet) -> None:
 )
 def test_what_cannot_be_given_is_told(aimed: Fleet, change: dict[str, Any], field: str) -> None:
     body = {"rigs": [aimed.rig], "to": {}, "on": on(0)} | change
-    assert aimed.api.no("POST", "/work/assignments", body, 422, field)
+    assert aimed.api.no("POST", "work/assignments", body, 422, field)
     assert aimed.api.no("POST", "/assignments", body | {"uuid": str(uuid4())}, 422, field)
 
 
 def test_viewers_do_no_rounds(aimed: Fleet) -> None:
     body = {"rigs": [aimed.rig], "to": {"member": member(aimed.api, "viewer")}, "on": on(0)}
-    assert "does no rounds" in aimed.api.no("POST", "/work/assignments", body, 422, "to.member")
+    assert "does no rounds" in aimed.api.no("POST", "work/assignments", body, 422, "to.member")
