@@ -12,6 +12,7 @@ const ROOMS = [
   'ground',
   'lookback',
   'refine',
+  'report',
   'rigs',
   'rounds',
   'schedule',

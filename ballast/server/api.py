@@ -21,6 +21,7 @@ from ballast.server.lookback.api import router as lookback
 from ballast.server.pictures.api import router as pictures
 from ballast.server.practice.api import router as practice
 from ballast.server.refine import api as refine
+from ballast.server.report.api import router as report
 from ballast.server.rigs import api as rigs
 from ballast.server.rounds import api as rounds
 from ballast.server.schedule.api import router as schedule
@@ -71,7 +72,7 @@ def work_nothing(request: HttpRequest, data: Nothing):
 # Records: what is saved. In the order of the work line.
 for records in (
     accounts, rigs.router, weather, gauges.router, tables.router, weighing.router, targets.router, air.router, ground.router, refine.router, card, rounds.router, assignments.router,
-    sensors.router, lookback, pictures, yard, schedule, practice,
+    sensors.router, lookback, pictures, yard, schedule, report, practice,
 ):  # fmt: skip
     api.add_router("", records)
 

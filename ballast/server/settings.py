@@ -161,6 +161,9 @@ CSRF_FAILURE_VIEW = "ballast.server.web.csrf_failed"
 SECURE_CONTENT_TYPE_NOSNIFF = True
 SECURE_REFERRER_POLICY = "same-origin"
 SECURE_HSTS_SECONDS = 60 * 60 * 24 * 30 if HTTPS else 0
+SECURE_SSL_REDIRECT = HTTPS
+# Whether other names of the domain are served by TLS alone, and go on browsers' lists, is for whoever has the domain to say.
+SILENCED_SYSTEM_CHECKS = ["security.W005", "security.W021"]
 SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if HTTPS else None
 X_FRAME_OPTIONS = "DENY"
 CONTENT_SECURITY_POLICY = {

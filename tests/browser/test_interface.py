@@ -19,7 +19,7 @@ VIEWS = [
     "/rigs/1/air/readings", "/rigs/1/card", "/tables/import", "/rigs/1/rounds", "/rigs/1/lookback", "/rigs/1/lookback/morning", "/rigs/1/lookback/rounds/1", "/morning", "/gauges", "/gauges/2", "/tables", "/tables/new", "/people", "/nowhere",
     "/rigs/6/ground", "/rigs/6/ground/kit", "/rigs/8/ground", "/surfaces", "/rigs/6/targets/chalk", "/rigs/1/targets/chalk",
     "/rigs/5/targets/wear", "/rigs/9/targets/wear", "/tires", "/tires/1",
-    "/rigs/5/targets/sensors", "/rigs/5/targets/drive", "/rigs/5/targets/lamp", "/practice", "/day", "/day?whose=all", "/schedule", "/checks", "/you",
+    "/rigs/5/targets/sensors", "/rigs/5/targets/drive", "/rigs/5/targets/lamp", "/practice", "/day", "/day?whose=all", "/schedule", "/checks", "/report", "/you",
 ]  # fmt: skip
 
 
@@ -389,6 +389,7 @@ def test_a_viewer_sees_no_field_that_looks_live(server: DemoServer, new_page: Pa
         "/you",
         "/schedule",
         "/checks",
+        "/report",
         "/rigs/1/weighing/what-if",
         "/rigs/1/air/warm",
         "/rigs/1/air/readings",

@@ -17,6 +17,7 @@ from ballast.core.lookback.evidence import (
     Told,
     take_apart,
 )
+from ballast.core.lookback.month import Kept, Turned, kept, turned
 from ballast.core.lookback.predict import (
     Last,
     Predicted,
@@ -37,7 +38,7 @@ from ballast.core.lookback.series import Leak, leak_rate, normalized, normalized
 from ballast.core.lookback.split import Circumstances, Part, Split, Step, split
 
 __all__ = [
-    "HAND_KPA", "LOSS_SPREAD_MONTH", "MONTH", "NAMED_AT", "SEPARABLE", "THERMOMETER", "USUAL_LOSS_MONTH", "Circumstances", "Evidence", "Last", "Leak", "Part",
-    "Predicted", "Rate", "Record", "Scatter", "Seen", "Shared", "Split", "Step", "Told", "asks", "days_until", "leak_rate", "leak_words", "loss_words",
-    "noise_all", "noise_kpa", "normalized", "normalized_all", "predict", "rate", "record", "split", "take_apart", "today",
+    "HAND_KPA", "LOSS_SPREAD_MONTH", "MONTH", "NAMED_AT", "SEPARABLE", "THERMOMETER", "USUAL_LOSS_MONTH", "Circumstances", "Evidence", "Kept", "Last", "Leak", "Part",
+    "Predicted", "Rate", "Record", "Scatter", "Seen", "Shared", "Split", "Step", "Told", "Turned", "asks", "days_until", "kept", "leak_rate", "leak_words", "loss_words",
+    "noise_all", "noise_kpa", "normalized", "normalized_all", "predict", "rate", "record", "split", "take_apart", "today", "turned",
 ]  # fmt: skip

@@ -80,6 +80,7 @@ async function enter(workspace: string) {
               { path: '/morning', name: 'This morning' },
               { path: '/schedule', name: 'What is due' },
               { path: '/checks', name: 'Checks' },
+              { path: '/report', name: 'The month' },
               { path: '/tires', name: 'All tires' },
               { path: '/gauges', name: 'Gauges and inflators' },
               { path: '/tables', name: 'Load-inflation tables' },

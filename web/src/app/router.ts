@@ -168,6 +168,12 @@ export const router = createRouter({
       component: () => import('@/schedule/SchedulePage.vue'),
     },
     {
+      path: '/report',
+      name: 'report',
+      meta: { title: 'The month' },
+      component: () => import('@/report/ReportPage.vue'),
+    },
+    {
       path: '/checks',
       name: 'checks',
       meta: { title: 'Checks' },

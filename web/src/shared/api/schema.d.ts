@@ -1201,6 +1201,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Report
+         * @description Rounds done and missed, tires out of bounds, leaks found and mended, air added, weighings due, gauges.
+         */
+        get: operations["ballast_server_report_api_report"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/report.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Report Csv
+         * @description The same, a row a rig.
+         */
+        get: operations["ballast_server_report_api_report_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/report.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Report Pdf
+         * @description The same on paper, drawn.
+         */
+        get: operations["ballast_server_report_api_report_pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/rigs": {
         parameters: {
             query?: never;
@@ -6066,6 +6126,13 @@ export interface components {
             /** Simulated */
             simulated: boolean;
         };
+        /** DoneByOut */
+        DoneByOut: {
+            /** Name */
+            name: string;
+            /** Rounds */
+            rounds: number;
+        };
         /**
          * DoneOut
          * @description A given round that was done: given to whom, sealed by whom.
@@ -8818,6 +8885,17 @@ export interface components {
             place: string;
         };
         /**
+         * MonthIn
+         * @description A month as `2026-11`; empty: the one it is.
+         */
+        MonthIn: {
+            /**
+             * Month
+             * @default
+             */
+            month: string;
+        };
+        /**
          * MorningOut
          * @description `rigs`: the most urgent first. `record` is of the whole workspace, or of the rig alone.
          */
@@ -10181,6 +10259,61 @@ export interface components {
             retire: boolean;
         };
         /**
+         * ReportOut
+         * @description A fleet's month. `days`: rounds sealed on each; `filled`: tires that got air, and how much in the mean [kPa].
+         */
+        ReportOut: {
+            /** Anew */
+            anew: number;
+            /** Days */
+            days: number[];
+            /** Filled */
+            filled: number;
+            /** Filled Kpa */
+            filled_kpa: number | null;
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /** Found */
+            found: number;
+            /** Gauges */
+            gauges: components["schemas"]["Phrase"][];
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            /** Late */
+            late: number;
+            /**
+             * Made On
+             * Format: date
+             */
+            made_on: string;
+            /** Mended */
+            mended: number;
+            /** Missed */
+            missed: number;
+            /** Month */
+            month: string;
+            /** On Time */
+            on_time: number;
+            /** People */
+            people: components["schemas"]["DoneByOut"][];
+            /** Rigs */
+            rigs: components["schemas"]["RigMonthOut"][];
+            /** Rounds */
+            rounds: number;
+            /** Said */
+            said: components["schemas"]["SaidOut"][];
+            /** Weighings */
+            weighings: number;
+            /** Workspace */
+            workspace: string;
+        };
+        /**
          * ResetIn
          * @description `factor`: the second factor goes too, for a device that is lost.
          */
@@ -10285,6 +10418,36 @@ export interface components {
             /** Whole Min */
             whole_min: number | null;
             words: components["schemas"]["Phrase"];
+        };
+        /**
+         * RigMonthOut
+         * @description A rig's month: rounds done, checks that fell due and how they were kept, tires by what was said of them, leaks, air.
+         */
+        RigMonthOut: {
+            /** Filled */
+            filled: number;
+            /** Found */
+            found: number;
+            /** Late */
+            late: number;
+            /** Mended */
+            mended: number;
+            /** Missed */
+            missed: number;
+            /** Name */
+            name: string;
+            /** On Time */
+            on_time: number;
+            /** Out */
+            out: number;
+            /** Read */
+            read: number;
+            /** Rig */
+            rig: number;
+            /** Rounds */
+            rounds: number;
+            /** Weigh */
+            weigh: boolean;
         };
         /** RigOut */
         RigOut: {
@@ -10738,6 +10901,21 @@ export interface components {
             tire_c?: number | null;
             /** Wheel */
             wheel: string;
+        };
+        /**
+         * SaidOut
+         * @description So many readings of which this was said.
+         */
+        SaidOut: {
+            /** Count */
+            count: number;
+            /** Name */
+            name: string;
+            /**
+             * Word
+             * @enum {string}
+             */
+            word: "stop" | "add" | "let_out" | "hold" | "cannot_tell" | "not_checked";
         };
         /** SampleIn */
         SampleIn: {
@@ -23801,6 +23979,369 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TakenOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_report_api_report: {
+        parameters: {
+            query?: {
+                month?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReportOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_report_api_report_csv: {
+        parameters: {
+            query?: {
+                month?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_report_api_report_pdf: {
+        parameters: {
+            query?: {
+                month?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Bad Request */
