@@ -10,7 +10,7 @@ from django.utils import timezone
 
 from ballast.demo.clock import at
 from ballast.server.rigs.models import Tire
-from ballast.server.rounds.models import TreadDepth
+from ballast.server.rounds.models import Service, TreadDepth
 from tests.server.conftest import COACH, Api, Fleet
 
 DAY0 = dt.datetime(2026, 1, 10, 12, tzinfo=dt.UTC)
@@ -203,6 +203,15 @@ def test_the_list_of_all_tires(aimed: Fleet, stranger: Api) -> None:
     assert wheels(find="almagest%201R") == ["1R"]
     assert wheels(find="nothing") == []
     assert listed(stranger)["total"] == 0
+    # What a tire loses stands by its newest service, and is not known where nothing was measured.
+    assert [t["loses_kpa_month"] for t in aimed.api.ok("GET", "/tires")["tires"]] == [None] * 4
+    assert wheels(which="leaks") == []
+    Service.objects.filter(wheel="1R").update(measured=True, rate_kpa_day=-0.05)
+    Service.objects.filter(wheel="1L").update(measured=True, rate_kpa_day=-0.5, named=True)
+    assert wheels(sort="loses")[:2] == ["1L", "1R"]
+    (leaking,) = listed(aimed.api, which="leaks")["tires"]
+    # Half a kilopascal a day, 30.44 days.
+    assert (leaking["wheel"], leaking["leaks"], leaking["loses_kpa_month"]) == ("1L", True, pytest.approx(-15.22))
     aimed.api.no("GET", "/tires?sort=color", None, 422, "sort")
 
 

@@ -233,8 +233,8 @@ class RotationWork:
 
 # -- tires -------------------------------------------------------------------------------------------
 
-TireSort = Literal["where", "size", "age", "tread", "number"]
-TireWhich = Literal["all", "fitted", "store", "retired", "old", "worn"]
+TireSort = Literal["where", "size", "age", "tread", "number", "loses"]
+TireWhich = Literal["all", "fitted", "store", "retired", "old", "worn", "leaks"]
 
 
 class EventIn(Strict):
@@ -283,6 +283,9 @@ class TireRowOut:
     at_limit: bool
     retired_on: dt.date | None
     retired_reason: str
+    # What it loses in a month at 20 °C by its rounds [kPa], below zero; null: not measured. And whether a leak is named.
+    loses_kpa_month: float | None
+    leaks: bool
 
 
 @dataclass(frozen=True)

@@ -5,11 +5,12 @@ from typing import TYPE_CHECKING, TypedDict
 from uuid import UUID
 
 from django.db import transaction
-from django.db.models import CharField, F, OuterRef, Q, QuerySet, Subquery
+from django.db.models import Case, CharField, F, OuterRef, Q, QuerySet, Subquery, Value, When
 from django.db.models.functions import Concat, Substr
 
 from ballast.core import refine as core
 from ballast.core import rigs as core_rigs
+from ballast.core.lookback import MONTH
 from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge import clock
@@ -32,7 +33,7 @@ from ballast.server.refine.schemas import (
 )
 from ballast.server.rigs import fittings
 from ballast.server.rigs.models import Fitting, Tire
-from ballast.server.rounds.models import TreadDepth
+from ballast.server.rounds.models import Service, TreadDepth
 
 if TYPE_CHECKING:
     from django.db.models.expressions import Combinable
@@ -51,6 +52,8 @@ _ORDER: "dict[TireSort, tuple[str | Combinable, ...]]" = {
     "age": ("made", "pk"),
     "tread": (F("least_mm").asc(nulls_last=True), "pk"),
     "number": (F("casing").desc(), "pk"),
+    # What loses most before all; what was not measured after them.
+    "loses": (F("rate").asc(nulls_last=True), "pk"),
 }
 
 
@@ -62,17 +65,24 @@ class _Place(TypedDict):
     on_wheel: str | None
     least_mm: float | None
     made: str
+    rate: float | None
+    leaks: bool | None
 
 
 def _tires(actor: Actor) -> "QuerySet[WithAnnotations[Tire, _Place]]":
-    """Every tire with where it is and its newest depth at hand."""
+    """Every tire with where it is, its newest depth, and what it loses by its newest service."""
     on = Fitting.objects.filter(tire=OuterRef("pk"), removed_on=None)
     depth = TreadDepth.objects.filter(tire=OuterRef("pk")).order_by("-at", "-id")
+    last = Service.objects.filter(tire=OuterRef("pk")).order_by("-at", "-id")
+    # What nobody measured is not known, whatever the usual tire loses.
+    rate = Case(When(measured=True, then=F("rate_kpa_day")), default=Value(None))
     return fittings.tires(actor).annotate(
         on_rig=Subquery(on.values("rig__name")[:1]),
         on_number=Subquery(on.values("rig__fleet_number")[:1]),
         on_wheel=Subquery(on.values("wheel")[:1]),
         least_mm=Subquery(depth.values("least_mm")[:1]),
+        rate=Subquery(last.values(known=rate)[:1]),
+        leaks=Subquery(last.values("named")[:1]),
         made=Concat(Substr("date_code", 3, 2), Substr("date_code", 1, 2), output_field=CharField()),
     )
 
@@ -117,6 +127,8 @@ def _which(
         return rows.exclude(on_wheel=None)
     if which == "store":
         return rows.filter(on_wheel=None)
+    if which == "leaks":
+        return rows.filter(leaks=True)
     return _old(rows) if which == "old" else _worn(rows)
 
 
@@ -141,13 +153,13 @@ def page(actor: Actor, asked: TiresIn) -> TirePageOut:
     )
 
 
-def _rows(actor: Actor, tires: Sequence[Tire]) -> Iterator[TireRowOut]:
+def _rows(actor: Actor, tires: "Sequence[WithAnnotations[Tire, _Place]]") -> Iterator[TireRowOut]:
     treads = wear.of_tires(actor, tires)
     on = {f.tire_id: f for f in Fitting.objects.filter(tire__in=tires, removed_on=None).select_related("rig")}
     return (_row(tire, on.get(tire.pk), treads[tire.pk]) for tire in tires)
 
 
-def _row(tire: Tire, on: Fitting | None, history: wear.History) -> TireRowOut:
+def _row(tire: "WithAnnotations[Tire, _Place]", on: Fitting | None, history: wear.History) -> TireRowOut:
     today, rig = clock.today(), on.rig if on else None
     years = fittings.replace_years(rig) if rig else core_rigs.AGE_REPLACE_YEARS
     words, old = fittings.age_words(tire, today, years)
@@ -156,6 +168,7 @@ def _row(tire: Tire, on: Fitting | None, history: wear.History) -> TireRowOut:
         tire.pk, rig.pk if rig else None, rig.shown_name if rig else "", on.wheel if on else "", tire.tire_size,
         tire.tire_make, tire.casing, tire.date_code, words, old, said.least_mm, said.on, said.fastest_mm,
         said.limit if said.points else None, said.at_limit, tire.retired_on, tire.retired_reason,
+        None if tire.rate is None else tire.rate * MONTH, bool(tire.leaks),
     )  # fmt: skip
 
 
@@ -166,7 +179,7 @@ def _wear(on: Fitting | None, history: wear.History) -> WearOut:
 
 _COLUMNS = (
     "rig", "wheel", "size", "make", "casing", "date_code", "age", "tread_mm", "measured_on", "wear_mm_per_1000_km", "limit",
-    "retired_on", "retired_because",
+    "retired_on", "retired_because", "loses_kpa_month", "leak_named",
 )  # fmt: skip
 
 
@@ -182,7 +195,8 @@ def as_csv(actor: Actor, asked: TiresIn) -> str:
                 "rig": r.rig_name, "wheel": r.wheel, "size": r.size, "make": r.make, "casing": r.casing,
                 "date_code": r.date_code, "age": r.age, "tread_mm": r.least_mm, "measured_on": r.least_on,
                 "wear_mm_per_1000_km": r.fastest_mm, "limit": r.limit.show(units) if r.limit else "",
-                "retired_on": r.retired_on, "retired_because": r.retired_reason,
+                "retired_on": r.retired_on, "retired_because": r.retired_reason, "loses_kpa_month": r.loses_kpa_month,
+                "leak_named": r.leaks,
             }
             for r in rows
         ),
@@ -192,7 +206,7 @@ def as_csv(actor: Actor, asked: TiresIn) -> str:
 
 def one(actor: Actor, tire_id: int) -> TireOut:
     """A tire with its whole history."""
-    tire = fittings.tires(actor).get(pk=tire_id)
+    tire = _tires(actor).get(pk=tire_id)
     on = tire.fittings.filter(removed_on=None).select_related("rig").first()
     history = wear.of_tires(actor, [tire])[tire.pk]
     return TireOut(

@@ -1,11 +1,12 @@
 """Calendar feeds (RFC 5545): an event for each rig and reason, at seven in the morning of its place, under a name that stays."""
 
 import datetime as dt
+from contextlib import suppress
 from dataclasses import dataclass
 from zoneinfo import ZoneInfo
 
 from django.conf import settings
-from django.db import transaction
+from django.db import OperationalError, transaction
 from icalendar import Calendar, Event
 
 from ballast.core.refusal import Refusal
@@ -16,6 +17,7 @@ from ballast.server.air import now as air
 from ballast.server.assignments import services as assignments
 from ballast.server.edge import clock
 from ballast.server.edge.keys import hash_of, new_key
+from ballast.server.edge.writing import soon_or_not
 from ballast.server.rigs.models import Rig
 from ballast.server.schedule.models import Feed
 from ballast.server.schedule.schemas import FeedIn, FeedMade, FeedOut
@@ -89,7 +91,8 @@ def calendar(key: str, host: str) -> bytes:
     asked = _asked(key)
     feed, actor, today = asked.feed, asked.actor, clock.today()
     if feed.fetched_on != today:
-        Feed.objects.filter(pk=feed.pk).update(fetched_on=today)
+        with suppress(OperationalError), soon_or_not():
+            Feed.objects.filter(pk=feed.pk).update(fetched_on=today)
     made = Calendar()
     made.add("prodid", "-//Gentle Ballast//Schedule//EN")
     made.add("version", "2.0")

@@ -71,7 +71,9 @@ async function enter(workspace: string) {
             <path d="M1 4h10L6 9z" fill="currentColor" />
           </svg>
         </MenuButton>
-        <MenuItems class="absolute right-0 z-30 mt-1 w-64 border border-soft bg-paper py-1 outline-none">
+        <MenuItems
+          class="absolute right-0 z-30 mt-1 max-h-[calc(100dvh-4rem)] w-64 overflow-y-auto border border-soft bg-paper py-1 outline-none"
+        >
           <p class="px-4 py-2 text-sm text-soft">{{ session.workspace?.name }}, {{ session.role }}</p>
           <MenuItem
             v-for="to in [

@@ -7,7 +7,7 @@ import { answer, api, type Schemas } from '@/shared/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
 import Presses from '@/shared/Presses.vue'
 import TextField from '@/shared/TextField.vue'
-import { depthShown, rateShown, say, spokenDay } from '@/shared/units'
+import { depthShown, rateShown, say, show, spokenDay } from '@/shared/units'
 
 type Row = Schemas['TireRowOut']
 const find = ref('')
@@ -28,6 +28,7 @@ const WHICH: { key: Schemas['TirePageOut']['which']; name: string }[] = [
   { key: 'store', name: 'In the store' },
   { key: 'old', name: 'Old' },
   { key: 'worn', name: 'Worn' },
+  { key: 'leaks', name: 'Leaking' },
   { key: 'retired', name: 'Retired' },
 ]
 const SORTS: { key: Schemas['TirePageOut']['sort']; name: string }[] = [
@@ -36,6 +37,7 @@ const SORTS: { key: Schemas['TirePageOut']['sort']; name: string }[] = [
   { key: 'age', name: 'Oldest' },
   { key: 'size', name: 'Size' },
   { key: 'number', name: 'Its number' },
+  { key: 'loses', name: 'Loses most' },
 ]
 const file = computed(
   () => `/api/v1/tires.csv?${new URLSearchParams({ find: sought.value, which: which.value, sort: sort.value })}`,
@@ -81,7 +83,8 @@ const last = computed(() => (data.value ? Math.min(data.value.first + data.value
               <th class="print:hidden">Number</th>
               <th>Age</th>
               <th class="figure">Least tread</th>
-              <th class="figure print:hidden">Loses</th>
+              <th class="figure print:hidden">Wears</th>
+              <th class="figure">Loses a month</th>
               <th>At its limit</th>
             </tr>
           </thead>
@@ -102,6 +105,9 @@ const last = computed(() => (data.value ? Math.min(data.value.first + data.value
               </td>
               <td class="figure whitespace-nowrap print:hidden">
                 {{ t.fastest_mm === null ? '–' : rateShown(t.fastest_mm) }}
+              </td>
+              <td class="figure whitespace-nowrap" :class="{ 'font-semibold text-rust': t.leaks }">
+                {{ t.loses_kpa_month === null ? '–' : show('pressure', Math.max(0, -t.loses_kpa_month)) }}
               </td>
               <td class="text-sm" :class="{ 'font-semibold text-rust': t.at_limit }">
                 {{ !t.limit ? 'not measured' : t.fastest_mm === null && !t.at_limit ? '–' : say(t.limit) }}

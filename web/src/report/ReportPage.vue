@@ -3,6 +3,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { answer, api } from '@/shared/api/client'
+import ChoiceField from '@/shared/ChoiceField.vue'
 import { say, show, spokenDay, today } from '@/shared/units'
 import DayBars from './DayBars.vue'
 import ShareBar from './ShareBar.vue'
@@ -43,12 +44,7 @@ const rigs = computed(() =>
     <div class="flex flex-wrap items-end justify-between gap-4">
       <h1>The month of {{ data?.workspace }}</h1>
       <div class="flex flex-wrap items-end gap-3">
-        <label class="block">
-          <span class="label">Month</span>
-          <select v-model="month" class="input">
-            <option v-for="m in MONTHS" :key="m.key" :value="m.key">{{ m.name }}</option>
-          </select>
-        </label>
+        <ChoiceField v-model="month" class="w-48" label="Month" :choices="MONTHS" />
         <a class="button" :href="`/api/v1/report.pdf?month=${month}`" download>PDF</a>
         <a class="button" :href="`/api/v1/report.csv?month=${month}`" download>CSV</a>
       </div>

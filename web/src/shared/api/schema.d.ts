@@ -12589,7 +12589,7 @@ export interface components {
              * Sort
              * @enum {string}
              */
-            sort: "where" | "size" | "age" | "tread" | "number";
+            sort: "where" | "size" | "age" | "tread" | "number" | "loses";
             /** Tires */
             tires: components["schemas"]["TireRowOut"][];
             /** Total */
@@ -12598,7 +12598,7 @@ export interface components {
              * Which
              * @enum {string}
              */
-            which: "all" | "fitted" | "store" | "retired" | "old" | "worn";
+            which: "all" | "fitted" | "store" | "retired" | "old" | "worn" | "leaks";
         };
         /**
          * TireRowOut
@@ -12617,11 +12617,15 @@ export interface components {
             fastest_mm: number | null;
             /** Id */
             id: number;
+            /** Leaks */
+            leaks: boolean;
             /** Least Mm */
             least_mm: number | null;
             /** Least On */
             least_on: string | null;
             limit: components["schemas"]["Phrase"] | null;
+            /** Loses Kpa Month */
+            loses_kpa_month: number | null;
             /** Make */
             make: string;
             /** Old */
@@ -12659,13 +12663,13 @@ export interface components {
              * @default where
              * @enum {string}
              */
-            sort: "where" | "size" | "age" | "tread" | "number";
+            sort: "where" | "size" | "age" | "tread" | "number" | "loses";
             /**
              * Which
              * @default all
              * @enum {string}
              */
-            which: "all" | "fitted" | "store" | "retired" | "old" | "worn";
+            which: "all" | "fitted" | "store" | "retired" | "old" | "worn" | "leaks";
         };
         /**
          * TiresOut
@@ -41346,8 +41350,8 @@ export interface operations {
         parameters: {
             query?: {
                 find?: string;
-                which?: "all" | "fitted" | "store" | "retired" | "old" | "worn";
-                sort?: "where" | "size" | "age" | "tread" | "number";
+                which?: "all" | "fitted" | "store" | "retired" | "old" | "worn" | "leaks";
+                sort?: "where" | "size" | "age" | "tread" | "number" | "loses";
                 first?: number;
             };
             header?: never;
@@ -41470,8 +41474,8 @@ export interface operations {
         parameters: {
             query?: {
                 find?: string;
-                which?: "all" | "fitted" | "store" | "retired" | "old" | "worn";
-                sort?: "where" | "size" | "age" | "tread" | "number";
+                which?: "all" | "fitted" | "store" | "retired" | "old" | "worn" | "leaks";
+                sort?: "where" | "size" | "age" | "tread" | "number" | "loses";
                 first?: number;
             };
             header?: never;
