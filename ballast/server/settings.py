@@ -72,9 +72,10 @@ MIDDLEWARE = [
     "csp.middleware.CSPMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.middleware.gzip.GZipMiddleware",
+    # Outside of what marks answers: an answer that says to be kept nowhere is given no mark.
+    "ballast.server.edge.middleware.Private",
     # An answer has a mark by its content: who has it already is told so in a line.
     "django.middleware.http.ConditionalGetMiddleware",
-    "ballast.server.edge.middleware.Private",
     "ballast.server.edge.middleware.ApiBodies",
     "ballast.server.edge.middleware.Writers",
     "django.contrib.sessions.middleware.SessionMiddleware",

@@ -155,6 +155,8 @@ def test_a_crew_has_it_together(aimed: Fleet, api_as: As) -> None:
     give(aimed, {"crew": crew["id"]})
     for name in ("technician", "manager"):
         assert [r["to"] for r in api_as(name).ok("GET", "/day")["rounds"]] == ["Night yard"]
+    # Who is in no crew sees whose it is.
+    assert api_as("viewer").ok("GET", "/yard")["rigs"][0]["assigned"][0]["yours"] is False
     assert "hand them over" in aimed.api.no("DELETE", f"/crews/{crew['id']}", None, 409)
     aimed.api.ok("PUT", f"/crews/{crew['id']}", {"name": "Night yard", "members": people[:1]})
     assert aimed.api.ok("GET", "/day")["rounds"] == []

@@ -17,7 +17,12 @@ from tests.server.test_rounds import sealed_round
 def _told(server: DemoServer) -> dict[str, Any]:
     """What the server says of every rig, of every round of it, and of the Yard."""
     visitor = Visitor(server, "technician")
-    found: dict[str, Any] = {"yard": visitor.call("GET", "/yard")[1]}
+    yard = visitor.call("GET", "/yard")[1]
+    # Who has which round to do is kept above rounds, and goes on the way back to before it.
+    del yard["unassigned"]
+    for rig in yard["rigs"]:
+        del rig["assigned"]
+    found: dict[str, Any] = {"yard": yard}
     for rig in found["yard"]["rigs"]:
         sheet = visitor.call("GET", f"/yard/{rig['id']}")[1]
         found[f"rig {rig['id']}"] = {n: sheet[n] for n in ("stages", "last_round", "open_round")}

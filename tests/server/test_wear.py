@@ -210,8 +210,8 @@ def test_the_list_of_all_tires(aimed: Fleet, stranger: Api) -> None:
     Service.objects.filter(wheel="1L").update(measured=True, rate_kpa_day=-0.5, named=True)
     assert wheels(sort="loses")[:2] == ["1L", "1R"]
     (leaking,) = listed(aimed.api, which="leaks")["tires"]
-    # Half a kilopascal a day, 30.44 days.
-    assert (leaking["wheel"], leaking["leaks"], leaking["loses_kpa_month"]) == ("1L", True, pytest.approx(-15.22))
+    # Half a kilopascal a day, thirty days.
+    assert (leaking["wheel"], leaking["leaks"], leaking["loses_kpa_month"]) == ("1L", True, pytest.approx(-15))
     aimed.api.no("GET", "/tires?sort=color", None, 422, "sort")
 
 

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING, Any, TypedDict
 from uuid import UUID, uuid4
 
 from django.db import transaction
-from django.db.models import Exists, OuterRef, Q, QuerySet
+from django.db.models import Case, Exists, OuterRef, Q, QuerySet, Value, When
 
 from ballast.core import standing
 from ballast.core.refusal import Refusal
@@ -65,7 +65,8 @@ def assignments(actor: Actor) -> "QuerySet[WithAnnotations[Assignment, _Yours]]"
     actor.must(May.READ)
     own = Crew.objects.filter(pk=OuterRef("crew"), people=actor.person)
     rows: QuerySet[Assignment] = Assignment.objects.of(actor.workspace).open().select_related("person", "crew")
-    return rows.annotate(yours=Q(person=actor.person) | Exists(own))
+    yours = Case(When(Q(person=actor.person) | Exists(own), then=Value(True)), default=Value(False))
+    return rows.annotate(yours=yours)
 
 
 def present(row: "WithAnnotations[Assignment, _Yours]") -> AssignedOut:
