@@ -124,9 +124,6 @@ async function restore(id: number) {
       <div class="flex flex-wrap gap-3">
         <RouterLink v-if="data?.total" to="/day" class="button">Your day</RouterLink>
         <RouterLink v-if="data?.total" to="/morning" class="button">This morning</RouterLink>
-        <button v-if="may('assign') && data?.total && !choosing" type="button" class="button" @click="choosing = true">
-          Choose rigs
-        </button>
         <RouterLink to="/gauges" class="button">Gauges</RouterLink>
         <RouterLink to="/tables" class="button">Tables</RouterLink>
         <RouterLink v-if="may('rigs')" to="/rigs/import" class="button">Import</RouterLink>
@@ -179,7 +176,11 @@ async function restore(id: number) {
         :count="count"
         :narrowed="narrowed"
         @narrow="narrow"
-      />
+      >
+        <button v-if="may('assign') && !choosing" type="button" class="link" @click="choosing = true">
+          Choose rigs
+        </button>
+      </YardChips>
       <YardChosen
         v-if="choosing"
         class="mt-3"

@@ -80,6 +80,7 @@ const now = computed(() => queryOf(route.fullPath))
       >
     </div>
     <div class="mt-2 flex flex-wrap items-center gap-x-5 gap-y-1 text-sm">
+      <slot />
       <span v-for="v in views.data.value ?? []" :key="v.id" class="flex items-center gap-1.5">
         <button
           type="button"
