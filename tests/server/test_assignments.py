@@ -162,6 +162,7 @@ def test_a_crew_has_it_together(aimed: Fleet, api_as: As) -> None:
     assert aimed.api.ok("GET", "/day")["rounds"] == []
     row = Assignment.objects.get()
     api_as("technician").ok("PUT", f"/assignments/{row.pk}", {"to": {}})
+    # Refused, it is as it was.
     assert "stays on record" in aimed.api.no("DELETE", f"/crews/{crew['id']}", None, 409)
     (spare,) = [c for c in aimed.api.ok("POST", "/crews", {"name": "Spare", "members": []}) if c["name"] == "Spare"]
     assert [c["name"] for c in aimed.api.ok("DELETE", f"/crews/{spare['id']}")] == ["Night yard"]

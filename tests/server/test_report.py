@@ -52,6 +52,10 @@ def test_a_month_is_counted_by_hand(aimed: Fleet) -> None:
     Service.objects.filter(wheel="1L", at__date=dt.date(2026, 11, 6)).update(named=True)
     told = aimed.api.ok("GET", "/report?month=2026-11")
     assert (told["found"], told["mended"], told["filled"], told["filled_kpa"]) == (1, 1, 1, 40)
+    # What was named before the month began is no leak that this month found.
+    Service.objects.filter(wheel="1L", at__date=dt.date(2026, 10, 31)).update(named=True)
+    told = aimed.api.ok("GET", "/report?month=2026-11")
+    assert (told["found"], told["mended"]) == (0, 1)
     # October: one round, nothing fell due.
     told = aimed.api.ok("GET", "/report?month=2026-10")
     assert (told["rounds"], told["on_time"], told["late"], told["missed"]) == (1, 0, 0, 0)

@@ -9,11 +9,13 @@ import pytest
 import vobject
 from django.core import mail
 from django.core.management import call_command
+from django.db.models import F
 from django.test import Client
 from icalendar import Calendar
 
 from ballast.server.accounts.models import Membership, Person
 from ballast.server.schedule.models import Feed, Notice
+from ballast.server.yard.models import Standing
 from tests.server.conftest import COACH, NOW, Api, Fleet
 
 As = Callable[[str], Api]
@@ -143,6 +145,18 @@ def test_a_line_goes_out_once_a_day_where_mail_is_set_up(aimed: Fleet, settings:
     assert line.body == "No round for today. Due in Ours by today: round: 1."
     assert aimed.api.ok("PUT", "/notice", {"email": None})["email"] == ""
     assert not Notice.objects.exists()
+
+
+def test_a_calendar_is_not_emptied_by_what_is_not_known_just_now(aimed: Fleet, monkeypatch: pytest.MonkeyPatch) -> None:
+    path = feed(aimed.api, rig=aimed.rig)
+    assert "BEGIN:VEVENT" in fetched(path)
+    Standing.objects.update(marks=F("marks") + 1)
+    assert "BEGIN:VEVENT" in fetched(path)
+    Standing.objects.update(marks=F("marks") + 1)
+    monkeypatch.setattr("ballast.server.yard.standings.renew", lambda actor: 0)
+    assert Client().get(path, HTTP_HOST="localhost").status_code == 503
+    told = aimed.api.ok("GET", "/schedule?days=400")
+    assert ([d["kind"] for d in told["dues"]], told["anew"]) == (["gauge"], 1)
 
 
 @pytest.mark.parametrize("asked", ["days=-1", "days=900", "kinds=other", "first=-1"])

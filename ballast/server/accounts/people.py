@@ -7,7 +7,7 @@ from django.db import transaction
 from django.http import HttpRequest
 
 from ballast.core.refusal import Refusal
-from ballast.server.accounts import factor, services, sessions
+from ballast.server.accounts import factor, services
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.accounts.models import ApiKey, Link, Membership, Person
 from ballast.server.edge import clock
@@ -233,5 +233,4 @@ def set_anew(key: str, password: str) -> None:
     services.set_password(row.member.person, password)
     if row.factor_off:
         factor.off(row.member.person)
-    sessions.end_all(row.member.person)
     _used(row)

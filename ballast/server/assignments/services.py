@@ -223,6 +223,8 @@ def hand_over(actor: Actor, assignment_id: int, data: HandIn) -> AssignedOut:
         if Assignment.objects.filter(rig=row.rig_id, on=on, ended_at=None).exists():
             raise Conflict("Somebody has this rig's round on that day already.", "on")
     note = row.note if data.note is None else data.note
+    if (to, on, note) == (_To(row.person, row.crew), row.on, row.note):
+        return present(row)
     made = _replace(actor, uuid4(), [(row.rig_id, on, note, to, row)])
     return present(assignments(actor).get(pk=made[0].pk))
 
@@ -240,11 +242,10 @@ def done(round: Round, **_: Any) -> None:
     """A sealed round of the whole does what was given of its rigs, by whomever it was sealed."""
     if round.partial:
         return
-    parts = round.parts.values("rig")
-    for row in Assignment.objects.filter(rig__in=parts, ended_at=None):
-        if standing.covers(row.on, round.opened_at.date(), round.next_on):
-            row.ended_at, row.round = round.sealed_at, round
-            row.save(update_fields=["ended_at", "round"])
+    of_round = Assignment.objects.filter(rig__in=round.parts.values("rig"), ended_at=None)
+    read_on = round.opened_at.date()
+    covered = [pk for pk, on in of_round.values_list("pk", "on") if standing.covers(on, read_on, round.next_on)]
+    Assignment.objects.filter(pk__in=covered).update(ended_at=round.sealed_at, round=round)
 
 
 def crews(actor: Actor) -> list[CrewOut]:
@@ -284,8 +285,6 @@ def disband(actor: Actor, crew_id: int) -> list[CrewOut]:
     if count := crew.assignments.filter(ended_at=None).count():
         raise Conflict(f"It has {count} {'round' if count == 1 else 'rounds'} to do: hand them over first.")
     if crew.assignments.exists():
-        # What it did keeps its name.
-        crew.people.clear()
-        raise Conflict("It did rounds, so its name stays on record. Nobody is in it any more.")
+        raise Conflict("It did rounds, so its name stays on record. Take its people out instead.")
     crew.delete()
     return crews(actor)

@@ -97,8 +97,10 @@ def _tires(actor: Actor, span: _Span, rigs: dict[int, _Rig]) -> None:
     before = Window(Lag("named"), partition_by=[F("tire"), *unknown], order_by=[F("at").asc(), F("pk").asc()])
     turns: dict[int, list[tuple[bool | None, bool]]] = {}
     followed = services.filter(at__gte=start - _BACK).annotate(before=before).filter(Q(before=True) | Q(named=True))
-    for rig, was, now in followed.filter(at__gte=start).order_by().values_list("rig", "before", "named"):
-        turns.setdefault(rig, []).append((was, now))
+    for rig, at, was, now in followed.order_by().values_list("rig", "at", "before", "named"):
+        # Not in the database: there it would take away what was before, too.
+        if at >= start:
+            turns.setdefault(rig, []).append((was, now))
     for rig, named in turns.items():
         if rig in rigs:
             of = core.turned(named)
@@ -128,7 +130,7 @@ def report(actor: Actor, of: MonthIn) -> ReportOut:
         first or username for first, username in month.values_list("sealed_by__first_name", "sealed_by__username")
     )
     on = Counter(at.date() for at in month.values_list("opened_at", flat=True))
-    services = Service.objects.filter(rig__in=rigs, at__gte=start, at__lt=end)
+    services = Service.objects.filter(rig__workspace=actor.workspace, rig__archived=False, at__gte=start, at__lt=end)
     said = dict(services.order_by().values_list("word").annotate(n=Count("pk")))
     filled = services.filter(left_kpa__gt=F("found_kpa")).aggregate(mean=Avg(F("left_kpa") - F("found_kpa")))
     every, anew = schedule.dues(actor)

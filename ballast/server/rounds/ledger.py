@@ -248,7 +248,7 @@ def _work_out(
     row.text.split, row.split_words, row.odd = stored.keep_split(split), [kept(w) for w in split.words], split.odd
     row.text.save(update_fields=["split"])
     changed = previous is not None and previous.gauge_id != row.gauge_id and split.shared_kpa is not None
-    row.gauge_before = previous.gauge if previous is not None and changed else None
+    row.gauge_before_id = previous.gauge_id if previous is not None and changed else None
     row.gauge_shared_kpa = split.shared_kpa if changed else None
     check = next_check(row, of_round, names)
     row.next_on, row.next_why = check.on, check.words

@@ -17,12 +17,14 @@ from ballast.server.air import now as air
 from ballast.server.assignments import services as assignments
 from ballast.server.edge import clock
 from ballast.server.edge.keys import hash_of, new_key
+from ballast.server.edge.problems import Unavailable
 from ballast.server.edge.writing import soon_or_not
 from ballast.server.rigs.models import Rig
 from ballast.server.schedule.models import Feed
 from ballast.server.schedule.schemas import FeedIn, FeedMade, FeedOut
 from ballast.server.schedule.services import KINDS, Due, dues
 from ballast.server.weather import services as weather
+from ballast.server.yard import standings
 
 # As far ahead as a calendar is filled, and the hour at which somebody walks around a rig.
 AHEAD, AT, LASTS = dt.timedelta(days=400), dt.time(7), dt.timedelta(minutes=30)
@@ -98,8 +100,7 @@ def calendar(key: str, host: str) -> bytes:
     made.add("version", "2.0")
     made.add("x-wr-calname", f"{actor.workspace.name}: {feed.rig.shown_name if feed.rig else 'tires'}")
     zones = _zones(actor)
-    listed = [] if feed.own else dues(actor, rig=feed.rig_id)[0]
-    for due in listed:
+    for due in [] if feed.own else _known(actor, feed.rig_id):
         if due.on is None or due.on <= today + AHEAD:
             made.add_component(_event(actor, due, zones, host))
     rows = assignments.assignments(actor).select_related("rig")
@@ -112,6 +113,16 @@ def calendar(key: str, host: str) -> bytes:
         )
     made.add_missing_timezones()
     return bytes(made.to_ical())
+
+
+def _known(actor: Actor, rig: int | None) -> list[Due]:
+    """All that is due. Raises Unavailable where that is not known of a rig just now: what a calendar has stays as it is."""
+    while standings.renew(actor):
+        pass
+    listed, anew = dues(actor, rig=rig)
+    if anew:
+        raise Unavailable("Something is being worked out anew. Fetch it again in a minute.")
+    return listed
 
 
 def _zones(actor: Actor) -> dict[int, str]:

@@ -45,11 +45,13 @@ def keep(actor: Actor, data: NoticeIn) -> NoticeOut:
 def words(actor: Actor) -> str:
     """The line: the person's own rounds, and what is due in the workspace."""
     today = clock.today()
-    due = [d for d in dues(actor)[0] if d.on is None or d.on <= today]
+    every, anew = dues(actor)
+    due = [d for d in every if d.on is None or d.on <= today]
     counts = [(name, sum(d.kind == key for d in due)) for key, name in KINDS.items()]
     listed = ", ".join(f"{name.lower()}: {n}" for name, n in counts if n) or "nothing"
     own = day.day(actor).words.show(actor.person.units)
-    return f"{own}. Due in {actor.workspace.name} by today: {listed}."
+    unknown = f" Of {anew} rigs it is not known just now." if anew else ""
+    return f"{own}. Due in {actor.workspace.name} by today: {listed}.{unknown}"
 
 
 def send() -> int:

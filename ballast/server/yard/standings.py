@@ -73,7 +73,7 @@ def dues_of(line: dict[str, Any]) -> list[standing.DueOn]:
     """What is due by a stored line."""
     return [
         standing.DueOn(d["kind"], dt.date.fromisoformat(d["on"]) if d["on"] else None, phrase_of(d["why"]))
-        for d in line.get("dues", [])
+        for d in line["dues"]
     ]
 
 

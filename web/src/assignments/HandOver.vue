@@ -32,7 +32,7 @@ const { save, busy, message } = useSave(async (to: string | 'me' | 'nobody') => 
       <MenuItems
         class="absolute right-0 z-20 mt-1 max-h-72 w-60 overflow-auto rounded-md border border-soft bg-paper py-1 outline-none"
       >
-        <MenuItem v-for="w in who.filter((w) => w.name !== given.to)" :key="w.key" v-slot="{ active }">
+        <MenuItem v-for="w in who" :key="w.key" v-slot="{ active }">
           <button
             type="button"
             class="block w-full px-4 py-2 text-left"
