@@ -60,6 +60,14 @@ def test_who_was_named_signs_and_nobody_else(aimed: Fleet, api_as: As, people: d
     assert SignOff.objects.get().by == people["manager"]
 
 
+def test_a_rig_is_not_shut_in_by_a_name_that_may_no_longer_sign(aimed: Fleet, people: dict[str, Person]) -> None:
+    named = {"why": "Nail", "sign_off": member(aimed.api, "technician")}
+    aimed.api.ok("PUT", f"/rigs/{aimed.rig}/out-of-service", named)
+    Membership.objects.filter(person=people["technician"]).update(role="viewer")
+    aimed.api.ok("POST", f"/rigs/{aimed.rig}/sign-off", BACK)
+    assert aimed.api.ok("GET", f"/yard/{aimed.rig}")["out"] is None
+
+
 def test_a_viewer_is_not_named_and_nobody_of_elsewhere(aimed: Fleet, stranger: Api) -> None:
     for who in (member(aimed.api, "viewer"), member(stranger, "stranger")):
         body = {"why": "Nail", "sign_off": who}

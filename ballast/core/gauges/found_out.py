@@ -7,6 +7,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ballast.core.working import Phrase, kpa, plain, say
+
 # Fewer changes than this do not say how far changes scatter; of one gauge, on fewer rigs, or with fewer gauges, nothing is said.
 LEAST_CHANGES, LEAST_OWN, LEAST_RIGS, LEAST_GAUGES = 30, 6, 3, 3
 # One in a thousand of a normal distribution lies beyond.
@@ -34,6 +36,22 @@ class FoundOut:
 
 
 UNKNOWN = FoundOut(None, math.inf, False)
+
+
+def found_words(label: str, of: FoundOut) -> Phrase:
+    """What rounds say of a gauge.
+
+    >>> found_words("G1", UNKNOWN).text
+    'G1: rounds do not say, too few changed from it to others'
+    """
+    if of.error_kpa is None:
+        return say(f"{plain(label)}: rounds do not say, too few changed from it to others")
+    if of.named:
+        way = "above" if of.error_kpa > 0 else "below"
+        words = f"{plain(label)} reads {{0}} {way} its fellows, by its rounds: compare it before it is used"
+        return say(words, kpa(abs(of.error_kpa)))
+    within = kpa(abs(of.error_kpa) + of.within_kpa, "up")
+    return say(f"{plain(label)} agrees with its fellows, by its rounds, within {{0}}", within)
 
 
 def found_out(changes: Sequence[GaugeChange], stated_kpa: Mapping[int, float]) -> dict[int, FoundOut]:

@@ -2,7 +2,7 @@
 (the work line), `fits` (are its targets out of date, and why).
 """
 
-from ballast.core.standing.assigned import covers, day_words, overdue, when
+from ballast.core.standing.assigned import check_day, covers, day_words, not_given, when
 from ballast.core.standing.due import (
     CHECK_CHOICES_DAYS,
     ROUND_EVERY_DAYS,
@@ -35,7 +35,7 @@ from ballast.core.standing.matters import (
     out_of_service,
     urgency,
 )
-from ballast.core.standing.schedule import DUE_KINDS, DueKind, DueOn, dues
+from ballast.core.standing.schedule import DUE_KINDS, DueKind, DueOn, due_by, dues, past
 from ballast.core.standing.stages import Stage, stages
 
 __all__ = [
@@ -69,15 +69,18 @@ __all__ = [
     "ago",
     "before_trip",
     "changes_on",
+    "check_day",
     "check_laid_up",
     "covers",
     "day_words",
+    "due_by",
     "dues",
     "matters",
     "next_check",
+    "not_given",
     "out_of_date",
     "out_of_service",
-    "overdue",
+    "past",
     "round_due",
     "sooner",
     "stages",

@@ -3,10 +3,12 @@
 import datetime as dt
 from collections.abc import Sequence
 
+from ballast.core.refusal import Refusal
+from ballast.core.standing.laid_up import LaidUp
 from ballast.core.working import Phrase, day, number, plain, say
 
-# Days that are named by their weekday.
-_NEAR = 7
+# Days that are named by their weekday, and as many as a round is given ahead.
+_NEAR, _LONGEST_DAYS = 7, 366
 
 
 def covers(on: dt.date, read_on: dt.date, next_on: dt.date | None) -> bool:
@@ -34,8 +36,17 @@ def when(on: dt.date, today: dt.date) -> str:
     return f"on {on:%A}" if days < _NEAR else f"on {day(on)}"
 
 
-def overdue(on: dt.date, today: dt.date) -> bool:
-    return on < today
+def check_day(on: dt.date, today: dt.date) -> None:
+    """Raises Refusal for a day that a round is not given for. Somebody west of here may still have yesterday."""
+    if not today - dt.timedelta(days=1) <= on <= today + dt.timedelta(days=_LONGEST_DAYS):
+        raise Refusal("Choose a day from today on, within a year.", "on")
+
+
+def not_given(archived: bool, out: bool, laid: LaidUp | None, on: dt.date, today: dt.date) -> str:
+    """Why a rig's round is not given for a day; empty: it may be."""
+    if archived or out:
+        return "archived" if archived else "out of service"
+    return f"laid up until {laid.until:%b} {laid.until.day}" if laid and laid.until > max(on, today) else ""
 
 
 def day_words(over: int, first: Sequence[str]) -> Phrase:

@@ -22,6 +22,20 @@ class DueOn:
     on: dt.date | None
     why: Phrase
 
+    def stands(self, today: dt.date) -> bool:
+        """Whether it is still due: a trip that has begun is not, whatever else is past is."""
+        return self.kind != "trip" or not past(self.on, today)
+
+
+def due_by(on: dt.date | None, day: dt.date) -> bool:
+    """Whether something is due on a day, or was before it; what was never done is."""
+    return on is None or on <= day
+
+
+def past(on: dt.date | None, today: dt.date) -> bool:
+    """Whether the day on which something was due is over."""
+    return on is None or on < today
+
 
 def dues(rig: Facts, leaves: dt.date | None = None) -> tuple[DueOn, ...]:
     """All that is due of a rig, the next first; while it rests neither its round nor its weighing.

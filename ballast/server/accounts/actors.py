@@ -33,6 +33,7 @@ class May(StrEnum):
     ROUNDS = "do rounds"
     ASSIGN = "give rounds to people"
     OUT = "take rigs out of service"
+    SIGN = "sign rigs off"
     PEOPLE = "change people and settings"
 
 
@@ -42,6 +43,10 @@ ROLES: dict[str, frozenset[May]] = {
     Membership.Role.TECHNICIAN: frozenset(_TECHNICIAN),
     Membership.Role.VIEWER: frozenset({May.READ}),
 }
+
+
+def roles_that_may(what: May) -> list[str]:
+    return [role for role, may in ROLES.items() if what in may]
 
 
 @dataclass(frozen=True)

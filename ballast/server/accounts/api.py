@@ -17,7 +17,7 @@ from ballast.core.targets import BETWEEN, EDGE_CHOICES, RESERVE_CHOICES, SCHOOLS
 from ballast.core.weighing import BARS_RESTORE, LOAD_STATES, PER_LITER_KG, WHAT
 from ballast.server.accounts import factor, keys, services, sessions
 from ballast.server.accounts import people as staff
-from ballast.server.accounts.actors import Actor, ActorRequest, May, find_actor
+from ballast.server.accounts.actors import Actor, ActorRequest, May, find_actor, roles_that_may
 from ballast.server.accounts.factor import FactorBegun, FactorState
 from ballast.server.accounts.keys import KeyLine, KeyMade
 from ballast.server.accounts.models import Membership, Person
@@ -62,7 +62,8 @@ router = Router(tags=["accounts"])
 def _member(row: Membership, actor: Actor) -> MemberOut:
     fields = {
         "id": row.pk, "name": row.person.shown_name, "username": row.person.username, "role": row.role,
-        "off": row.off_at is not None, "you": row.person_id == actor.person.pk, "version": version_of({"role": row.role}),
+        "off": row.off_at is not None, "you": row.person_id == actor.person.pk,
+        "rounds": row.off_at is None and row.role in roles_that_may(May.ROUNDS), "version": version_of({"role": row.role}),
     }  # fmt: skip
     return MemberOut.model_validate(fields)
 

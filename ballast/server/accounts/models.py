@@ -7,6 +7,11 @@ from simple_history.models import HistoricalRecords
 from ballast.core.targets import DEFAULT_EDGE, DEFAULT_RESERVE
 
 
+def person_name(first_name: str | None, username: str | None) -> str:
+    """What a person is called."""
+    return first_name or username or ""
+
+
 class Person(AbstractUser):
     """Somebody who signs in. Units are theirs, wherever they are."""
 

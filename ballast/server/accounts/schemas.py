@@ -156,8 +156,9 @@ class MemberOut(Out):
     name: str
     username: str
     role: Role
-    # May not come in for now.
+    # May not come in for now; else whether rounds may be given to them.
     off: bool
+    rounds: bool
     you: bool
     version: str
 

@@ -1,4 +1,4 @@
-from typing import Any, Self
+from typing import Self
 
 from django.db import models
 from django.db.models import Exists, OuterRef, Q
@@ -17,6 +17,11 @@ class Crew(Owned):
     class Meta:
         ordering = ["name", "id"]
         constraints = [models.UniqueConstraint(fields=["workspace", "name"], name="one_crew_of_a_name")]
+
+
+def name_of(person: Person | None, crew: Crew | None) -> str:
+    """What is called who does it."""
+    return person.shown_name if person else crew.name if crew else ""
 
 
 class AssignmentQuerySet(OwnedQuerySet):
@@ -61,6 +66,6 @@ class Assignment(Owned):
         indexes = [models.Index(fields=["workspace", "on"], condition=Q(ended_at=None), name="open_assignments")]
 
     @property
-    def to(self) -> Any:
+    def to(self) -> str:
         """The name of who has it to do."""
-        return self.person.shown_name if self.person else self.crew.name if self.crew else ""
+        return name_of(self.person, self.crew)

@@ -11,9 +11,9 @@ from django.db.models import Case, Exists, OuterRef, Q, QuerySet, Value, When
 
 from ballast.core import standing
 from ballast.core.refusal import Refusal
-from ballast.server.accounts.actors import Actor, May
-from ballast.server.accounts.models import Membership, Person
-from ballast.server.assignments.models import Assignment, Crew
+from ballast.server.accounts.actors import Actor, May, roles_that_may
+from ballast.server.accounts.models import Person
+from ballast.server.assignments.models import Assignment, Crew, name_of
 from ballast.server.assignments.schemas import (
     AssignedOut,
     CrewIn,
@@ -34,7 +34,6 @@ from ballast.server.rounds.models import Round
 if TYPE_CHECKING:
     from django_stubs_ext import WithAnnotations
 
-_LONGEST_DAYS = 366
 # By rig, what is open of it.
 Open = dict[int, list[AssignedOut]]
 
@@ -48,7 +47,7 @@ class _To:
 
     @property
     def name(self) -> str:
-        return self.person.shown_name if self.person else self.crew.name if self.crew else ""
+        return name_of(self.person, self.crew)
 
 
 def given(rig: OuterRef, head: OuterRef) -> Exists:
@@ -73,7 +72,7 @@ def present(row: "WithAnnotations[Assignment, _Yours]") -> AssignedOut:
     """One of `assignments`."""
     today = clock.today()
     return AssignedOut(
-        id=row.pk, rig=row.rig_id, on=row.on, when=standing.when(row.on, today), over=standing.overdue(row.on, today),
+        id=row.pk, rig=row.rig_id, on=row.on, when=standing.when(row.on, today), over=standing.past(row.on, today),
         to=row.to, yours=row.yours, note=row.note,
     )  # fmt: skip
 
@@ -104,31 +103,15 @@ def _to(actor: Actor, to: ToIn) -> _To:
     member = actor.workspace.memberships.filter(pk=to.member, off_at=None).select_related("person").first()
     if member is None:
         raise Refusal("There is nobody like that here. Choose somebody of the list.", "to.member")
-    if member.role == Membership.Role.VIEWER:
+    if member.role not in roles_that_may(May.ROUNDS):
         raise Refusal(f"{member.person.shown_name} looks and does no rounds. Choose somebody else.", "to.member")
     return _To(person=member.person)
 
 
-def _check_day(on: dt.date) -> None:
-    today = clock.today()
-    # Somebody west of here may still have yesterday.
-    if not today - dt.timedelta(days=1) <= on <= today + dt.timedelta(days=_LONGEST_DAYS):
-        raise Refusal("Choose a day from today on, within a year.", "on")
-
-
-def _no(rig: Rig, on: dt.date) -> str:
-    """Why a rig's round is not given for a day; empty: it may be."""
-    if rig.archived:
-        return "archived"
-    if out_of_service.of(rig) is not None:
-        return "out of service"
-    laid = laid_up.of(rig)
-    return f"laid up until {laid.until:%b} {laid.until.day}" if laid and laid.until > max(on, clock.today()) else ""
-
-
 def _sorted(actor: Actor, data: GiveIn, to: _To) -> tuple[list[Rig], dict[int, Assignment], list[NotGivenOut]]:
     """The rigs whose round is given, what somebody else has of them on that day, and those whose is not."""
-    _check_day(data.on)
+    today = clock.today()
+    standing.check_day(data.on, today)
     asked = Rig.objects.of(actor.workspace).filter(pk__in=data.rigs)
     if asked.count() != len(set(data.rigs)):
         raise Refusal("One of these rigs is not in this workspace. Choose anew.", "rigs")
@@ -142,7 +125,8 @@ def _sorted(actor: Actor, data: GiveIn, to: _To) -> tuple[list[Rig], dict[int, A
     for rig in rows.order_by("fleet_number", "name", "id"):
         has = open_then.get(rig.pk)
         same = has and (has.person_id, has.crew_id) == (to.person and to.person.pk, to.crew and to.crew.pk)
-        if why := _no(rig, data.on) or ("has it already" if same else ""):
+        out, laid = out_of_service.of(rig) is not None, laid_up.of(rig)
+        if why := standing.not_given(rig.archived, out, laid, data.on, today) or ("has it already" if same else ""):
             held.append(NotGivenOut(rig=rig.pk, name=rig.shown_name, words=why))
         else:
             give.append(rig)
@@ -219,7 +203,7 @@ def hand_over(actor: Actor, assignment_id: int, data: HandIn) -> AssignedOut:
         raise Denied(f"This round is {row.to}'s to hand on. You may take it yourself.")
     on = data.on or row.on
     if on != row.on:
-        _check_day(on)
+        standing.check_day(on, clock.today())
         if Assignment.objects.filter(rig=row.rig_id, on=on, ended_at=None).exists():
             raise Conflict("Somebody has this rig's round on that day already.", "on")
     note = row.note if data.note is None else data.note

@@ -9,12 +9,18 @@ from django.http import HttpRequest
 _HOUSEHOLD = 64
 
 
-def _trusted(address: str) -> bool:
+def _read(address: str) -> ipaddress.IPv4Address | ipaddress.IPv6Address | None:
+    """An address; of the fourth version also where it is written as one of the sixth. None where it is none."""
     try:
         ip = ipaddress.ip_address(address)
     except ValueError:
-        return False
-    return any(ip in network for network in settings.TRUSTED_PROXIES)
+        return None
+    return (ip.ipv4_mapped or ip) if isinstance(ip, ipaddress.IPv6Address) else ip
+
+
+def _trusted(address: str) -> bool:
+    ip = _read(address)
+    return ip is not None and any(ip in network for network in settings.TRUSTED_PROXIES)
 
 
 def address_of(request: HttpRequest) -> str:
@@ -26,12 +32,7 @@ def address_of(request: HttpRequest) -> str:
     said = [part.strip() for part in str(request.META.get("HTTP_X_FORWARDED_FOR", "")).split(",") if part.strip()]
     while said and _trusted(address):
         address = said.pop()
-    try:
-        ip = ipaddress.ip_address(address)
-    except ValueError:
-        return ""
+    ip = _read(address)
     if isinstance(ip, ipaddress.IPv6Address):
-        if ip.ipv4_mapped:
-            return str(ip.ipv4_mapped)
         return str(ipaddress.IPv6Network((ip, _HOUSEHOLD), strict=False).network_address)
-    return str(ip)
+    return str(ip or "")

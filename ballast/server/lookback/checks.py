@@ -6,8 +6,10 @@ from django.db.models import Count, OuterRef, QuerySet, Subquery
 from django.db.models.functions import Coalesce
 
 from ballast.server.accounts.actors import Actor, May
+from ballast.server.accounts.models import person_name
 from ballast.server.edge.finding import every_word
 from ballast.server.lookback.schemas import CheckLine, ChecksIn, ChecksOut
+from ballast.server.rigs.models import shown_name
 from ballast.server.rounds.models import Round, Service
 
 PAGE = 60
@@ -44,9 +46,9 @@ def _lines(rows: QuerySet[Round]) -> Iterator[CheckLine]:
     )  # fmt: skip
     for row in rows.annotate(tires=Coalesce(Subquery(tires), 0)).values(*fields, "tires").iterator(500):
         yield CheckLine(
-            id=row["pk"], rig=row["rig"], name=" ".join(filter(None, (row["rig__fleet_number"], row["rig__name"]))),
+            id=row["pk"], rig=row["rig"], name=shown_name(row["rig__fleet_number"], row["rig__name"]),
             sealed_at=row["sealed_at"], read_at=row["opened_at"], gauge=row["gauge__label"], place=row["place"],
-            by=row["sealed_by__first_name"] or row["sealed_by__username"] or "", outside_c=row["outside_c"],
+            by=person_name(row["sealed_by__first_name"], row["sealed_by__username"]), outside_c=row["outside_c"],
             tires=row["tires"], partial=row["partial"], summary=row["summary"],
         )  # fmt: skip
 

@@ -5,7 +5,6 @@ import datetime as dt
 from django.db.models import Avg
 
 from ballast.core import gauges as core
-from ballast.core.working import Phrase, kpa, plain, say
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge import clock
 from ballast.server.gauges.models import Gauge
@@ -14,21 +13,6 @@ from ballast.server.rounds.models import Round, Service
 
 # A gauge is judged by the changes of a year.
 WINDOW = dt.timedelta(days=365)
-
-
-def _words(label: str, of: core.FoundOut) -> Phrase:
-    if of.error_kpa is None:
-        return say(f"{plain(label)}: rounds do not say, too few changed from it to others")
-    way = "above" if of.error_kpa > 0 else "below"
-    if of.named:
-        return say(
-            f"{plain(label)} reads {{0}} {way} its fellows, by its rounds: compare it before it is used",
-            kpa(abs(of.error_kpa)),
-        )
-    return say(
-        f"{plain(label)} agrees with its fellows, by its rounds, within {{0}}",
-        kpa(abs(of.error_kpa) + of.within_kpa, "up"),
-    )
 
 
 def said(actor: Actor) -> list[GaugeSaidOut]:
@@ -53,7 +37,7 @@ def said(actor: Actor) -> list[GaugeSaidOut]:
     return sorted(
         (
             GaugeSaidOut(
-                gauge=pk, label=labels[pk], error_kpa=of.error_kpa, named=of.named, words=_words(labels[pk], of),
+                gauge=pk, label=labels[pk], error_kpa=of.error_kpa, named=of.named, words=core.found_words(labels[pk], of),
                 within_kpa=of.within_kpa if of.error_kpa is not None else None,
             )
             for pk, of in core.found_out(changes, stated).items()

@@ -11,6 +11,7 @@ from ballast.core import rounds as core_rounds
 from ballast.core import sensors as core_sensors
 from ballast.core.gas import Air
 from ballast.server.accounts.actors import Actor, May
+from ballast.server.accounts.models import person_name
 from ballast.server.edge import clock
 from ballast.server.edge.files import csv_in_units
 from ballast.server.ground import plans
@@ -127,7 +128,7 @@ def rounds_of(actor: Actor, rig: Rig, before: int | None = None) -> SealedLines:
     )
     listed = [
         SealedLine(
-            id=r["pk"], at=r["opened_at"], by=r["sealed_by__first_name"] or r["sealed_by__username"],
+            id=r["pk"], at=r["opened_at"], by=person_name(r["sealed_by__first_name"], r["sealed_by__username"]),
             gauge=r["gauge__label"], words=r["split_words"], odd=r["odd"], time_zone=r["time_zone"], place=r["place"],
             outside_c=r["outside_c"], elevation_m=r["elevation_m"], summary=r["summary"], amended=r["amended"],
             next_on=r["next_on"], next_why=r["next_why"],

@@ -3,18 +3,19 @@
 import calendar
 import datetime as dt
 from collections import Counter
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 
 from django.db.models import Avg, Case, Count, F, Q, QuerySet, Value, When, Window
 from django.db.models.functions import Lag
 
 from ballast.core import lookback as core
+from ballast.core import standing
 from ballast.core.rounds import WORDS
 from ballast.core.working import Phrase, day, plain, say
 from ballast.server.accounts.actors import Actor, May
+from ballast.server.accounts.models import person_name
 from ballast.server.edge import clock
-from ballast.server.gauges import services as gauges
 from ballast.server.lookback import found_out
 from ballast.server.report.schemas import DoneByOut, MonthIn, ReportOut, RigMonthOut, SaidOut
 from ballast.server.rigs.models import Rig
@@ -107,12 +108,12 @@ def _tires(actor: Actor, span: _Span, rigs: dict[int, _Rig]) -> None:
             rigs[rig].found, rigs[rig].mended = of.found, of.mended
 
 
-def _gauges(actor: Actor) -> list[Phrase]:
+def _gauges(actor: Actor, due: Sequence[schedule.Due]) -> list[Phrase]:
     """What is to be said of gauges: found out by rounds, or due to be compared."""
-    today = clock.today()
     named = [g.words for g in found_out.said(actor) if g.named]
-    due = [g for g in map(gauges.present, gauges.gauges(actor)) if not g.retired and g.due_on and g.due_on <= today]
-    return named + [say(f"{plain(g.label)} is due to be compared since {day(g.due_on)}") for g in due if g.due_on]
+    return named + [
+        say(f"{plain(d.name)} is due to be compared since {day(d.on)}") for d in due if d.kind == "gauge" and d.on
+    ]
 
 
 def report(actor: Actor, of: MonthIn) -> ReportOut:
@@ -120,30 +121,31 @@ def report(actor: Actor, of: MonthIn) -> ReportOut:
     actor.must(May.READ)
     span, today = _span(of.month), clock.today()
     start, end = span.within
-    names = Rig.objects.of(actor.workspace).filter(archived=False).order_by("fleet_number", "name", "id")
-    listed = list(names.only("pk", "fleet_number", "name"))
+    rows = Rig.objects.of(actor.workspace).filter(archived=False).order_by("fleet_number", "name", "id")
+    listed = list(rows.only("pk", "fleet_number", "name"))
     rigs = {rig.pk: _Rig() for rig in listed}
     _checks(actor, span, rigs)
     _tires(actor, span, rigs)
     month = _sealed(actor).filter(opened_at__gte=start, opened_at__lt=end)
-    who = Counter(
-        first or username for first, username in month.values_list("sealed_by__first_name", "sealed_by__username")
-    )
+    who = Counter(person_name(*names) for names in month.values_list("sealed_by__first_name", "sealed_by__username"))
     on = Counter(at.date() for at in month.values_list("opened_at", flat=True))
     services = Service.objects.filter(rig__workspace=actor.workspace, rig__archived=False, at__gte=start, at__lt=end)
     said = dict(services.order_by().values_list("word").annotate(n=Count("pk")))
     filled = services.filter(left_kpa__gt=F("found_kpa")).aggregate(mean=Avg(F("left_kpa") - F("found_kpa")))
     every, anew = schedule.dues(actor)
-    weigh = {d.rig for d in every if d.kind == "weigh" and d.on is not None and d.on <= min(span.last, today)}
+    due = [d for d in every if standing.due_by(d.on, min(span.last, today))]
+    weigh = {d.rig for d in due if d.kind == "weigh"}
     kept = sum((r.kept for r in rigs.values()), core.Kept())
     days = [span.first + dt.timedelta(days=n) for n in range((span.last - span.first).days + 1)]
+    # What somebody should look at first: missed checks, then tires out of bounds, then leaks.
+    listed.sort(key=lambda rig: (-rigs[rig.pk].kept.missed, -rigs[rig.pk].out, -rigs[rig.pk].found))
     return ReportOut(
         month=f"{span.first:%Y-%m}", first=span.first, last=span.last, workspace=actor.workspace.name, made_on=today,
         rounds=month.count(), on_time=kept.on_time, late=kept.late, missed=kept.missed, days=[on[d] for d in days],
         people=[DoneByOut(name=name, rounds=n) for name, n in who.most_common()],
         said=[SaidOut(word=w, name=WORDS[w].summary, count=said[w]) for w in WORDS if said.get(w)],
         found=sum(r.found for r in rigs.values()), mended=sum(r.mended for r in rigs.values()),
-        filled=sum(r.filled for r in rigs.values()), filled_kpa=filled["mean"], weighings=len(weigh), gauges=_gauges(actor),
+        filled=sum(r.filled for r in rigs.values()), filled_kpa=filled["mean"], weighings=len(weigh), gauges=_gauges(actor, due),
         rigs=[
             RigMonthOut(
                 rig=rig.pk, name=rig.shown_name, rounds=of_rig.rounds, on_time=of_rig.kept.on_time, late=of_rig.kept.late,

@@ -6,6 +6,11 @@ from ballast.core.rigs import KINDS
 from ballast.server.accounts.models import Owned, Person
 
 
+def shown_name(fleet_number: str, name: str) -> str:
+    """What a rig is called, its number first."""
+    return " ".join(filter(None, (fleet_number, name)))
+
+
 class Rig(Owned):
     """A vehicle or trailer. Archived, never deleted: its rounds stay readable.
 
@@ -53,7 +58,7 @@ class Rig(Owned):
 
     @property
     def shown_name(self) -> str:
-        return " ".join(filter(None, (self.fleet_number, self.name)))
+        return shown_name(self.fleet_number, self.name)
 
 
 class Tag(Owned):

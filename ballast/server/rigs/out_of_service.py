@@ -3,11 +3,12 @@
 from collections.abc import Sequence
 
 from django.db import transaction
+from django.db.models import QuerySet
 
 from ballast.core import standing
 from ballast.core.refusal import Refusal
 from ballast.core.working import Phrase
-from ballast.server.accounts.actors import Actor, May
+from ballast.server.accounts.actors import Actor, May, roles_that_may
 from ballast.server.accounts.models import Membership
 from ballast.server.edge import clock
 from ballast.server.edge.problems import Conflict, Denied
@@ -37,14 +38,16 @@ def said_of(train: Sequence[Rig]) -> tuple[Phrase, ...]:
 
 
 def _signs(row: OutOfService, actor: Actor) -> bool:
-    """Whether whoever acts is who may end it: who was named, as long as they are here, else any manager."""
-    named = (
-        row.sign_off_id
-        and Membership.objects.filter(person=row.sign_off_id, workspace=actor.workspace, off_at=None).exists()
-    )
+    """Whether whoever acts is who may end it: who was named, as long as they are here and may, else any manager."""
     if actor.by_key or not actor.may(May.OUT):
         return False
-    return actor.person.pk == row.sign_off_id if named else actor.role == Membership.Role.MANAGER
+    named = row.sign_off_id and _who_may(actor).filter(person=row.sign_off_id).exists()
+    return actor.person.pk == row.sign_off_id if named else actor.may(May.SIGN)
+
+
+def _who_may(actor: Actor) -> QuerySet[Membership]:
+    """Those here who take rigs out of service, and may be named to sign one off."""
+    return Membership.objects.filter(workspace=actor.workspace, off_at=None, role__in=roles_that_may(May.OUT))
 
 
 def present(rig: Rig, actor: Actor) -> OutOut | None:
@@ -64,8 +67,8 @@ def take_out(actor: Actor, rig_id: int, data: OutIn) -> None:
     rig = services.rig(actor, rig_id)
     signs = None
     if data.sign_off is not None:
-        signs = actor.workspace.memberships.filter(off_at=None, pk=data.sign_off).select_related("person").first()
-        if signs is None or signs.role == Membership.Role.VIEWER:
+        signs = _who_may(actor).filter(pk=data.sign_off).select_related("person").first()
+        if signs is None:
             raise Refusal("Choose a manager or a technician who is here.", "sign_off")
     before = OutOfService.objects.filter(rig=rig).first()
     if before is not None and not _signs(before, actor):

@@ -9,6 +9,7 @@ from django.conf import settings
 from django.db import OperationalError, transaction
 from icalendar import Calendar, Event
 
+from ballast.core import standing
 from ballast.core.refusal import Refusal
 from ballast.core.working import say
 from ballast.server.accounts.actors import Actor
@@ -101,7 +102,7 @@ def calendar(key: str, host: str) -> bytes:
     made.add("x-wr-calname", f"{actor.workspace.name}: {feed.rig.shown_name if feed.rig else 'tires'}")
     zones = _zones(actor)
     for due in [] if feed.own else _known(actor, feed.rig_id):
-        if due.on is None or due.on <= today + AHEAD:
+        if standing.due_by(due.on, today + AHEAD):
             made.add_component(_event(actor, due, zones, host))
     rows = assignments.assignments(actor).select_related("rig")
     given = rows.filter(rig=feed.rig) if feed.rig else rows if not feed.own else rows.filter(yours=True)

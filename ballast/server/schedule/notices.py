@@ -6,6 +6,7 @@ from django.core.mail import send_mail
 from django.core.validators import validate_email
 from django.db import transaction
 
+from ballast.core import standing
 from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor
 from ballast.server.accounts.models import Membership
@@ -46,7 +47,7 @@ def words(actor: Actor) -> str:
     """The line: the person's own rounds, and what is due in the workspace."""
     today = clock.today()
     every, anew = dues(actor)
-    due = [d for d in every if d.on is None or d.on <= today]
+    due = [d for d in every if standing.due_by(d.on, today)]
     counts = [(name, sum(d.kind == key for d in due)) for key, name in KINDS.items()]
     listed = ", ".join(f"{name.lower()}: {n}" for name, n in counts if n) or "nothing"
     own = day.day(actor).words.show(actor.person.units)

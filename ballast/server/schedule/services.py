@@ -9,6 +9,7 @@ from ballast.core.working import Phrase, say
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge import clock
 from ballast.server.gauges import services as gauges
+from ballast.server.rigs.models import shown_name
 from ballast.server.schedule.schemas import DueOut, KindCountOut, ScheduleIn, ScheduleOut
 from ballast.server.yard import standings
 from ballast.server.yard.services import kept_with
@@ -39,12 +40,10 @@ def _of_rigs(actor: Actor, find: str, rig: int | None) -> tuple[list[Due], int]:
         if old or at is None:
             anew += 1
             continue
-        name = " ".join(filter(None, (line["fleet_number"], line["name"])))
+        name = shown_name(line["fleet_number"], line["name"])
         for due in standings.dues_of(line):
-            # A trip that has begun is due no more; what else is past still is.
-            if due.kind == "trip" and due.on is not None and due.on < today:
-                continue
-            found.append(Due(due.kind, name, due.on, due.why, at, rig=pk))
+            if due.stands(today):
+                found.append(Due(due.kind, name, due.on, due.why, at, rig=pk))
     return found, anew
 
 
@@ -71,17 +70,17 @@ def schedule(actor: Actor, of: ScheduleIn) -> ScheduleOut:
     every, anew = dues(actor, of.find)
     today = clock.today()
     last = today + dt.timedelta(days=of.days)
-    within = [d for d in every if d.on is None or d.on <= last]
+    within = [d for d in every if standing.due_by(d.on, last)]
     chosen = [d for d in within if not of.kinds or d.kind in of.kinds]
     counts = {key: sum(d.kind == key for d in within) for key in KINDS}
     return ScheduleOut(
         dues=[
             DueOut(
                 kind=d.kind, kind_name=KINDS[d.kind], rig=d.rig, gauge=d.gauge, name=d.name, on=d.on,
-                over=d.on is None or d.on < today, why=d.why,
+                over=standing.past(d.on, today), why=d.why,
             )
             for d in chosen[of.first : of.first + PAGE]
         ],
-        page=PAGE, found=len(chosen), over=sum(d.on is None or d.on < today for d in chosen), anew=anew,
+        page=PAGE, found=len(chosen), over=sum(standing.past(d.on, today) for d in chosen), anew=anew,
         kinds=[KindCountOut(key=k, name=KINDS[k], count=n) for k, n in counts.items() if n or k in of.kinds],
     )  # fmt: skip

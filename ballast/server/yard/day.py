@@ -9,6 +9,7 @@ from ballast.server.accounts.actors import Actor, May
 from ballast.server.assignments import services as assignments
 from ballast.server.assignments.models import Assignment
 from ballast.server.edge import clock
+from ballast.server.rigs.models import shown_name
 from ballast.server.rounds.models import Round
 from ballast.server.yard import standings
 from ballast.server.yard.schemas import BoardOut, DayOut, DayRoundOut, DoneOut, WhoOut
@@ -58,7 +59,7 @@ def day(actor: Actor) -> DayOut:
     lines = _lines(actor, rows)
     now = [line for line in lines if line.today]
     done = Assignment.objects.of(actor.workspace).filter(round__sealed_by=actor.person, ended_at__date=clock.today())
-    names: list[str] = [" ".join(filter(None, (line.fleet_number, line.name))) for line in now]
+    names = [shown_name(line.fleet_number, line.name) for line in now]
     return DayOut(
         words=standing.day_words(sum(line.over for line in now), names), rounds=now,
         later=[line for line in lines if not line.today],
@@ -80,7 +81,7 @@ def board(actor: Actor, who: str) -> BoardOut:
         keys[row.pk] = key
         has = people.setdefault(key, WhoOut(key=key, name=row.to, rounds=0, over=0))
         has.rounds += 1
-        has.over += standing.overdue(row.on, today)
+        has.over += standing.past(row.on, today)
     chosen = [row.pk for row in rows if not who or keys[row.pk] == who]
     listed = list(rows.filter(pk__in=chosen[:LISTED]).select_related("rig", "person", "crew"))
     since = clock.now() - dt.timedelta(days=DONE_DAYS)

@@ -13,7 +13,7 @@ from ballast.server.gauges.models import Beside, Calibration, Gauge
 from ballast.server.ground.models import GroundPlan
 from ballast.server.pictures.models import Picture
 from ballast.server.refine.models import ChalkTrial, Rotation, TireEvent
-from ballast.server.rigs.models import OutOfService, Rig, SignOff, Tire
+from ballast.server.rigs.models import OutOfService, Rig, SignOff, Tire, shown_name
 from ballast.server.rounds.models import Amendment, Round
 from ballast.server.sensors.models import Glance, LampCase, Receiver
 from ballast.server.tables.models import Table
@@ -99,7 +99,7 @@ def deeds(actor: Actor, member_id: int, before: dt.datetime | None) -> DeedsOut:
     return DeedsOut(
         name=member.person.shown_name, more=len(newest) > LISTED,
         deeds=[
-            DeedOut(at=at, words=words, rig=rig, name=" ".join(filter(None, (number, name))))
+            DeedOut(at=at, words=words, rig=rig, name=shown_name(number, name))
             for at, words, rig, number, name in newest[:LISTED]
         ],
     )  # fmt: skip

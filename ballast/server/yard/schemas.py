@@ -32,6 +32,11 @@ class YardIn(Strict):
     sort: Literal["urgency", "number", "weighed", "read"] = "urgency"
     first: Annotated[int, Field(ge=0, le=1_000_000)] = 0
 
+    @property
+    def narrowed(self) -> bool:
+        """Whether some rigs do not fit."""
+        return bool(self.find or self.lines or self.unassigned or self.tags)
+
 
 class ViewIn(Strict):
     """What is looked for, as it stands in the Yard's address behind the question mark."""

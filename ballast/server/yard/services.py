@@ -16,7 +16,7 @@ from ballast.server.edge.finding import anywhere
 from ballast.server.ground import plans
 from ballast.server.rigs import laid_up, out_of_service
 from ballast.server.rigs import services as rigs
-from ballast.server.rigs.models import Rig
+from ballast.server.rigs.models import Rig, shown_name
 from ballast.server.rounds import sheet as walks
 from ballast.server.rounds import stored
 from ballast.server.rounds.models import Round, RoundText
@@ -63,11 +63,11 @@ def _found(actor: Actor, of: YardIn) -> "QuerySet[WithAnnotations[Standing, stan
     return rows.filter(_UNASSIGNED) if of.unassigned else rows
 
 
-def kept_with(actor: Actor, find: str) -> "QuerySet[WithAnnotations[Standing, standings.Old]]":
-    """What is kept of the rigs in whose number, name, kind or words every word that is looked for stands."""
+def kept_with(actor: Actor, find: str, words: bool = True) -> "QuerySet[WithAnnotations[Standing, standings.Old]]":
+    """What is kept of the rigs in whose number, name, kind or, if asked, words every word that is looked for stands."""
     rows = standings.kept_of(actor)
     for word in find.lower().split():
-        rows = rows.filter(_named(word) | Q(words__contains=word, old=False))
+        rows = rows.filter(_named(word) | Q(words__contains=word, old=False) if words else _named(word))
     return rows
 
 
@@ -76,14 +76,12 @@ def _named(word: str) -> Q:
     return Q(name__contains=word, old=False) | anywhere(word, "rig__name", "rig__fleet_number")
 
 
-# A round is due, or never was done, and nobody has it to do.
-_UNASSIGNED = Q(about__contains=" round ", old=False) & Q(
-    ~assignments.given(OuterRef("rig_id"), OuterRef("rig__head_id"))
-)
-
-
 def _said_of(about: standing.About) -> Q:
     return Q(about__contains=f" {about} ", old=False)
+
+
+# A round is due, or never was done, and nobody has it to do.
+_UNASSIGNED = _said_of("round") & Q(~assignments.given(OuterRef("rig_id"), OuterRef("rig__head_id")))
 
 
 def _line(row: "WithAnnotations[Standing, standings.Old]", given: assignments.Open | None = None) -> YardRigOut:
@@ -119,7 +117,7 @@ def yard(actor: Actor, of: YardIn) -> YardOut:
     )  # fmt: skip
     said = [(about, name, counts.pop(f"n_{about}")) for about, name in standing.ABOUT.items()]
     return YardOut(
-        rigs=[_line(row, given) for row in shown], page=PAGE, found=rows.count() if of.find or of.lines or of.unassigned or of.tags else counts["total"], **counts,
+        rigs=[_line(row, given) for row in shown], page=PAGE, found=rows.count() if of.narrowed else counts["total"], **counts,
         lines=[YardLineOut(key=about, name=name, rigs=count) for about, name, count in said if count or about in of.lines],
         archived=shown[0].archived if shown else archived.count(),
     )  # fmt: skip
@@ -140,7 +138,7 @@ def export(actor: Actor, of: YardIn) -> Iterator[dict[str, object]]:
         given = assignments.open_of(actor, {pk for row in page for pk in (row.rig_id, row.rig.head_id) if pk})
         for line in (_line(row, given) for row in page):
             yield {
-                "rig": " ".join(filter(None, (line.fleet_number, line.name))), "kind": line.kind_name,
+                "rig": shown_name(line.fleet_number, line.name), "kind": line.kind_name,
                 "state": line.state, "says": line.words.show(units), "also": "; ".join(m.show(units) for m in line.more),
                 "weighed_on": line.weighed_on, "last_round_utc": line.last_round.isoformat() if line.last_round else None,
                 "next_check_on": line.next_check_on, "assigned": "; ".join(f"{a.to} {a.on}" for a in line.assigned),
@@ -159,10 +157,7 @@ def chosen(actor: Actor, of: YardIn) -> list[int]:
 def finder(actor: Actor, find: str) -> list[FoundOut]:
     """The first rigs in whose number, name and kind every word that is typed stands."""
     actor.must(May.READ)
-    rows = standings.kept_of(actor)
-    for word in find.lower().split():
-        rows = rows.filter(_named(word))
-    found = rows.order_by("number", "rig_id").select_related("rig")[:FOUND]
+    found = kept_with(actor, find, words=False).order_by("number", "rig_id").select_related("rig")[:FOUND]
     return [FoundOut.model_validate(vars(_line(row))) for row in found]
 
 

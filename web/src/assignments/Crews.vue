@@ -61,11 +61,7 @@ const names = (crew: Crew) =>
       <TextField v-model="form.name" label="What it is called" name="name" class="w-60" />
       <fieldset class="mt-2">
         <legend class="label">Who is in it</legend>
-        <label
-          v-for="p in (members ?? []).filter((m) => m.role !== 'viewer')"
-          :key="p.id"
-          class="flex min-h-9 items-center gap-2"
-        >
+        <label v-for="p in (members ?? []).filter((m) => m.rounds)" :key="p.id" class="flex min-h-9 items-center gap-2">
           <input v-model="form.members" type="checkbox" :value="p.id" class="size-5 accent-teal" /> {{ p.name }}
         </label>
       </fieldset>

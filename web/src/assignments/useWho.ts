@@ -8,7 +8,7 @@ export function useWho() {
   const { data: groups } = useQuery(crews)
   const who = computed(() => [
     ...(members.value ?? [])
-      .filter((p) => !p.off && p.role !== 'viewer')
+      .filter((p) => p.rounds)
       .map((p) => ({ key: `m${p.id}`, name: p.name, note: p.you ? 'you' : p.role })),
     ...(groups.value ?? []).map((c) => ({ key: `c${c.id}`, name: c.name, note: `crew of ${c.members.length}` })),
   ])

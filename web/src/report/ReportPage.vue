@@ -33,10 +33,9 @@ const LOOK: Record<string, string> = { stop: 'bg-rust', add: 'bg-rust', let_out:
 const said = computed(() =>
   (data.value?.said ?? []).map((s) => ({ name: s.name, count: s.count, look: LOOK[s.word] ?? 'bg-soft' })),
 )
-/** What somebody should look at first: missed checks, tires out of bounds, leaks. */
-const rigs = computed(() =>
-  [...(data.value?.rigs ?? [])].sort((a, b) => b.missed - a.missed || b.out - a.out || b.found - a.found).slice(0, 60),
-)
+/** So many rigs are listed here: what asks first comes first. */
+const LISTED = 60
+const rigs = computed(() => (data.value?.rigs ?? []).slice(0, LISTED))
 </script>
 
 <template>

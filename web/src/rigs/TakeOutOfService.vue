@@ -26,9 +26,7 @@ const people = useQuery({
 })
 const signs = computed(() => [
   { key: null as number | null, name: 'Any manager' },
-  ...(people.data.value ?? [])
-    .filter((p) => !p.off && p.role !== 'viewer')
-    .map((p) => ({ key: p.id as number | null, name: p.name })),
+  ...(people.data.value ?? []).filter((p) => p.rounds).map((p) => ({ key: p.id as number | null, name: p.name })),
 ])
 const path = () => ({ params: { path: { rig_id: id.value } } })
 const back = useQuery({

@@ -8800,6 +8800,8 @@ export interface components {
              * @enum {string}
              */
             role: "manager" | "technician" | "viewer";
+            /** Rounds */
+            rounds: boolean;
             /** Username */
             username: string;
             /** Version */
