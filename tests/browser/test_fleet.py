@@ -118,6 +118,7 @@ def test_rounds_are_given_in_the_yard_and_stand_on_a_phone_without_a_network(
     enter(phone, own_server.url, "Technician")
     phone.get_by_role("link", name="Your day").tap()
     expect(phone.get_by_text("3 rounds, 1 of them over, CF-08 Analemma first")).to_be_visible()
+    phone.wait_for_function("navigator.serviceWorker.ready.then(() => true)")
     phone.wait_for_load_state("networkidle")
     phone.wait_for_timeout(1500)
     phone.context.set_offline(True)

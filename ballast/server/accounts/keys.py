@@ -67,6 +67,5 @@ def take_back(actor: Actor, key_id: int) -> list[KeyLine]:
     actor.must_be_here()
     rows = ApiKey.objects.filter(workspace=actor.workspace, ended_at=None)
     row = (rows if actor.may(May.PEOPLE) else rows.filter(person=actor.person)).get(pk=key_id)
-    row.ended_at = clock.now()
-    row.save(update_fields=["ended_at"])
+    row.end()
     return keys(actor)

@@ -5,6 +5,7 @@ from django.db import models
 from simple_history.models import HistoricalRecords
 
 from ballast.core.targets import DEFAULT_EDGE, DEFAULT_RESERVE
+from ballast.server.edge import clock
 
 
 def person_name(first_name: str | None, username: str | None) -> str:
@@ -74,7 +75,20 @@ class Membership(models.Model):
         constraints = [models.UniqueConstraint(fields=["person", "workspace"], name="once_per_workspace")]
 
 
-class Link(models.Model):
+class Ends(models.Model):
+    """What is good until it is used, or taken back."""
+
+    ended_at = models.DateTimeField(null=True)
+
+    class Meta:
+        abstract = True
+
+    def end(self) -> None:
+        self.ended_at = clock.now()
+        self.save(update_fields=["ended_at"])
+
+
+class Link(Ends):
     """A way in that works once and ends: into a workspace, or, with a `member`, to a new password of somebody in it."""
 
     workspace = models.ForeignKey(Workspace, on_delete=models.CASCADE, related_name="+")
@@ -82,8 +96,6 @@ class Link(models.Model):
     made_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     made_at = models.DateTimeField()
     ends_at = models.DateTimeField()
-    # Used, or taken back.
-    ended_at = models.DateTimeField(null=True)
     # Of an invitation: for whom, and what they may do.
     name = models.CharField(max_length=80, blank=True)
     role = models.CharField(max_length=10, choices=Membership.Role.choices, blank=True)
@@ -125,7 +137,7 @@ class OpenSession(models.Model):
     agent = models.CharField(max_length=300, blank=True)
 
 
-class ApiKey(models.Model):
+class ApiKey(Ends):
     """A person's key for scripts in one workspace. It may what its role may, and no more than the person may there."""
 
     person = models.ForeignKey(Person, on_delete=models.CASCADE, related_name="api_keys")
@@ -135,7 +147,6 @@ class ApiKey(models.Model):
     role = models.CharField(max_length=10, choices=Membership.Role.choices)
     made_at = models.DateTimeField()
     used_on = models.DateField(null=True)
-    ended_at = models.DateTimeField(null=True)
 
     class Meta:
         ordering = ["-id"]

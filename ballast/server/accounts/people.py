@@ -168,8 +168,7 @@ def take_back(actor: Actor, link_id: int) -> list[LinkLine]:
     """A link that is good no more. Raises DoesNotExist."""
     _in_person(actor)
     row = Link.objects.get(workspace=actor.workspace, ended_at=None, pk=link_id)
-    row.ended_at = clock.now()
-    row.save(update_fields=["ended_at"])
+    row.end()
     return links(actor)
 
 
@@ -190,11 +189,6 @@ def asked(key: str) -> Asked:
     return Asked(row.workspace.name, row.made_by.shown_name, row.name, row.role, username, row.ends_at)
 
 
-def _used(row: Link) -> None:
-    row.ended_at = clock.now()
-    row.save(update_fields=["ended_at"])
-
-
 def _invitation(key: str) -> Link:
     row = _link(key)
     if row.member_id is not None:
@@ -208,7 +202,7 @@ def join(request: HttpRequest, key: str, name: str, username: str, password: str
     row = _invitation(key)
     person = services.new_person(name, username, password)
     Membership.objects.create(person=person, workspace=row.workspace, role=row.role)
-    _used(row)
+    row.end()
     return services.enter(request, person)
 
 
@@ -220,7 +214,7 @@ def join_as_oneself(request: HttpRequest, actor: Actor, key: str) -> None:
     if row.workspace.memberships.filter(person=actor.person).exists():
         raise Conflict(f"You are in {row.workspace.name} already.", "key")
     Membership.objects.create(person=actor.person, workspace=row.workspace, role=row.role)
-    _used(row)
+    row.end()
     request.session["workspace"] = row.workspace_id
 
 
@@ -233,4 +227,4 @@ def set_anew(key: str, password: str) -> None:
     services.set_password(row.member.person, password)
     if row.factor_off:
         factor.off(row.member.person)
-    _used(row)
+    row.end()

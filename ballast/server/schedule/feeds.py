@@ -77,8 +77,7 @@ def take_back(actor: Actor, feed_id: int) -> list[FeedOut]:
     """A feed that is good no more. Raises DoesNotExist."""
     actor.must_be_here()
     row = Feed.objects.of(actor.workspace).filter(person=actor.person, ended_at=None).get(pk=feed_id)
-    row.ended_at = clock.now()
-    row.save(update_fields=["ended_at"])
+    row.end()
     return feeds(actor)
 
 

@@ -1,10 +1,10 @@
 from django.db import models
 
-from ballast.server.accounts.models import Owned, Person
+from ballast.server.accounts.models import Ends, Owned, Person
 from ballast.server.rigs.models import Rig
 
 
-class Feed(Owned):
+class Feed(Owned, Ends):
     """A secret address from which a calendar fetches what is due: of one rig, of what is given to its person, or of all."""
 
     person = models.ForeignKey(Person, on_delete=models.CASCADE, related_name="feeds")
@@ -14,7 +14,6 @@ class Feed(Owned):
     key_hash = models.CharField(max_length=64, unique=True)
     made_at = models.DateTimeField()
     fetched_on = models.DateField(null=True)
-    ended_at = models.DateTimeField(null=True)
 
     class Meta:
         ordering = ["-id"]

@@ -2,7 +2,7 @@ from django.db import models
 from simple_history.models import HistoricalRecords
 
 from ballast.core.sensors import KINDS, LOW_SHARE
-from ballast.server.accounts.models import Person
+from ballast.server.accounts.models import Ends, Person
 from ballast.server.rigs.models import Rig
 
 
@@ -86,7 +86,7 @@ class AlarmTold(models.Model):
         constraints = [models.UniqueConstraint(fields=["rig", "wheel", "what", "sets", "at"], name="told_once")]
 
 
-class Receiver(models.Model):
+class Receiver(Ends):
     """A device that sends what a rig's sensors say. It alone knows its key: here stands what the key comes to."""
 
     rig = models.ForeignKey(Rig, on_delete=models.CASCADE, related_name="receivers")
@@ -94,7 +94,6 @@ class Receiver(models.Model):
     key_hash = models.CharField(max_length=64, unique=True)
     by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     added_at = models.DateTimeField(auto_now_add=True)
-    ended_at = models.DateTimeField(null=True)
 
     class Meta:
         ordering = ["id"]

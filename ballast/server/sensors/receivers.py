@@ -70,8 +70,7 @@ def unpair(actor: Actor, rig_id: int, receiver_id: int) -> list[ReceiverOut]:
     """A receiver that may send no more; what it sent stays. Raises DoesNotExist."""
     actor.must(May.FIT)
     row = Receiver.objects.filter(rig=rigs.rig(actor, rig_id), ended_at=None).get(pk=receiver_id)
-    row.ended_at = clock.now()
-    row.save(update_fields=["ended_at"])
+    row.end()
     return receivers(actor, rig_id)
 
 

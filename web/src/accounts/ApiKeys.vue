@@ -9,6 +9,7 @@ import Refusal from '@/shared/Refusal.vue'
 import { queries, useSession } from '@/shared/session'
 import TextField from '@/shared/TextField.vue'
 import { spokenDay } from '@/shared/units'
+import ToldOnce from '@/shared/ToldOnce.vue'
 import { useSave } from '@/shared/useSave'
 import { ROLES, type Role } from './roles'
 
@@ -52,9 +53,7 @@ const { save: takeBack, message: not } = useSave(async (which: number) => {
         <button type="button" class="link" @click="takeBack(k.id)">Take it back</button>
       </li>
     </ul>
-    <p v-if="key" role="status" class="mt-2 border-l-4 border-teal bg-paper px-4 py-2">
-      The key, shown this once: <code class="font-bold break-all">{{ key }}</code>
-    </p>
+    <ToldOnce v-if="key" what="The key" :secret="key" class="mt-2" />
     <EntryForm :refused="fields" class="mt-3 flex flex-wrap items-start gap-4" @submit="save()">
       <TextField v-model="form.name" name="name" label="Another key" hint="What it is for" class="w-60" />
       <ChoiceField v-model="form.role" label="May" :choices="roles" name="role" class="w-48" />

@@ -7,6 +7,7 @@ import { takeSession } from '@/shared/session'
 import { answer, api, refusedOf } from '@/shared/api/client'
 import Refusal from '@/shared/Refusal.vue'
 import TextField from '@/shared/TextField.vue'
+import NewSignIn from './NewSignIn.vue'
 
 const form = reactive({ workspace: '', name: '', username: '', password: '' })
 const fields = ref<Record<string, string>>({})
@@ -38,15 +39,7 @@ async function begin() {
         name="workspace"
       />
       <TextField v-model="form.name" label="Your name" autocomplete="name" name="name" />
-      <TextField v-model="form.username" label="Sign-in name" autocomplete="username" name="username" />
-      <TextField
-        v-model="form.password"
-        label="Password"
-        type="password"
-        hint="At least 10 characters"
-        autocomplete="new-password"
-        name="password"
-      />
+      <NewSignIn v-model:username="form.username" v-model:password="form.password" />
       <Refusal :message="message" />
       <button class="button button-next justify-self-start">Make the workspace</button>
     </EntryForm>

@@ -9,6 +9,7 @@ import { queries } from '@/shared/session'
 import TextField from '@/shared/TextField.vue'
 import { useSave } from '@/shared/useSave'
 import LinkTold from './LinkTold.vue'
+import NewSignIn from './NewSignIn.vue'
 import { ROLES, type Role } from './roles'
 
 const emit = defineEmits<{ added: [] }>()
@@ -45,15 +46,7 @@ const { save, busy, fields, message } = useSave(async () => {
         <TextField v-model="form.name" label="Name" name="name" />
         <ChoiceField v-model="form.role" label="Role" :choices="ROLES" name="role" />
         <template v-if="how === 'password'">
-          <TextField v-model="form.username" label="Sign-in name" name="username" />
-          <TextField
-            v-model="form.password"
-            label="First password"
-            type="password"
-            hint="At least 10 characters; tell it to them"
-            autocomplete="new-password"
-            name="password"
-          />
+          <NewSignIn v-model:username="form.username" v-model:password="form.password" told />
         </template>
       </div>
       <div class="mt-4 flex items-center gap-4">

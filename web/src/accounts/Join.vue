@@ -12,6 +12,7 @@ import TextField from '@/shared/TextField.vue'
 import { moment } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
 import Enter from './Enter.vue'
+import NewSignIn from './NewSignIn.vue'
 
 const router = useRouter()
 const { session } = useSession()
@@ -86,15 +87,7 @@ const { save, busy, fields, message } = useSave(async (how: 'new' | 'self' | 'pa
       <template v-else>
         <EntryForm :refused="fields" class="mt-6 grid gap-4" @submit="save('new')">
           <TextField v-model="form.name" label="Your name" :hint="`As ${data.name}, where it is empty`" name="name" />
-          <TextField v-model="form.username" label="Sign-in name" autocomplete="username" name="username" />
-          <TextField
-            v-model="form.password"
-            label="Password"
-            type="password"
-            hint="At least 10 characters"
-            autocomplete="new-password"
-            name="password"
-          />
+          <NewSignIn v-model:username="form.username" v-model:password="form.password" />
           <Refusal :message="Object.keys(fields).length ? '' : message" />
           <button class="button button-next justify-self-start" :disabled="busy">Come in</button>
         </EntryForm>

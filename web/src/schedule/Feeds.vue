@@ -6,6 +6,7 @@ import { answer, api } from '@/shared/api/client'
 import Refusal from '@/shared/Refusal.vue'
 import { queries } from '@/shared/session'
 import { spokenDay } from '@/shared/units'
+import ToldOnce from '@/shared/ToldOnce.vue'
 import { useSave } from '@/shared/useSave'
 
 const { data } = useQuery({ queryKey: ['feeds'], queryFn: () => answer(api.GET('/api/v1/feeds')) })
@@ -43,9 +44,7 @@ const { save: takeBack, message: not } = useSave(async (feed: number) => {
         <button type="button" class="link" @click="takeBack(f.id)">Take it back</button>
       </li>
     </ul>
-    <p v-if="address" role="status" class="mt-2 border-l-4 border-teal bg-paper px-4 py-2">
-      The address, shown this once: <code class="font-bold break-all">{{ address }}</code>
-    </p>
+    <ToldOnce v-if="address" what="The address" :secret="address" class="mt-2" />
     <p class="mt-2 flex flex-wrap gap-x-6 gap-y-1">
       <button type="button" class="link" :disabled="busy" @click="save(false)">An address for all that is due</button>
       <button type="button" class="link" :disabled="busy" @click="save(true)">One for the rounds given to you</button>

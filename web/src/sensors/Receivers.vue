@@ -7,6 +7,7 @@ import Refusal from '@/shared/Refusal.vue'
 import { queries, useSession } from '@/shared/session'
 import TextField from '@/shared/TextField.vue'
 import { spokenDay } from '@/shared/units'
+import ToldOnce from '@/shared/ToldOnce.vue'
 import { useSave } from '@/shared/useSave'
 
 const props = defineProps<{ rig: number; receivers: Schemas['ReceiverOut'][] }>()
@@ -40,9 +41,7 @@ const { save: unpair, message: not } = useSave(async (receiver: number) => {
         <button v-if="may('fit')" type="button" class="link" @click="unpair(r.id)">Take its key back</button>
       </li>
     </ul>
-    <p v-if="key" role="status" class="mt-2 border-l-4 border-teal bg-paper px-4 py-2">
-      Its key, shown this once: <code class="font-bold break-all">{{ key }}</code>
-    </p>
+    <ToldOnce v-if="key" what="Its key" :secret="key" class="mt-2" />
     <EntryForm v-if="may('fit')" :refused="fields" class="mt-3 flex flex-wrap items-end gap-3" @submit="save()">
       <TextField v-model="form.name" name="name" label="Pair another" hint="what you call it" class="w-60" />
       <button class="button" :disabled="busy">Pair</button>
