@@ -130,7 +130,7 @@ def test_rounds_are_given_in_the_yard_and_stand_on_a_phone_without_a_network(
     # One tap, and another has it; it is seen there without a reload.
     menu(page, "Your day")
     expect(page.get_by_text("No round for today")).to_be_visible()
-    phone.get_by_role("button", name="Hand the round over from Technician").first.tap()
+    phone.get_by_role("button", name="Hand over the round of Technician").first.tap()
     phone.get_by_role("menuitem", name="Fleet maintainer").tap()
     expect(phone.get_by_text("2 rounds, CF-01 Almagest first")).to_be_visible()
     expect(page.get_by_text("1 round, over: CF-08 Analemma")).to_be_visible()

@@ -25,7 +25,7 @@ const giving = ref(false)
       <HandOver :given="a" />
     </p>
     <GiveRounds v-if="giving" :rigs="[rig]" class="mt-2" @done="giving = false" />
-    <button v-else-if="may('assign')" type="button" class="link" @click="giving = true">
+    <button v-else-if="may('assign')" type="button" class="link min-h-11" @click="giving = true">
       Give its round to somebody
     </button>
   </div>

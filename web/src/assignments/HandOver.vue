@@ -28,7 +28,7 @@ const { save, busy, message } = useSave(async (to: string | 'me' | 'nobody') => 
       Take it
     </button>
     <Menu v-if="given.yours || may('assign')" as="div" class="relative">
-      <MenuButton class="link min-h-11" :aria-label="`Hand the round over from ${given.to}`">Hand over</MenuButton>
+      <MenuButton class="link min-h-11" :aria-label="`Hand over the round of ${given.to}`">Hand over</MenuButton>
       <MenuItems
         class="absolute right-0 z-20 mt-1 max-h-72 w-60 overflow-auto rounded-md border border-soft bg-paper py-1 outline-none"
       >
