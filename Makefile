@@ -12,7 +12,7 @@ SERVE := $(BIN)/gunicorn ballast.server.wsgi --bind $(HOST):$(PORT) --workers 2 
 DEMO := BALLAST_MODE=demo BALLAST_VAR=var/demo
 SCHEMA := DJANGO_SETTINGS_MODULE=ballast.server.settings BALLAST_VAR=var/test $(BIN)/python -m ballast.server.openapi
 
-.PHONY: help demo serve backup restore dev checks check test bench screens schema format build check-tools chromium
+.PHONY: help demo serve backup restore dev checks check test bench screens sbom schema format build check-tools chromium
 
 help:
 	@echo "make demo     the made-up demo world on http://localhost:$(PORT) (PORT= for another, FRESH=1 rebuilds its data)"
@@ -24,6 +24,7 @@ help:
 	@echo "make dev      hot reload: page on port 5173, server on $(PORT)"
 	@echo "make bench    the figures to hold, as ratios in one run"
 	@echo "make screens  the pictures in docs/screenshots/"
+	@echo "make sbom     what the application is made of (CycloneDX), into var/sbom/"
 
 check-tools:
 	@command -v $(PYTHON) >/dev/null || { echo "Python is missing: install Python 3.11 or later (Debian: apt-get install python3 python3-venv)."; exit 1; }
@@ -92,6 +93,17 @@ chromium:
 	    echo "Chromium is missing, and installing it needs root: apt-get install chromium."; exit 1; fi; \
 	  echo "Installing Chromium …"; \
 	  $$SUDO apt-get update -qq && DEBIAN_FRONTEND=noninteractive $$SUDO apt-get install -y -qq --no-install-recommends chromium >/dev/null; }
+
+# Its own packages stand apart: nothing else needs them.
+.venv/sbom: requirements/sbom.txt .venv/base
+	@echo "Installing what reads the packages …"
+	@$(PYTHON) -m venv $@ && $@/bin/python -m pip install --quiet --disable-pip-version-check --require-hashes -r requirements/sbom.txt
+
+sbom: .venv/sbom web/node_modules/.stamp
+	@mkdir -p var/sbom
+	@.venv/sbom/bin/cyclonedx-py requirements requirements/base.txt --output-reproducible -o var/sbom/server.json
+	@cd web && npm sbom --omit=dev --sbom-format=cyclonedx > ../var/sbom/page.json
+	@echo "var/sbom/server.json and var/sbom/page.json: every part with its version and mark."
 
 schema: .venv/base web/node_modules/.stamp
 	@$(SCHEMA)

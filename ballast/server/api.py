@@ -9,6 +9,7 @@ from ninja import NinjaAPI, Router
 from ballast.server.accounts.actors import ByApiKey, SignedIn
 from ballast.server.accounts.api import router as accounts
 from ballast.server.air import api as air
+from ballast.server.archive.api import router as archive
 from ballast.server.assignments import api as assignments
 from ballast.server.card.api import router as card
 from ballast.server.edge.parsing import StrictParser
@@ -72,7 +73,7 @@ def work_nothing(request: HttpRequest, data: Nothing):
 # Records: what is saved. In the order of the work line.
 for records in (
     accounts, rigs.router, weather, gauges.router, tables.router, weighing.router, targets.router, air.router, ground.router, refine.router, card, rounds.router, assignments.router,
-    sensors.router, lookback, pictures, yard, schedule, report, practice,
+    sensors.router, lookback, pictures, yard, schedule, report, practice, archive,
 ):  # fmt: skip
     api.add_router("", records)
 

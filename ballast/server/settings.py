@@ -63,6 +63,7 @@ INSTALLED_APPS = [
     "ballast.server.yard",
     "ballast.server.schedule",
     "ballast.server.practice",
+    "ballast.server.archive",
     "ballast.demo",
 ]
 
@@ -124,6 +125,8 @@ _keep_private(Path(DATABASES["default"]["NAME"]))
 
 # Pictures stand beside the database, in files named by their content; so much of them one workspace may keep [bytes].
 PICTURES = VAR / "pictures"
+# The largest archive of a workspace that is taken in by the page.
+ARCHIVE_MOST = int(float(os.environ.get("BALLAST_ARCHIVE_GB", "1")) * 1e9)
 PICTURES_QUOTA = int(float(os.environ.get("BALLAST_PICTURES_GB", "2")) * 1e9)
 
 # Of the threads of a process, so many may be writing or waiting to write.

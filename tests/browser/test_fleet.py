@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Callable
+from pathlib import Path
 
 import pyotp
 from playwright.sync_api import Page, expect
@@ -162,6 +163,35 @@ def test_out_of_service_stands_on_every_screen_until_it_is_signed_off(own_server
     expect(said).to_have_count(0)
     page.get_by_role("button", name="When it was out of service").click()
     expect(page.get_by_text("New tire")).to_be_visible()
+
+
+def test_a_workspace_goes_out_as_a_file_and_comes_into_a_new_one(
+    own_server: DemoServer, new_page: Pages, tmp_path: Path
+) -> None:
+    page = new_page()
+    enter(page, own_server.url)
+    page.goto(f"{own_server.url}/people")
+    expect(page.get_by_text(re.compile(r"10 rigs, [\d,]+ rounds with [\d,]+ readings"))).to_be_visible()
+    with page.expect_download() as fetched:
+        page.get_by_role("link", name="Fetch the archive").click()
+    archive, half = tmp_path / "fleet.zip", tmp_path / "half.zip"
+    fetched.value.save_as(archive)
+    half.write_bytes(archive.read_bytes()[:200_000])
+    page.goto(f"{own_server.url}/you")
+    page.get_by_label("A further one, empty").fill("Second yard")
+    page.get_by_role("button", name="Begin it").click()
+    expect(page.get_by_role("heading", name="No rig yet")).to_be_visible()
+    page.get_by_role("link", name="Bring its archive in").click()
+    chooser = page.get_by_label("An archive (ZIP) to bring in")
+    chooser.set_input_files(half)
+    expect(page.get_by_text("or not the whole of one")).to_be_in_viewport()
+    chooser.set_input_files(archive)
+    expect(page.get_by_text("Copperfinch Sky Caravan is here:")).to_be_in_viewport(timeout=60_000)
+    expect(page.get_by_text(re.compile("Nobody of it may come in yet: .*Technician"))).to_be_visible()
+    page.get_by_role("link", name="To the Yard").click()
+    expect(page.get_by_text("of 10 rigs ask for you")).to_be_visible()
+    page.goto(f"{own_server.url}/you")
+    expect(page.get_by_role("listitem").filter(has_text="Copperfinch Sky Caravan")).to_have_count(2)
 
 
 def test_tags_and_views_narrow_the_yard_and_are_taken_back(own_server: DemoServer, new_page: Pages) -> None:

@@ -1,8 +1,10 @@
 """A small made-up world for the server's tests: two workspaces, a person of every role, and bodies to send."""
 
+import contextlib
 import copy
 import datetime as dt
 import json
+import sqlite3
 import zlib
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
@@ -11,14 +13,17 @@ from typing import Any
 from uuid import uuid4
 
 import pytest
+from django.core.management import call_command
 from django.db import connection
 from django.http import HttpResponse
 from django.test import Client
 from django.utils import timezone
+from pytest_django import DjangoDbBlocker
 
 from ballast.server.accounts.models import Membership, Person, Workspace
 from ballast.server.weather.service import forget
 from ballast.server.yard import standings
+from tests.browser.serving import DemoServer
 
 NOW = dt.datetime(2026, 11, 25, 21, tzinfo=dt.UTC)
 WEATHER = "tests.server.weather."
@@ -143,6 +148,17 @@ class Fleet:
 
     def wheel(self, view: Any, code: str) -> Any:
         return next(w for w in view["wheels"] if w["code"] == code)
+
+
+@pytest.fixture(scope="module")
+def demo_copied(built: DemoServer, django_db_setup: None, django_db_blocker: DjangoDbBlocker) -> Iterator[None]:
+    """The demo's world in the tests' database, for the tests of one file."""
+    with django_db_blocker.unblock():
+        connection.ensure_connection()
+        with contextlib.closing(sqlite3.connect(built.folder / "ballast.sqlite3")) as file:
+            file.backup(connection.connection)
+        yield
+        call_command("flush", interactive=False, verbosity=0)
 
 
 @pytest.fixture(autouse=True)

@@ -1,18 +1,14 @@
 """The demo world, built as `make demo` builds it and looked at as its people would."""
 
-import contextlib
 import datetime as dt
 import itertools
-import sqlite3
 from io import StringIO
 from typing import Any
 
 import pytest
 from django.core.management import CommandError, call_command
-from django.db import connection
 from django.test import Client
 from django.utils import timezone
-from pytest_django import DjangoDbBlocker
 
 from ballast.core.tables import SAMPLE_STAMP
 from ballast.demo.clock import at
@@ -22,18 +18,12 @@ from ballast.server.lookback.columns import by_tire, read
 from ballast.server.lookback.columns import record as columns_record
 from ballast.server.rigs.models import Rig
 from ballast.server.rounds.models import Reading, Round, Service
-from tests.browser.serving import DemoServer
 from tests.server.conftest import Api
 
 
 @pytest.fixture(scope="module", autouse=True)
-def copied(built: DemoServer, django_db_setup: None, django_db_blocker: DjangoDbBlocker) -> Any:
-    with django_db_blocker.unblock():
-        connection.ensure_connection()
-        with contextlib.closing(sqlite3.connect(built.folder / "ballast.sqlite3")) as file:
-            file.backup(connection.connection)
-        yield
-        call_command("flush", interactive=False, verbosity=0)
+def copied(demo_copied: None) -> None:
+    """The world is there for all of the file."""
 
 
 @pytest.fixture(autouse=True)

@@ -37,6 +37,7 @@ from ballast.server.accounts.schemas import (
     KindOut,
     MemberIn,
     MemberOut,
+    NewWorkspaceIn,
     OffIn,
     PasswordIn,
     ResetIn,
@@ -172,6 +173,13 @@ def set_units(request: ActorRequest, data: UnitsIn):
 @router.put("/session/workspace", response=answers(SessionOut))
 def enter_workspace(request: ActorRequest, data: WorkspaceIn):
     services.enter_workspace(request, request.auth, data.workspace)
+    return _session(request)
+
+
+@router.post("/workspaces", response=answers(SessionOut))
+def begin_workspace(request: ActorRequest, data: NewWorkspaceIn):
+    """A further workspace, empty, in hand from then on."""
+    services.begin_workspace(request, request.auth, data.name)
     return _session(request)
 
 

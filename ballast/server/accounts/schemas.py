@@ -137,6 +137,10 @@ class UnitsIn(Strict):
     each: dict[str, str] | None = None
 
 
+class NewWorkspaceIn(Strict):
+    name: Name
+
+
 class WorkspaceIn(Strict):
     workspace: int
 

@@ -146,6 +146,17 @@ def enter_workspace(request: HttpRequest, actor: Actor, workspace_id: int) -> No
     request.session["workspace"] = member.workspace_id
 
 
+@transaction.atomic
+def begin_workspace(request: HttpRequest, actor: Actor, name: str) -> Workspace:
+    """A further workspace, of which the person is the manager, and which is in hand from then on. Raises Denied."""
+    actor.must(May.PEOPLE)
+    actor.must_be_here()
+    made = Workspace.objects.create(name=name)
+    Membership.objects.create(person=actor.person, workspace=made, role=Membership.Role.MANAGER)
+    request.session["workspace"] = made.pk
+    return made
+
+
 def workspaces(person: Person) -> list[Workspace]:
     """The real ones of a person, the first joined first."""
     rows = person.memberships.filter(workspace__practice_of=None, off_at=None).select_related("workspace")

@@ -26,3 +26,18 @@ def soon_or_not() -> Iterator[None]:
                 yield
         finally:
             cursor.execute(f"PRAGMA busy_timeout = {usual}")
+
+
+@contextmanager
+def one_moment() -> Iterator[None]:
+    """Everything that is read within stands as it did at one moment, and nobody who writes waits for it."""
+    if connection.in_atomic_block:
+        yield
+        return
+    with connection.cursor() as cursor:
+        # A transaction that only reads takes no lock; one of Django's own would take the writers' at once.
+        cursor.execute("BEGIN" if connection.vendor == "sqlite" else "BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY")
+        try:
+            yield
+        finally:
+            cursor.execute("ROLLBACK")

@@ -9,6 +9,8 @@ from ballast.server.ground.models import GroundEntry, GroundPlan
 
 VERSION = 1
 Stored = dict[str, object]
+# Where a chain names rows, and of what.
+REFERS_TEXT = {"value.wheels[].rig": "rigs.Rig"}
 
 
 @dataclass(frozen=True)

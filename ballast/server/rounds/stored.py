@@ -21,6 +21,23 @@ VERSION = 2
 # A stored value; what only this file makes and reads.
 Stored = dict[str, object]
 
+# Where rows are named in it, and of what: who takes a workspace elsewhere gives them their new numbers.
+_READING = {
+    "by_id": "accounts.Person", "gauge_id": "gauges.Gauge", "order": "order", "uuid": "uuid", "saw": "uuid",
+}  # fmt: skip
+REFERS_WORDS = {"value[].rig": "rigs.Rig", "value[].leak.tire": "rigs.Tire"}
+REFERS_LINES = {"value[].rig": "rigs.Rig", "value[].tire": "rigs.Tire", "value[].last.gauge": "gauges.Gauge"}
+REFERS_NOTE = {"display_gauge": "gauges.Gauge"}
+REFERS_LATE = {"gauge": "gauges.Gauge", "says.display_gauge": "gauges.Gauge"}
+REFERS_ROUND = {
+    "value.id": "rounds.Round", "value.rig": "rigs.Rig", "value.gauge": "gauges.Gauge",
+    "value.opened_by_id": "accounts.Person", "value.takes[].person": "accounts.Person",
+    "value.takes[].gauge": "gauges.Gauge", "value.wheels[].rig": "rigs.Rig",
+    "value.wheels[].taken_by_id": "accounts.Person", "value.wheels[].seen.display_gauge": "gauges.Gauge",
+} | {
+    f"value.wheels[].{which}.{field}": of for which in ("before", "after", "others[]") for field, of in _READING.items()
+}  # fmt: skip
+
 _LINES: TypeAdapter[tuple[core.WheelLine, ...]] = TypeAdapter(tuple[core.WheelLine, ...])
 _ROUND: TypeAdapter[core.Round] = TypeAdapter(core.Round)
 _WORDS: TypeAdapter[tuple[core.LastWord, ...]] = TypeAdapter(tuple[core.LastWord, ...])
@@ -66,6 +83,14 @@ def as_sealed(text: RoundText) -> core.Round | None:
 def as_it_stands(text: RoundText) -> core.Round | None:
     """A sealed round as it stands since something in it was put right, else as it was sealed; None: it is not sealed."""
     return as_sealed(text) if text.stands is None else _read(_ROUND, text.stands)
+
+
+def check(text: RoundText) -> None:
+    """Raises ValueError where the text of a round is none."""
+    _read(_LINES, text.sheet)
+    as_sealed(text)
+    as_it_stands(text)
+    split(text)
 
 
 def keep_split(value: Split) -> Stored:

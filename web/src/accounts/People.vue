@@ -7,6 +7,7 @@ import ChoiceField from '@/shared/ChoiceField.vue'
 import Refusal from '@/shared/Refusal.vue'
 import { queries, useSession } from '@/shared/session'
 import { useSave } from '@/shared/useSave'
+import Archive from './Archive.vue'
 import Invite from './Invite.vue'
 import LinkTold from './LinkTold.vue'
 import Links from './Links.vue'
@@ -46,6 +47,8 @@ const { save: resetPassword, message: notReset } = useSave(async (member: Member
   reset.value = { name: member.name, made }
   await queries.invalidateQueries({ queryKey: ['links'] })
 })
+/** A workspace that was brought in has settings of its own. */
+const anew = ref(0)
 const told = (member: Member) => (of.value === member.id ? message.value || notReset.value : '')
 </script>
 
@@ -103,6 +106,7 @@ const told = (member: Member) => (of.value === member.id ? message.value || notR
         <LinkTold v-if="reset && of === p.id" :made="reset.made" :what="`a new password for ${reset.name}`" />
       </li>
     </ul>
-    <Settings v-if="may('people')" />
+    <Settings v-if="may('people')" :key="anew" />
+    <Archive v-if="may('people')" @brought="anew++" />
   </main>
 </template>

@@ -5,6 +5,7 @@ import ApiKeys from './ApiKeys.vue'
 import Factor from './Factor.vue'
 import OpenSessions from './OpenSessions.vue'
 import PasswordChange from './PasswordChange.vue'
+import Workspaces from './Workspaces.vue'
 
 const { session } = useSession()
 </script>
@@ -16,5 +17,6 @@ const { session } = useSession()
     <Factor />
     <OpenSessions />
     <ApiKeys />
+    <Workspaces />
   </main>
 </template>

@@ -147,6 +147,10 @@ async function restore(id: number) {
             : 'A manager of this workspace adds rigs.'
         }}
       </p>
+      <p v-if="may('people')" class="mt-2">
+        Kept on another server till now?
+        <RouterLink :to="{ name: 'people', hash: '#archive' }">Bring its archive in</RouterLink>
+      </p>
     </section>
 
     <template v-else-if="data">

@@ -1,0 +1,1 @@
+"""A whole workspace as one file, out of one installation and into another."""
