@@ -8,6 +8,7 @@ import datetime as dt
 import hashlib
 import io
 import json
+import math
 import zipfile
 import zlib
 from collections import Counter
@@ -37,7 +38,6 @@ from ballast.server.edge.problems import Conflict
 from ballast.server.ground import stored as plans
 from ballast.server.ground.models import GroundPlan
 from ballast.server.pictures import files
-from ballast.server.pictures.models import Picture
 from ballast.server.pictures.services import unlink_unused
 from ballast.server.rounds import stored as rounds
 from ballast.server.rounds.models import RoundText
@@ -58,6 +58,10 @@ _TYPES: tuple[tuple[Any, tuple[type, ...]], ...] = (
     (models.DateField, (str,)),
     (models.UUIDField, (str,)),
 )
+
+
+class _Broken(Exception):
+    """What was sent is no archive, or not the whole of one as it was written."""
 
 
 @dataclass(frozen=True)
@@ -85,6 +89,7 @@ class _Manifest(BaseModel):
     newest: dict[str, str]
     workspace: dict[str, Any]
     files: dict[str, _File]
+    pictures: list[str]
 
 
 class _Whom(BaseModel):
@@ -103,8 +108,21 @@ def _not_json(word: str) -> NoReturn:
     raise ValueError(f"{word} is no number")
 
 
+def _finite(digits: str) -> float:
+    if math.isinf(value := float(digits)):
+        _not_json(digits)
+    return value
+
+
 def _read(text: bytes) -> Any:
-    return json.loads(text, parse_constant=_not_json)
+    return json.loads(text, parse_constant=_not_json, parse_float=_finite)
+
+
+def _opened(archive: zipfile.ZipFile, name: str) -> IO[bytes]:
+    try:
+        return archive.open(name)
+    except KeyError:
+        raise _Broken from None
 
 
 def may_take(actor: Actor) -> None:
@@ -127,7 +145,7 @@ def bring_in(actor: Actor, sent: IO[bytes]) -> Brought:
         with zipfile.ZipFile(sent) as archive, transaction.atomic():
             may_take(actor)
             return _Moving(actor, archive, written).all()
-    except (zipfile.BadZipFile, zlib.error, EOFError, NotImplementedError, RuntimeError, KeyError) as no:
+    except (_Broken, zipfile.BadZipFile, zlib.error, EOFError, NotImplementedError, RuntimeError) as no:
         unlink_unused(written)
         raise Refusal(
             "That is no archive of a workspace, or not the whole of one. Choose the ZIP file as it was fetched.",
@@ -145,20 +163,20 @@ def _manifest(archive: zipfile.ZipFile) -> _Manifest:
     """What an archive says of itself. Raises Refusal for another format or version."""
     if sum(i.file_size for i in archive.infolist()) > _UNFOLDED * settings.ARCHIVE_MOST:
         _no(f"The archive unfolds to more than {_UNFOLDED * settings.ARCHIVE_MOST / 1e9:g} GB.")
-    with archive.open(forms.MANIFEST) as at:
+    with _opened(archive, forms.MANIFEST) as at:
         said = at.read(_MOST_LINE)
     try:
         given = _read(said)
     except (ValueError, RecursionError):
-        raise KeyError(forms.MANIFEST) from None
+        raise _Broken from None
     if not isinstance(given, dict) or given.get("format") != forms.FORMAT:
-        raise KeyError(forms.MANIFEST)
+        raise _Broken
     if given.get("version") != forms.VERSION:
         _no(f"The archive is of version {given.get('version')}; this application reads {forms.VERSION}.")
     try:
         manifest = _Manifest.model_validate(given)
     except PydanticError:
-        raise KeyError(forms.MANIFEST) from None
+        raise _Broken from None
     here = forms.newest()
     if manifest.newest != here:
         others = sorted(a for a in {*here, *manifest.newest} if manifest.newest.get(a) != here.get(a))
@@ -167,7 +185,7 @@ def _manifest(archive: zipfile.ZipFile) -> _Manifest:
             f"{', '.join(others)}). Bring both to one version, and fetch it anew."
         )
     if set(manifest.files) != {forms.PEOPLE, *(k.name for k in forms.kept())}:
-        raise KeyError(forms.MANIFEST)
+        raise _Broken
     return manifest
 
 
@@ -180,6 +198,7 @@ class _Moving:
         self.names = uuid4()
         self.people: dict[int, Person] = {}
         self.counted: Counter[str] = Counter()
+        self.sent: set[str] = set()
         # By kind of row, how far its numbers are moved, beyond all that were given here; and those that others may name.
         self.beyond = {k.label: _largest(k.model) for k in forms.kept() if not k.is_history}
         self.beyond |= {
@@ -191,7 +210,10 @@ class _Moving:
         named = forms.refers_to()
         for kind in forms.kept():
             if kind.label in named and kind.label not in forms.NAMED_BY_UUID:
-                self.there[kind.label] = frozenset(self._number(row.get("id")) for row in self._lines(kind.name))
+                try:
+                    self.there[kind.label] = frozenset(self._number(row.get("id")) for row in self._lines(kind.name))
+                except ValueError:
+                    raise _Broken from None
         came = self._people()
         pictures = self._pictures()
         for kind in forms.kept():
@@ -201,8 +223,6 @@ class _Moving:
                 except (ValidationError, ValueError, TypeError, OverflowError, RecursionError) as no:
                     why = "; ".join(no.messages) if isinstance(no, ValidationError) else str(no).splitlines()[0][:200]
                     _no(f"{kind.name}, line {line}: {why}. Nothing was kept.")
-        if lacking := set(Picture.objects.of(self.actor.workspace).values_list("content", flat=True)) - self.sent:
-            raise KeyError(lacking)
         workspace = self._workspace()
         return Brought(
             workspace.name,
@@ -216,31 +236,30 @@ class _Moving:
     # -- its files ---------------------------------------------------------------------------------------
 
     def _lines(self, name: str) -> Iterator[forms.Row]:
-        """The rows of a file. Raises KeyError where they are not those that were written."""
+        """The rows of a file. Raises _Broken where they are not those that were written."""
         said, mark, count = self.manifest.files[name], hashlib.sha256(), 0
-        with self.archive.open(name) as at:
+        with _opened(self.archive, name) as at:
             while line := at.readline(_MOST_LINE):
                 mark.update(line)
                 count += 1
                 try:
                     row = _read(line)
                 except (ValueError, RecursionError):
-                    raise KeyError(name) from None
+                    raise _Broken from None
                 if not isinstance(row, dict):
-                    raise KeyError(name)
+                    raise _Broken
                 yield row
         if (count, mark.hexdigest()) != (said.rows, said.sha256):
-            raise KeyError(name)
+            raise _Broken
 
     def _pictures(self) -> int:
         """The files of the pictures: each is what its name says, and a picture as they are kept here."""
-        self.sent: set[str] = set()
         most, sum_ = settings.PICTURES_QUOTA, 0
         for info in self.archive.infolist():
             if not info.filename.startswith(forms.PICTURES):
                 continue
             if info.file_size > files.MOST_BYTES:
-                raise KeyError(info.filename)
+                raise _Broken
             data = self.archive.read(info)
             sum_ += len(data)
             if sum_ > most:
@@ -250,13 +269,15 @@ class _Moving:
                     made = files.Made(data, picture.width, picture.height)
                     picture.verify()
             except (OSError, ValueError, SyntaxError, Image.DecompressionBombError):
-                raise KeyError(info.filename) from None
+                raise _Broken from None
             if info.filename != f"{forms.PICTURES}{made.name}.jpg":
-                raise KeyError(info.filename)
+                raise _Broken
             if not files.path_of(made.name).exists():
                 self.written.add(made.name)
             files.write(made)
             self.sent.add(made.name)
+        if self.sent != set(self.manifest.pictures):
+            raise _Broken
         return len(self.sent)
 
     # -- its people --------------------------------------------------------------------------------------
@@ -268,7 +289,7 @@ class _Moving:
             try:
                 whom = _Whom.model_validate(row)
             except PydanticError:
-                raise KeyError(forms.PEOPLE) from None
+                raise _Broken from None
             if whom.username == self.actor.person.username:
                 self.people[whom.id] = self.actor.person
                 continue
@@ -381,8 +402,8 @@ class _Moving:
             for f in Workspace._meta.concrete_fields:
                 if f.attname not in _OWN:
                     setattr(workspace, f.attname, _typed(f, said[f.attname]))
-        except (ValidationError, ValueError, TypeError):
-            raise KeyError("workspace") from None
+        except (ValidationError, ValueError, TypeError, KeyError):
+            raise _Broken from None
         workspace._change_reason = f"Brought in from an archive of {self.manifest.made_at[:19]}"  # type: ignore[attr-defined]
         workspace.save()
         return workspace

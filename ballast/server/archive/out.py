@@ -93,14 +93,15 @@ def write(actor: Actor, to: IO[bytes]) -> None:
             forms.PEOPLE,
             ({"id": p.pk, "username": p.username, "name": p.shown_name, "units": p.units} for p in whom),
         )
-        pictures = sorted(set(Picture.objects.of(workspace).values_list("content", flat=True)))
-        for content in pictures:
+        pictures = []
+        for content in sorted(set(Picture.objects.of(workspace).values_list("content", flat=True))):
             # A file that is lost here is lost there too: its row says what it showed.
             if (path := files.path_of(content)).exists():
                 archive.write(path, f"{forms.PICTURES}{content}.jpg", zipfile.ZIP_STORED)
+                pictures.append(content)
         manifest = {
             "format": forms.FORMAT, "version": forms.VERSION, "made_at": clock.now().isoformat(),
             "made_by": actor.person.shown_name, "newest": forms.newest(), "workspace": {f.attname: f.value_from_object(workspace) for f in workspace._meta.concrete_fields},
-            "files": written.files,
+            "files": written.files, "pictures": pictures,
         }  # fmt: skip
         archive.writestr(forms.MANIFEST, json.dumps(manifest, ensure_ascii=False, indent=1))
