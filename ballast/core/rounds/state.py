@@ -181,19 +181,28 @@ class NamedLeak:
 
 @dataclass(frozen=True)
 class LastWord:
-    """What a round said last of a wheel, and what is open there: all that lists ask of it."""
+    """What a round said last of a wheel, and what is open there: all that lists ask of it.
+
+    `own`: the vehicle's own code of it (empty in rounds of before that was kept), `tire`: which was read there (None: none is
+    recorded), `target_kpa`: what it was held against.
+    """
 
     code: str
     word: str
     rig: int
     open: str = ""
     leak: NamedLeak | None = None
+    own: str = ""
+    tire: int | None = None
+    target_kpa: float | None = None
 
 
-def last_words(
-    wheels: Sequence[Wheel], leaks: Mapping[tuple[int, str], NamedLeak] | None = None
-) -> tuple[LastWord, ...]:
-    """The last words of all wheels; `leaks` by vehicle and its own wheel."""
+def last_words(wheels: Sequence[Wheel], tires: Mapping[str, int | None]) -> tuple[LastWord, ...]:
+    """The last words of all wheels; `tires`: which was read at each, by code."""
     return tuple(
-        LastWord(w.code, w.stands.word, w.rig, w.open_matter, (leaks or {}).get((w.rig, w.own))) for w in wheels
-    )
+        LastWord(
+            w.code, w.stands.word, w.rig, w.open_matter, own=w.own, tire=tires.get(w.code),
+            target_kpa=None if w.spare else w.target_kpa,
+        )
+        for w in wheels
+    )  # fmt: skip

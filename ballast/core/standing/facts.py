@@ -2,7 +2,7 @@
 
 import datetime as dt
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
 from ballast.core.air import leaves_band
@@ -22,15 +22,36 @@ class Leaking:
     kpa_day: float
 
 
+# A target that differs by less is the same, as it was rounded.
+_SAME_KPA = 0.5
+
+
+@dataclass(frozen=True)
+class OnNow:
+    """What is at a wheel by now: its tire and since when (None: none is recorded), and what it is to hold [kPa].
+
+    `to_hold` False: that is not compared, as of a spare, or while a ground plan is open.
+    """
+
+    tire: int | None = None
+    since: dt.date | None = None
+    target_kpa: float | None = None
+    to_hold: bool = True
+
+
 @dataclass(frozen=True)
 class LastRound:
-    """The newest sealed round of a rig: when it was read, what it said last of every wheel, the next check and why."""
+    """The newest sealed round of a rig: when it was read, what it said last of every wheel, the next check and why.
+
+    `anew`: why what it said is no word of some wheels any more.
+    """
 
     read_at: dt.datetime
     words: tuple[LastWord, ...] = ()
     next_on: dt.date | None = None
     next_why: str = ""
     summary: str = ""
+    anew: tuple[str, ...] = ()
 
     def of(self, rig: int) -> tuple[LastWord, ...]:
         """What it said of one vehicle's wheels."""
@@ -45,6 +66,42 @@ class LastRound:
         if not self.let_out_after(let_out_at):
             return self
         return replace(self, words=tuple(replace(w, word="not_checked") for w in self.words))
+
+    def by_now(self, rig: int, wheels: Mapping[str, OnNow]) -> "LastRound":
+        """The same; of a wheel that has another tire than the one that was read, or another target than it was held against,
+        it says nothing. `wheels` of one vehicle, by its own codes.
+
+        >>> read = LastRound(dt.datetime(2026, 11, 20), (LastWord("1L", "hold", 1, own="1L", tire=7, target_kpa=620.0),))
+        >>> now = read.by_now(1, {"1L": OnNow(8, dt.date(2026, 11, 21), 620.0)})
+        >>> now.words[0].word, now.anew
+        ('not_checked', ('another tire at 1L',))
+        """
+        others = self.others(rig, wheels)
+        words = tuple(replace(w, word="not_checked") if w.rig == rig and w.own in others else w for w in self.words)
+        codes: dict[str, list[str]] = {}
+        for word in self.words:
+            if word.rig == rig and word.own in others:
+                codes.setdefault(others[word.own], []).append(word.code)
+        return replace(
+            self, words=words, anew=(*self.anew, *(f"{why} at {', '.join(at)}" for why, at in codes.items()))
+        )
+
+    def others(self, rig: int, wheels: Mapping[str, OnNow]) -> dict[str, str]:
+        """Of which wheels of a vehicle, by its own codes, what was said is no word any more, and why."""
+        said: dict[str, str] = {}
+        for word in self.words:
+            now = wheels.get(word.own) if word.rig == rig and word.word != "not_checked" else None
+            if now is not None and self._another_tire(word, now):
+                said[word.own] = "another tire"
+            elif now is not None and now.to_hold and not _same(word.target_kpa, now.target_kpa):
+                said[word.own] = "another target"
+        return said
+
+    def _another_tire(self, word: LastWord, now: OnNow) -> bool:
+        if word.tire is not None:
+            return now.tire != word.tire
+        # The tire that was there may have been written down since; one that was fitted since is another.
+        return now.since is not None and now.since > self.read_at.date()
 
     def renewed(self, read_at: dt.datetime, words: Sequence[LastWord]) -> "LastRound":
         """The same, with what a round of just some wheels said of them since."""
@@ -70,6 +127,10 @@ class LastRound:
             if code and code in names:
                 leaking[code] = Leaking(code, names[code], leak.kpa_day)
         return tuple(leaking.values())
+
+
+def _same(one: float | None, other: float | None) -> bool:
+    return one is other or (one is not None and other is not None and abs(one - other) <= _SAME_KPA)
 
 
 @dataclass(frozen=True)

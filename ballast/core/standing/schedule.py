@@ -16,7 +16,7 @@ DUE_KINDS: dict[DueKind, str] = {
 
 @dataclass(frozen=True)
 class DueOn:
-    """Something due of a rig; `on` None: now, for it was never done."""
+    """Something due of a rig; `on` None: now, for it was never done or what was done says nothing any more."""
 
     kind: DueKind
     on: dt.date | None
@@ -61,5 +61,7 @@ def dues(rig: Facts, leaves: dt.date | None = None) -> tuple[DueOn, ...]:
 def _round(rig: Facts) -> DueOn:
     if rig.last is None:
         return DueOn("round", None, say("Never done"))
+    if rig.last.anew:
+        return DueOn("round", None, say(f"Since the last: {', '.join(rig.last.anew)}"))
     due = round_due(rig.last.read_at.date(), rig.last.next_on, rig.today)
     return DueOn("round", due.on, say(plain(rig.last.next_why or "A week after the last")))

@@ -183,9 +183,10 @@ def _work_out(row: Round, since: dt.datetime) -> None:
     at = stored.conditions(row, (*(r.gauge for r in row.readings.all()), *entered))
     seen = row.amendments.filter(gauge=None).exclude(wheel="").select_related("by")
     notes = [*stored.noted(row.notes.all()), *stored.noted_since(seen)]
-    mended = value.put_right(row, core.state(at, stored.lines(row), _readings(row), notes), at)
+    lines = stored.lines(row)
+    mended = value.put_right(row, core.state(at, lines, _readings(row), notes), at)
     row.text.stands, row.summary = stored.keep_round(mended), mended.in_short
     row.text.save()
-    row.last_words = stored.keep_words(core.last_words(mended.wheels))
+    row.last_words = stored.keep_words(core.last_words(mended.wheels, {line.code: line.tire for line in lines}))
     row.save()
     ledger.rewrite(row, mended.wheels, since)

@@ -48,7 +48,9 @@ def seal(
     row.text.result = stored.keep_round(now)
     row.text.save()
     row.summary = now.in_short
-    row.last_words = stored.keep_words(core.last_words(now.wheels))
+    row.last_words = stored.keep_words(
+        core.last_words(now.wheels, {line.code: line.tire for line in stored.lines(row)})
+    )
     row.save()
     if row.odometer_km is not None:
         rigs.seen_at(row.rig, row.odometer_km, row.opened_at.date())

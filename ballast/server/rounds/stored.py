@@ -25,7 +25,7 @@ Stored = dict[str, object]
 _READING = {
     "by_id": "accounts.Person", "gauge_id": "gauges.Gauge", "order": "order", "uuid": "uuid", "saw": "uuid",
 }  # fmt: skip
-REFERS_WORDS = {"value[].rig": "rigs.Rig", "value[].leak.tire": "rigs.Tire"}
+REFERS_WORDS = {"value[].rig": "rigs.Rig", "value[].tire": "rigs.Tire", "value[].leak.tire": "rigs.Tire"}
 REFERS_LINES = {"value[].rig": "rigs.Rig", "value[].tire": "rigs.Tire", "value[].last.gauge": "gauges.Gauge"}
 REFERS_NOTE = {"display_gauge": "gauges.Gauge"}
 REFERS_LATE = {"gauge": "gauges.Gauge", "says.display_gauge": "gauges.Gauge"}

@@ -63,6 +63,20 @@ def _aims(row: TargetSet | None, typed: core_rigs.Rig) -> tuple[standing.AxleAim
     )  # fmt: skip
 
 
+def on_now(rig: Rig, targets: TargetSet | None, off_road: bool) -> dict[str, standing.OnNow]:
+    """What is at each wheel of a rig by now, by its own codes. Without targets, or let out for the ground, no target is compared."""
+    fitted = {f.wheel: f for f in rigs.fitted_on(rig)}
+    holds = {a.number: a.target_kpa for a in targets.axles.all()} if targets else {}
+    compared = targets is not None and not off_road
+    return {
+        w.code: standing.OnNow(
+            f.tire_id if (f := fitted.get(w.code)) else None, f.fitted_on if f else None,
+            holds.get(w.axle or 0), compared and w.axle is not None,
+        )
+        for w in rigs.wheels_of(rig)
+    }  # fmt: skip
+
+
 @dataclass(frozen=True)
 class Rows:
     """What is newest of a rig, row by row, and what of it takes more than its rows to tell."""
@@ -87,6 +101,7 @@ def facts_of(of: Rows) -> standing.Facts:
     leaves, laid = trips.leaves(rig), laid_up.of(rig)
     if last is not None:
         last = last.before(leaves).since(of.ground.opened_at if of.ground else None)
+        last = last.by_now(rig.pk, on_now(rig, of.targets, of.ground is not None))
         on = {f.tire_id: f.wheel for f in rigs.fitted_on(rig)}
         leaks = last.leaks(rig.pk, on, {w.code: w.name for w in wheels})
     ahead = None

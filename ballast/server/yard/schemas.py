@@ -195,6 +195,8 @@ class LastTireOut(Out):
     answer: AnswerOut
     # It may have been let out since: what was read is no word of it.
     off_road: bool
+    # Another tire is on, or another target in force: the same. Empty: neither is.
+    other: str
 
 
 class LastRoundOut(Out):

@@ -24,9 +24,10 @@ from ballast.server.sensors import services as alarms
 from ballast.server.sensors.held import WITH_HEARD, Held
 from ballast.server.targets import in_force, policies
 from ballast.server.targets import services as targets
+from ballast.server.targets.models import TargetSet
 from ballast.server.weighing import services as weighing
 from ballast.server.yard import standings
-from ballast.server.yard.facts import Rows, facts_of
+from ballast.server.yard.facts import Rows, facts_of, on_now
 from ballast.server.yard.models import Standing
 from ballast.server.yard.schemas import (
     FoundOut,
@@ -168,7 +169,8 @@ def sheet(actor: Actor, rig_id: int) -> SheetOut:
     )
     rig = next(r for r in train if r.pk == rig_id)
     ticket = weighing.weighings(actor, rig).filter(amended_by=None, load_state__in_force=True).first()
-    row = in_force.in_force(actor, rig)
+    in_train = in_force.each_in_force(in_force.sets(actor, *train))
+    row = in_train.get(rig.pk)
     if row and ticket and row.weighing_id == ticket.pk:
         row.weighing = ticket
     way = policies.way_of(actor, rig)
@@ -201,11 +203,12 @@ def sheet(actor: Actor, rig_id: int) -> SheetOut:
     plan = plans.open_of(actor, train)
     strip = plans.strip(plan, train) if plan else None
     off_road = bool(last and strip and last.let_out_after(strip.opened_at))
+    others = _others(last, {r: in_train.get(r.pk) for r in train}, strip is not None)
     facts = facts_of(Rows(rig, ticket, row, last, open_round is not None, stale, answer=answer, ground=strip))
     return SheetOut(
         rig=rigs.present(rig), train=[rigs.vehicle_out(r) for r in train], walk=walks.walked(train),
         stages=standing.stages(facts), weighing=weighing.present(ticket, rig) if ticket else None, targets=target_set, way=way,
-        air=answer, laid_up=_laid_up(rig, facts), out=out_of_service.present(rig, actor), ground=strip, heard=getattr(rig, "heard", None) is not None, alarms=alarms.standing(actor, rig, Held(row, way, of_now, plan)), open_round=open_round, last_round=_last(done_last.text, part.text if part else None, rig.pk, off_road) if done_last else None,
+        air=answer, laid_up=_laid_up(rig, facts), out=out_of_service.present(rig, actor), ground=strip, heard=getattr(rig, "heard", None) is not None, alarms=alarms.standing(actor, rig, Held(row, way, of_now, plan)), open_round=open_round, last_round=_last(done_last.text, part.text if part else None, rig.pk, off_road, others) if done_last else None,
     )  # fmt: skip
 
 
@@ -218,10 +221,26 @@ def _laid_up(rig: Rig, facts: standing.Facts) -> LaidUpOut | None:
     )  # fmt: skip
 
 
-def _last(text: RoundText, part: RoundText | None, rig_id: int, off_road: bool) -> LastRoundOut | None:
+def _others(
+    last: standing.LastRound | None, train: dict[Rig, TargetSet | None], off_road: bool
+) -> dict[tuple[int, str], str]:
+    """Of a combination's wheels, by vehicle and own code, why what the last round said is no word of them any more."""
+    if last is None:
+        return {}
+    return {
+        (rig.pk, own): why
+        for rig, targets in train.items()
+        for own, why in last.others(rig.pk, on_now(rig, targets, off_road)).items()
+    }
+
+
+def _last(
+    text: RoundText, part: RoundText | None, rig_id: int, off_road: bool, others: dict[tuple[int, str], str]
+) -> LastRoundOut | None:  # fmt: skip
     """The last sealed round as the plan shows it: of a combination every wheel; a trailer's by their own codes.
 
-    `part`: of a round of just some of them since; `off_road`: its tires may have been let out since.
+    `part`: of a round of just some of them since; `off_road`: its tires may have been let out since; `others`: of which it is
+    no word any more, and why.
     """
     round_then = stored.as_it_stands(text)
     if round_then is None:
@@ -233,6 +252,7 @@ def _last(text: RoundText, part: RoundText | None, rig_id: int, off_road: bool) 
         LastTireOut(
             code=w.own if towed else w.code, kpa=w.stands.cold_kpa, floor_kpa=w.floor_kpa, here_kpa=w.here_kpa,
             ceiling_kpa=w.ceiling_kpa, answer=w.stands, off_road=off_road and w.axle is not None,
+            other=others.get((w.rig, w.own), ""),
         )
         for w in (newer.get(w.code, w) for w in round_then.wheels)
         if not towed or w.rig == rig_id

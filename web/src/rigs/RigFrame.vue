@@ -34,15 +34,15 @@ const lastRound = computed<Record<string, WheelState>>(() => {
   void system.value
   const drawn: Record<string, WheelState> = {}
   for (const tire of data.value?.last_round?.tires ?? []) {
-    // What a round on the road said is no word of a tire that was let out since.
-    if (tire.off_road) {
+    // What a round said is no word of a tire that was let out since, of another tire, or beside another target.
+    if (tire.off_road || tire.other) {
       drawn[tire.code] = {
         floor: null,
         target: null,
         ceiling: tire.ceiling_kpa,
         level: null,
         word: 'not_checked',
-        words: 'off road',
+        words: tire.other || 'off road',
       }
       continue
     }

@@ -8495,6 +8495,8 @@ export interface components {
             kpa: number | null;
             /** Off Road */
             off_road: boolean;
+            /** Other */
+            other: string;
         };
         /**
          * LateIn
