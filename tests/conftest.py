@@ -21,6 +21,7 @@ BUILDS = HERE / "browser/test_interface.py"
 # What needs that world too is last, the longest files before the rest.
 LAST = (
     HERE / "server/test_demo.py",
+    HERE / "server/test_archive.py",
     *(
         HERE / f"browser/test_{name}.py"
         for name in ("thumb", "resilience", "newcomer", "targets", "offline", "ground", "persons", "rounds", "journey")
