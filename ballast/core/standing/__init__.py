@@ -20,7 +20,7 @@ from ballast.core.standing.due import (
     weighing_due,
     weighing_words,
 )
-from ballast.core.standing.facts import AirAhead, AxleAim, Facts, LastRound, Leaking, OnNow, Ticket
+from ballast.core.standing.facts import AirAhead, AxleAim, Facts, LastRound, Leaking, OnNow, Ticket, on_now
 from ballast.core.standing.fits import CHOICES, Since, out_of_date
 from ballast.core.standing.laid_up import LaidUp, check_laid_up
 from ballast.core.standing.matters import (
@@ -79,6 +79,7 @@ __all__ = [
     "matters",
     "next_check",
     "not_given",
+    "on_now",
     "out_of_date",
     "out_of_service",
     "past",

@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
 from ballast.core.air import leaves_band
-from ballast.core.rigs import Finding
+from ballast.core.rigs import Finding, Wheel
 from ballast.core.rounds import LastWord
 from ballast.core.standing.due import Dated, Due, NextCheck, before_trip
 from ballast.core.standing.laid_up import LaidUp
@@ -30,20 +30,34 @@ _SAME_KPA = 0.5
 class OnNow:
     """What is at a wheel by now: its tire and since when (None: none is recorded), and what it is to hold [kPa].
 
-    `to_hold` False: that is not compared, as of a spare, or while a ground plan is open.
+    `compared` False: what it is to hold is not, as of a spare, without targets, or while a ground plan is open.
     """
 
     tire: int | None = None
     since: dt.date | None = None
     target_kpa: float | None = None
-    to_hold: bool = True
+    compared: bool = True
+
+
+def on_now(
+    wheels: Sequence[Wheel], fitted: Mapping[str, tuple[int, dt.date]], targets: Mapping[int, float | None] | None,
+    off_road: bool,
+) -> dict[str, OnNow]:  # fmt: skip
+    """What is at each wheel of a vehicle by now, by its own codes: `fitted`, the tire and since when; `targets` [kPa] by axle,
+    None: none are in force; `off_road`: a ground plan is open."""
+    compared = targets is not None and not off_road
+    found = {}
+    for w in wheels:
+        tire, since = fitted.get(w.code, (None, None))
+        found[w.code] = OnNow(tire, since, (targets or {}).get(w.axle or 0), compared and w.axle is not None)
+    return found
 
 
 @dataclass(frozen=True)
 class LastRound:
     """The newest sealed round of a rig: when it was read, what it said last of every wheel, the next check and why.
 
-    `anew`: why what it said is no word of some wheels any more.
+    `overtaken`: why what it said is no word of some wheels any more.
     """
 
     read_at: dt.datetime
@@ -51,7 +65,7 @@ class LastRound:
     next_on: dt.date | None = None
     next_why: str = ""
     summary: str = ""
-    anew: tuple[str, ...] = ()
+    overtaken: tuple[str, ...] = ()
 
     def of(self, rig: int) -> tuple[LastWord, ...]:
         """What it said of one vehicle's wheels."""
@@ -68,40 +82,40 @@ class LastRound:
         return replace(self, words=tuple(replace(w, word="not_checked") for w in self.words))
 
     def by_now(self, rig: int, wheels: Mapping[str, OnNow]) -> "LastRound":
-        """The same; of a wheel that has another tire than the one that was read, or another target than it was held against,
-        it says nothing. `wheels` of one vehicle, by its own codes.
+        """The same; of a wheel where it is overtaken it says nothing. `wheels` of one vehicle, by its own codes.
 
         >>> read = LastRound(dt.datetime(2026, 11, 20), (LastWord("1L", "hold", 1, own="1L", tire=7, target_kpa=620.0),))
         >>> now = read.by_now(1, {"1L": OnNow(8, dt.date(2026, 11, 21), 620.0)})
-        >>> now.words[0].word, now.anew
+        >>> now.words[0].word, now.overtaken
         ('not_checked', ('another tire at 1L',))
         """
-        others = self.others(rig, wheels)
-        words = tuple(replace(w, word="not_checked") if w.rig == rig and w.own in others else w for w in self.words)
-        codes: dict[str, list[str]] = {}
+        by = self.overtaken_at(rig, wheels)
+        words, codes = [], dict[str, list[str]]()
         for word in self.words:
-            if word.rig == rig and word.own in others:
-                codes.setdefault(others[word.own], []).append(word.code)
-        return replace(
-            self, words=words, anew=(*self.anew, *(f"{why} at {', '.join(at)}" for why, at in codes.items()))
-        )
+            why = by.get(word.own) if word.rig == rig else None
+            words.append(replace(word, word="not_checked") if why else word)
+            if why:
+                codes.setdefault(why, []).append(word.code)
+        said = (f"{why} at {', '.join(at)}" for why, at in codes.items())
+        return replace(self, words=tuple(words), overtaken=(*self.overtaken, *said))
 
-    def others(self, rig: int, wheels: Mapping[str, OnNow]) -> dict[str, str]:
-        """Of which wheels of a vehicle, by its own codes, what was said is no word any more, and why."""
-        said: dict[str, str] = {}
-        for word in self.words:
-            now = wheels.get(word.own) if word.rig == rig and word.word != "not_checked" else None
+    def overtaken_at(self, rig: int, wheels: Mapping[str, OnNow]) -> dict[str, str]:
+        """At which wheels of a vehicle, by its own codes, what was said is no word any more, and by what it was overtaken:
+        another tire than the one that was read, or another target than it was held against."""
+        by: dict[str, str] = {}
+        for word in self.of(rig):
+            now = wheels.get(word.own) if word.word != "not_checked" else None
             if now is not None and self._another_tire(word, now):
-                said[word.own] = "another tire"
-            elif now is not None and now.to_hold and not _same(word.target_kpa, now.target_kpa):
-                said[word.own] = "another target"
-        return said
+                by[word.own] = "another tire"
+            elif now is not None and now.compared and not _same(word.target_kpa, now.target_kpa):
+                by[word.own] = "another target"
+        return by
 
     def _another_tire(self, word: LastWord, now: OnNow) -> bool:
         if word.tire is not None:
             return now.tire != word.tire
-        # The tire that was there may have been written down since; one that was fitted since is another.
-        return now.since is not None and now.since > self.read_at.date()
+        # The tire that was there may have been written down since; one that was fitted that day or later may be another.
+        return now.since is not None and now.since >= self.read_at.date()
 
     def renewed(self, read_at: dt.datetime, words: Sequence[LastWord]) -> "LastRound":
         """The same, with what a round of just some wheels said of them since."""
@@ -130,7 +144,7 @@ class LastRound:
 
 
 def _same(one: float | None, other: float | None) -> bool:
-    return one is other or (one is not None and other is not None and abs(one - other) <= _SAME_KPA)
+    return one == other or (one is not None and other is not None and abs(one - other) <= _SAME_KPA)
 
 
 @dataclass(frozen=True)

@@ -154,8 +154,8 @@ def _round(rig: Facts) -> list[Matter]:
     if rig.last is None:
         return [Matter("todo", say("Round due, never done"), "round")]
     on = rig.last.read_at.date()
-    if rig.last.anew:
-        return [Matter("todo", say(f"Round due: {', '.join(rig.last.anew)} since the last, {{ago}}"), "round", on)]
+    if rig.last.overtaken:
+        return [Matter("todo", say(f"Round due: {', '.join(rig.last.overtaken)} since the last, {{ago}}"), "round", on)]
     if not round_due(on, rig.last.next_on, rig.today).now:
         return []
     why = f": {plain(rig.last.next_why)}" if rig.last.next_on and sooner(on, rig.last.next_on) else ""

@@ -87,7 +87,7 @@ def _round(rig: Facts) -> Stage:
     if rig.last is None:
         return Stage("rounds", "Round", "todo" if rig.aims is not None else "quiet", say("never done"))
     on = rig.last.read_at.date()
-    due = bool(rig.last.anew) or round_due(on, rig.last.next_on, rig.today).now
+    due = bool(rig.last.overtaken) or round_due(on, rig.last.next_on, rig.today).now
     return Stage(
         "rounds", "Round", "todo" if due else "fine", say(f"{'due, last' if due else 'done'} {ago(on, rig.today)}")
     )

@@ -115,10 +115,15 @@ def first_run(request: HttpRequest, workspace: str, name: str, username: str, pa
         raise Conflict("Somebody has been here already: sign in, or ask them to add you.")
     mark(settings.MODE)
     person = new_person(name, username, password)
-    Membership.objects.create(
-        person=person, workspace=Workspace.objects.create(name=workspace), role=Membership.Role.MANAGER
-    )
+    _managed_by(person, name=workspace)
     return enter(request, person)
+
+
+def _managed_by(person: Person, **of: Any) -> Workspace:
+    """A new workspace, of which somebody is the manager."""
+    made = Workspace.objects.create(**of)
+    Membership.objects.create(person=person, workspace=made, role=Membership.Role.MANAGER)
+    return made
 
 
 def new_person(name: str, username: str, password: str) -> Person:
@@ -151,8 +156,7 @@ def begin_workspace(request: HttpRequest, actor: Actor, name: str) -> Workspace:
     """A further workspace, of which the person is the manager, and which is in hand from then on. Raises Denied."""
     actor.must(May.PEOPLE)
     actor.must_be_here()
-    made = Workspace.objects.create(name=name)
-    Membership.objects.create(person=actor.person, workspace=made, role=Membership.Role.MANAGER)
+    made = _managed_by(actor.person, name=name)
     request.session["workspace"] = made.pk
     return made
 
@@ -165,11 +169,8 @@ def workspaces(person: Person) -> list[Workspace]:
 
 def practice_of(person: Person, step: str) -> Workspace:
     """A new workspace for somebody to practise in, with its step of targets. Between two columns of its made-up sheets it goes by a straight line."""
-    made = Workspace.objects.create(
-        name=f"Practice of {person.shown_name}"[:80], practice_of=person, between="interpolate", step=step
-    )
-    Membership.objects.create(person=person, workspace=made, role=Membership.Role.MANAGER)
-    return made
+    name = f"Practice of {person.shown_name}"[:80]
+    return _managed_by(person, name=name, practice_of=person, between="interpolate", step=step)
 
 
 _WAYS = (

@@ -9,7 +9,8 @@ from ninja import Router
 
 from ballast.server.accounts.actors import ActorRequest
 from ballast.server.archive import into, out
-from ballast.server.archive.schemas import BroughtOut, HoldsOut
+from ballast.server.archive.into import Brought
+from ballast.server.archive.out import Holds
 from ballast.server.edge import clock
 from ballast.server.edge.problems import answers
 from ballast.server.edge.words import slug
@@ -17,7 +18,7 @@ from ballast.server.edge.words import slug
 router = Router(tags=["archive"])
 
 
-@router.get("/archive/holds", response=answers(HoldsOut))
+@router.get("/archive/holds", response=answers(Holds))
 def archive_holds(request: ActorRequest):
     """What an archive would hold, and whether this workspace is empty, so that one can be brought in."""
     return out.holds(request.auth)
@@ -40,9 +41,7 @@ def archive_out(request: ActorRequest) -> FileResponse:
 _ZIP = {"application/zip": {"schema": {"type": "string", "format": "binary"}}}
 
 
-@router.post(
-    "/archive", response=answers(BroughtOut), openapi_extra={"requestBody": {"required": True, "content": _ZIP}}
-)
+@router.post("/archive", response=answers(Brought), openapi_extra={"requestBody": {"required": True, "content": _ZIP}})
 def archive_in(request: ActorRequest):
     """An archive into this workspace, which is empty; the body is the file (application/zip). All of it or nothing."""
     into.may_take(request.auth)

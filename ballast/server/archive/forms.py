@@ -40,8 +40,6 @@ REFERS: dict[str, dict[str, dict[str, str]]] = {
 # Where a name that a page gave a row stands in JSON: it is given another, so that both can be in one installation. And
 # where a reading's number stands for nothing but its turn.
 UUID, ORDER = "uuid", "order"
-# What is numbered by such a name alone.
-NAMED_BY_UUID = frozenset({"pictures.Picture"})
 
 Row = dict[str, Any]
 
@@ -115,13 +113,20 @@ def plain(value: Any) -> str:
 def out(kind: Kept, workspace: Workspace) -> Iterator[Row]:
     """The rows of a kind, every column by its name, and the numbers of those that a row is tied to many of."""
     names = [f.attname for f in kind.model._meta.concrete_fields]
-    ties: dict[str, Any] = {m.name: m for m in kind.model._meta.local_many_to_many}
+    ties = {m.name: _tied(m, kind, workspace) for m in kind.model._meta.local_many_to_many}
     for values in kind.rows(workspace).values_list(*names).iterator(chunk_size=2000):
         said = dict(zip(names, values, strict=True))
-        for name, tie in ties.items():
-            of_row = tie.remote_field.through._base_manager.filter(**{f"{tie.m2m_field_name()}_id": said["id"]})
-            said[name] = sorted(of_row.values_list(f"{tie.m2m_reverse_field_name()}_id", flat=True))
-        yield said
+        yield said | {name: tied.get(said["id"], []) for name, tied in ties.items()}
+
+
+def _tied(field: Any, kind: Kept, workspace: Workspace) -> dict[int, list[int]]:
+    """The numbers of those that each row of a kind is tied to, by its own."""
+    one, other = f"{field.m2m_field_name()}_id", f"{field.m2m_reverse_field_name()}_id"
+    rows = field.remote_field.through._base_manager.filter(**{f"{one}__in": kind.rows(workspace).values("pk")})
+    tied: dict[int, list[int]] = {}
+    for row, to in rows.order_by(one, other).values_list(one, other).iterator(chunk_size=2000):
+        tied.setdefault(row, []).append(to)
+    return tied
 
 
 def people_in(model: type[models.Model]) -> tuple[str, ...]:

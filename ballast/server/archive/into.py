@@ -66,6 +66,8 @@ class _Broken(Exception):
 
 @dataclass(frozen=True)
 class Brought:
+    """What came in, and the people who may not come in before a manager lets them."""
+
     workspace: str
     rigs: int
     rounds: int
@@ -132,7 +134,7 @@ def may_take(actor: Actor) -> None:
     if not is_empty(actor):
         raise Conflict(
             f"{actor.workspace.name} holds something already, and an archive comes into an empty workspace. Begin another"
-            " under You, and bring it in there.",
+            " under Your sign-in, and bring it in there.",
             "content",
         )
 
@@ -200,16 +202,13 @@ class _Moving:
         self.counted: Counter[str] = Counter()
         self.sent: set[str] = set()
         # By kind of row, how far its numbers are moved, beyond all that were given here; and those that others may name.
-        self.beyond = {k.label: _largest(k.model) for k in forms.kept() if not k.is_history}
-        self.beyond |= {
-            k.label: k.model._base_manager.aggregate(n=Max("pk"))["n"] or 0 for k in forms.kept() if k.is_history
-        }
+        self.beyond = {k.label: _largest(k.model) for k in forms.kept()}
         self.there: dict[str, frozenset[int]] = {}
 
     def all(self) -> Brought:
         named = forms.refers_to()
         for kind in forms.kept():
-            if kind.label in named and kind.label not in forms.NAMED_BY_UUID:
+            if kind.label in named:
                 try:
                     self.there[kind.label] = frozenset(self._number(row.get("id")) for row in self._lines(kind.name))
                 except ValueError:

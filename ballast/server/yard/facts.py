@@ -64,17 +64,10 @@ def _aims(row: TargetSet | None, typed: core_rigs.Rig) -> tuple[standing.AxleAim
 
 
 def on_now(rig: Rig, targets: TargetSet | None, off_road: bool) -> dict[str, standing.OnNow]:
-    """What is at each wheel of a rig by now, by its own codes. Without targets, or let out for the ground, no target is compared."""
-    fitted = {f.wheel: f for f in rigs.fitted_on(rig)}
-    holds = {a.number: a.target_kpa for a in targets.axles.all()} if targets else {}
-    compared = targets is not None and not off_road
-    return {
-        w.code: standing.OnNow(
-            f.tire_id if (f := fitted.get(w.code)) else None, f.fitted_on if f else None,
-            holds.get(w.axle or 0), compared and w.axle is not None,
-        )
-        for w in rigs.wheels_of(rig)
-    }  # fmt: skip
+    """What is at each wheel of a rig by now, from its rows at hand."""
+    fitted = {f.wheel: (f.tire_id, f.fitted_on) for f in rigs.fitted_on(rig)}
+    holds = {a.number: a.target_kpa for a in targets.axles.all()} if targets else None
+    return standing.on_now(rigs.wheels_of(rig), fitted, holds, off_road)
 
 
 @dataclass(frozen=True)

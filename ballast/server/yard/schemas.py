@@ -193,10 +193,8 @@ class LastTireOut(Out):
     here_kpa: float | None
     ceiling_kpa: float | None
     answer: AnswerOut
-    # It may have been let out since: what was read is no word of it.
-    off_road: bool
-    # Another tire is on, or another target in force: the same. Empty: neither is.
-    other: str
+    # Why what was read is no word of it any more: let out since, another tire, another target. Empty: it is.
+    overtaken: str
 
 
 class LastRoundOut(Out):

@@ -203,12 +203,12 @@ def sheet(actor: Actor, rig_id: int) -> SheetOut:
     plan = plans.open_of(actor, train)
     strip = plans.strip(plan, train) if plan else None
     off_road = bool(last and strip and last.let_out_after(strip.opened_at))
-    others = _others(last, {r: in_train.get(r.pk) for r in train}, strip is not None)
+    overtaken = _overtaken(last, {r: in_train.get(r.pk) for r in train}, strip is not None)
     facts = facts_of(Rows(rig, ticket, row, last, open_round is not None, stale, answer=answer, ground=strip))
     return SheetOut(
         rig=rigs.present(rig), train=[rigs.vehicle_out(r) for r in train], walk=walks.walked(train),
         stages=standing.stages(facts), weighing=weighing.present(ticket, rig) if ticket else None, targets=target_set, way=way,
-        air=answer, laid_up=_laid_up(rig, facts), out=out_of_service.present(rig, actor), ground=strip, heard=getattr(rig, "heard", None) is not None, alarms=alarms.standing(actor, rig, Held(row, way, of_now, plan)), open_round=open_round, last_round=_last(done_last.text, part.text if part else None, rig.pk, off_road, others) if done_last else None,
+        air=answer, laid_up=_laid_up(rig, facts), out=out_of_service.present(rig, actor), ground=strip, heard=getattr(rig, "heard", None) is not None, alarms=alarms.standing(actor, rig, Held(row, way, of_now, plan)), open_round=open_round, last_round=_last(done_last.text, part.text if part else None, rig.pk, off_road, overtaken) if done_last else None,
     )  # fmt: skip
 
 
@@ -221,26 +221,26 @@ def _laid_up(rig: Rig, facts: standing.Facts) -> LaidUpOut | None:
     )  # fmt: skip
 
 
-def _others(
+def _overtaken(
     last: standing.LastRound | None, train: dict[Rig, TargetSet | None], off_road: bool
 ) -> dict[tuple[int, str], str]:
-    """Of a combination's wheels, by vehicle and own code, why what the last round said is no word of them any more."""
+    """At which wheels of a combination, by vehicle and own code, the last round says nothing any more, and why."""
     if last is None:
         return {}
     return {
         (rig.pk, own): why
         for rig, targets in train.items()
-        for own, why in last.others(rig.pk, on_now(rig, targets, off_road)).items()
+        for own, why in last.overtaken_at(rig.pk, on_now(rig, targets, off_road)).items()
     }
 
 
 def _last(
-    text: RoundText, part: RoundText | None, rig_id: int, off_road: bool, others: dict[tuple[int, str], str]
+    text: RoundText, part: RoundText | None, rig_id: int, off_road: bool, overtaken: dict[tuple[int, str], str]
 ) -> LastRoundOut | None:  # fmt: skip
     """The last sealed round as the plan shows it: of a combination every wheel; a trailer's by their own codes.
 
-    `part`: of a round of just some of them since; `off_road`: its tires may have been let out since; `others`: of which it is
-    no word any more, and why.
+    `part`: of a round of just some of them since; `off_road`: its tires may have been let out since; `overtaken`: by what
+    else, at which wheels.
     """
     round_then = stored.as_it_stands(text)
     if round_then is None:
@@ -251,8 +251,7 @@ def _last(
     tires = [
         LastTireOut(
             code=w.own if towed else w.code, kpa=w.stands.cold_kpa, floor_kpa=w.floor_kpa, here_kpa=w.here_kpa,
-            ceiling_kpa=w.ceiling_kpa, answer=w.stands, off_road=off_road and w.axle is not None,
-            other=others.get((w.rig, w.own), ""),
+            ceiling_kpa=w.ceiling_kpa, answer=w.stands, overtaken="off road" if off_road and w.axle is not None else overtaken.get((w.rig, w.own), ""),
         )
         for w in (newer.get(w.code, w) for w in round_then.wheels)
         if not towed or w.rig == rig_id

@@ -25,7 +25,7 @@ watch(
   },
   { once: true },
 )
-const brought = ref<Schemas['BroughtOut'] | null>(null)
+const brought = ref<Schemas['Brought'] | null>(null)
 const many = (n: number, one: string, more = `${one}s`) => `${n.toLocaleString('en-US')} ${n === 1 ? one : more}`
 const megabytes = (bytes: number) => `${(bytes / 1e6).toLocaleString('en-US', { maximumFractionDigits: 1 })} MB`
 const { save, busy, fields, message } = useSave(async (file: File) => {

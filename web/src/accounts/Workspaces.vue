@@ -4,19 +4,21 @@ import { reactive } from 'vue'
 import { answer, api } from '@/shared/api/client'
 import EntryForm from '@/shared/EntryForm.vue'
 import Refusal from '@/shared/Refusal.vue'
-import { takeSession, useSession } from '@/shared/session'
+import { takeInHand, takeSession, useSession } from '@/shared/session'
 import TextField from '@/shared/TextField.vue'
 import { useSave } from '@/shared/useSave'
 
 const { session, may } = useSession()
 const form = reactive({ name: '' })
-const { save, busy, fields, message } = useSave(async (into: number | null) => {
-  takeSession(
-    into === null
-      ? await answer(api.POST('/api/v1/workspaces', { body: form }))
-      : await answer(api.PUT('/api/v1/session/workspace', { body: { workspace: into } })),
-  )
+const {
+  save: begin,
+  busy,
+  fields,
+  message,
+} = useSave(async () => {
+  takeSession(await answer(api.POST('/api/v1/workspaces', { body: form })))
 })
+const { save: take, message: notTaken } = useSave(takeInHand)
 </script>
 
 <template>
@@ -30,15 +32,11 @@ const { save, busy, fields, message } = useSave(async (into: number | null) => {
       >
         <b>{{ w.name }}</b>
         <span v-if="Number(w.key) === session?.workspace?.id">In hand</span>
-        <button v-else type="button" class="link min-h-11" @click="save(Number(w.key))">Take it in hand</button>
+        <button v-else type="button" class="link min-h-11" @click="take(Number(w.key))">Take it in hand</button>
       </li>
     </ul>
-    <EntryForm
-      v-if="may('people')"
-      :refused="fields"
-      class="mt-2 flex flex-wrap items-start gap-4"
-      @submit="save(null)"
-    >
+    <Refusal :message="notTaken" />
+    <EntryForm v-if="may('people')" :refused="fields" class="mt-2 flex flex-wrap items-start gap-4" @submit="begin()">
       <TextField
         v-model="form.name"
         label="A further one, empty"

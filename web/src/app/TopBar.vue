@@ -9,7 +9,7 @@ import { light, switchLight } from './light'
 import Mark from '@/shared/Mark.vue'
 import Presses from '@/shared/Presses.vue'
 import RigFinder from './RigFinder.vue'
-import { leave, takeSession, type Session } from '@/shared/session'
+import { leave, takeInHand, takeSession, type Session } from '@/shared/session'
 
 defineProps<{ session: Session }>()
 const emit = defineEmits<{ keys: [] }>()
@@ -33,10 +33,6 @@ async function choose(units: System) {
   } catch {
     // Nobody answered: it holds on this page, and is asked for again at the next switch.
   }
-}
-
-async function enter(workspace: string) {
-  takeSession(await answer(api.PUT('/api/v1/session/workspace', { body: { workspace: Number(workspace) } })))
 }
 </script>
 
@@ -109,7 +105,7 @@ async function enter(workspace: string) {
           <MenuAction
             v-for="w in session.workspaces.filter((w) => Number(w.key) !== session.workspace?.id)"
             :key="w.key"
-            @click="enter(w.key)"
+            @click="takeInHand(Number(w.key))"
             >Go to {{ w.name }}</MenuAction
           >
           <MenuAction

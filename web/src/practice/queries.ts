@@ -2,7 +2,7 @@
 import { nextTick } from 'vue'
 import type { Router } from 'vue-router'
 import { answer, api, type Schemas } from '@/shared/api/client'
-import { queries, takeSession } from '@/shared/session'
+import { queries, takeInHand, takeSession } from '@/shared/session'
 
 export type Try = Schemas['TryOut']
 
@@ -32,7 +32,7 @@ export async function begin(exercise: string, again: boolean, router: Router): P
 }
 
 export async function goOn(workspace: number, router: Router): Promise<void> {
-  takeSession(await answer(api.PUT('/api/v1/session/workspace', { body: { workspace } })))
+  await takeInHand(workspace)
   await goTo(await answer(api.GET('/api/v1/practice/try')), router)
 }
 

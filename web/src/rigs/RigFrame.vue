@@ -28,21 +28,20 @@ const frame = provideFrame(
   computed(() => data.value as Sheet),
 )
 
-/** A ground plan was opened after the last round. */
 /** Unless a stage draws its own, the wheels show the last sealed round. */
 const lastRound = computed<Record<string, WheelState>>(() => {
   void system.value
   const drawn: Record<string, WheelState> = {}
   for (const tire of data.value?.last_round?.tires ?? []) {
-    // What a round said is no word of a tire that was let out since, of another tire, or beside another target.
-    if (tire.off_road || tire.other) {
+    // What was read is no word of it any more.
+    if (tire.overtaken) {
       drawn[tire.code] = {
         floor: null,
         target: null,
         ceiling: tire.ceiling_kpa,
         level: null,
         word: 'not_checked',
-        words: tire.other || 'off road',
+        words: tire.overtaken,
       }
       continue
     }

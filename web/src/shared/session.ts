@@ -73,6 +73,11 @@ export function takeSession(session: Session): void {
   queries.setQueryData(['session'], session)
 }
 
+/** Takes another of one's workspaces in hand. */
+export async function takeInHand(workspace: number): Promise<void> {
+  takeSession(await answer(api.PUT('/api/v1/session/workspace', { body: { workspace } })))
+}
+
 // -- leaving -----------------------------------------------------------------------------------
 /** Somebody left while the server did not answer: it has yet to be told. Kept over a reload where storage is allowed. */
 export const leftUntold = ref(false)

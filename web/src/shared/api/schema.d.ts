@@ -5241,10 +5241,10 @@ export interface components {
             rounds: components["schemas"]["DayRoundOut"][];
         };
         /**
-         * BroughtOut
+         * Brought
          * @description What came in, and the people who may not come in before a manager lets them.
          */
-        BroughtOut: {
+        Brought: {
             /** People */
             people: string[];
             /** Pictures */
@@ -7744,10 +7744,10 @@ export interface components {
             rigs: components["schemas"]["HitchRigOut"][];
         };
         /**
-         * HoldsOut
-         * @description What an archive of the workspace holds by now; `pictures_size` in bytes. `empty`: one can be brought in.
+         * Holds
+         * @description What an archive of a workspace holds by now, and whether the workspace could take one in; pictures in bytes.
          */
-        HoldsOut: {
+        Holds: {
             /** Empty */
             empty: boolean;
             /** Pictures */
@@ -8493,10 +8493,8 @@ export interface components {
             here_kpa: number | null;
             /** Kpa */
             kpa: number | null;
-            /** Off Road */
-            off_road: boolean;
-            /** Other */
-            other: string;
+            /** Overtaken */
+            overtaken: string;
         };
         /**
          * LateIn
@@ -14595,7 +14593,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BroughtOut"];
+                    "application/json": components["schemas"]["Brought"];
                 };
             };
             /** @description Bad Request */
@@ -14714,7 +14712,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HoldsOut"];
+                    "application/json": components["schemas"]["Holds"];
                 };
             };
             /** @description Bad Request */

@@ -27,7 +27,7 @@ def said(fleet: Fleet) -> tuple[str, list[str]]:
 
 def marks(fleet: Fleet) -> dict[str, str]:
     tires = fleet.api.ok("GET", f"/yard/{fleet.rig}")["last_round"]["tires"]
-    return {t["code"]: t["other"] for t in tires if t["other"]}
+    return {t["code"]: t["overtaken"] for t in tires if t["overtaken"]}
 
 
 def fit(fleet: Fleet, wheel: str, on: dt.date = dt.date(2026, 11, 25)) -> None:
