@@ -12,6 +12,7 @@ from ballast.server.air import api as air
 from ballast.server.archive.api import router as archive
 from ballast.server.assignments import api as assignments
 from ballast.server.card.api import router as card
+from ballast.server.earlier import api as earlier
 from ballast.server.edge.parsing import StrictParser
 from ballast.server.edge.problems import answers, install
 from ballast.server.edge.rendering import JsonRenderer
@@ -73,11 +74,11 @@ def work_nothing(request: HttpRequest, data: Nothing):
 # Records: what is saved. In the order of the work line.
 for records in (
     accounts, rigs.router, weather, gauges.router, tables.router, weighing.router, targets.router, air.router, ground.router, refine.router, card, rounds.router, assignments.router,
-    sensors.router, lookback, pictures, yard, schedule, report, practice, archive,
+    sensors.router, earlier.router, lookback, pictures, yard, schedule, report, practice, archive,
 ):  # fmt: skip
     api.add_router("", records)
 
 # Work: inputs in, answer and working out, nothing saved.
-for room in (rigs, gauges, tables, weighing, targets, air, ground, refine, rounds, assignments, sensors):
+for room in (rigs, gauges, tables, weighing, targets, air, ground, refine, rounds, assignments, sensors, earlier):
     api.add_router("/work", room.work)
 api.add_router("/work", work)

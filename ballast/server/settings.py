@@ -58,6 +58,7 @@ INSTALLED_APPS = [
     "ballast.server.refine",
     "ballast.server.sensors",
     "ballast.server.rounds",
+    "ballast.server.earlier",
     "ballast.server.assignments",
     "ballast.server.pictures",
     "ballast.server.yard",

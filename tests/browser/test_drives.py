@@ -85,6 +85,8 @@ def test_a_file_of_ones_own_is_told_what_its_columns_mean_and_brought_in(
     rows = [f"{20 + i // 24}/11/2026 {i % 24}:30,{w},{80 + i / 10:.1f},61" for i in range(40) for w in ("A", "B")]
     # Far down in it a third name, which nobody sees at first.
     rows += [f"19/11/2026 10:{i % 60:02d},A,80,61" for i in range(300)] + ["19/11/2026 11:00,C,80,61"]
+    # And a second one in another part of the file: all that is wrong is told at once.
+    rows += [f"19/11/2026 12:{i % 60:02d},A,80,61" for i in range(5000)] + ["19/11/2026 13:00,D,80,61"]
     (tmp_path / "cab.csv").write_text("\n".join(["Time stamp,Tire,Pressure (psi),Temp", *rows]))
     enter(page, own_server.url, "Technician")
     page.goto(f"{own_server.url}/rigs/5/targets/drive")
@@ -94,15 +96,20 @@ def test_a_file_of_ones_own_is_told_what_its_columns_mean_and_brought_in(
     # The answer to the first choice comes when more was chosen already.
     late: list[Route] = []
     page.route("**/api/v1/work/numbers", lambda r: r.continue_() if late else late.append(r))
-    for label, choice in (("Dates are written", "Day, month, year"), ("A", "Front left"), ("B", "Front right")):
-        page.get_by_label(label, exact=True).click()
-        page.get_by_role("option", name=choice, exact=True).click()
+    expect(page.get_by_label("Dates are written")).to_contain_text("Day, month, year")
+    with page.expect_request("**/api/v1/work/numbers"):
+        page.get_by_label("A", exact=True).click()
+        page.get_by_role("option", name="Front left", exact=True).click()
+    page.get_by_label("B", exact=True).click()
+    page.get_by_role("option", name="Front right", exact=True).click()
     late[0].continue_()
     expect(page.get_by_role("table", name="The first rows")).to_contain_text("Front right")
     bring.click()
     expect(page.get_by_text(re.compile("^Row 382: “C” is no wheel of it"))).to_be_visible()
-    page.get_by_label("C", exact=True).click()
-    page.get_by_role("option", name="Left out", exact=True).click()
+    expect(page.get_by_text(re.compile("^Row 5383: “D” is no wheel of it"))).to_be_visible()
+    for name in ("C", "D"):
+        page.get_by_label(name, exact=True).click()
+        page.get_by_role("option", name="Left out", exact=True).click()
     bring.click()
     expect(page.get_by_role("list", name="Wheels")).to_contain_text("83.9")
     expect(page.get_by_text(re.compile("^Ended Nov 21, 2026"))).to_be_visible()

@@ -243,7 +243,7 @@ def test_a_round_on_a_phone_by_touch(server: DemoServer, new_page: Callable[...,
         target = should_show(page)
         for digit in target:
             keypad.get_by_role("button", name="Point" if digit == "." else digit, exact=True).tap()
-        expect(page.get_by_text("Hold").first).to_be_visible()
+        expect(page.get_by_role("main").get_by_text("Hold", exact=True).first).to_be_visible()
         keypad.get_by_role("button", name="Keep").tap()
     expect(page.get_by_text("3 of 3 read")).to_be_visible()
     page.get_by_role("button", name="Seal the round").tap()

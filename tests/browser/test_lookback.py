@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Callable
+from pathlib import Path
 
 from playwright.sync_api import Page, expect
 
@@ -100,3 +101,45 @@ def test_a_rig_that_was_never_read_says_what_to_do(server: DemoServer, new_page:
     expect(page.get_by_role("heading", name="Nothing sealed yet")).to_be_visible()
     page.get_by_role("link", name="Open a round").click()
     expect(page.get_by_role("heading", name="Open a round")).to_be_visible()
+
+
+def test_readings_of_before_come_in_are_seen_and_taken_back(
+    own_server: DemoServer, new_page: Pages, tmp_path: Path
+) -> None:
+    page = new_page()
+    wrong = watch(page)
+    rows = [
+        f"{month}/{day}/2025,CF-01,{w},{98 - month / 5:.1f}"
+        for month in range(1, 7)
+        for day in (4, 18)
+        for w in ("LF", "RF")
+    ]
+    (tmp_path / "book.csv").write_text("\n".join(["Day,Fleet no,Tire,PSI", *rows]))
+    enter(page, own_server.url, "Technician")
+    open_rig(page, "Almagest", "Look back")
+    # From a rig all of it would be of that one: this file says of which each row is.
+    page.get_by_role("link", name="Earlier readings").click()
+    page.goto(f"{own_server.url}/earlier")
+    page.get_by_label("CSV file with a heading").set_input_files(tmp_path / "book.csv")
+    bring = page.get_by_role("button", name="Bring them in")
+    expect(bring).to_be_disabled()
+    # The order of its dates shows by itself; whose wheels these are does not.
+    expect(page.get_by_label("Dates are written")).to_contain_text("Month, day, year")
+    for name, wheel in (("LF", "1L: Front left"), ("RF", "Left out")):
+        page.get_by_label(name, exact=True).click()
+        page.get_by_role("option", name=wheel, exact=True).click()
+    expect(page.get_by_role("table", name="The first rows")).to_contain_text("not known")
+    page.get_by_label("All of it was read at (elevation)").fill("1345")
+    bring.click()
+    done = page.get_by_role("status").filter(has_text="book.csv is in: 12 readings of 1 rig")
+    expect(done).to_contain_text("12 without their air")
+    page.goto(f"{own_server.url}/rigs/1/lookback")
+    page.get_by_role("table").last.get_by_role("button", name=re.compile("1L")).click()
+    expect(page.get_by_text("12 earlier readings lack their air: they stand as the gauge showed.")).to_be_visible()
+    page.get_by_role("button", name="As the gauge showed").click()
+    expect(page.get_by_text("of the tire before it", exact=True)).to_be_visible()
+    page.goto(f"{own_server.url}/earlier")
+    page.get_by_role("button", name="Take it back").click()
+    page.get_by_role("button", name="Take all of it back").click()
+    expect(page.get_by_role("heading", name="What was brought in")).to_have_count(0)
+    assert wrong == []

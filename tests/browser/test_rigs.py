@@ -58,10 +58,13 @@ def test_hitched_by_menu_and_by_drag_with_undo(server: DemoServer, new_page: Pag
     together.get_by_role("button", name="Undo").click()
     expect(together.get_by_role("button", name="Unhitch")).to_be_visible()
     together.get_by_role("button", name="Unhitch").click()
+    # The drawing of both is gone: nothing moves under the pointer any more.
+    drawn = together.get_by_role("group", name="Umbra and Penumbra, to scale")
+    expect(drawn).to_have_count(0)
     loose = together.get_by_role("listitem").filter(has_text=re.compile("^CF-07 Penumbra$"))
     loose.drag_to(together.get_by_text("CF-06 Umbra"))
     expect(together.get_by_role("link", name="CF-07 Penumbra")).to_be_visible()
-    expect(together.get_by_role("group", name="Umbra and Penumbra, to scale")).to_be_visible()
+    expect(drawn).to_be_visible()
 
 
 def test_a_copy_starts_from_the_rig_and_takes_a_name_of_its_own(server: DemoServer, new_page: Pages) -> None:

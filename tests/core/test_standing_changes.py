@@ -10,11 +10,15 @@ from ballast.core.rigs import Fitted, ages_change, findings, read_size, walking_
 from ballast.core.rounds import LastWord
 from ballast.core.standing import (
     Dated,
+    Event,
     Facts,
     LaidUp,
     LastRound,
+    OnNow,
     Ticket,
+    UsedGauge,
     changes_on,
+    foretells,
     matters,
     weighing_due,
     weighing_words,
@@ -107,3 +111,35 @@ def test_words_without_a_day_are_the_same_on_every_day() -> None:
 def test_a_code_of_the_future_is_refused_as_it_is_where_tires_are_found() -> None:
     with pytest.raises(Refusal, match="lies in the future"):
         ages_change((Fitted("1L", SIZE, date_code="5026"),), dt.date(2026, 11, 29), 10)
+
+
+def test_what_happened_at_a_wheel_is_over_once_it_was_read_again() -> None:
+    read, day = dt.datetime(2026, 11, 20, 8, tzinfo=dt.UTC), DAY
+    wheels = {"1L": OnNow(7, dt.date(2026, 1, 1), 620.0), "1R": OnNow(8, dt.date(2026, 1, 1), 620.0)}
+    words = tuple(LastWord(c, "hold", 1, own=c, tire=t, target_kpa=620.0) for c, t in (("1L", 7), ("1R", 8)))
+    last = LastRound(read, words, gauges=(UsedGauge("G2", read, read - day), UsedGauge("G4", read, read + 3 * day)))
+    events = (
+        Event("plug", read.date() + day, read + 5 * day, "1L"), Event("low", read.date() + day, read + day, "1R"),
+        Event("lamp", read.date() - day, read - day), Event("fast loss", read.date() + day, read + day, "S1"),
+    )  # fmt: skip
+    now = last.by_now(1, wheels, events, train=(1,))
+    assert [w.word for w in now.words] == ["not_checked", "not_checked"]
+    # A spare that no round spoke of asks all the same; the lamp was before it, and G2 was known to be in doubt.
+    assert now.overtaken == ("a plug at 1L", "a low alarm at 1R", "an alarm of a fast loss at S1", "gauge G4 in doubt")
+    part = LastRound(read + 2 * day, words[:1])
+    again = last.renewed(part).by_now(1, wheels, events, train=(1,))
+    assert [w.word for w in again.words] == ["hold", "not_checked"]
+    assert again.overtaken == ("a low alarm at 1R", "an alarm of a fast loss at S1", "gauge G4 in doubt")
+    # One of before the whole round says nothing more.
+    assert last.renewed(LastRound(read - day, words[:1])) == last
+
+
+def test_what_was_read_foretells_nothing_once_its_air_was_moved() -> None:
+    read, day = dt.datetime(2026, 11, 20, 8, tzinfo=dt.UTC), DAY
+    low, cut = Event("low", read.date() + day, read + day, "1L"), Event("cut", read.date() + day, read + day, "1L")
+    assert foretells(read, (), None)
+    assert foretells(read + 2 * day, (low, cut), None)
+    assert not foretells(read, (low,), None)
+    assert not foretells(read, (low,), read - day)
+    assert foretells(read, (low,), read + day)
+    assert not foretells(read, (low, cut), read + day)

@@ -179,6 +179,15 @@ def test_the_last_manager_stays(api: Api) -> None:
     assert "last manager" in api.no("PUT", f"/people/{me['id']}", {"role": "viewer"}, 409, "role")
 
 
+def test_a_workspace_is_called_otherwise(api: Api) -> None:
+    given = {"reserve": 0.1, "step": "5 kPa", "place_key": ""}
+    assert api.ok("PUT", "/settings", given | {"name": "Second yard"})["name"] == "Second yard"
+    # What is left out stays, and a workspace without a name is none.
+    assert api.ok("PUT", "/settings", given)["name"] == "Second yard"
+    api.no("PUT", "/settings", given | {"name": ""}, 422, "name")
+    assert api.ok("GET", "/session")["workspaces"][0]["name"] == "Second yard"
+
+
 def test_workspace_settings(api: Api) -> None:
     kept = api.ok("PUT", "/settings", {"reserve": 0.1, "step": "5 kPa", "place_key": "still-water"})
     assert (kept["reserve"], kept["step"], kept["place_key"]) == (0.1, "5 kPa", "still-water")

@@ -198,6 +198,9 @@ def test_nobody_comes_in_by_an_archive_and_no_secret_is_in_it() -> None:
     assert who.keys() == {"fleet-maintainer", "technician-2", "auditor-2"}
     assert [m.off_at is None for m in who.values()] == [True, False, False]
     assert not who["technician-2"].person.has_usable_password()
+    # Whoever is in both is offered once at the demo's door, and who may not come in not at all.
+    shown = [p["username"] for p in Api(Client()).ok("GET", "/session")["demo"]]
+    assert shown == ["fleet-maintainer", "technician", "auditor", "rv-owner"]
     # The technician of here is another than the one of there, though both are called so.
     technician = Person.objects.get(username="technician")
     assert not Membership.objects.filter(person=technician, workspace=here).exists()
@@ -346,4 +349,4 @@ def test_every_kind_of_row_is_in_it_or_said_to_stay() -> None:
         for f in m._meta.concrete_fields
         if isinstance(f, models.JSONField | PackedField)
     }
-    assert len(json_fields) == 47, "Say in forms.REFERS where a new field names rows, and count it here."
+    assert len(json_fields) == 49, "Say in forms.REFERS where a new field names rows, and count it here."

@@ -279,6 +279,14 @@ LEAST = {
     "POST rigs/{rig_id}/numbers/{uuid}/finish": TECHNICIAN,
     "DELETE rigs/{rig_id}/numbers/{uuid}": TECHNICIAN,
     "POST work/numbers": VIEWER,
+    "GET earlier": VIEWER,
+    "GET earlier.csv": VIEWER,
+    "GET rigs/{rig_id}/earlier": VIEWER,
+    "PUT earlier/{uuid}": TECHNICIAN,
+    "PUT earlier/{uuid}/slices/{number}": TECHNICIAN,
+    "POST earlier/{uuid}/finish": TECHNICIAN,
+    "DELETE earlier/{uuid}": TECHNICIAN,
+    "POST work/earlier": VIEWER,
     "GET rigs/{rig_id}/alarms.csv": VIEWER,
     "GET rigs/{rig_id}/alarms.pdf": VIEWER,
     "POST work/lamp": VIEWER,
@@ -478,6 +486,13 @@ def body_for(operation: str, fleet: Fleet, round_id: int) -> Any:
             "columns": [{"means": "at"}, {"means": "pressure", "wheel": "1L"}],
         },
         "PUT rigs/{rig_id}/numbers/{uuid}/slices/{number}": {"first": 2, "text": "2026-05-02,600"},
+        "PUT earlier/{uuid}": {
+            "name": "a",
+            "rig": fleet.rig,
+            "columns": [{"means": "at"}, {"means": "pressure", "wheel": "1L"}],
+        },
+        "PUT earlier/{uuid}/slices/{number}": {"first": 2, "text": "2026-05-02,600"},
+        "POST work/earlier": {"rig": fleet.rig, "head": "at,1L\n2026-05-02,600"},
         "POST work/numbers": {"rig": fleet.rig, "head": "at,1L\n2026-05-02,600"},
         "PUT rigs/{rig_id}/drives/{uuid}": {"scene": "highway"},
         "PUT rigs/{rig_id}/drives/{uuid}/pace": {"pace": 10},
@@ -702,6 +717,7 @@ def test_work_calls_do_not_reach_into_another_workspace(aimed: Fleet, stranger: 
         "POST work/weighing/scale-ticket", "POST work/targets", "POST work/targets/what-if", "POST work/air",
         "POST work/rounds", "POST work/gauges", "POST work/air/elsewhere", "POST work/air/warm", "POST work/air/readings", "POST work/air/trip",
         "POST work/ground", "POST work/refine/chalk", "POST work/lamp", "POST work/numbers",
+        "POST work/earlier",
     )  # fmt: skip
     for operation in reaching:
         method, path = operation.split(" ")

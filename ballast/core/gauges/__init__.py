@@ -21,6 +21,7 @@ from ballast.core.gauges.gauge import (
     condition,
     correct,
     curve,
+    due_on,
     least_kpa,
     scatter,
     sealed_low,
@@ -50,6 +51,6 @@ __all__ = [
     "AGREE_KPA",
     "FITTED", "KIND_NAMES", "LARGE_TIRE_L", "LEARNING", "NO_MASTER_KPA", "STALE_DAYS", "SUPPLIES", "SUSPICIONS", "UNKNOWN", "Beside", "Closing", "Corrected", "CurvePoint", "Deflators", "Fill", "FoundOut", "Gauge", "GaugeChange",
     "GaugeKind", "Inflator", "Job", "Learned", "Pair", "Suits", "Supply", "Suspicion", "ToFill", "air_volume_l", "beside",
-    "check_pairs", "condition", "correct", "correction", "curve", "deflators", "deflators_refused", "drift", "fill_minutes", "found_out", "found_words", "job", "lag", "learned_offset", "least_kpa", "refusal",
+    "check_pairs", "condition", "correct", "correction", "curve", "deflators", "deflators_refused", "drift", "due_on", "fill_minutes", "found_out", "found_words", "job", "lag", "learned_offset", "least_kpa", "refusal",
     "remarks", "scatter", "sealed_low", "set_point", "shows", "suits", "sure_at", "uncovered", "with_rests", "worth_comparing",
 ]  # fmt: skip

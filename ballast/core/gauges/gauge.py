@@ -1,5 +1,6 @@
 """What a gauge says, what is true, and how sure one can be."""
 
+import datetime as dt
 import itertools
 import math
 import statistics
@@ -232,6 +233,15 @@ def worth_comparing(gauge: Gauge) -> Phrase | None:
         "three times: a minute.",
         kpa(then, "up"), kpa(now, "up"),
     )  # fmt: skip
+
+
+def due_on(compared_on: dt.date, every_days: int) -> dt.date:
+    """The last day on which a comparison still stands.
+
+    >>> due_on(dt.date(2026, 3, 1), 365)
+    datetime.date(2027, 3, 1)
+    """
+    return compared_on + dt.timedelta(days=every_days)
 
 
 def condition(

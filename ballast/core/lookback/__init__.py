@@ -34,11 +34,11 @@ from ballast.core.lookback.predict import (
     record,
     today,
 )
-from ballast.core.lookback.series import Leak, leak_rate, normalized, normalized_all
+from ballast.core.lookback.series import Leak, leak_rate, normalized, normalized_all, thinned
 from ballast.core.lookback.split import Circumstances, Part, Split, Step, split
 
 __all__ = [
     "HAND_KPA", "LOSS_SPREAD_MONTH", "MONTH", "NAMED_AT", "SEPARABLE", "THERMOMETER", "USUAL_LOSS_MONTH", "Circumstances", "Evidence", "Kept", "Last", "Leak", "Part",
     "Predicted", "Rate", "Record", "Scatter", "Seen", "Shared", "Split", "Step", "Told", "Turned", "asks", "days_until", "kept", "leak_rate", "leak_words", "loss_words",
-    "noise_all", "noise_kpa", "normalized", "normalized_all", "predict", "rate", "record", "split", "take_apart", "today", "turned",
+    "noise_all", "noise_kpa", "normalized", "normalized_all", "predict", "rate", "record", "split", "take_apart", "thinned", "today", "turned",
 ]  # fmt: skip

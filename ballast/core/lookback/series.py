@@ -1,7 +1,9 @@
 """Readings over time: brought to the same air, and what they lose."""
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import TypeVar
 
 import numpy as np
 
@@ -19,6 +21,20 @@ def normalized_all(pressure_kpa: Floats, absolute_kpa: Floats, temperature_c: Fl
     """`normalized` for arrays of one length; what is not a number stays so."""
     warm = (REFERENCE.temperature_c + 273.15) / (temperature_c + 273.15)
     return np.maximum((pressure_kpa + absolute_kpa) * warm - REFERENCE.absolute_kpa, 0.0)
+
+
+_T = TypeVar("_T")
+
+
+def thinned(of: Sequence[_T], most: int) -> list[_T]:
+    """At most so many, evenly through them, the first and the last among them.
+
+    >>> thinned([0, 1, 2, 3, 4, 5, 6], 4), thinned([0, 1], 4)
+    ([0, 2, 4, 6], [0, 1])
+    """
+    if len(of) <= most:
+        return list(of)
+    return [of[round(i * (len(of) - 1) / (most - 1))] for i in range(most)]
 
 
 @dataclass(frozen=True)

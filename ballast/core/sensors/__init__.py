@@ -16,8 +16,6 @@ from ballast.core.sensors.alarms import (
     why_apart,
     word_of,
 )
-from ballast.core.sensors.columns import MEANS, ORDERS, Column, Columns, Fault, Means, Order, Reader, Row
-from ballast.core.sensors.columns import guess as guess_columns
 from ballast.core.sensors.drives import (
     Drive,
     Group,
@@ -115,13 +113,13 @@ from ballast.core.sensors.thresholds import (
 )
 
 __all__ = [
-    "AFTER", "ALIKE", "HEARD_MIN", "KINDS", "LATELY", "LIGHTS", "LOOKED", "LOW_SHARE", "LOW_SHARES", "MEANS", "NOTES", "OLD", "OLD_AIR",
-    "ORDERS", "OUTCOMES", "STOOD", "UNREAD", "WAYS", "After", "Aim", "Alarm", "Answers", "Column", "Columns", "Drive", "Fact",
-    "Fault", "Filled", "Fold", "Glimpse", "Grade", "Group", "GuideWay", "Kind", "Lately", "Light", "Lit", "Loss", "Means", "Message", "Moving",
-    "Named", "Offset", "OnDrive", "Order", "Outcome", "Read", "Reader", "Receiver", "Recorded", "Rolling", "Row", "Said",
+    "AFTER", "ALIKE", "HEARD_MIN", "KINDS", "LATELY", "LIGHTS", "LOOKED", "LOW_SHARE", "LOW_SHARES", "NOTES", "OLD", "OLD_AIR",
+    "OUTCOMES", "STOOD", "UNREAD", "WAYS", "After", "Aim", "Alarm", "Answers", "Drive", "Fact",
+    "Filled", "Fold", "Glimpse", "Grade", "Group", "GuideWay", "Kind", "Lately", "Light", "Lit", "Loss", "Message", "Moving",
+    "Named", "Offset", "OnDrive", "Outcome", "Read", "Receiver", "Recorded", "Rolling", "Said",
     "Sample", "Seen", "Served", "Step", "StepKey", "Stood", "Thresholds", "Told", "Trend", "air_then", "battery_words",
     "beside", "check_low_share", "cold_equivalent", "drive_words", "end_words", "facts", "fold", "follow",
-    "for_receiver", "fresh_of", "glimpse", "guess_columns", "guide", "hears", "is_cold", "is_late", "is_old", "lacks",
+    "for_receiver", "fresh_of", "glimpse", "guide", "hears", "is_cold", "is_late", "is_old", "lacks",
     "lamp_ahead", "lamp_seen", "loss", "loud_words", "missing", "moved_words", "named", "offset", "on_drive", "pairs", "recorded",
     "rise", "roll", "sampled", "since_words", "state_words", "threshold_words", "thresholds", "told_words", "trend", "why_apart",
     "word_of",

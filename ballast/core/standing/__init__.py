@@ -1,4 +1,4 @@
-"""What there is to say of a rig: `assigned` (rounds that were given to somebody), `due` (check, weighing), `laid_up` (its dues rest), `facts` (what is asked of it), `matters` (urgency, words), `schedule` (all dates), `stages`
+"""What there is to say of a rig: `assigned` (rounds that were given to somebody), `due` (check, weighing), `events` (what asks for a round at once), `laid_up` (its dues rest), `facts` (what is asked of it), `matters` (urgency, words), `schedule` (all dates), `stages`
 (the work line), `fits` (are its targets out of date, and why).
 """
 
@@ -20,7 +20,8 @@ from ballast.core.standing.due import (
     weighing_due,
     weighing_words,
 )
-from ballast.core.standing.facts import AirAhead, AxleAim, Facts, LastRound, Leaking, OnNow, Ticket, on_now
+from ballast.core.standing.events import ASKING, Asking, Event, UsedGauge, foretells
+from ballast.core.standing.facts import AirAhead, AxleAim, Facts, LastRound, Leaking, OnNow, ReadWith, Ticket, on_now
 from ballast.core.standing.fits import CHOICES, Since, out_of_date
 from ballast.core.standing.laid_up import LaidUp, check_laid_up
 from ballast.core.standing.matters import (
@@ -41,6 +42,7 @@ from ballast.core.standing.stages import Stage, stages
 __all__ = [
     "ABOUT",
     "ANEW",
+    "ASKING",
     "CHECK_CHOICES_DAYS",
     "CHOICES",
     "DUE_KINDS",
@@ -50,11 +52,13 @@ __all__ = [
     "WEIGH_EVERY_DAYS",
     "About",
     "AirAhead",
+    "Asking",
     "AxleAim",
     "Dated",
     "Due",
     "DueKind",
     "DueOn",
+    "Event",
     "Facts",
     "LaidUp",
     "LastRound",
@@ -62,10 +66,12 @@ __all__ = [
     "Matter",
     "NextCheck",
     "OnNow",
+    "ReadWith",
     "Since",
     "Stage",
     "State",
     "Ticket",
+    "UsedGauge",
     "added_share",
     "ago",
     "before_trip",
@@ -76,6 +82,7 @@ __all__ = [
     "day_words",
     "due_by",
     "dues",
+    "foretells",
     "matters",
     "next_check",
     "not_given",

@@ -2,13 +2,14 @@
 
 import datetime as dt
 from collections import Counter
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
 from ballast.core.air import leaves_band
 from ballast.core.rigs import Finding, Wheel
 from ballast.core.rounds import LastWord
 from ballast.core.standing.due import Dated, Due, NextCheck, before_trip
+from ballast.core.standing.events import Event, UsedGauge
 from ballast.core.standing.laid_up import LaidUp
 from ballast.core.working import Phrase
 
@@ -57,7 +58,8 @@ def on_now(
 class LastRound:
     """The newest sealed round of a rig: when it was read, what it said last of every wheel, the next check and why.
 
-    `overtaken`: why what it said is no word of some wheels any more.
+    `gauges`: those of it that were in doubt ever since; `again`: the wheels, by vehicle and code, that a round of just some read
+    since, and when; `overtaken`: what happened since that asks for a round at once.
     """
 
     read_at: dt.datetime
@@ -65,6 +67,9 @@ class LastRound:
     next_on: dt.date | None = None
     next_why: str = ""
     summary: str = ""
+    gauges: tuple[UsedGauge, ...] = ()
+    again: frozenset[tuple[int, str]] = frozenset()
+    again_at: dt.datetime | None = None
     overtaken: tuple[str, ...] = ()
 
     def of(self, rig: int) -> tuple[LastWord, ...]:
@@ -81,35 +86,59 @@ class LastRound:
             return self
         return replace(self, words=tuple(replace(w, word="not_checked") for w in self.words))
 
-    def by_now(self, rig: int, wheels: Mapping[str, OnNow]) -> "LastRound":
-        """The same; of a wheel where it is overtaken it says nothing. `wheels` of one vehicle, by its own codes.
+    def by_now(
+        self, rig: int, wheels: Mapping[str, OnNow], events: Sequence[Event] = (), train: Collection[int] = ()
+    ) -> "LastRound":
+        """The same; of a wheel where it is overtaken it says nothing. `wheels` of one vehicle, by its own codes; `events`, what
+        happened to it; `train`, all that is hitched together now.
 
         >>> read = LastRound(dt.datetime(2026, 11, 20), (LastWord("1L", "hold", 1, own="1L", tire=7, target_kpa=620.0),))
-        >>> now = read.by_now(1, {"1L": OnNow(8, dt.date(2026, 11, 21), 620.0)})
+        >>> now = read.by_now(1, {"1L": OnNow(8, dt.date(2026, 11, 21), 620.0)}, train=(1, 2))
         >>> now.words[0].word, now.overtaken
-        ('not_checked', ('another tire at 1L',))
+        ('not_checked', ('another tire at 1L', 'hitched'))
         """
-        by = self.overtaken_at(rig, wheels)
+        by = self.overtaken_at(rig, wheels, events)
         words, codes = [], dict[str, list[str]]()
         for word in self.words:
-            why = by.get(word.own) if word.rig == rig else None
+            why = by.pop(word.own, None) if word.rig == rig else None
             words.append(replace(word, word="not_checked") if why else word)
             if why:
                 codes.setdefault(why, []).append(word.code)
-        said = (f"{why} at {', '.join(at)}" for why, at in codes.items())
-        return replace(self, words=tuple(words), overtaken=(*self.overtaken, *said))
+        for own, why in by.items():
+            codes.setdefault(why, []).append(own)
+        said = [f"{why} at {', '.join(at)}" for why, at in codes.items()]
+        said += [e.words for e in events if not e.wheel and e.follows(self.read_at)]
+        said += [f"gauge {g.label} in doubt" for g in self.gauges if g.doubted_since]
+        said += ["hitched"] if self.words and not {w.rig for w in self.words}.issuperset(train) else []
+        return replace(self, words=tuple(words), overtaken=(*self.overtaken, *dict.fromkeys(said)))
 
-    def overtaken_at(self, rig: int, wheels: Mapping[str, OnNow]) -> dict[str, str]:
+    def overtaken_at(
+        self, rig: int, wheels: Mapping[str, OnNow], events: Sequence[Event] = ()
+    ) -> dict[str, str]:  # fmt: skip
         """At which wheels of a vehicle, by its own codes, what was said is no word any more, and by what it was overtaken:
-        another tire than the one that was read, or another target than it was held against."""
+        another tire than the one that was read, something that happened there, or another target than it was held against."""
         by: dict[str, str] = {}
-        for word in self.of(rig):
+        said = {w.own: w for w in self.of(rig)}
+        for word in said.values():
             now = wheels.get(word.own) if word.word != "not_checked" else None
             if now is not None and self._another_tire(word, now):
                 by[word.own] = "another tire"
             elif now is not None and now.compared and not _same(word.target_kpa, now.target_kpa):
                 by[word.own] = "another target"
+        for event in events:
+            if (
+                event.wheel
+                and by.get(event.wheel) != "another tire"
+                and event.follows(self._read_at(said, event.wheel))
+            ):
+                by[event.wheel] = event.words
         return by
+
+    def _read_at(self, said: Mapping[str, LastWord], own: str) -> dt.datetime:
+        """When a wheel was read last, as far as that is known."""
+        word = said.get(own)
+        read_again = self.again_at if word is not None and (word.rig, word.code) in self.again else None
+        return read_again or self.read_at
 
     def _another_tire(self, word: LastWord, now: OnNow) -> bool:
         if word.tire is not None:
@@ -117,10 +146,15 @@ class LastRound:
         # The tire that was there may have been written down since; one that was fitted that day or later may be another.
         return now.since is not None and now.since >= self.read_at.date()
 
-    def renewed(self, read_at: dt.datetime, words: Sequence[LastWord]) -> "LastRound":
+    def renewed(self, part: "LastRound") -> "LastRound":
         """The same, with what a round of just some wheels said of them since."""
-        newer = {(w.rig, w.code): w for w in words} if read_at > self.read_at else {}
-        return replace(self, words=tuple(newer.get((w.rig, w.code), w) for w in self.words))
+        if part.read_at <= self.read_at:
+            return self
+        newer = {(w.rig, w.code): w for w in part.words}
+        words = tuple(newer.get((w.rig, w.code), w) for w in self.words)
+        return replace(
+            self, words=words, gauges=self.gauges + part.gauges, again=frozenset(newer), again_at=part.read_at
+        )
 
     def before(self, leaves: dt.date | None) -> "LastRound":
         """The same, with the next check before a trip that begins on a day."""
@@ -145,6 +179,14 @@ class LastRound:
 
 def _same(one: float | None, other: float | None) -> bool:
     return one == other or (one is not None and other is not None and abs(one - other) <= _SAME_KPA)
+
+
+@dataclass(frozen=True)
+class ReadWith:
+    """The gauge that a rig was last read with, and the last day on which its comparison stands; None: it was never compared."""
+
+    label: str
+    due_on: dt.date | None
 
 
 @dataclass(frozen=True)
@@ -204,6 +246,7 @@ class Facts:
     said: tuple[LastWord, ...] = ()
     leaks: tuple[Leaking, ...] = ()
     open_round: bool = False
+    read_with: ReadWith | None = None
     findings: Sequence[Finding] = ()
     # The day from which on other things are found, by its tires' age alone; None: never.
     ages_on: dt.date | None = None

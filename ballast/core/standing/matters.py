@@ -17,13 +17,13 @@ RANK: dict[State, int] = {"attention": 0, "todo": 1, "quiet": 2, "fine": 3}
 
 
 About = Literal[
-    "out", "plan", "late", "over", "pressure", "inspect", "leak", "round", "open", "weigh", "target", "age", "tires", "unchecked", "rest"
+    "out", "plan", "late", "over", "pressure", "inspect", "leak", "round", "open", "weigh", "target", "age", "tires", "gauge", "unchecked", "rest"
 ]  # fmt: skip
 # What a matter may be about, in the words of whoever looks for it.
 ABOUT: dict[About, str] = {
     "out": "Out of service", "plan": "Plan open", "late": "Came late", "over": "Over a rating", "pressure": "Pressure",
     "inspect": "Left open", "leak": "Leak", "round": "Round due", "open": "Round open", "weigh": "Weigh", "target": "Target",
-    "age": "Tire age", "tires": "Tires and nuts", "unchecked": "Not checked", "rest": "Laid up",
+    "age": "Tire age", "tires": "Tires and nuts", "gauge": "Gauge due", "unchecked": "Not checked", "rest": "Laid up",
 }  # fmt: skip
 
 
@@ -56,7 +56,7 @@ def matters(rig: Facts) -> tuple[Matter, ...]:
     known. An open ground plan stands first of all, then that it is out of service, then entries that came late."""
     listed = [
         *_laid_up(rig), *_loads(rig), *_wheels(rig), *_targets(rig), *_weighing(rig), *_round(rig), *_ticket(rig),
-        *_tires(rig),
+        *_tires(rig), *_gauge(rig),
     ]  # fmt: skip
     listed.sort(key=lambda m: RANK[m.state])
     if not listed and rig.last and not rig.ground and not rig.out:
@@ -91,6 +91,8 @@ def changes_on(rig: Facts) -> dt.date | None:
         days.append(round_due(rig.last.read_at.date(), rig.last.next_on, rig.today).on)
     if rig.laid_up:
         days.append(rig.laid_up.until)
+    if rig.read_with and rig.read_with.due_on:
+        days.append(rig.read_with.due_on + dt.timedelta(days=1))
     return min((day for day in days if day is not None and day > rig.today), default=None)
 
 
@@ -155,7 +157,11 @@ def _round(rig: Facts) -> list[Matter]:
         return [Matter("todo", say("Round due, never done"), "round")]
     on = rig.last.read_at.date()
     if rig.last.overtaken:
-        return [Matter("todo", say(f"Round due: {', '.join(rig.last.overtaken)} since the last, {{ago}}"), "round", on)]
+        return [
+            Matter(
+                "todo", say(f"Round due: {plain(', '.join(rig.last.overtaken))} since the last, {{ago}}"), "round", on
+            )
+        ]
     if not round_due(on, rig.last.next_on, rig.today).now:
         return []
     why = f": {plain(rig.last.next_why)}" if rig.last.next_on and sooner(on, rig.last.next_on) else ""
@@ -183,3 +189,11 @@ def _tires(rig: Facts) -> list[Matter]:
         listed.append(Matter("attention" if f.urgent else "quiet", words, "age" if f.of_many else "tires"))
     jobs = [Matter("todo", rig.retorque, "tires")] if rig.retorque else []
     return listed + jobs + ([Matter("quiet", rig.rotate, "tires")] if rig.rotate else [])
+
+
+def _gauge(rig: Facts) -> list[Matter]:
+    """That its gauge is due for a comparison: what it read stands, and is no surer than one of its kind that was never compared."""
+    gauge = rig.read_with
+    if gauge is None or gauge.due_on is None or gauge.due_on >= rig.today:
+        return []
+    return [Matter("quiet", say(f"Read with {plain(gauge.label)}, to be compared by {day(gauge.due_on)}"), "gauge")]

@@ -62,6 +62,6 @@ def _round(rig: Facts) -> DueOn:
     if rig.last is None:
         return DueOn("round", None, say("Never done"))
     if rig.last.overtaken:
-        return DueOn("round", None, say(f"Since the last: {', '.join(rig.last.overtaken)}"))
+        return DueOn("round", None, say(f"Since the last: {plain(', '.join(rig.last.overtaken))}"))
     due = round_due(rig.last.read_at.date(), rig.last.next_on, rig.today)
     return DueOn("round", due.on, say(plain(rig.last.next_why or "A week after the last")))

@@ -98,7 +98,11 @@ def _look_back(rig: Facts) -> Stage:
         verb = "leaks" if len(rig.leaks) == 1 else "leak"
         codes = ", ".join(leak.code for leak in rig.leaks)
         return Stage("lookback", "Look back", "attention", say(f"{codes} {verb}"))
-    return Stage("lookback", "Look back", "quiet", say(rig.last.summary if rig.last else "nothing sealed yet"))
+    if rig.last is None:
+        return Stage("lookback", "Look back", "quiet", say("nothing sealed yet"))
+    # What was overtaken is told as of then.
+    then = f"{ago(rig.last.read_at.date(), rig.today)}: " if rig.last.overtaken else ""
+    return Stage("lookback", "Look back", "quiet", say(f"{then}{rig.last.summary}"))
 
 
 def _ground(rig: Facts) -> Stage:

@@ -83,9 +83,11 @@ def _session(request: HttpRequest) -> SessionOut:
         people = Membership.objects.filter(workspace__practice_of=None, off_at=None).select_related(
             "person", "workspace"
         )
+        # Each once, where they come in: into the first of their workspaces.
+        first = {m.person_id: m for m in people.order_by("-id")}
         demo = [
             DemoPerson(username=m.person.username, name=m.person.shown_name, role=m.role, workspace=m.workspace.name)
-            for m in people.order_by("id")
+            for m in sorted(first.values(), key=lambda m: m.pk)
         ]
     # As it is stored: this very call may have changed it.
     system = Person.objects.values_list("units", flat=True).get(pk=actor.person.pk) if actor else "us"

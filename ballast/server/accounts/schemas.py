@@ -173,6 +173,7 @@ class SettingsIn(Strict):
     step: StepName
     place_key: Annotated[str, Words(40)]
     # What is left out stays as it is.
+    name: Name = ""
     edge: Edge = 0.02
     school: Chosen = "table"
     between: Between = "step up"

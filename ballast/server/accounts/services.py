@@ -174,7 +174,7 @@ def practice_of(person: Person, step: str) -> Workspace:
 
 
 _WAYS = (
-    "reserve", "edge", "step", "school", "between", "temperature", "check_days", "cold_after_h", "spare_over", "place_key",
+    "name", "reserve", "edge", "step", "school", "between", "temperature", "check_days", "cold_after_h", "spare_over", "place_key",
 )  # fmt: skip
 
 
@@ -185,7 +185,7 @@ def state_of(workspace: Workspace) -> dict[str, object]:
 
 def workspace_out(workspace: Workspace) -> dict[str, Any]:
     state = state_of(workspace)
-    return {"id": workspace.pk, "name": workspace.name, "version": version_of(state)} | state
+    return {"id": workspace.pk, "version": version_of(state)} | state
 
 
 @transaction.atomic

@@ -1,4 +1,3 @@
-import datetime as dt
 from dataclasses import replace
 from typing import Any
 
@@ -173,6 +172,7 @@ def suspect(actor: Actor, gauge_id: int, data: SuspectIn) -> Gauge:
     if row.suspicion == "differs" and not data.suspicion:
         raise Conflict(f"{row.label} differed from another gauge. Compare it with a master.", "suspicion")
     row.suspicion = data.suspicion
+    row.doubted_at = clock.now() if data.suspicion else None
     row.save()
     return gauge(actor, gauge_id)
 
@@ -308,6 +308,7 @@ def record_beside(actor: Actor, data: BesideIn) -> BesideOut:
     )
     for barred in Gauge.objects.of(actor.workspace).filter(label__in=agreement.barred):
         barred.suspicion = "differs"
+        barred.doubted_at = clock.now()
         barred.save()
     return _beside_out(agreement, lines, row)
 
@@ -360,7 +361,7 @@ def present(row: Gauge) -> GaugeOut:
             "worth": core.worth_comparing(gauge_of(row)),
             "suspect": said is not None,
             "compared_on": compared.compared_on if compared else None,
-            "due_on": compared.compared_on + dt.timedelta(days=row.every_days) if compared else None,
+            "due_on": core.due_on(compared.compared_on, row.every_days) if compared else None,
             "uncertainty_kpa": core.correct(typed, min(max(middle, row.low_kpa), row.high_kpa)).uncertainty_kpa,
         }
     )

@@ -1,7 +1,8 @@
 """This morning: what every tire reads before anyone kneels, and how good such predictions have been."""
 
+import copy
 import datetime as dt
-from collections.abc import Callable
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from ballast.core import air as core_air
@@ -18,6 +19,7 @@ from ballast.server.air.now import AirNow
 from ballast.server.edge import clock
 from ballast.server.ground import plans
 from ballast.server.ground.models import GroundPlan
+from ballast.server.lookback import happened
 from ballast.server.lookback.columns import NO_RECORD, by_tire, read, record
 from ballast.server.lookback.schemas import ExpectedOut, MorningOut, MorningRigOut
 from ballast.server.rigs import laid_up
@@ -125,20 +127,62 @@ def morning(actor: Actor, only: int | None = None) -> MorningOut:
         services.setdefault(s.rig_id, []).append(s)
     now = clock.now()
     oldest = min((s.at for own in services.values() for s in own), default=now)
-    done = plans.touched(train, since=oldest)
     here = {pk: one.here for pk, one in known.items() if one.here is not None}
     forecasts: dict[int, dict[str, ledger.Forecast]] = {}
-    newest = [
-        as_set for own in services.values() for s in own if (as_set := ledger.as_set(s, done.get((s.rig_id, s.wheel))))
-    ]
-    for f in ledger.forecast(newest, here, now):
-        forecasts.setdefault(f.service.rig_id, {})[f.service.wheel] = f
     seen = glimpses(train, here, now)
+    since_then = happened.since(services, oldest) if services else {}
+    every, done = [s for own in services.values() for s in own], plans.touched(train, since=oldest)
+    by_now = _where_they_are(train, every, done, since_then)
+    for f in ledger.forecast(by_now, here, now):
+        s, heard = f.service, seen.get((f.service.rig_id, f.service.wheel))
+        if standing.foretells(s.at, _there(s, since_then), heard.at if heard else None):
+            forecasts.setdefault(s.rig_id, {})[s.wheel] = f
     lines = [
         _morning_rig(rig, known[rig.pk], forecasts.get(rig.pk, {}), services.get(rig.pk, []), seen) for rig in train
     ]
     lines.sort(key=lambda line: (-line.wanting, not line.asks, line.fleet_number, line.name))
     return MorningOut(at=now, rigs=lines, record=_recent_record([r.pk for r in train]))
+
+
+_Events = Mapping[int, Sequence[standing.Event]]
+
+
+def _there(s: Service, since_then: _Events) -> list[standing.Event]:
+    return [e for e in since_then.get(s.rig_id, ()) if e.wheel == s.wheel]
+
+
+def _where_they_are(
+    train: list[Rig], services: list[Service], done: plans.Places, since_then: _Events
+) -> list[Service]:
+    """The last service of every tire at the wheel where it is now, or what was let out or filled there since; of one of which
+    that is not known, none. Where no tire is recorded, neither then nor now, it is the wheel's."""
+    by_tire = {s.tire_id: s for s in sorted(services, key=lambda s: s.at) if s.tire_id is not None}
+    unknown = {(s.rig_id, s.wheel): s for s in services if s.tire_id is None}
+    found = []
+    for rig in train:
+        on = {f.wheel: f.tire_id for f in rigs.fitted_on(rig)}
+        for wheel in (w.code for w in rigs.wheels_of(rig)):
+            s = by_tire.get(on[wheel]) if wheel in on else unknown.get((rig.pk, wheel))
+            if s is not None and (s.rig_id, s.wheel) != (rig.pk, wheel):
+                s = _moved(s, rig.pk, wheel, done, since_then)
+            elif s is not None:
+                s = ledger.as_set(s, done.get((rig.pk, wheel)))
+            if s is not None:
+                found.append(s)
+    return found
+
+
+def _moved(s: Service, rig: int, wheel: str, done: plans.Places, since_then: _Events) -> Service | None:
+    """A tire's last service at another wheel than it is at now; None: at one of the two its air was moved since, or where it was
+    something happened. Not to be saved."""
+    touched = (done.get((s.rig_id, s.wheel)), done.get((rig, wheel)))
+    if any(there is not None and there.at > s.at for there in touched):
+        return None
+    if not standing.foretells(s.at, _there(s, since_then), None):
+        return None
+    here = copy.copy(s)
+    here.rig_id, here.wheel = rig, wheel
+    return here
 
 
 def _morning_rig(

@@ -117,7 +117,7 @@ def _needs(
     by_wheel = {(line.rig, line.own): line for line in lines}
     for f in ledger.forecast(services, {v.pk: around.here for v in train}):
         line = by_wheel.get((f.service.rig_id, f.service.wheel))
-        if line is None or line.aim.target_kpa is None:
+        if line is None or line.last is None or line.aim.target_kpa is None:
             continue
         if (
             core_rounds.foretell(f.kpa, f.within_kpa, line.aim.target_kpa, line.aim.floor_kpa, line.aim.range_kpa).word

@@ -8,6 +8,7 @@ from django.utils.http import quote_etag
 from ninja import Router, Status
 
 from ballast.server.accounts.actors import ActorRequest
+from ballast.server.edge.columns import BeginIn, SliceIn, TakenOut
 from ballast.server.edge.files import attachment, csv_in_units
 from ballast.server.edge.problems import answers
 from ballast.server.sensors import drives, imports, lamp, paper, receivers, schemas, services
@@ -141,14 +142,14 @@ def drive_csv(request: ActorRequest, rig_id: int, uuid: UUID):
     return attachment(csv_in_units(drives.COLUMNS, rows, request.auth.person.units), f"drive-{uuid}.csv", "text/csv")
 
 
-@router.put("/rigs/{rig_id}/numbers/{uuid}", response=answers(schemas.NumbersTaken))
-def begin_numbers(request: ActorRequest, rig_id: int, uuid: UUID, data: schemas.NumbersIn):
+@router.put("/rigs/{rig_id}/numbers/{uuid}", response=answers(TakenOut))
+def begin_numbers(request: ActorRequest, rig_id: int, uuid: UUID, data: BeginIn):
     """A file of numbers on its way in: its columns, then its slices, then its end. Nothing counts before that."""
     return imports.begin(request.auth, rig_id, uuid, data)
 
 
-@router.put("/rigs/{rig_id}/numbers/{uuid}/slices/{number}", response=answers(schemas.NumbersTaken))
-def take_slice(request: ActorRequest, rig_id: int, uuid: UUID, number: int, data: schemas.SliceIn):
+@router.put("/rigs/{rig_id}/numbers/{uuid}/slices/{number}", response=answers(TakenOut))
+def take_slice(request: ActorRequest, rig_id: int, uuid: UUID, number: int, data: SliceIn):
     return imports.take(request.auth, rig_id, uuid, number, data)
 
 

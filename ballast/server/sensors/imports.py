@@ -7,73 +7,48 @@ from uuid import UUID
 from django.db import transaction
 from pydantic import TypeAdapter
 
+from ballast.core import columns
 from ballast.core import sensors as core
 from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.air import now as air
 from ballast.server.edge import clock
-from ballast.server.edge.days import is_ahead
-from ballast.server.edge.files import delimiter_of, read_lines
+from ballast.server.edge.columns import (
+    NOTHING_YET,
+    SHOWN,
+    BeginIn,
+    ColumnsIn,
+    SliceIn,
+    TakenOut,
+    look,
+    must_be_whole,
+    read_slice,
+    taken,
+)
 from ballast.server.edge.problems import Conflict
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
 from ballast.server.sensors import drives, held
 from ballast.server.sensors.models import Drive, ImportSlice, NumbersImport
-from ballast.server.sensors.schemas import (
-    ColumnIn,
-    ColumnsIn,
-    NumbersDone,
-    NumbersIn,
-    NumbersLook,
-    NumbersTaken,
-    PreviewRow,
-    SliceIn,
-    WorkNumbersIn,
-)
+from ballast.server.sensors.schemas import NumbersDone, NumbersLook, PreviewRow, WorkNumbersIn
 
-MOST_ROWS = 100_000
-_SHOWN = 8
-_ROWS = TypeAdapter(list[core.Row])
-# So many lines are looked at, and so long what was begun waits for its end.
-_LOOKED_AT = 200
+_ROWS = TypeAdapter(list[columns.Row])
+# So long what was begun waits for its end.
 _LEFT = dt.timedelta(days=1)
 
 
-def _reader(rig: Rig, data: ColumnsIn) -> core.Reader:
+def _reader(rig: Rig, data: ColumnsIn) -> columns.Reader:
     """Reads rows by what was chosen. What a file calls by the rig's own words needs no choosing. Raises Refusal."""
-    wheels = rigs.wheels_of(rig)
-    names = {w.name: w.code for w in wheels} | {n.strip(): c for n, c in data.names.items()}
-    columns = tuple(core.Column(c.means, c.wheel) for c in data.columns)
-    of = core.Columns(columns, data.order, data.zone, data.pressure_unit, data.temperature_unit, names)
-    return core.Reader(of, [w.code for w in wheels])
+    return columns.Reader(data.means(), {"": {n: w.code for w in rigs.wheels_of(rig) for n in (w.code, w.name)}})
 
 
 def work(actor: Actor, data: WorkNumbersIn) -> NumbersLook:
     """How a file would be read. Nothing is saved. Raises DoesNotExist, Refusal for what is no rows at all."""
     actor.must(May.READ)
     rig = rigs.rig(actor, data.rig, also=held.ALSO)
-    head = "\n".join(data.head.lstrip("\ufeff").splitlines()[:_LOOKED_AT])
-    delimiter = delimiter_of(head)
-    heads, *lines = read_lines(head, delimiter, "head")
-    if len(heads) < 2 or not lines:
-        raise Refusal("That has no rows with columns under a heading. Choose a CSV file.", "head")
-    chosen = data.chosen or ColumnsIn(columns=[ColumnIn(means=m) for m in core.guess_columns(heads)])
-    chosen = chosen.model_copy(update={"zone": chosen.zone or _zone(actor, rig)})
-    refusal, strange = "", set[str]()
-    rows: list[core.Row] = []
-    faults: list[core.Fault] = []
-    try:
-        reader = _reader(rig, chosen)
-        rows, faults = reader.read(lines, 2)
-        strange = reader.strange
-    except Refusal as no:
-        refusal = no.message
-    return NumbersLook(
-        delimiter=delimiter, heads=heads, samples=[[r[i] if i < len(r) else "" for r in lines[:3]] for i in range(len(heads))],
-        columns=chosen.columns, meanings=core.MEANS, orders=core.ORDERS, zone=chosen.zone, faults=faults[:_SHOWN],
-        rows=[PreviewRow(r.at, s.wheel, s.kpa, s.tire_c) for r in rows for s in r.said][:_SHOWN],
-        strange=sorted(strange), refusal=refusal,
-    )  # fmt: skip
+    seen = look(data.head, data.chosen, lambda: _zone(actor, rig), lambda of: _reader(rig, of), columns.OF_SENSORS)
+    rows = [PreviewRow(r.at, n.wheel, n.kpa, n.tire_c) for r in seen.rows for n in r.read][:SHOWN]
+    return NumbersLook.model_validate(seen.said() | {"rows": rows})
 
 
 def _zone(actor: Actor, rig: Rig) -> str:
@@ -88,7 +63,7 @@ def _begun(actor: Actor, rig_id: int, uuid: UUID) -> tuple[Rig, NumbersImport]:
 
 
 @transaction.atomic
-def begin(actor: Actor, rig_id: int, uuid: UUID, data: NumbersIn) -> NumbersTaken:
+def begin(actor: Actor, rig_id: int, uuid: UUID, data: BeginIn) -> TakenOut:
     """A file on its way in; begun again with other columns, it starts from nothing. Raises Refusal for columns that do not do."""
     actor.must(May.ROUNDS)
     rig = rigs.rig(actor, rig_id, also=held.ALSO)
@@ -99,24 +74,18 @@ def begin(actor: Actor, rig_id: int, uuid: UUID, data: NumbersIn) -> NumbersTake
     # And what somebody began and left: nothing of it counts, and nobody comes back for it.
     left = NumbersImport.objects.filter(rig=rig, begun_at__lt=clock.now() - _LEFT)
     (left | NumbersImport.objects.filter(uuid=uuid, rig=rig)).delete()
-    columns = chosen.model_dump(mode="json", exclude={"name", "delimiter"})
+    kept = chosen.model_dump(mode="json", exclude={"name", "delimiter"})
     NumbersImport.objects.create(
-        uuid=uuid, rig=rig, name=data.name, columns=columns, delimiter=data.delimiter, by=actor.person
+        uuid=uuid, rig=rig, name=data.name, columns=kept, delimiter=data.delimiter, by=actor.person
     )
-    return NumbersTaken(rows=0, faults=[], strange=[])
+    return NOTHING_YET
 
 
-def take(actor: Actor, rig_id: int, uuid: UUID, number: int, data: SliceIn) -> NumbersTaken:
+def take(actor: Actor, rig_id: int, uuid: UUID, number: int, data: SliceIn) -> TakenOut:
     """Some lines of it; sent again they take their own place. Raises Refusal past 100,000 rows."""
     rig, of = _begun(actor, rig_id, uuid)
-    if data.first > MOST_ROWS + 1:
-        raise Refusal(f"The file has more than {MOST_ROWS:,} rows. Split it.", "first")
     reader = _reader(rig, ColumnsIn.model_validate(of.columns))
-    rows, faults = reader.read(read_lines(data.text, of.delimiter, "text"), data.first)
-    latest = max((r.at for r in rows), default=None)
-    if latest is not None and is_ahead(latest):
-        words = f"{latest:%Y-%m-%d %H:%M} lies in the future: check order and time zone."
-        faults = [core.Fault(data.first, words), *faults]
+    rows, faults = read_slice(reader, data, of.delimiter)
     kept = {
         "rows": len(rows), "read": zlib.compress(_ROWS.dump_json(rows), 1),
         "faults": [{"row": f.row, "words": f.words} for f in faults],
@@ -124,19 +93,14 @@ def take(actor: Actor, rig_id: int, uuid: UUID, number: int, data: SliceIn) -> N
     # Nobody else's writing waited for the reading of it.
     with transaction.atomic():
         ImportSlice.objects.update_or_create(of=NumbersImport.objects.get(pk=of.pk), number=number, defaults=kept)
-    return NumbersTaken(rows=len(rows), faults=faults, strange=sorted(reader.strange))
+    return taken(reader, len(rows), faults)
 
 
 def finish(actor: Actor, rig_id: int, uuid: UUID) -> NumbersDone:
     """The whole of it counts from here on, or nothing. Raises Refusal for faults, for a file with a gap, for no numbers at all."""
     rig, of = _begun(actor, rig_id, uuid)
     slices = list(of.slices.all())
-    faults = [f for s in slices for f in s.faults]
-    if faults:
-        more = f" and {len(faults) - 1} more" if len(faults) > 1 else ""
-        raise Refusal(f"Row {faults[0]['row']}: {faults[0]['words']}{more}. Nothing was brought in.", "faults")
-    if [s.number for s in slices] != list(range(1, len(slices) + 1)):
-        raise Refusal("A part of the file is missing. Bring it in again.", "slices")
+    must_be_whole((s.number for s in slices), [f for s in slices for f in s.faults])
     rows = [r for s in slices for r in _ROWS.validate_json(zlib.decompress(bytes(s.read)))]
     messages = _messages(rows, drives.held_now(actor, rig))
     if not messages:
@@ -154,12 +118,12 @@ def finish(actor: Actor, rig_id: int, uuid: UUID) -> NumbersDone:
     )  # fmt: skip
 
 
-def _messages(rows: list[core.Row], by: drives.Holding) -> list[core.Message]:
+def _messages(rows: list[columns.Row], by: drives.Holding) -> list[core.Message]:
     """What was read at one moment is one message; the air of then is known where the file says how warm it was."""
     wheels: dict[dt.datetime, dict[str, core.Said]] = {}
     outside: dict[dt.datetime, float] = {}
     for r in rows:
-        wheels.setdefault(r.at, {}).update({s.wheel: s for s in r.said})
+        wheels.setdefault(r.at, {}).update({n.wheel: core.Said(n.wheel, n.kpa, n.tire_c) for n in r.read})
         if r.outside_c is not None:
             outside[r.at] = r.outside_c
     now = clock.now()

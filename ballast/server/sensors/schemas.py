@@ -7,8 +7,9 @@ from pydantic import AwareDatetime, Field
 
 from ballast.core import sensors as core
 from ballast.core.air import Driven
-from ballast.core.sensors import After, Fault, Grade, Kind, Light, Means, Order, Outcome, Seen, StepKey
+from ballast.core.sensors import After, Grade, Kind, Light, Outcome, Seen, StepKey
 from ballast.core.working import Line, Phrase
+from ballast.server.edge.columns import ColumnsIn, FileLookOut
 from ballast.server.edge.quantities import Code, Day, Hours, Minutes, Number, Pressure, Temperature, Version, Words
 from ballast.server.edge.schema import Out, Strict
 from ballast.server.rounds.schemas import DecisionOut
@@ -458,40 +459,12 @@ class DriveSeries(Out):
     wheels: list[WheelSeries]
 
 
-class ColumnIn(Strict):
-    means: Means = ""
-    wheel: Annotated[str, Words(8)] = ""
-
-
-class ColumnsIn(Strict):
-    """What the columns of a file mean, by their place, and how they are written. `names`: a wheel's code by what the file calls it, empty: left out."""
-
-    columns: Annotated[list[ColumnIn], Field(max_length=200)] = []
-    order: Order = "ymd"
-    zone: Annotated[str, Words(40)] = ""
-    pressure_unit: Literal["psi", "kPa", "bar"] = "kPa"
-    temperature_unit: Literal["°F", "°C"] = "°C"
-    names: Annotated[dict[str, Annotated[str, Words(8)]], Field(max_length=200)] = {}
-
-
 class WorkNumbersIn(Strict):
     """The beginning of a file with its heading, and what was chosen so far; null: guess."""
 
     rig: int
     head: Annotated[str, Field(min_length=1, max_length=60_000)]
     chosen: ColumnsIn | None = None
-
-
-class NumbersIn(ColumnsIn):
-    name: Annotated[str, Words(80, 1)]
-    delimiter: Literal[",", ";", "\t"] = ","
-
-
-class SliceIn(Strict):
-    """Whole lines of the file; `first`: the number of the first of them, the heading being 1."""
-
-    first: Annotated[int, Field(ge=2, le=1_000_000)]
-    text: Annotated[str, Field(min_length=1, max_length=600_000)]
 
 
 @dataclass(frozen=True)
@@ -502,29 +475,10 @@ class PreviewRow:
     tire_c: float | None
 
 
-class NumbersLook(Out):
-    """How a file would be read: its heading, what its columns mean, the first rows, what is wrong, and names that are no wheel of it."""
+class NumbersLook(FileLookOut):
+    """How a file of numbers would be read."""
 
-    delimiter: str
-    heads: list[str]
-    samples: list[list[str]]
-    columns: list[ColumnIn]
-    meanings: dict[Means, str]
-    orders: dict[Order, str]
-    zone: str
     rows: list[PreviewRow]
-    faults: list[Fault]
-    strange: list[str]
-    # Why it cannot be read as chosen; empty: it can.
-    refusal: str
-
-
-class NumbersTaken(Out):
-    """What a slice held, what is wrong in it, and what it calls wheels that are none of the rig's."""
-
-    rows: int
-    faults: list[Fault]
-    strange: list[str]
 
 
 class NumbersDone(Out):

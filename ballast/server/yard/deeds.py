@@ -9,6 +9,7 @@ from typing import Any
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.accounts.models import Membership, Workspace
 from ballast.server.assignments.models import Assignment
+from ballast.server.earlier.models import EarlierFile
 from ballast.server.gauges.models import Beside, Calibration, Gauge
 from ballast.server.ground.models import GroundPlan
 from ballast.server.pictures.models import Picture
@@ -66,6 +67,7 @@ _KINDS = (
     _Kind("Followed the lamp", LampCase, "by", "entered_at"),
     _Kind("Paired a receiver", Receiver, "by", "added_at"),
     _Kind("Took a picture", Picture, "taken_by", "taken_at"),
+    _Kind("Brought in earlier readings", EarlierFile, "by", "done_at", "", "workspace"),
     _Kind("Brought a weather record", Record, "brought_by", "brought_at", "", "workspace"),
     _Kind("Took it out of service", OutOfService, "by", "since"),
     _Kind("Signed it off", SignOff, "by", "at"),

@@ -1,6 +1,7 @@
 """What there is to say of rigs, worked out from their rows: the server asks for what the core needs."""
 
 import datetime as dt
+from collections import defaultdict
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, TypedDict
@@ -24,11 +25,11 @@ from ballast.server.air import services as air
 from ballast.server.air import trips
 from ballast.server.edge import clock
 from ballast.server.ground import plans
+from ballast.server.lookback import happened
 from ballast.server.rigs import fittings, laid_up, out_of_service
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
 from ballast.server.rounds import services as rounds
-from ballast.server.rounds import stored
 from ballast.server.rounds.models import Round
 from ballast.server.tables.models import Table
 from ballast.server.targets import in_force
@@ -71,6 +72,14 @@ def on_now(rig: Rig, targets: TargetSet | None, off_road: bool) -> dict[str, sta
 
 
 @dataclass(frozen=True)
+class Since:
+    """What happened to a rig since it was read, and all that is hitched together now."""
+
+    events: Sequence[standing.Event]
+    train: Collection[int]
+
+
+@dataclass(frozen=True)
 class Rows:
     """What is newest of a rig, row by row, and what of it takes more than its rows to tell."""
 
@@ -80,10 +89,12 @@ class Rows:
     last: standing.LastRound | None
     open_round: bool
     stale: tuple[str, ...]
+    since: Since
     retorque: Phrase | None = None
     answer: air.AirAnswer | None = None
     late: int = 0
     ground: plans.Strip | None = None
+    read_with: standing.ReadWith | None = None
 
 
 def facts_of(of: Rows) -> standing.Facts:
@@ -94,7 +105,8 @@ def facts_of(of: Rows) -> standing.Facts:
     leaves, laid = trips.leaves(rig), laid_up.of(rig)
     if last is not None:
         last = last.before(leaves).since(of.ground.opened_at if of.ground else None)
-        last = last.by_now(rig.pk, on_now(rig, of.targets, of.ground is not None))
+        here = on_now(rig, of.targets, of.ground is not None)
+        last = last.by_now(rig.pk, here, of.since.events, of.since.train)
         on = {f.tire_id: f.wheel for f in rigs.fitted_on(rig)}
         leaks = last.leaks(rig.pk, on, {w.code: w.name for w in wheels})
     ahead = None
@@ -104,7 +116,7 @@ def facts_of(of: Rows) -> standing.Facts:
     return standing.Facts(
         today=today, axles=len(typed.axles), tires=len(wheels), ticket=_ticket(of.ticket, typed, today),
         aims=_aims(of.targets, typed), stale=of.stale, last=last, said=last.of(rig.pk) if last else (), leaks=leaks,
-        open_round=of.open_round, findings=fittings.findings(rig, today), ages_on=fittings.ages_change(rig, today), retorque=of.retorque,
+        open_round=of.open_round, read_with=of.read_with, findings=fittings.findings(rig, today), ages_on=fittings.ages_change(rig, today), retorque=of.retorque,
         rotate=refine.due(fittings.stood_km(rig), fittings.coarse(rig), None),
         late=rounds.late_words(of.late) if of.late else None, air=ahead, laid_up=laid.before(leaves) if laid else None, out=out_of_service.words(rig),
         ground=of.ground.words if of.ground else None, ground_loud=bool(of.ground and of.ground.loud),
@@ -162,9 +174,6 @@ def _newest(actor: Actor, which: Collection[int]) -> "list[WithAnnotations[Rig, 
     )
 
 
-_LAST = ("pk", "opened_at", "last_words", "next_on", "next_why", "summary")
-
-
 @dataclass(frozen=True)
 class Said:
     """What there is to say of a rig, and the first moment at which that may be something else; None: none is foreseen."""
@@ -191,11 +200,15 @@ def said_of(actor: Actor, which: Collection[int]) -> list[Said]:
         .prefetch_related(bands)
         .in_bulk([r.set_id for r in rigs_here if r.set_id])
     )
-    done_last = Round.objects.filter(pk__in=[pk for r in rigs_here for pk in (r.round_id, r.part_id) if pk])
-    last_rounds = {
-        pk: standing.LastRound(at, stored.words(words), on, why, summary)
-        for pk, at, words, on, why, summary in done_last.values_list(*_LAST)
-    }
+    done = Round.objects.filter(pk__in=[pk for r in rigs_here for pk in (r.round_id, r.part_id) if pk])
+    done_last = list(done.only(*happened.LAST))
+    last_rounds = happened.last_rounds(done_last)
+    read_at = min((r.read_at for r in last_rounds.values()), default=None)
+    since_then = happened.since([r.pk for r in rigs_here], read_at)
+    trains = defaultdict[int, list[int]](list)
+    for r in rigs_here:
+        trains[r.head_id or r.pk].append(r.pk)
+    gauges = happened.read_with(done_last)
     typed_rigs = {r.pk: rigs.rig_of(r) for r in rigs_here}
     shelf = _tables_since(actor, rigs_here, typed_rigs, list(sets.values()))
     off_road = plans.each_open(actor, rigs_here)
@@ -205,9 +218,13 @@ def said_of(actor: Actor, which: Collection[int]) -> list[Said]:
         stale = in_force.out_of_date(row, rig, ticket, actor, shelf) if row else ()
         last, due, late = last_rounds.get(rig.round_id or 0), fittings.retorque(rig), rig.late or 0
         if last and (part := last_rounds.get(rig.part_id or 0)):
-            last = last.renewed(part.read_at, part.words)
+            last = last.renewed(part)
         plan, strip = off_road.get(rig.pk, (None, None))
-        facts = facts_of(Rows(rig, ticket, row, last, bool(rig.open_id), stale, due, late=late, ground=strip))
+        since = Since(since_then.get(rig.pk, ()), trains[rig.head_id or rig.pk])
+        gauge = gauges.get(rig.round_id or 0)
+        facts = facts_of(
+            Rows(rig, ticket, row, last, bool(rig.open_id), stale, since, due, late=late, ground=strip, read_with=gauge)
+        )
         moments = [ground.changes_at(plan.opened_at, now)] if plan else []
         if day := standing.changes_on(facts):
             moments.append(dt.datetime.combine(day, dt.time(), dt.UTC))

@@ -9,6 +9,8 @@ from typing import Any
 from django.db import connections
 
 _IN_WORKSPACE = "SELECT rig_id FROM yard_standing WHERE workspace_id = {0}."
+# Also where somebody else of a round had it in hand.
+_HAS_READ = "(EXISTS (SELECT 1 FROM rounds_round WHERE gauge_id = {0}) OR EXISTS (SELECT 1 FROM rounds_reading WHERE gauge_id = {0}))"
 _OF_ROUND = "SELECT rig_id FROM rounds_roundpart WHERE round_id = {0}."
 _OF_PLAN = "SELECT rig_id FROM ground_groundpart WHERE plan_id = {0}."
 _OF_SET = "SELECT rig_id FROM targets_targetset WHERE id = {0}."
@@ -23,6 +25,7 @@ WATCHED = {
     "rigs_spare": "{0}.rig_id",
     "rigs_fitting": "{0}.rig_id",
     "rigs_tire": "SELECT rig_id FROM rigs_fitting WHERE tire_id = {0}.id AND removed_on IS NULL",
+    "refine_tireevent": "SELECT rig_id FROM rigs_fitting WHERE tire_id = {0}.tire_id AND removed_on IS NULL",
     "rigs_torque": "{0}.rig_id",
     "tables_table": _IN_WORKSPACE + "workspace_id",
     "weighing_loadstate": "{0}.rig_id",
@@ -37,6 +40,12 @@ WATCHED = {
     "ground_groundplan": _OF_PLAN + "id",
     "ground_groundpart": "{0}.rig_id",
     "ground_groundentry": _OF_PLAN + "plan_id",
+    # What befalls a gauge may speak of any rig that it read.
+    "gauges_gauge": _IN_WORKSPACE + "workspace_id AND " + _HAS_READ.format("{0}.id"),
+    "gauges_calibration": "SELECT rig_id FROM yard_standing WHERE workspace_id IN (SELECT workspace_id FROM gauges_gauge "
+    "WHERE id = {0}.gauge_id) AND " + _HAS_READ.format("{0}.gauge_id"),
+    "sensors_alarmtold": "{0}.rig_id",
+    "sensors_lampcase": "{0}.rig_id",
     "rounds_round": _OF_ROUND + "id",
     "rounds_roundpart": "{0}.rig_id",
     "rounds_late": "SELECT rig_id FROM rounds_round WHERE id = {0}.round_id",

@@ -14,6 +14,7 @@ from ballast.server.assignments import services as assignments
 from ballast.server.edge import clock
 from ballast.server.edge.finding import anywhere
 from ballast.server.ground import plans
+from ballast.server.lookback import happened
 from ballast.server.rigs import laid_up, out_of_service
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig, shown_name
@@ -27,7 +28,7 @@ from ballast.server.targets import services as targets
 from ballast.server.targets.models import TargetSet
 from ballast.server.weighing import services as weighing
 from ballast.server.yard import standings
-from ballast.server.yard.facts import Rows, facts_of, on_now
+from ballast.server.yard.facts import Rows, Since, facts_of, on_now
 from ballast.server.yard.models import Standing
 from ballast.server.yard.schemas import (
     FoundOut,
@@ -184,27 +185,29 @@ def sheet(actor: Actor, rig_id: int) -> SheetOut:
     parts = Round.objects.filter(parts__rig=rig, partial=True, abandoned_at=None).exclude(sealed_at=None)
     newest = list(
         done.filter(Q(partial=False) | Q(sealed_at=None))
-        .annotate(part_id=Subquery(parts.order_by("-opened_at").values("pk")[:1]))
+        .annotate(
+            part_id=Subquery(parts.order_by("-opened_at").values("pk")[:1]),
+            happened=happened.anything([r.pk for r in train]),
+        )
         .select_related("text")[:2]
     )
     open_round = next((r.pk for r in newest if r.sealed_at is None), None)
     done_last = next((r for r in newest if r.sealed_at), None)
-    last, part = None, None
+    last, part, asked = None, None, False
     if done_last is not None:
-        words = stored.words(done_last.last_words)
-        last = standing.LastRound(
-            done_last.opened_at, words, done_last.next_on, done_last.next_why, done_last.summary
-        )  # fmt: skip
         if done_last.part_id is not None:
             part = parts.filter(opened_at__gt=done_last.opened_at, pk=done_last.part_id).select_related("text").first()
-        if part is not None:
-            last = last.renewed(part.opened_at, stored.words(part.last_words))
+        asked = done_last.happened or part is not None
+        said = happened.last_rounds([r for r in (done_last, part) if r], asked)
+        last = said[done_last.pk].renewed(said[part.pk]) if part else said[done_last.pk]
+    since_then = happened.since([r.pk for r in train], last.read_at if last and asked else None)
     stale = target_set.out_of_date if target_set else ()
     plan = plans.open_of(actor, train)
     strip = plans.strip(plan, train) if plan else None
     off_road = bool(last and strip and last.let_out_after(strip.opened_at))
-    overtaken = _overtaken(last, {r: in_train.get(r.pk) for r in train}, strip is not None)
-    facts = facts_of(Rows(rig, ticket, row, last, open_round is not None, stale, answer=answer, ground=strip))
+    overtaken = _overtaken(last, {r: in_train.get(r.pk) for r in train}, strip is not None, since_then)
+    since = Since(since_then.get(rig.pk, ()), [r.pk for r in train])
+    facts = facts_of(Rows(rig, ticket, row, last, open_round is not None, stale, since, answer=answer, ground=strip))
     return SheetOut(
         rig=rigs.present(rig), train=[rigs.vehicle_out(r) for r in train], walk=walks.walked(train),
         stages=standing.stages(facts), weighing=weighing.present(ticket, rig) if ticket else None, targets=target_set, way=way,
@@ -222,7 +225,10 @@ def _laid_up(rig: Rig, facts: standing.Facts) -> LaidUpOut | None:
 
 
 def _overtaken(
-    last: standing.LastRound | None, train: dict[Rig, TargetSet | None], off_road: bool
+    last: standing.LastRound | None,
+    train: dict[Rig, TargetSet | None],
+    off_road: bool,
+    since_then: dict[int, list[standing.Event]],
 ) -> dict[tuple[int, str], str]:
     """At which wheels of a combination, by vehicle and own code, the last round says nothing any more, and why."""
     if last is None:
@@ -230,7 +236,7 @@ def _overtaken(
     return {
         (rig.pk, own): why
         for rig, targets in train.items()
-        for own, why in last.overtaken_at(rig.pk, on_now(rig, targets, off_road)).items()
+        for own, why in last.overtaken_at(rig.pk, on_now(rig, targets, off_road), since_then.get(rig.pk, ())).items()
     }
 
 

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** What the rigs of this workspace start with. */
+/** The name of this workspace, and what its rigs start with. */
 import { computed, reactive, ref } from 'vue'
 import { answer, api } from '@/shared/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
@@ -14,6 +14,7 @@ import { useSave } from '@/shared/useSave'
 const { session, refetch } = useSession()
 const { places } = usePlaces()
 const settings = reactive({
+  name: session.value?.workspace?.name ?? '',
   reserve: String(100 * (session.value?.workspace?.reserve ?? 0.08)),
   step: session.value?.workspace?.step ?? '1 psi',
   edge: session.value?.workspace?.edge ?? 0.02,
@@ -56,8 +57,14 @@ const placeChoices = computed(() => [
 
 <template>
   <section class="mt-8 border-t border-hairline pt-5">
-    <h2>What rigs start with</h2>
+    <h2>The workspace, and what its rigs start with</h2>
     <EntryForm :refused="settingFields" class="mt-3 grid gap-4 sm:grid-cols-3" @submit="keep()">
+      <TextField
+        v-model="settings.name"
+        label="What it is called"
+        name="name"
+        class="sm:col-span-3 sm:max-w-[calc((100%-2rem)/3)]"
+      />
       <TextField v-model="settings.reserve" label="Reserve on the load, %" inputmode="decimal" name="reserve" />
       <ChoiceField
         v-model="settings.step"
@@ -104,7 +111,7 @@ const placeChoices = computed(() => [
       <p class="flex items-center gap-4">
         <button class="button">Save</button>
         <span v-if="saved" class="text-green" role="status">Saved</span>
-        <Refusal :message="settingMessage && !settingFields.reserve ? settingMessage : ''" />
+        <Refusal :message="settingMessage && !settingFields.reserve && !settingFields.name ? settingMessage : ''" />
       </p>
     </EntryForm>
   </section>

@@ -79,6 +79,7 @@ async function choose(units: System) {
               { path: '/schedule', name: 'What is due' },
               { path: '/checks', name: 'Checks' },
               { path: '/report', name: 'The month' },
+              { path: '/earlier', name: 'Earlier readings' },
               { path: '/tires', name: 'All tires' },
               { path: '/gauges', name: 'Gauges and inflators' },
               { path: '/tables', name: 'Load-inflation tables' },

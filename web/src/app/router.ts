@@ -180,6 +180,12 @@ export const router = createRouter({
       component: () => import('@/lookback/ChecksPage.vue'),
     },
     {
+      path: '/earlier',
+      name: 'earlier',
+      meta: { title: 'Earlier readings' },
+      component: () => import('@/lookback/EarlierPage.vue'),
+    },
+    {
       path: '/people/:person(\\d+)',
       name: 'person',
       meta: { title: 'What somebody did' },

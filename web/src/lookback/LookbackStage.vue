@@ -3,20 +3,24 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { useFrame } from '@/rigs/frame'
-import { answer, api, type Schemas } from '@/shared/api/client'
+import { answer, api } from '@/shared/api/client'
 import Chart from '@/shared/Chart.vue'
 import type { ChartLine } from '@/shared/chartOption'
-import Refusal from '@/shared/Refusal.vue'
 import Segments from '@/shared/Segments.vue'
-import { figure, say, show, showWhole, spokenDay, system, unitOf } from '@/shared/units'
-import { useSave } from '@/shared/useSave'
+import { say, show, spokenDay } from '@/shared/units'
+import LossTable from './LossTable.vue'
 import LookPages from './LookPages.vue'
+import RoundList from './RoundList.vue'
 
-type Series = Schemas['Series']
 const { id, sheet, picked } = useFrame()
 const { data } = useQuery({
   queryKey: ['rig', id, 'lookback'],
   queryFn: () => answer(api.GET('/api/v1/lookback/{rig_id}', { params: { path: { rig_id: id.value } } })),
+})
+/** What was read before, out of files: it has its own question. */
+const { data: brought } = useQuery({
+  queryKey: ['rig', id, 'earlier'],
+  queryFn: () => answer(api.GET('/api/v1/rigs/{rig_id}/earlier', { params: { path: { rig_id: id.value } } })),
 })
 const tires = computed(() => data.value?.tires ?? [])
 const named = computed(() => tires.value.filter((t) => t.named))
@@ -50,23 +54,34 @@ const rounds = computed(() => {
 const days = computed(() => tire.value?.round.map((r) => rounds.value.get(r)!.day) ?? [])
 interface Place {
   day: number
-  /** Which of the tire's rounds, or of the numbers off its display. */
+  /** Which of the tire's rounds, of the numbers off its display, or of what was read before and brought in. */
   round: number | null
   seen: number | null
+  before: number | null
 }
 const dayOn = (at: string) => (Date.parse(at) - Date.parse(data.value!.start!)) / 86_400_000
-/** What stands along the chart: rounds, and at the same air what a display showed in between. */
+const earlier = computed(
+  () =>
+    brought.value?.wheels.find((w) => w.code === tire.value?.code) ?? { at: [], raw: [], level: [], own: [], count: 0 },
+)
+/** What stands along the chart: rounds, what was read before, and at the same air what a display showed in between. */
 const places = computed(() => {
   const t = tire.value
   if (!t) return []
-  const read = days.value.map((day, round): Place => ({ day, round, seen: null }))
-  const shown = t.seen_at.map((at, seen): Place => ({ day: dayOn(at), round: null, seen }))
-  return [...read, ...(values.value === 'level' ? shown : [])].sort((a, b) => a.day - b.day)
+  const none = { round: null, seen: null, before: null }
+  const read = days.value.map((day, round): Place => ({ ...none, day, round }))
+  const shown = t.seen_at.map((at, seen): Place => ({ ...none, day: dayOn(at), seen }))
+  const before = earlier.value.at
+    .map((at, i): Place => ({ ...none, day: dayOn(at), before: i }))
+    .filter((p) => values.value === 'raw' || earlier.value.level[p.before!] !== null)
+  return [...before, ...read, ...(values.value === 'level' ? shown : [])].sort((a, b) => a.day - b.day)
 })
-const from = computed(() => Math.max(0, (places.value.at(-1)?.day ?? 0) - span.value))
+const from = computed(() => Math.max(places.value[0]?.day ?? 0, (places.value.at(-1)?.day ?? 0) - span.value))
 const kept = computed(() => places.value.filter((p) => p.day >= from.value))
 const ofRound = <T,>(pick: (round: number) => T) => kept.value.map(({ round }) => (round === null ? null : pick(round)))
 const ofSeen = <T,>(pick: (seen: number) => T) => kept.value.map(({ seen }) => (seen === null ? null : pick(seen)))
+const ofBefore = <T,>(pick: (before: number) => T) =>
+  kept.value.map(({ before }) => (before === null ? null : pick(before)))
 /** The middle of the other road wheels, round by round: what weather and gauges did to all. */
 const middle = computed(() => {
   const others = tires.value.filter((t) => t.code !== tire.value?.code && !t.spare)
@@ -111,6 +126,22 @@ const lines = computed<ChartLine[]>(() => {
       symbol: 'rect',
       joined: middle.value.every((v, i) => v !== null || kept.value[i]!.round === null),
     })
+  const before = (own: boolean) =>
+    ofBefore((i) =>
+      earlier.value.own[i] === own ? (values.value === 'raw' ? earlier.value.raw : earlier.value.level)[i]! : null,
+    )
+  for (const [own, name] of [
+    [true, 'earlier readings'],
+    [false, 'of the tire before it'],
+  ] as const)
+    if (before(own).some((v) => v !== null))
+      chartLines.push({
+        name,
+        values: before(own),
+        color: 'soft',
+        symbol: own ? 'emptyCircle' : 'emptyDiamond',
+        points: true,
+      })
   if (kept.value.some((p) => p.seen !== null))
     chartLines.push({
       name: 'off a display',
@@ -129,6 +160,17 @@ const moved = computed(() => {
   const at = tire.value?.elsewhere.findLastIndex(Boolean) ?? -1
   return at < 0 ? '' : `This tire was at ${tire.value!.elsewhere[at]} until ${shortDay(days.value[at]!)}.`
 })
+/** What of those read before is not shown, or cannot be brought to one air. */
+const notShown = computed(() => {
+  const { count, at, level } = earlier.value
+  const bare = level.filter((v) => v === null).length
+  return [
+    count > at.length && `${at.length} of ${count.toLocaleString('en-US')} earlier readings are shown, evenly.`,
+    values.value === 'level' && bare && `${bare} earlier readings lack their air: they stand as the gauge showed.`,
+  ]
+    .filter(Boolean)
+    .join(' ')
+})
 const marks = computed(() =>
   (data.value?.marks ?? [])
     .filter((m) => m.day >= from.value)
@@ -143,27 +185,6 @@ const across = computed(() =>
     ? [{ name: 'target', kpa: tire.value.target, toward: 'up' as const }]
     : [],
 )
-const month = (t: Series) => (t.rate_kpa_month === null ? '–' : figure('pressure', t.rate_kpa_month, 'nearest', 1))
-const range = (t: Series) => {
-  void system.value
-  return t.rate_low_kpa_month === null || t.rate_high_kpa_month === null
-    ? ''
-    : `± ${figure('pressure', (t.rate_high_kpa_month - t.rate_low_kpa_month) / 2, 'up', 1)}`
-}
-const all = ref(false)
-/** Rounds before those that Look back brings, asked for as they are wanted. */
-const earlier = ref<Schemas['SealedRoundsOut'][]>([])
-watch(data, () => (earlier.value = []))
-const listed = computed(() => [...(data.value?.rounds ?? []), ...earlier.value.flatMap((e) => e.rounds)])
-const more = computed(() => (earlier.value.at(-1) ?? data.value)?.more)
-const {
-  save: reach,
-  busy,
-  message,
-} = useSave(async () => {
-  const params = { path: { rig_id: id.value }, query: { before: listed.value.at(-1)!.id } }
-  earlier.value.push(await answer(api.GET('/api/v1/lookback/{rig_id}/rounds', { params })))
-})
 const record = computed(() => data.value?.record)
 </script>
 
@@ -175,6 +196,9 @@ const record = computed(() => data.value?.record)
     <RouterLink :to="{ name: 'rounds', params: { id } }" class="button button-next mt-4">{{
       sheet.open_round ? 'Go on with the round' : 'Open a round'
     }}</RouterLink>
+    <p class="mt-4">
+      <RouterLink :to="{ name: 'earlier', query: { rig: id } }">Bring in earlier readings</RouterLink>
+    </p>
   </section>
   <template v-else-if="data && tire">
     <div class="flex flex-wrap items-start justify-between gap-x-6 gap-y-2">
@@ -190,7 +214,10 @@ const record = computed(() => data.value?.record)
           >, if nobody adds air.
         </p>
       </div>
-      <a :href="`/api/v1/lookback/${id}/rounds.csv`" class="button" download>Export as CSV</a>
+      <p class="flex flex-wrap items-center gap-4">
+        <RouterLink :to="{ name: 'earlier', query: { rig: id } }">Earlier readings</RouterLink>
+        <a :href="`/api/v1/lookback/${id}/rounds.csv`" class="button" download>Export as CSV</a>
+      </p>
     </div>
     <p v-for="t in named.filter((n) => n.code !== tire!.code)" :key="t.code" class="mt-2">
       <button type="button" class="link font-bold text-rust" @click="picked = t.code">
@@ -220,6 +247,7 @@ const record = computed(() => data.value?.record)
           : 'As the gauge showed it, in the air of the day.'
       }}
       {{ moved }}
+      {{ notShown }}
       <span v-for="m in data.marks" :key="`${m.day}${m.words}`" class="mr-2"
         >{{ m.words }}, {{ shortDay(m.day) }}.</span
       >
@@ -227,34 +255,7 @@ const record = computed(() => data.value?.record)
 
     <section class="mt-6">
       <h2>What each tire loses</h2>
-      <div v-scrolls class="overflow-x-auto">
-        <table class="plain">
-          <thead>
-            <tr>
-              <th>Wheel</th>
-              <th class="figure">{{ unitOf('pressure') }} a month</th>
-              <th class="figure">95 %</th>
-              <th>In words</th>
-              <th class="figure">At its limit, earliest</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="t in tires" :key="t.code" :class="{ 'bg-tealwash': t.code === tire.code }">
-              <td class="whitespace-nowrap">
-                <button type="button" class="cursor-pointer text-left hover:underline" @click="picked = t.code">
-                  {{ t.name }} <span class="text-soft">{{ t.code }}</span>
-                </button>
-              </td>
-              <td class="figure font-bold">{{ month(t) }}</td>
-              <td class="figure whitespace-nowrap text-soft">{{ range(t) }}</td>
-              <td class="whitespace-nowrap" :class="{ 'font-bold text-rust': t.named }">
-                {{ t.named ? 'leaks' : t.measured ? 'usual, or not proven' : 'too few rounds' }}
-              </td>
-              <td class="figure whitespace-nowrap">{{ t.low_soonest ? spokenDay(t.low_soonest) : '–' }}</td>
-            </tr>
-          </tbody>
-        </table>
-      </div>
+      <LossTable v-model="picked" :tires="tires" :shown="tire.code" />
       <p class="mt-2">
         <b v-if="data.next_check_on">Next check by {{ spokenDay(data.next_check_on) }}</b
         ><span class="text-soft">: {{ data.next_check_words.toLowerCase() }}.</span>
@@ -265,32 +266,6 @@ const record = computed(() => data.value?.record)
       </p>
     </section>
 
-    <section class="mt-6">
-      <h2>Leak or weather, round by round</h2>
-      <ol class="mt-1">
-        <li v-for="r in all ? listed : listed.slice(0, 12)" :key="r.id" class="border-t border-hairline py-3">
-          <div class="flex flex-wrap items-baseline justify-between gap-x-6">
-            <h3 class="font-bold">
-              <RouterLink :to="{ name: 'sealed', params: { id, round: r.id } }">{{ spokenDay(r.at) }}</RouterLink>
-              <span class="font-normal text-soft"> · {{ r.summary }}</span>
-            </h3>
-            <p class="text-sm text-soft">
-              {{ r.by }}, gauge {{ r.gauge }}, {{ r.place || 'by hand' }} {{ show('temperature', r.outside_c) }},
-              {{ showWhole('length', r.elevation_m) }}{{ r.amended ? ', put right since' : '' }}
-            </p>
-          </div>
-          <p v-for="(w, i) in r.words" :key="i" :class="{ 'font-medium text-rust': i === 0 && r.odd }">
-            {{ say(w) }}
-          </p>
-        </li>
-      </ol>
-      <button v-if="listed.length > 12 && !all" type="button" class="link" @click="all = true">
-        {{ more ? `The last ${listed.length} rounds` : `All ${listed.length} rounds` }}
-      </button>
-      <button v-else-if="more" type="button" class="link" :disabled="busy" @click="reach()">
-        Rounds before {{ spokenDay(listed.at(-1)!.at) }}
-      </button>
-      <Refusal :message="message" />
-    </section>
+    <RoundList :of="data" />
   </template>
 </template>

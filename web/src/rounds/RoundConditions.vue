@@ -9,7 +9,7 @@ import Presses from '@/shared/Presses.vue'
 import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
 import TextField from '@/shared/TextField.vue'
-import { say, show, type Entry, showWhole } from '@/shared/units'
+import { say, show, spokenDay, type Entry, showWhole } from '@/shared/units'
 import { usePlaces } from '@/shared/usePlaces'
 import { inPlace, useDraft } from '@/shared/useDraft'
 import { useSave } from '@/shared/useSave'
@@ -157,7 +157,7 @@ const { save, busy, fields, message, newer } = useSave(async () => {
         </p>
         <p v-else-if="gauge" class="mt-1 text-sm text-soft">
           {{ show('pressure', gauge.low_kpa) }} to {{ show('pressure', gauge.high_kpa) }}, compared
-          {{ gauge.compared_on }}
+          {{ spokenDay(gauge.compared_on!) }}
         </p>
         <p v-if="gauges.data.value && !usable.length" class="mt-1 text-sm">
           No gauge yet.

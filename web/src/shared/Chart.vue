@@ -28,9 +28,11 @@ useMutationObserver(document.documentElement, () => (light.value = document.docu
 
 const MARKS = {
   circle: 'M15 2a4 4 0 1 0 .01 0z',
+  emptyCircle: 'M15 2a4 4 0 1 0 .01 0zM15 3.6a2.4 2.4 0 1 1 -.01 0z',
   rect: 'M11 2h8v8h-8z',
   triangle: 'M15 1l5 9h-10z',
   diamond: 'M15 1l5 5-5 5-5-5z',
+  emptyDiamond: 'M15 1l5 5-5 5-5-5zM15 3l-3 3 3 3 3-3z',
 }
 const option = computed(() => {
   // Drawn anew in another light, and in other units.

@@ -6,7 +6,7 @@ export interface ChartLine {
   /** Canonical values, one for each place on the axis; null where there is none. */
   values: (number | null)[]
   dash?: 'solid' | 'dashed' | 'dotted'
-  symbol?: 'circle' | 'rect' | 'triangle' | 'diamond'
+  symbol?: 'circle' | 'rect' | 'triangle' | 'diamond' | 'emptyCircle' | 'emptyDiamond'
   color?: 'teal' | 'ink' | 'soft' | 'rust' | 'plum' | 'buoy'
   /** Points alone: shown, not part of the course. */
   points?: boolean

@@ -320,6 +320,104 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/earlier": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Earlier */
+        get: operations["ballast_server_earlier_api_earlier"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/earlier.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Earlier Csv
+         * @description Every earlier reading, of a rig or of all.
+         */
+        get: operations["ballast_server_earlier_api_earlier_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/earlier/{uuid}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Begin Earlier
+         * @description A file on its way in: its columns, then its slices, then its end. Nothing counts before that.
+         */
+        put: operations["ballast_server_earlier_api_begin_earlier"];
+        post?: never;
+        /**
+         * Take Earlier Back
+         * @description On its way in it is left; brought in, it counts no more.
+         */
+        delete: operations["ballast_server_earlier_api_take_earlier_back"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/earlier/{uuid}/finish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Finish Earlier
+         * @description All or nothing: a single fault, and nothing of it is there.
+         */
+        post: operations["ballast_server_earlier_api_finish_earlier"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/earlier/{uuid}/slices/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Take Earlier */
+        put: operations["ballast_server_earlier_api_take_earlier"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/feeds": {
         parameters: {
             query?: never;
@@ -1675,6 +1773,26 @@ export interface paths {
         };
         /** Drive Series */
         get: operations["ballast_server_sensors_api_drive_series"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rigs/{rig_id}/earlier": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Earlier Of Rig
+         * @description What was read of a rig before; nothing is judged by it.
+         */
+        get: operations["ballast_server_earlier_api_earlier_of_rig"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3792,6 +3910,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/work/earlier": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work Earlier
+         * @description How a file of earlier readings would be read. Nothing is saved.
+         */
+        post: operations["ballast_server_earlier_api_work_earlier"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/work/gauges": {
         parameters: {
             query?: never;
@@ -5137,6 +5275,61 @@ export interface components {
             minutes: number | null;
             words: components["schemas"]["Phrase"];
         };
+        /**
+         * BeginIn
+         * @description A file as it begins to come in.
+         */
+        BeginIn: {
+            /**
+             * Columns
+             * @default []
+             */
+            columns: components["schemas"]["ColumnIn"][];
+            /**
+             * Delimiter
+             * @default ,
+             * @enum {string}
+             */
+            delimiter: "," | ";" | "\t";
+            /**
+             * Length Unit
+             * @default m
+             * @enum {string}
+             */
+            length_unit: "ft" | "m";
+            /** Name */
+            name: string;
+            /**
+             * Names
+             * @default {}
+             */
+            names: {
+                [key: string]: string;
+            };
+            /**
+             * Order
+             * @default ymd
+             * @enum {string}
+             */
+            order: "ymd" | "dmy" | "mdy";
+            /**
+             * Pressure Unit
+             * @default kPa
+             * @enum {string}
+             */
+            pressure_unit: "psi" | "kPa" | "bar";
+            /**
+             * Temperature Unit
+             * @default °C
+             * @enum {string}
+             */
+            temperature_unit: "°F" | "°C";
+            /**
+             * Zone
+             * @default
+             */
+            zone: string;
+        };
         /** BenchIn */
         BenchIn: {
             /**
@@ -5767,7 +5960,7 @@ export interface components {
              * @default
              * @enum {string}
              */
-            means: "" | "at" | "clock" | "wheel" | "pressure" | "temperature" | "outside";
+            means: "" | "at" | "clock" | "rig" | "wheel" | "pressure" | "temperature" | "outside" | "elevation" | "gauge";
             /**
              * Wheel
              * @default
@@ -5796,6 +5989,12 @@ export interface components {
              * @default []
              */
             columns: components["schemas"]["ColumnIn"][];
+            /**
+             * Length Unit
+             * @default m
+             * @enum {string}
+             */
+            length_unit: "ft" | "m";
             /**
              * Names
              * @default {}
@@ -6473,6 +6672,188 @@ export interface components {
             /** Rig */
             rig: number | null;
             why: components["schemas"]["Phrase"];
+        };
+        /**
+         * EarlierFileOut
+         * @description A file that was brought in: what it came to, how many of its readings lack their air, and of how many rigs they are.
+         */
+        EarlierFileOut: {
+            /** Begins */
+            begins: string | null;
+            /** By */
+            by: string;
+            /**
+             * Done At
+             * Format: date-time
+             */
+            done_at: string;
+            /** Ends */
+            ends: string | null;
+            /** Name */
+            name: string;
+            /** Readings */
+            readings: number;
+            /** Rigs */
+            rigs: number;
+            /**
+             * Uuid
+             * Format: uuid
+             */
+            uuid: string;
+            /** Without Air */
+            without_air: number;
+        };
+        /**
+         * EarlierIn
+         * @description `elevation_m`: where all of it was read, for rows that do not say.
+         */
+        EarlierIn: {
+            /**
+             * Columns
+             * @default []
+             */
+            columns: components["schemas"]["ColumnIn"][];
+            /**
+             * Delimiter
+             * @default ,
+             * @enum {string}
+             */
+            delimiter: "," | ";" | "\t";
+            /** Elevation M */
+            elevation_m?: (number | string) | null;
+            /**
+             * Length Unit
+             * @default m
+             * @enum {string}
+             */
+            length_unit: "ft" | "m";
+            /** Name */
+            name: string;
+            /**
+             * Names
+             * @default {}
+             */
+            names: {
+                [key: string]: string;
+            };
+            /**
+             * Order
+             * @default ymd
+             * @enum {string}
+             */
+            order: "ymd" | "dmy" | "mdy";
+            /**
+             * Pressure Unit
+             * @default kPa
+             * @enum {string}
+             */
+            pressure_unit: "psi" | "kPa" | "bar";
+            /** Rig */
+            rig?: number | null;
+            /**
+             * Temperature Unit
+             * @default °C
+             * @enum {string}
+             */
+            temperature_unit: "°F" | "°C";
+            /**
+             * Zone
+             * @default
+             */
+            zone: string;
+        };
+        /** EarlierListOut */
+        EarlierListOut: {
+            /** Files */
+            files: components["schemas"]["EarlierFileOut"][];
+        };
+        /**
+         * EarlierLook
+         * @description How a file of readings would be read.
+         */
+        EarlierLook: {
+            /** Columns */
+            columns: components["schemas"]["ColumnIn"][];
+            /** Delimiter */
+            delimiter: string;
+            /** Faults */
+            faults: components["schemas"]["Fault"][];
+            /** Heads */
+            heads: string[];
+            /** Meanings */
+            meanings: {
+                [key: string]: string;
+            };
+            /**
+             * Order
+             * @enum {string}
+             */
+            order: "ymd" | "dmy" | "mdy";
+            /** Orders */
+            orders: {
+                [key: string]: string;
+            };
+            /** Refusal */
+            refusal: string;
+            /** Rows */
+            rows: components["schemas"]["EarlierRow"][];
+            /** Samples */
+            samples: string[][];
+            /** Strange */
+            strange: string[];
+            /** Strange Rigs */
+            strange_rigs: string[];
+            /** Wheels */
+            wheels: {
+                [key: string]: string;
+            };
+            /** Zone */
+            zone: string;
+        };
+        /** EarlierOfRig */
+        EarlierOfRig: {
+            /** Wheels */
+            wheels: components["schemas"]["EarlierWheel"][];
+        };
+        /**
+         * EarlierRow
+         * @description A reading as it would be read; without its air it stands as it was shown, and is compared with nothing.
+         */
+        EarlierRow: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Elevation M */
+            elevation_m: number | null;
+            /** Kpa */
+            kpa: number;
+            /** Outside C */
+            outside_c: number | null;
+            /** Rig */
+            rig: string;
+            /** Wheel */
+            wheel: string;
+        };
+        /**
+         * EarlierWheel
+         * @description Read at a wheel before, oldest first, in columns of one length: as shown [kPa], as it would read at 20 °C and sea level
+         *     (null: its air is not known), and whether it may have been the tire that is on now. `count`: of so many.
+         */
+        EarlierWheel: {
+            /** At */
+            at: string[];
+            /** Code */
+            code: string;
+            /** Count */
+            count: number;
+            /** Level */
+            level: (number | null)[];
+            /** Own */
+            own: boolean[];
+            /** Raw */
+            raw: number[];
         };
         /**
          * Elsewhere
@@ -9219,55 +9600,9 @@ export interface components {
              */
             uuid: string;
         };
-        /** NumbersIn */
-        NumbersIn: {
-            /**
-             * Columns
-             * @default []
-             */
-            columns: components["schemas"]["ColumnIn"][];
-            /**
-             * Delimiter
-             * @default ,
-             * @enum {string}
-             */
-            delimiter: "," | ";" | "\t";
-            /** Name */
-            name: string;
-            /**
-             * Names
-             * @default {}
-             */
-            names: {
-                [key: string]: string;
-            };
-            /**
-             * Order
-             * @default ymd
-             * @enum {string}
-             */
-            order: "ymd" | "dmy" | "mdy";
-            /**
-             * Pressure Unit
-             * @default kPa
-             * @enum {string}
-             */
-            pressure_unit: "psi" | "kPa" | "bar";
-            /**
-             * Temperature Unit
-             * @default °C
-             * @enum {string}
-             */
-            temperature_unit: "°F" | "°C";
-            /**
-             * Zone
-             * @default
-             */
-            zone: string;
-        };
         /**
          * NumbersLook
-         * @description How a file would be read: its heading, what its columns mean, the first rows, what is wrong, and names that are no wheel of it.
+         * @description How a file of numbers would be read.
          */
         NumbersLook: {
             /** Columns */
@@ -9282,6 +9617,11 @@ export interface components {
             meanings: {
                 [key: string]: string;
             };
+            /**
+             * Order
+             * @enum {string}
+             */
+            order: "ymd" | "dmy" | "mdy";
             /** Orders */
             orders: {
                 [key: string]: string;
@@ -9294,20 +9634,10 @@ export interface components {
             samples: string[][];
             /** Strange */
             strange: string[];
+            /** Strange Rigs */
+            strange_rigs: string[];
             /** Zone */
             zone: string;
-        };
-        /**
-         * NumbersTaken
-         * @description What a slice held, what is wrong in it, and what it calls wheels that are none of the rig's.
-         */
-        NumbersTaken: {
-            /** Faults */
-            faults: components["schemas"]["Fault"][];
-            /** Rows */
-            rows: number;
-            /** Strange */
-            strange: string[];
         };
         /** OdometerIn */
         OdometerIn: {
@@ -11666,6 +11996,11 @@ export interface components {
              * @default 0.02
              */
             edge: number | string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
             /** Place Key */
             place_key: string;
             /**
@@ -12467,19 +12802,17 @@ export interface components {
         };
         /**
          * TakenOut
-         * @description How many were new; all up to `through` are here, `missing` are not; by wheel what is loud, in words.
+         * @description What a slice held, what is wrong in it, and what it calls wheels and rigs that are none.
          */
         TakenOut: {
-            /** Loud */
-            loud: {
-                [key: string]: string;
-            };
-            /** Missing */
-            missing: number[];
-            /** Taken */
-            taken: number;
-            /** Through */
-            through: number;
+            /** Faults */
+            faults: components["schemas"]["Fault"][];
+            /** Rows */
+            rows: number;
+            /** Strange */
+            strange: string[];
+            /** Strange Rigs */
+            strange_rigs: string[];
         };
         /** TargetSetOut */
         TargetSetOut: {
@@ -13946,6 +14279,17 @@ export interface components {
             /** Trial */
             trial: number;
         };
+        /**
+         * WorkEarlierIn
+         * @description The beginning of a file with its heading, and what was chosen so far; null: guess. `rig`: all of it is of that one.
+         */
+        WorkEarlierIn: {
+            chosen?: components["schemas"]["ColumnsIn"] | null;
+            /** Head */
+            head: string;
+            /** Rig */
+            rig?: number | null;
+        };
         /** WorkGroundIn */
         WorkGroundIn: {
             /** Chain */
@@ -14334,7 +14678,7 @@ export interface components {
              * Lines
              * @default []
              */
-            lines: ("out" | "plan" | "late" | "over" | "pressure" | "inspect" | "leak" | "round" | "open" | "weigh" | "target" | "age" | "tires" | "unchecked" | "rest")[];
+            lines: ("out" | "plan" | "late" | "over" | "pressure" | "inspect" | "leak" | "round" | "open" | "weigh" | "target" | "age" | "tires" | "gauge" | "unchecked" | "rest")[];
             /**
              * Sort
              * @default urgency
@@ -14361,7 +14705,7 @@ export interface components {
              * Key
              * @enum {string}
              */
-            key: "out" | "plan" | "late" | "over" | "pressure" | "inspect" | "leak" | "round" | "open" | "weigh" | "target" | "age" | "tires" | "unchecked" | "rest";
+            key: "out" | "plan" | "late" | "over" | "pressure" | "inspect" | "leak" | "round" | "open" | "weigh" | "target" | "age" | "tires" | "gauge" | "unchecked" | "rest";
             /** Name */
             name: string;
             /** Rigs */
@@ -16911,6 +17255,737 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DeflatorsOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_earlier_api_earlier: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EarlierListOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_earlier_api_earlier_csv: {
+        parameters: {
+            query?: {
+                rig?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_earlier_api_begin_earlier: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EarlierIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_earlier_api_take_earlier_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_earlier_api_finish_earlier: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uuid: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EarlierFileOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_earlier_api_take_earlier: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                uuid: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SliceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenOut"];
                 };
             };
             /** @description Bad Request */
@@ -27973,6 +29048,127 @@ export interface operations {
             };
         };
     };
+    ballast_server_earlier_api_earlier_of_rig: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EarlierOfRig"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ballast_server_rounds_api_rig_equipment: {
         parameters: {
             query?: never;
@@ -30935,7 +32131,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["NumbersIn"];
+                "application/json": components["schemas"]["BeginIn"];
             };
         };
         responses: {
@@ -30945,7 +32141,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["NumbersTaken"];
+                    "application/json": components["schemas"]["TakenOut"];
                 };
             };
             /** @description Bad Request */
@@ -31314,7 +32510,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["NumbersTaken"];
+                    "application/json": components["schemas"]["TakenOut"];
                 };
             };
             /** @description Bad Request */
@@ -45112,6 +46308,129 @@ export interface operations {
             };
         };
     };
+    ballast_server_earlier_api_work_earlier: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorkEarlierIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EarlierLook"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ballast_server_gauges_api_work_gauges: {
         parameters: {
             query?: never;
@@ -48436,7 +49755,7 @@ export interface operations {
     ballast_server_yard_api_yard: {
         parameters: {
             query?: {
-                lines?: ("out" | "plan" | "late" | "over" | "pressure" | "inspect" | "leak" | "round" | "open" | "weigh" | "target" | "age" | "tires" | "unchecked" | "rest")[];
+                lines?: ("out" | "plan" | "late" | "over" | "pressure" | "inspect" | "leak" | "round" | "open" | "weigh" | "target" | "age" | "tires" | "gauge" | "unchecked" | "rest")[];
                 unassigned?: boolean;
                 tags?: number[];
                 find?: string;
@@ -48562,7 +49881,7 @@ export interface operations {
     ballast_server_yard_api_all_that_fit: {
         parameters: {
             query?: {
-                lines?: ("out" | "plan" | "late" | "over" | "pressure" | "inspect" | "leak" | "round" | "open" | "weigh" | "target" | "age" | "tires" | "unchecked" | "rest")[];
+                lines?: ("out" | "plan" | "late" | "over" | "pressure" | "inspect" | "leak" | "round" | "open" | "weigh" | "target" | "age" | "tires" | "gauge" | "unchecked" | "rest")[];
                 unassigned?: boolean;
                 tags?: number[];
                 find?: string;
@@ -48688,7 +50007,7 @@ export interface operations {
     ballast_server_yard_api_export_yard: {
         parameters: {
             query?: {
-                lines?: ("out" | "plan" | "late" | "over" | "pressure" | "inspect" | "leak" | "round" | "open" | "weigh" | "target" | "age" | "tires" | "unchecked" | "rest")[];
+                lines?: ("out" | "plan" | "late" | "over" | "pressure" | "inspect" | "leak" | "round" | "open" | "weigh" | "target" | "age" | "tires" | "gauge" | "unchecked" | "rest")[];
                 unassigned?: boolean;
                 tags?: number[];
                 find?: string;

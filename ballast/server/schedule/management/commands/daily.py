@@ -4,6 +4,7 @@ from django.core.management import call_command
 from django.core.management.base import BaseCommand
 
 from ballast.server.accounts import sessions, throttle
+from ballast.server.earlier import services as earlier
 from ballast.server.schedule import notices
 
 
@@ -14,6 +15,6 @@ class Command(BaseCommand):
     )
 
     def handle(self, *args: Any, **options: Any) -> None:
-        gone = sessions.forget() + throttle.forget()
+        gone = sessions.forget() + throttle.forget() + earlier.forget()
         call_command("standing", stdout=self.stdout)
         self.stdout.write(f"{gone} rows that had expired taken away. {notices.send()} lines sent.")

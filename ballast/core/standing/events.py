@@ -1,0 +1,68 @@
+"""What asks for a round at once, whatever the last one said."""
+
+import datetime as dt
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import Literal
+
+Asking = Literal["lamp", "low", "very low", "high", "heat", "fast loss", "plug", "patch", "cut"]
+# As it is said of a vehicle, or of a wheel with " at 1L" after it.
+_SAID: dict[Asking, str] = {
+    "lamp": "the lamp",
+    "low": "a low alarm",
+    "very low": "a very low alarm",
+    "high": "a high alarm",
+    "heat": "a heat alarm",
+    "fast loss": "an alarm of a fast loss",
+    "plug": "a plug",
+    "patch": "a patch",
+    "cut": "a cut, bulge or impact",
+}
+_HEARD: frozenset[Asking] = frozenset({"low", "very low", "high", "heat", "fast loss"})
+ASKING: frozenset[str] = frozenset(_SAID)
+
+
+@dataclass(frozen=True)
+class Event:
+    """Something that happened to a vehicle, or at its wheel by its own code: on which day, and from which moment it is told."""
+
+    what: Asking
+    on: dt.date
+    told_at: dt.datetime
+    wheel: str = ""
+
+    @property
+    def words(self) -> str:
+        return _SAID[self.what]
+
+    def follows(self, read_at: dt.datetime) -> bool:
+        """Whether it happened after a reading; of the same day it did where it was told after it.
+
+        >>> noon, day = dt.datetime(2026, 11, 25, 12, tzinfo=dt.UTC), dt.timedelta(days=1)
+        >>> [Event("plug", on, noon + day).follows(noon) for on in (noon.date() - day, noon.date(), noon.date() + day)]
+        [False, True, True]
+        """
+        return (self.on, self.told_at) > (read_at.date(), read_at)
+
+
+def foretells(read_at: dt.datetime, there: Iterable[Event], heard_at: dt.datetime | None) -> bool:
+    """Whether a reading still foretells what a tire reads, beside what happened at its wheel; `heard_at`: of the newest number
+    of its sensor, None: there is none.
+
+    After an alarm the sensor's own number says it; whatever moved its air otherwise leaves nothing to go by.
+    """
+    since = [e for e in there if e.follows(read_at)]
+    return all(e.what in _HEARD and heard_at is not None and heard_at > read_at for e in since)
+
+
+@dataclass(frozen=True)
+class UsedGauge:
+    """A gauge that a round was read with, since when, and when it was dropped, over-pressed or found apart from another."""
+
+    label: str
+    used_at: dt.datetime
+    doubted_at: dt.datetime
+
+    @property
+    def doubted_since(self) -> bool:
+        return self.doubted_at > self.used_at

@@ -1,0 +1,1 @@
+"""Earlier readings, out of files of one's own."""
