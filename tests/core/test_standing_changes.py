@@ -137,9 +137,7 @@ def test_what_happened_at_a_wheel_is_over_once_it_was_read_again() -> None:
 def test_what_was_read_foretells_nothing_once_its_air_was_moved() -> None:
     read, day = dt.datetime(2026, 11, 20, 8, tzinfo=dt.UTC), DAY
     low, cut = Event("low", read.date() + day, read + day, "1L"), Event("cut", read.date() + day, read + day, "1L")
-    assert foretells(read, (), None)
-    assert foretells(read + 2 * day, (low, cut), None)
-    assert not foretells(read, (low,), None)
-    assert not foretells(read, (low,), read - day)
-    assert foretells(read, (low,), read + day)
-    assert not foretells(read, (low, cut), read + day)
+    assert foretells(read, ()) == "it"
+    assert foretells(read + 2 * day, (low, cut)) == "it"
+    assert foretells(read, (low,)) == "its sensor"
+    assert foretells(read, (low, cut)) == foretells(read, (cut,)) == "nothing"

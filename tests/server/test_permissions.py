@@ -235,6 +235,7 @@ LEAST = {
     "GET rigs/{rig_id}/rounds/left": VIEWER,
     "POST rounds/{round_id}/amendments": TECHNICIAN,
     "GET morning": VIEWER,
+    "GET morning/air": VIEWER,
     "GET rigs/{rig_id}/morning": VIEWER,
     "GET deflators": VIEWER,
     "POST deflators": TECHNICIAN,

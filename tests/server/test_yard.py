@@ -9,9 +9,8 @@ from django.utils import timezone
 from ballast.demo.clock import at
 from ballast.server.accounts.actors import Actor
 from ballast.server.accounts.models import Person, Workspace
-from ballast.server.lookback import morning
-from ballast.server.yard import services
-from ballast.server.yard.schemas import YardIn
+from ballast.server.yard import morning, services
+from ballast.server.yard.schemas import MorningIn, YardIn
 from tests.server.conftest import COACH, TICKET, Api, Fleet
 from tests.server.test_rounds import read_all
 
@@ -110,7 +109,7 @@ def test_a_rig_laid_up_rests_and_asks_for_a_round_before_it_rolls(fleet: Fleet, 
         with at(timezone.now() + dt.timedelta(days=days)):
             found[days] = [m.text for r in services.yard(actor, YardIn()).rigs for m in (r.words, *r.more)]
             # Nothing is foretold of it while it rests.
-            assert morning.morning(actor).rigs[0].resting is (days == 30)
+            assert morning.morning(actor, MorningIn()).rigs[0].resting is (days == 30)
     assert len(found[30]) == 1
     assert found[60][0].endswith("(it was kept at {0}): read every tire before it rolls")
     # Laid up today: taken back it is as if it had not been.

@@ -20,6 +20,7 @@ from ballast.core.lookback.evidence import (
 from ballast.core.lookback.month import Kept, Turned, kept, turned
 from ballast.core.lookback.predict import (
     Last,
+    Misses,
     Predicted,
     Rate,
     Record,
@@ -27,6 +28,7 @@ from ballast.core.lookback.predict import (
     days_until,
     leak_words,
     loss_words,
+    misses,
     noise_all,
     noise_kpa,
     predict,
@@ -38,7 +40,7 @@ from ballast.core.lookback.series import Leak, leak_rate, normalized, normalized
 from ballast.core.lookback.split import Circumstances, Part, Split, Step, split
 
 __all__ = [
-    "HAND_KPA", "LOSS_SPREAD_MONTH", "MONTH", "NAMED_AT", "SEPARABLE", "THERMOMETER", "USUAL_LOSS_MONTH", "Circumstances", "Evidence", "Kept", "Last", "Leak", "Part",
-    "Predicted", "Rate", "Record", "Scatter", "Seen", "Shared", "Split", "Step", "Told", "Turned", "asks", "days_until", "kept", "leak_rate", "leak_words", "loss_words",
+    "HAND_KPA", "LOSS_SPREAD_MONTH", "MONTH", "NAMED_AT", "SEPARABLE", "THERMOMETER", "USUAL_LOSS_MONTH", "Circumstances", "Evidence", "Kept", "Last", "Leak", "Misses", "Part",
+    "Predicted", "Rate", "Record", "Scatter", "Seen", "Shared", "Split", "Step", "Told", "Turned", "asks", "days_until", "kept", "leak_rate", "leak_words", "loss_words", "misses",
     "noise_all", "noise_kpa", "normalized", "normalized_all", "predict", "rate", "record", "split", "take_apart", "thinned", "today", "turned",
 ]  # fmt: skip

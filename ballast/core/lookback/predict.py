@@ -3,6 +3,7 @@
 import datetime as dt
 import math
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 
@@ -112,13 +113,31 @@ class Record:
     lean_kpa: float | None
 
 
-def record(predicted: Predicted, found_kpa: Floats) -> Record:
+@dataclass(frozen=True)
+class Misses:
+    """Predictions that a round measured: by how much each was missed [kPa, positive where more was found], and which lay inside
+    their range; arrays of one length."""
+
+    kpa: Floats
+    inside: Any
+
+    @property
+    def record(self) -> Record:
+        if not len(self.kpa):
+            return Record(0, None, None, None)
+        usual, lean = float(np.median(np.abs(self.kpa))), float(np.median(self.kpa))
+        return Record(len(self.kpa), float(self.inside.mean()), usual, lean)
+
+
+def misses(predicted: Predicted, found_kpa: Floats) -> Misses:
     """Predictions against what the next round read."""
-    if not len(found_kpa):
-        return Record(0, None, None, None)
     missed = found_kpa - predicted.kpa
-    inside = np.abs(missed) <= predicted.uncertainty_kpa
-    return Record(len(missed), float(inside.mean()), float(np.median(np.abs(missed))), float(np.median(missed)))
+    return Misses(missed, np.abs(missed) <= predicted.uncertainty_kpa)
+
+
+def record(predicted: Predicted, found_kpa: Floats) -> Record:
+    """How good predictions were, by what the next round read."""
+    return misses(predicted, found_kpa).record
 
 
 def days_until(pressure_kpa: float, limit_kpa: float, rate: Rate) -> tuple[float | None, float | None]:

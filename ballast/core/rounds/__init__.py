@@ -1,5 +1,6 @@
 """The round: `line` (a wheel and what it is held against), `walk` (the walking order), `answer` (what a reading means),
-`wheel` (which readings stand, what is open), `state` (the round as a value, may it be sealed), `decisions` (all answers as data).
+`wheel` (which readings stand, what is open), `state` (the round as a value, may it be sealed), `decisions` (all answers as data),
+`morning` (what many tires read before anyone kneels).
 """
 
 from ballast.core.refine import Tread
@@ -15,6 +16,7 @@ from ballast.core.rounds.answer import (
     answer,
     check_again_at,
     foretell,
+    foretell_all,
     likely,
     mate_of,
     mate_stopped,
@@ -32,6 +34,7 @@ from ballast.core.rounds.decisions import (
 )
 from ballast.core.rounds.line import SIDES, Aim, Bare, Left, Side, WheelLine, aim_of_axle, aim_of_spare, aim_on_ground
 from ballast.core.rounds.mates import Mates, Stands, differ, mates, mates_words, retake
+from ballast.core.rounds.morning import AS_LEFT, Awaited, HeldHere, Morning, columns_of, counted, foresee, held_here
 from ballast.core.rounds.state import (
     BROUGHT_BACK_WITHIN_DAYS,
     ENTERED_WITHIN_DAYS,
@@ -68,11 +71,12 @@ from ballast.core.rounds.wheel import (
 )
 
 __all__ = [
-    "AT_TARGET", "BROUGHT_BACK_WITHIN_DAYS", "ENTERED_WITHIN_DAYS", "RECHECK_DAYS", "SIDES", "WORDS", "Aim", "Answer", "Bare", "Cap",
-    "Conditions", "Decision", "Foretold", "Held", "Knot", "LastWord", "Leak", "Left", "Mates", "NamedLeak", "Note", "Noted", "Reading",
-    "Round", "Seen", "Sheet", "Side", "Stands", "State", "Stretch", "Sunny", "Taken", "Tread", "Valve", "Wheel", "WheelGoal",
-    "WheelLine", "Word", "add_below", "aim_of_axle", "aim_of_spare", "aim_on_ground", "answer", "beside_display", "check_again_at", "counting",
-    "decision_sheet", "decisions", "differ", "expected", "foretell", "goal", "held", "just", "last_words", "likely", "mate_of",
-    "mate_stopped", "mates", "mates_among", "mates_words", "must_be_sealable", "retake", "should_show", "state", "stop_at",
-    "stop_without_target", "walk", "wheel", "without_target",
+    "AS_LEFT", "AT_TARGET", "BROUGHT_BACK_WITHIN_DAYS", "ENTERED_WITHIN_DAYS", "RECHECK_DAYS", "SIDES", "WORDS", "Aim", "Answer", "Awaited", "Bare",
+    "Cap", "Conditions", "Decision", "Foretold", "Held", "HeldHere", "Knot", "LastWord", "Leak", "Left", "Mates", "Morning", "NamedLeak",
+    "Note", "Noted", "Reading", "Round", "Seen", "Sheet", "Side", "Stands", "State", "Stretch", "Sunny", "Taken", "Tread", "Valve",
+    "Wheel", "WheelGoal", "WheelLine", "Word", "add_below", "aim_of_axle", "aim_of_spare", "aim_on_ground", "answer", "beside_display",
+    "check_again_at", "columns_of", "counted", "counting", "decision_sheet", "decisions", "differ", "expected", "foresee", "foretell",
+    "foretell_all", "goal", "held", "held_here", "just", "last_words", "likely", "mate_of", "mate_stopped", "mates", "mates_among",
+    "mates_words", "must_be_sealable", "retake", "should_show", "state", "stop_at", "stop_without_target", "walk", "wheel",
+    "without_target",
 ]  # fmt: skip

@@ -4,6 +4,8 @@ import math
 from dataclasses import dataclass, replace
 from typing import Any, Literal
 
+import numpy as np
+
 from ballast.core.air import Standing, cold_equivalent, estimate_kpa, fill_to
 from ballast.core.gas import Air
 from ballast.core.gauges import Corrected
@@ -374,6 +376,22 @@ class Foretold:
     sure: bool
 
 
+def wanted_below(target_kpa: float, floor_kpa: float | None, range_kpa: float | None = None) -> float:
+    """Below this [kPa] a predicted pressure wants air: under the lower end of its target's range, or its floor."""
+    lower = target_kpa if range_kpa is None else min(target_kpa, range_kpa)
+    return max(add_below(lower), floor_kpa or 0.0)
+
+
+def foretell_all(pressure_kpa: Any, within_kpa: Any, low_kpa: Any) -> Any:
+    """What predicted pressures [kPa], give or take at 95 %, let expect beside `wanted_below`, in a word: arrays of one length.
+
+    Unknown, NaN, is "cannot_tell".
+    """
+    # Half the range down: a chance of one in six.
+    holds = pressure_kpa - within_kpa / 2 >= low_kpa
+    return np.select([pressure_kpa < low_kpa, holds], ["add", "hold"], "cannot_tell")
+
+
 def foretell(
     pressure_kpa: float,
     within_kpa: float,
@@ -381,18 +399,17 @@ def foretell(
     floor_kpa: float | None,
     range_kpa: float | None = None,
 ) -> Foretold:
-    """What a predicted pressure [kPa], give or take at 95 %, lets expect of a tire's answer."""
+    """`foretell_all` for one tire, in words."""
     if target_kpa is None:
         return Foretold("cannot_tell", say("No target in force"), False)
-    lower = target_kpa if range_kpa is None else min(target_kpa, range_kpa)
-    line = max(add_below(lower), floor_kpa or 0.0)
-    if pressure_kpa < line:
+    low = wanted_below(target_kpa, floor_kpa, range_kpa)
+    word = str(foretell_all(pressure_kpa, within_kpa, low))
+    if word == "add":
         words = say("Likely wants {0}", kpa(target_kpa - pressure_kpa, "up"))
-        return Foretold("add", words, pressure_kpa + within_kpa < line)
-    # Half the range down: a chance of one in six.
-    if pressure_kpa - within_kpa / 2 < line:
-        return Foretold("cannot_tell", say("May want air: read it first"), False)
-    return Foretold("hold", say("Holds"), True)
+        return Foretold("add", words, pressure_kpa + within_kpa < low)
+    if word == "hold":
+        return Foretold("hold", say("Holds"), True)
+    return Foretold("cannot_tell", say("May want air: read it first"), False)
 
 
 def mate_of(code: str) -> str | None:

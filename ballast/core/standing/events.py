@@ -45,14 +45,15 @@ class Event:
         return (self.on, self.told_at) > (read_at.date(), read_at)
 
 
-def foretells(read_at: dt.datetime, there: Iterable[Event], heard_at: dt.datetime | None) -> bool:
-    """Whether a reading still foretells what a tire reads, beside what happened at its wheel; `heard_at`: of the newest number
-    of its sensor, None: there is none.
+def foretells(read_at: dt.datetime, there: Iterable[Event]) -> Literal["it", "its sensor", "nothing"]:
+    """What foretells a tire that was read, beside what happened at its wheel since.
 
-    After an alarm the sensor's own number says it; whatever moved its air otherwise leaves nothing to go by.
+    After an alarm just a newer number of its sensor does; whatever moved its air otherwise leaves nothing to go by.
     """
-    since = [e for e in there if e.follows(read_at)]
-    return all(e.what in _HEARD and heard_at is not None and heard_at > read_at for e in since)
+    since = {e.what for e in there if e.follows(read_at)}
+    if not since:
+        return "it"
+    return "its sensor" if since <= _HEARD else "nothing"
 
 
 @dataclass(frozen=True)

@@ -129,24 +129,32 @@ def _aged(typed: ByHand, offset_min: int | None) -> AirNow:
     )  # fmt: skip
 
 
-def place_of(actor: Actor, stored: RigAir | None) -> str:
+def place(actor: Actor, place_key: str, of_round: bool) -> str:
     """The place that a rig's air is asked of: its own, else the workspace's; what was typed for a round gives way to that."""
-    if stored is None or (stored.of_round and not stored.place_key):
-        return actor.workspace.place_key
-    return stored.place_key
+    return actor.workspace.place_key if of_round and not place_key else place_key
+
+
+def place_of(actor: Actor, stored: RigAir | None) -> str:
+    """`place` by what is kept for a rig; where nothing is, the workspace's."""
+    return actor.workspace.place_key if stored is None else place(actor, stored.place_key, stored.of_round)
+
+
+def at_place(actor: Actor, key: str) -> AirNow:
+    """The air that the weather service says of a place; silent where it does not answer."""
+    said = weather.try_outlook(actor, key)
+    return _from_outlook(said) if said is not None else AirNow(place_key=key, silent=bool(key))
 
 
 def air_of(actor: Actor, rig: Rig) -> AirNow:
     """The air in use for a rig: its own place or numbers, else the workspace's place, else nothing."""
-    stored = getattr(rig, "air", None)
-    typed = _typed(stored)
-    key = place_of(actor, stored)
-    if not key and stored is not None and typed is not None:
-        in_use = _aged(typed, stored.offset_min)
-    else:
-        said = weather.try_outlook(actor, key)
-        in_use = _from_outlook(said) if said is not None else AirNow(place_key=key, silent=bool(key))
-    return replace(in_use, by_hand=typed, version=version_of(state_of(stored)))
+    return in_use(actor, getattr(rig, "air", None))
+
+
+def in_use(actor: Actor, stored: RigAir | None) -> AirNow:
+    """`air_of` a rig by what is kept for it."""
+    typed, key = _typed(stored), place_of(actor, stored)
+    found = _aged(typed, stored.offset_min) if not key and stored and typed else at_place(actor, key)
+    return replace(found, by_hand=typed, version=version_of(state_of(stored)))
 
 
 def _numbers(data: AirIn) -> dict[str, float | None]:

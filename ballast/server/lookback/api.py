@@ -1,4 +1,4 @@
-"""Sealed rounds through time, and this morning."""
+"""Sealed rounds through time."""
 
 from ninja import Query, Router
 
@@ -9,8 +9,7 @@ from ballast.server.edge.problems import answers
 from ballast.server.edge.rendering import written
 from ballast.server.edge.words import slug
 from ballast.server.lookback import checks, found_out, services
-from ballast.server.lookback import morning as mornings
-from ballast.server.lookback.schemas import ChecksIn, ChecksOut, GaugeSaidOut, LookBackOut, MorningOut, SealedRoundsOut
+from ballast.server.lookback.schemas import ChecksIn, ChecksOut, GaugeSaidOut, LookBackOut, SealedRoundsOut
 from ballast.server.rigs import services as rigs
 from ballast.server.sensors.held import WITH_HEARD
 
@@ -38,18 +37,6 @@ def export_rounds(request: ActorRequest, rig_id: int):
     rig = rigs.rig(request.auth, rig_id)
     name = slug(rig.fleet_number or rig.name)
     return attachment(services.export(request.auth, rig), f"{name}-rounds.csv", "text/csv")
-
-
-@router.get("/morning", response=answers(MorningOut))
-def morning(request: ActorRequest):
-    """What every tire of the workspace reads this morning, by prediction, and which want air."""
-    return mornings.morning(request.auth)
-
-
-@router.get("/rigs/{rig_id}/morning", response=answers(MorningOut))
-def morning_of_rig(request: ActorRequest, rig_id: int):
-    """The same for a rig and what it tows."""
-    return mornings.morning(request.auth, rig_id)
 
 
 @router.get("/checks", response=answers(ChecksOut))

@@ -107,17 +107,28 @@ def by_tire(services: Columns) -> dict[Any, Columns]:
     }
 
 
-def record(tires: Iterable[Columns]) -> core.Record:
-    """How good predictions have been: each service of a tire but its first against what the one before it foretold."""
+@dataclass(frozen=True)
+class Measured:
+    """Services that measured what the one before them of the same tire foretold: of which rig each is and whether that one was
+    of it too, its day, and how it missed."""
+
+    rig: Any
+    stayed: Any
+    day: Any
+    misses: core.Misses
+
+
+def measured(tires: Iterable[Columns]) -> Measured | None:
+    """Each service of a tire but its first against what the one before it foretold; None: there is none."""
     longer = [t for t in tires if len(t["day"]) > 1]
     if not longer:
-        return NO_RECORD
+        return None
 
     then, now = slice(None, -1), slice(1, None)
     # What was let out or filled off the road in between, nobody foretold.
     fair = np.concatenate([~t["anew"][now] for t in longer])
     if not fair.any():
-        return NO_RECORD
+        return None
 
     def of(name: str, part: slice) -> Any:
         return np.concatenate([t[name][part] for t in longer])[fair]
@@ -133,4 +144,11 @@ def record(tires: Iterable[Columns]) -> core.Record:
         of("day", now) - of("day", then), of("air_c", now), of("absolute_kpa", now), np.where(np.isnan(noise), usual, noise),
         of("rate_error", then), gauges,
     )  # fmt: skip
-    return core.record(guess, of("found_kpa", now))
+    rig = of("rig_id", now)
+    return Measured(rig, rig == of("rig_id", then), of("day", now), core.misses(guess, of("found_kpa", now)))
+
+
+def record(tires: Iterable[Columns]) -> core.Record:
+    """How good predictions have been."""
+    found = measured(tires)
+    return NO_RECORD if found is None else found.misses.record

@@ -2,7 +2,6 @@ import datetime as dt
 from dataclasses import dataclass
 from typing import Literal
 
-from ballast.core.rounds import Word
 from ballast.core.working import Phrase
 from ballast.server.edge.quantities import Find
 from ballast.server.edge.schema import Out, Strict
@@ -100,61 +99,6 @@ class LookBackOut(SealedRoundsOut):
     record: PredictionRecordOut
     next_check_on: dt.date | None
     next_check_words: str
-
-
-class ExpectedOut(Out):
-    """A tire this morning, before anyone kneels: an estimate from its last service."""
-
-    code: str
-    name: str
-    spare: bool
-    kpa: float
-    within_kpa: float
-    floor_kpa: float | None
-    target_kpa: float | None
-    ceiling_kpa: float | None
-    word: Word
-    words: Phrase
-    # Whether the whole range asks for it.
-    sure: bool
-    last_at: dt.datetime
-    named: bool
-    # Of the number off a display that counts beside it; null: none since.
-    glance_at: dt.datetime | None = None
-
-
-class MorningRigOut(Out):
-    id: int
-    name: str
-    fleet_number: str
-    place: str
-    outside_c: float | None
-    words: Phrase
-    # So many tires want air, hold, and are not known.
-    wanting: int
-    holding: int
-    unknown: int
-    # Anything is wanted, not known, or open off the road.
-    asks: bool
-    # Laid up: nothing is foretold of it.
-    resting: bool
-    # The air as it was typed by hand, where that is too old to go by: it may be confirmed.
-    typed_c: float | None
-    # What its numbers come from and is made up.
-    stamps: list[str]
-    tires: list[ExpectedOut]
-    next_check_on: dt.date | None
-    next_check_words: str
-    # The ground plan that is open: its numbers are what the tires are held against.
-    ground: Phrase | None = None
-
-
-class MorningOut(Out):
-    """`rigs`: the most urgent first. `record` is of the whole workspace, or of the rig alone."""
-
-    at: dt.datetime
-    rigs: list[MorningRigOut]
-    record: PredictionRecordOut
 
 
 class ChecksIn(Strict):

@@ -12,7 +12,6 @@ from ballast.server.gauges import services as gauges
 from ballast.server.rigs.models import shown_name
 from ballast.server.schedule.schemas import DueOut, KindCountOut, ScheduleIn, ScheduleOut
 from ballast.server.yard import standings
-from ballast.server.yard.services import kept_with
 
 PAGE = 100
 Kind = standing.DueKind | Literal["gauge"]
@@ -34,7 +33,7 @@ class Due:
 
 def _of_rigs(actor: Actor, find: str, rig: int | None) -> tuple[list[Due], int]:
     """What is due of rigs, and of how many it is not known just now."""
-    rows = kept_with(actor, find) if rig is None else standings.kept_of(actor).filter(rig=rig)
+    rows = standings.kept_with(actor, find) if rig is None else standings.kept_of(actor).filter(rig=rig)
     found, anew, today = [], 0, clock.today()
     for pk, line, old, at in rows.values_list("rig_id", "line", "old", "made_at"):
         if old or at is None:

@@ -5,8 +5,21 @@ from ballast.server.accounts.actors import ActorRequest, May
 from ballast.server.edge.files import csv_streamed
 from ballast.server.edge.problems import answers
 from ballast.server.edge.quantities import Find
-from ballast.server.yard import day, deeds, services, views
-from ballast.server.yard.schemas import BoardOut, DayOut, DeedsOut, FoundOut, SheetOut, ViewIn, ViewOut, YardIn, YardOut
+from ballast.server.yard import day, deeds, morning, services, views
+from ballast.server.yard.schemas import (
+    AirTodayOut,
+    BoardOut,
+    DayOut,
+    DeedsOut,
+    FoundOut,
+    MorningIn,
+    MorningOut,
+    SheetOut,
+    ViewIn,
+    ViewOut,
+    YardIn,
+    YardOut,
+)
 
 router = Router(tags=["yard"])
 
@@ -48,6 +61,24 @@ def forget_view(request: ActorRequest, view_id: int):
 @router.get("/finder", response=answers(list[FoundOut]))
 def finder(request: ActorRequest, find: Find = ""):
     return services.finder(request.auth, find)
+
+
+@router.get("/morning", response=answers(MorningOut))
+def this_morning(request: ActorRequest, of: Query[MorningIn]):
+    """What every tire reads this morning, by prediction, and which want air: a page of the rigs, the most urgent first."""
+    return morning.morning(request.auth, of)
+
+
+@router.get("/morning/air", response=answers(AirTodayOut))
+def air_today(request: ActorRequest):
+    """Of how many rigs a tire wants air today, by prediction."""
+    return morning.air_today(request.auth)
+
+
+@router.get("/rigs/{rig_id}/morning", response=answers(MorningOut))
+def morning_of_rig(request: ActorRequest, rig_id: int):
+    """The same of one rig and what it tows."""
+    return morning.morning_of(request.auth, rig_id)
 
 
 @router.get("/day", response=answers(DayOut))

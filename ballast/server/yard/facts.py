@@ -37,6 +37,7 @@ from ballast.server.targets.models import TargetAxle, TargetSet
 from ballast.server.targets.shelf import Shelf, sizes_of, table_marks
 from ballast.server.weighing import services as weighing
 from ballast.server.weighing.models import Weighing
+from ballast.server.yard import awaited
 
 if TYPE_CHECKING:
     from django_stubs_ext import WithAnnotations
@@ -183,6 +184,7 @@ class Said:
     matters: tuple[standing.Matter, ...]
     dues: tuple[standing.DueOn, ...]
     until: dt.datetime | None
+    awaited: awaited.Kept
 
 
 def said_of(actor: Actor, which: Collection[int]) -> list[Said]:
@@ -212,6 +214,7 @@ def said_of(actor: Actor, which: Collection[int]) -> list[Said]:
     typed_rigs = {r.pk: rigs.rig_of(r) for r in rigs_here}
     shelf = _tables_since(actor, rigs_here, typed_rigs, list(sets.values()))
     off_road = plans.each_open(actor, rigs_here)
+    mornings = awaited.of(actor, rigs_here, off_road)
     said, now = [], clock.now()
     for rig in rigs_here:
         ticket, row = tickets.get(rig.ticket_id), sets.get(rig.set_id)
@@ -229,5 +232,5 @@ def said_of(actor: Actor, which: Collection[int]) -> list[Said]:
         if day := standing.changes_on(facts):
             moments.append(dt.datetime.combine(day, dt.time(), dt.UTC))
         dues = standing.dues(facts, trips.leaves(rig))
-        said.append(Said(rig, facts, standing.matters(facts), dues, min(moments, default=None)))
+        said.append(Said(rig, facts, standing.matters(facts), dues, min(moments, default=None), mornings[rig.pk]))
     return said

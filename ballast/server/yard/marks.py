@@ -52,9 +52,9 @@ WATCHED = {
 }  # fmt: skip
 _ROWS = {"insert": ("NEW",), "update": ("NEW", "OLD"), "delete": ("OLD",)}
 _NEW_RIG = (
-    "INSERT INTO yard_standing (rig_id, workspace_id, marks, known, urgency, asks, about, number, name, words, line) SELECT id, "
+    "INSERT INTO yard_standing (rig_id, workspace_id, marks, known, urgency, asks, about, number, name, words, line, morning) SELECT id, "
     "workspace_id, 0, -1, 0, {no}, '', lower(CASE WHEN fleet_number = '' THEN name ELSE fleet_number END), "
-    "lower(fleet_number || ' ' || name), '', '{{}}' FROM rigs_rig WHERE "
+    "lower(fleet_number || ' ' || name), '', '{{}}', '{{}}' FROM rigs_rig WHERE "
 )
 
 

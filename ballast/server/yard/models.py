@@ -32,6 +32,8 @@ class Standing(models.Model):
     last_round = models.DateTimeField(null=True)
     # The line of the Yard, in the form that `standings` gives it.
     line = models.JSONField(default=dict)
+    # What a morning goes by, in the form that `awaited` gives it: no list but This morning's reads it.
+    morning = models.JSONField(default=dict)
 
     class Meta:
         indexes = [models.Index(fields=["workspace", "urgency", "number"])]

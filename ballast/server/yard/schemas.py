@@ -12,6 +12,7 @@ from ballast.server.edge.quantities import Find, Words
 from ballast.server.edge.schema import Out, Strict
 from ballast.server.edge.words import StageOut, State
 from ballast.server.ground.plans import Strip
+from ballast.server.lookback.schemas import PredictionRecordOut
 from ballast.server.rigs.schemas import OutOut, RigOut, VehicleOut
 from ballast.server.rounds.schemas import AnswerOut
 from ballast.server.targets.policies import Way
@@ -26,6 +27,8 @@ class YardIn(Strict):
     lines: list[About] = []
     # Only rigs whose round is due and that nobody has to do.
     unassigned: bool = False
+    # Only rigs of which a tire wants air today, by This morning's prediction.
+    air: bool = False
     # Only rigs that have each of these tags.
     tags: list[int] = []
     find: Find = ""
@@ -35,7 +38,7 @@ class YardIn(Strict):
     @property
     def narrowed(self) -> bool:
         """Whether some rigs do not fit."""
-        return bool(self.find or self.lines or self.unassigned or self.tags)
+        return bool(self.find or self.lines or self.unassigned or self.air or self.tags)
 
 
 class ViewIn(Strict):
@@ -238,3 +241,82 @@ class SheetOut(Out):
     heard: bool
     open_round: int | None
     last_round: LastRoundOut | None
+
+
+class ExpectedOut(Out):
+    """A tire this morning, before anyone kneels: an estimate from its last service."""
+
+    code: str
+    name: str
+    spare: bool
+    kpa: float
+    within_kpa: float
+    floor_kpa: float | None
+    target_kpa: float | None
+    ceiling_kpa: float | None
+    word: Word
+    words: Phrase
+    # Whether the whole range asks for it.
+    sure: bool
+    last_at: dt.datetime
+    named: bool
+    # Of the number off a display that counts beside it; null: none since.
+    glance_at: dt.datetime | None = None
+
+
+class MorningRigOut(Out):
+    id: int
+    name: str
+    fleet_number: str
+    place: str
+    outside_c: float | None
+    words: Phrase
+    # So many tires want air, hold, and are not known.
+    wanting: int
+    holding: int
+    unknown: int
+    # Anything is wanted, not known, or open off the road.
+    asks: bool
+    # Laid up: nothing is foretold of it.
+    resting: bool
+    # What it goes by is being worked out anew: nothing is foretold, ask again.
+    anew: bool
+    # The air as it was typed by hand, where that is too old to go by: it may be confirmed.
+    typed_c: float | None
+    # What its numbers come from and is made up.
+    stamps: list[str]
+    tires: list[ExpectedOut]
+    next_check_on: dt.date | None
+    next_check_words: str
+    # The ground plan that is open: its numbers are what the tires are held against.
+    ground: Phrase | None = None
+
+
+class MorningIn(Strict):
+    """Rigs in whose number, name or kind every word stands, from the so-manieth on."""
+
+    find: Find = ""
+    first: Annotated[int, Field(ge=0, le=1_000_000)] = 0
+
+
+class MorningOut(Out):
+    """`rigs`: a page, the most urgent first. `record` is of the whole workspace, or of the rig alone."""
+
+    at: dt.datetime
+    rigs: list[MorningRigOut]
+    page: int
+    # Of all that fit: how many rigs, how many of them ask for something or are being worked out anew, and their tires.
+    found: int
+    asking: int
+    anew: int
+    wanting: int
+    holding: int
+    unknown: int
+    record: PredictionRecordOut
+
+
+class AirTodayOut(Out):
+    """Of how many rigs a tire wants air today, by prediction; `anew`: of so many that is being worked out."""
+
+    rigs: int
+    anew: int

@@ -12,7 +12,6 @@ from ballast.server.air import now, trips
 from ballast.server.air import services as air
 from ballast.server.assignments import services as assignments
 from ballast.server.edge import clock
-from ballast.server.edge.finding import anywhere
 from ballast.server.ground import plans
 from ballast.server.lookback import happened
 from ballast.server.rigs import laid_up, out_of_service
@@ -27,7 +26,7 @@ from ballast.server.targets import in_force, policies
 from ballast.server.targets import services as targets
 from ballast.server.targets.models import TargetSet
 from ballast.server.weighing import services as weighing
-from ballast.server.yard import standings
+from ballast.server.yard import morning, standings
 from ballast.server.yard.facts import Rows, Since, facts_of, on_now
 from ballast.server.yard.models import Standing
 from ballast.server.yard.schemas import (
@@ -57,25 +56,14 @@ _SORTS = {
 
 def _found(actor: Actor, of: YardIn) -> "QuerySet[WithAnnotations[Standing, standings.Old]]":
     """The rigs in whose number, name, kind or words every word that is looked for stands, and of which each line is said."""
-    rows = kept_with(actor, of.find)
+    rows = standings.kept_with(actor, of.find)
     for about in of.lines:
         rows = rows.filter(_said_of(about))
     for tag in of.tags:
         rows = rows.filter(rig__tags=tag)
+    if of.air:
+        rows = rows.filter(rig__in=morning.wanting(actor))
     return rows.filter(_UNASSIGNED) if of.unassigned else rows
-
-
-def kept_with(actor: Actor, find: str, words: bool = True) -> "QuerySet[WithAnnotations[Standing, standings.Old]]":
-    """What is kept of the rigs in whose number, name, kind or, if asked, words every word that is looked for stands."""
-    rows = standings.kept_of(actor)
-    for word in find.lower().split():
-        rows = rows.filter(_named(word) | Q(words__contains=word, old=False) if words else _named(word))
-    return rows
-
-
-def _named(word: str) -> Q:
-    """In the number, name or kind as they were kept, or as somebody changed them since."""
-    return Q(name__contains=word, old=False) | anywhere(word, "rig__name", "rig__fleet_number")
 
 
 def _said_of(about: standing.About) -> Q:
@@ -159,7 +147,7 @@ def chosen(actor: Actor, of: YardIn) -> list[int]:
 def finder(actor: Actor, find: str) -> list[FoundOut]:
     """The first rigs in whose number, name and kind every word that is typed stands."""
     actor.must(May.READ)
-    found = kept_with(actor, find, words=False).order_by("number", "rig_id").select_related("rig")[:FOUND]
+    found = standings.kept_with(actor, find, words=False).order_by("number", "rig_id").select_related("rig")[:FOUND]
     return [FoundOut.model_validate(vars(_line(row))) for row in found]
 
 

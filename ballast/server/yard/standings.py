@@ -13,6 +13,7 @@ from ballast.core import standing
 from ballast.server.accounts.actors import Actor
 from ballast.server.accounts.models import Membership, Workspace
 from ballast.server.edge import clock
+from ballast.server.edge.finding import anywhere
 from ballast.server.edge.words import kept, phrase_of
 from ballast.server.edge.writing import soon_or_not
 from ballast.server.rigs.models import Rig
@@ -25,11 +26,11 @@ if TYPE_CHECKING:
 # So many are worked out for one reader, and what is hitched to them; the next takes the next.
 SLICE = 50
 # What is kept of what is said, and of how long it holds.
-_SAID = ("urgency", "asks", "about", "number", "name", "words", "weighed_on", "last_round", "line")
+_SAID = ("urgency", "asks", "about", "number", "name", "words", "weighed_on", "last_round", "line", "morning")
 _HOLDS = ("known", "made_at", "until")
 
 
-def _number(rig: Rig) -> str:
+def order(rig: Rig) -> str:
     """What a rig is ordered by: its number, else its name, in which 9 comes before 10."""
     return re.sub(r"\d+", lambda m: m[0].zfill(12), (rig.fleet_number or rig.name).lower())[:200]
 
@@ -84,7 +85,8 @@ def _row(said: Said, workspace: int, known: int, now: dt.datetime) -> Standing:
     return Standing(
         rig=rig, workspace_id=workspace, known=known, made_at=now, until=said.until,
         urgency=standing.urgency(said.matters), asks=said.matters[0].asks,
-        about=f" {' '.join(dict.fromkeys(m.about for m in said.matters if m.about))} ", number=_number(rig), name=name.lower(), words=words.lower(), line=line_of(said),
+        about=f" {' '.join(dict.fromkeys(m.about for m in said.matters if m.about))} ", number=order(rig), name=name.lower(), words=words.lower(), line=line_of(said),
+        morning=said.awaited,
         weighed_on=facts.ticket.weighed_on if facts.ticket else None, last_round=facts.last.read_at if facts.last else None,
     )  # fmt: skip
 
@@ -102,7 +104,21 @@ class Old(TypedDict):
 def kept_of(actor: Actor) -> "QuerySet[WithAnnotations[Standing, Old]]":
     """The standings of a workspace's rigs that are not archived, each with whether it is to be worked out anew (`old`)."""
     old = Case(When(_fresh(clock.now()), then=Value(False)), default=Value(True), output_field=BooleanField())
-    return Standing.objects.filter(workspace=actor.workspace, rig__archived=False).annotate(old=old)
+    rows = Standing.objects.filter(workspace=actor.workspace, rig__archived=False)
+    return rows.defer("morning").annotate(old=old)
+
+
+def kept_with(actor: Actor, find: str, words: bool = True) -> "QuerySet[WithAnnotations[Standing, Old]]":
+    """What is kept of the rigs in whose number, name, kind or, if asked, words every word that is looked for stands."""
+    rows = kept_of(actor)
+    for word in find.lower().split():
+        rows = rows.filter(_named(word) | Q(words__contains=word, old=False) if words else _named(word))
+    return rows
+
+
+def _named(word: str) -> Q:
+    """In the number, name or kind as they were kept, or as somebody changed them since."""
+    return Q(name__contains=word, old=False) | anywhere(word, "rig__name", "rig__fleet_number")
 
 
 def renew(actor: Actor) -> int:
@@ -129,7 +145,7 @@ def renew(actor: Actor) -> int:
 
 def differing(actor: Actor) -> list[str]:
     """The rigs of which another line is kept, as one that counts, than is worked out now; none is as it must be."""
-    rows = {row.rig_id: row for row in kept_of(actor).filter(old=False)}
+    rows = {row.rig_id: row for row in kept_of(actor).defer(None).filter(old=False)}
     now = clock.now()
     anew = [_row(s, actor.workspace.pk, rows[s.rig.pk].known, now) for s in said_of(actor, rows) if s.rig.pk in rows]
     return [

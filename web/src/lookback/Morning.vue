@@ -1,23 +1,36 @@
 <script setup lang="ts">
 /** This morning, for the whole workspace: which tires want air before anyone kneels. */
-import { useQuery } from '@tanstack/vue-query'
-import { computed } from 'vue'
+import { keepPreviousData, useInfiniteQuery } from '@tanstack/vue-query'
+import { refDebounced } from '@vueuse/core'
+import { computed, ref } from 'vue'
 import { rigName } from '@/rigs/queries'
 import { answer, api } from '@/shared/api/client'
 import { say } from '@/shared/units'
 import MorningList from './MorningList.vue'
 import MorningRecord from './MorningRecord.vue'
 
-const { data } = useQuery({
-  queryKey: ['yard', 'morning'],
-  queryFn: () => answer(api.GET('/api/v1/morning')),
+const typed = ref('')
+const find = refDebounced(typed, 150)
+/** Soon again, while something is still worked out [ms]. */
+const SOON = 1500
+const { data, hasNextPage, fetchNextPage, isFetchingNextPage } = useInfiniteQuery({
+  queryKey: ['yard', 'morning', find],
+  queryFn: ({ pageParam }) =>
+    answer(api.GET('/api/v1/morning', { params: { query: { find: find.value, first: pageParam } } })),
+  initialPageParam: 0,
+  getNextPageParam: (last, pages) => (pages.length * last.page < last.found ? pages.length * last.page : undefined),
+  placeholderData: keepPreviousData,
+  refetchInterval: (query) => (query.state.data?.pages[0]?.anew ? SOON : false) as false,
 })
-const count = computed(() => {
-  const sum = (of: 'wanting' | 'holding' | 'unknown') => (data.value?.rigs ?? []).reduce((total, r) => total + r[of], 0)
-  return { wanting: sum('wanting'), holding: sum('holding'), unknown: sum('unknown') }
-})
-const asking = computed(() => (data.value?.rigs ?? []).filter((r) => r.asks))
-const quiet = computed(() => (data.value?.rigs ?? []).filter((r) => !r.asks))
+/** What is said of all that fit stands on every page. */
+const all = computed(() => data.value?.pages.at(-1) ?? null)
+/** What is asked for later may name a rig again: by then something else is urgent. */
+const rigs = computed(() => [
+  ...new Map((data.value?.pages ?? []).flatMap((p) => p.rigs.map((r) => [r.id, r] as const))).values(),
+])
+const asking = computed(() => rigs.value.filter((r) => r.asks))
+const quiet = computed(() => rigs.value.filter((r) => !r.asks))
+const spoken = (n: number) => n.toLocaleString('en-US')
 </script>
 
 <template>
@@ -26,14 +39,28 @@ const quiet = computed(() => (data.value?.rigs ?? []).filter((r) => !r.asks))
     <p class="max-w-2xl text-soft">
       Predicted from each tire's last service, what it loses, and today's air. An estimate: it says which to read first.
     </p>
-    <p v-if="data" class="mt-3 flex flex-wrap gap-x-8 text-3xl font-bold">
-      <span v-if="count.wanting" class="text-rust"
-        >{{ count.wanting }} {{ count.wanting === 1 ? 'tire wants' : 'tires want' }} air</span
+    <p v-if="all" class="mt-3 flex flex-wrap gap-x-8 text-3xl font-bold">
+      <span v-if="all.wanting" class="text-rust"
+        >{{ spoken(all.wanting) }} {{ all.wanting === 1 ? 'tire wants' : 'tires want' }} air</span
       >
-      <span v-if="count.unknown">{{ count.unknown }} not known</span>
-      <span :class="count.wanting || count.unknown || !count.holding ? 'text-soft' : 'text-green'"
-        >{{ count.holding }} {{ count.holding === 1 ? 'holds' : 'hold' }}</span
+      <span v-if="all.unknown">{{ spoken(all.unknown) }} not known</span>
+      <span :class="all.wanting || all.unknown || all.anew || !all.holding ? 'text-soft' : 'text-green'"
+        >{{ spoken(all.holding) }} {{ all.holding === 1 ? 'holds' : 'hold' }}</span
       >
+    </p>
+    <p v-if="all?.anew" role="status" class="text-soft">
+      {{ spoken(all.anew) }} {{ all.anew === 1 ? 'rig is' : 'rigs are' }} being worked out anew: nothing is foretold of
+      {{ all.anew === 1 ? 'it' : 'them' }} yet.
+    </p>
+    <label v-if="all && (all.found > all.page || typed)" class="mt-4 flex flex-wrap items-center gap-3">
+      <span class="text-sm text-soft">Filter</span>
+      <input v-model="typed" class="input w-60" type="search" aria-label="Filter the rigs" />
+      <span class="text-soft" role="status"
+        >{{ spoken(all.asking) }} of {{ spoken(all.found) }} {{ all.asking === 1 ? 'asks' : 'ask' }} for somebody</span
+      >
+    </label>
+    <p v-if="typed && all && !all.found" class="mt-4 text-soft">
+      No rig fits “{{ typed }}”. <button type="button" class="link" @click="typed = ''">Show all</button>
     </p>
     <section v-for="r in asking" :key="r.id" class="mt-5">
       <div class="flex flex-wrap items-baseline justify-between gap-x-6">
@@ -54,6 +81,15 @@ const quiet = computed(() => (data.value?.rigs ?? []).filter((r) => !r.asks))
         </li>
       </ul>
     </section>
-    <MorningRecord v-if="data" :record="data.record" class="mt-5" />
+    <button
+      v-if="hasNextPage && all"
+      type="button"
+      class="button mt-5"
+      :disabled="isFetchingNextPage"
+      @click="() => fetchNextPage()"
+    >
+      {{ Math.min(all.page, all.found - rigs.length) }} more of {{ spoken(all.found - rigs.length) }}
+    </button>
+    <MorningRecord v-if="all" :record="all.record" class="mt-5" />
   </main>
 </template>

@@ -36,7 +36,10 @@ const depth = (t: Tire) => (t.target_kpa ? Math.abs(t.target_kpa - t.kpa) / t.ta
     <span v-for="s in rig.stamps" :key="s" class="stamp">{{ s }}</span>
   </p>
   <p v-if="rig.ground" class="py-1 font-semibold text-rust">{{ say(rig.ground) }}.</p>
-  <p v-if="rig.outside_c === null && !rig.resting" class="flex flex-wrap items-center gap-x-6 gap-y-1 py-1">
+  <p
+    v-if="rig.outside_c === null && !rig.resting && !rig.anew"
+    class="flex flex-wrap items-center gap-x-6 gap-y-1 py-1"
+  >
     <button v-if="rig.typed_c !== null && may('air')" type="button" class="button" :disabled="busy" @click="confirm()">
       It is still {{ show('temperature', rig.typed_c) }}
     </button>

@@ -10,7 +10,7 @@ import { refreshRig } from '@/rigs/queries'
 import Banner from '@/shared/Banner.vue'
 import Presses from '@/shared/Presses.vue'
 import { clock, spokenDay } from '@/shared/units'
-import { askedOf, queryOf, type Asked } from './queries'
+import { askedOf, narrows, queryOf, type Asked } from './queries'
 import { useChosen } from './useChosen'
 import { takeCardsAlong, useKeptHere } from './useKeptHere'
 import { useYard } from './useYard'
@@ -37,6 +37,7 @@ const typed = ref(begun.find)
 const sort = ref(begun.sort)
 const said = ref(begun.lines)
 const unassigned = ref(begun.unassigned)
+const air = ref(begun.air)
 const tags = ref(begun.tags)
 const find = refDebounced(typed, 150)
 const asked = computed<Asked>(() => ({
@@ -44,6 +45,7 @@ const asked = computed<Asked>(() => ({
   lines: said.value,
   sort: sort.value,
   unassigned: unassigned.value,
+  air: air.value,
   tags: tags.value,
 }))
 const { choosing, chosen, ids, turn, all, end } = useChosen()
@@ -69,7 +71,7 @@ watch(data, (now) => now && !adrift.value && setTimeout(() => void takeCardsAlon
 // What is looked for stands in the address: it can be kept, and is found again on the way back.
 let leaving = false
 onBeforeRouteLeave(() => void (leaving = true))
-watch(asked, ({ find, lines, sort, unassigned, tags }) => {
+watch(asked, ({ find, lines, sort, unassigned, air, tags }) => {
   // On the way to another page it would call that off.
   if (leaving) return
   void router.replace({
@@ -78,6 +80,7 @@ watch(asked, ({ find, lines, sort, unassigned, tags }) => {
       ...(lines.length && { lines }),
       ...(sort !== 'urgency' && { sort }),
       ...(unassigned && { unassigned: '1' }),
+      ...(air && { air: '1' }),
       ...(tags.length && { tags: tags.map(String) }),
     },
   })
@@ -85,12 +88,13 @@ watch(asked, ({ find, lines, sort, unassigned, tags }) => {
 function narrow(to: Partial<Asked>) {
   said.value = to.lines ?? said.value
   unassigned.value = to.unassigned ?? unassigned.value
+  air.value = to.air ?? air.value
   tags.value = to.tags ?? tags.value
   typed.value = to.find ?? typed.value
   sort.value = to.sort ?? sort.value
 }
-const showAll = () => ((typed.value = ''), (said.value = []), (unassigned.value = false), (tags.value = []))
-const narrowed = computed(() => Boolean(said.value.length || find.value || unassigned.value || tags.value.length))
+const showAll = () => narrow({ find: '', lines: [], unassigned: false, air: false, tags: [] })
+const narrowed = computed(() => narrows(asked.value))
 const showArchived = ref(false)
 const archived = useQuery({
   queryKey: ['archived'],

@@ -8,13 +8,19 @@ import EntryForm from '@/shared/EntryForm.vue'
 import { queries } from '@/shared/session'
 import TextField from '@/shared/TextField.vue'
 import { useSave } from '@/shared/useSave'
-import { askedOf, queryOf, type About, type Asked } from './queries'
+import { askedOf, queryOf, SOON, type About, type Asked } from './queries'
 
 const props = defineProps<{ yard: Schemas['YardOut']; asked: Asked; count: number; narrowed: boolean }>()
 const emit = defineEmits<{ narrow: [to: Partial<Asked>] }>()
 const route = useRoute()
 const tags = useQuery({ queryKey: ['yard', 'tags'], queryFn: () => answer(api.GET('/api/v1/tags')) })
 const views = useQuery({ queryKey: ['views'], queryFn: () => answer(api.GET('/api/v1/views')) })
+// It takes every tire of the fleet: asked apart, so that the Yard does not wait for it.
+const today = useQuery({
+  queryKey: ['yard', 'air'],
+  queryFn: () => answer(api.GET('/api/v1/morning/air')),
+  refetchInterval: (query) => (query.state.data?.anew ? SOON : false) as false,
+})
 const spoken = (n: number) => n.toLocaleString('en-US')
 const turned = <T,>(list: T[], one: T) => (list.includes(one) ? list.filter((x) => x !== one) : [...list, one])
 const line = (about: About) => emit('narrow', { lines: turned(props.asked.lines, about) })
@@ -46,6 +52,15 @@ const now = computed(() => queryOf(route.fullPath))
       role="group"
       aria-label="Only rigs with"
     >
+      <button
+        v-if="today.data.value?.rigs || asked.air"
+        type="button"
+        class="press chip px-2.5 py-1"
+        :aria-pressed="asked.air"
+        @click="emit('narrow', { air: !asked.air })"
+      >
+        Air today <b v-if="today.data.value">{{ spoken(today.data.value.rigs) }}</b>
+      </button>
       <button
         v-for="l in yard.lines"
         :key="l.key"

@@ -13,10 +13,12 @@ export interface Asked {
   sort: Sort
   /** Only rigs whose round is due and that nobody has to do. */
   unassigned: boolean
+  /** Only rigs of which a tire wants air today, by prediction. */
+  air: boolean
   /** Only rigs that have each of these tags. */
   tags: number[]
 }
-export const ALL: Asked = { find: '', lines: [], sort: 'urgency', unassigned: false, tags: [] }
+export const ALL: Asked = { find: '', lines: [], sort: 'urgency', unassigned: false, air: false, tags: [] }
 const SORTS: Sort[] = ['urgency', 'number', 'weighed', 'read']
 /** What is asked for by an address of the Yard, as it stands behind the question mark. */
 export function askedOf(query: string): Asked {
@@ -26,22 +28,24 @@ export function askedOf(query: string): Asked {
     lines: said.getAll('lines').filter(Boolean) as About[],
     sort: SORTS.find((s) => s === said.get('sort')) ?? 'urgency',
     unassigned: Boolean(said.get('unassigned')),
+    air: Boolean(said.get('air')),
     tags: said.getAll('tags').map(Number).filter(Boolean),
   }
 }
+/** Whether some rigs do not fit. */
+export const narrows = (of: Asked) => Boolean(of.find || of.lines.length || of.unassigned || of.air || of.tags.length)
 export const queryOf = (path: string) => path.split('?')[1] ?? ''
 export const yardQuery = (asked: Asked, first: number) => ({ ...asked, first })
 
 /** Soon again, while something is still worked out [ms]. */
-const SOON = 1500
+export const SOON = 1500
 
 /** The lines of the Yard from one on. As it opens it is kept, so that it is at hand without a network. */
 export const yardPage = (asked: Asked, first: number) => ({
   queryKey: ['yard', asked, first],
   queryFn: async (): Promise<Schemas['YardOut']> => {
     const ask = () => answer(api.GET('/api/v1/yard', { params: { query: yardQuery(asked, first) } }))
-    if (!asked.find && !asked.lines.length && !asked.unassigned && !asked.tags.length && asked.sort === 'urgency')
-      return kept(first ? `yard ${first}` : 'yard', ask)
+    if (!narrows(asked) && asked.sort === 'urgency') return kept(first ? `yard ${first}` : 'yard', ask)
     try {
       return await ask()
     } catch (error) {

@@ -980,10 +980,30 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Morning
-         * @description What every tire of the workspace reads this morning, by prediction, and which want air.
+         * This Morning
+         * @description What every tire reads this morning, by prediction, and which want air: a page of the rigs, the most urgent first.
          */
-        get: operations["ballast_server_lookback_api_morning"];
+        get: operations["ballast_server_yard_api_this_morning"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/morning/air": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Air Today
+         * @description Of how many rigs a tire wants air today, by prediction.
+         */
+        get: operations["ballast_server_yard_api_air_today"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2118,9 +2138,9 @@ export interface paths {
         };
         /**
          * Morning Of Rig
-         * @description The same for a rig and what it tows.
+         * @description The same of one rig and what it tows.
          */
-        get: operations["ballast_server_lookback_api_morning_of_rig"];
+        get: operations["ballast_server_yard_api_morning_of_rig"];
         put?: never;
         post?: never;
         delete?: never;
@@ -4644,6 +4664,16 @@ export interface components {
             version: string;
             /** Week */
             week: components["schemas"]["DayAhead"][];
+        };
+        /**
+         * AirTodayOut
+         * @description Of how many rigs a tire wants air today, by prediction; `anew`: of so many that is being worked out.
+         */
+        AirTodayOut: {
+            /** Anew */
+            anew: number;
+            /** Rigs */
+            rigs: number;
         };
         /**
          * AmendAirIn
@@ -9379,21 +9409,53 @@ export interface components {
             month: string;
         };
         /**
+         * MorningIn
+         * @description Rigs in whose number, name or kind every word stands, from the so-manieth on.
+         */
+        MorningIn: {
+            /**
+             * Find
+             * @default
+             */
+            find: string;
+            /**
+             * First
+             * @default 0
+             */
+            first: number;
+        };
+        /**
          * MorningOut
-         * @description `rigs`: the most urgent first. `record` is of the whole workspace, or of the rig alone.
+         * @description `rigs`: a page, the most urgent first. `record` is of the whole workspace, or of the rig alone.
          */
         MorningOut: {
+            /** Anew */
+            anew: number;
+            /** Asking */
+            asking: number;
             /**
              * At
              * Format: date-time
              */
             at: string;
+            /** Found */
+            found: number;
+            /** Holding */
+            holding: number;
+            /** Page */
+            page: number;
             record: components["schemas"]["PredictionRecordOut"];
             /** Rigs */
             rigs: components["schemas"]["MorningRigOut"][];
+            /** Unknown */
+            unknown: number;
+            /** Wanting */
+            wanting: number;
         };
         /** MorningRigOut */
         MorningRigOut: {
+            /** Anew */
+            anew: boolean;
             /** Asks */
             asks: boolean;
             /** Fleet Number */
@@ -14664,6 +14726,11 @@ export interface components {
          *     on.
          */
         YardIn: {
+            /**
+             * Air
+             * @default false
+             */
+            air: boolean;
             /**
              * Find
              * @default
@@ -22723,7 +22790,129 @@ export interface operations {
             };
         };
     };
-    ballast_server_lookback_api_morning: {
+    ballast_server_yard_api_this_morning: {
+        parameters: {
+            query?: {
+                find?: string;
+                first?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MorningOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_yard_api_air_today: {
         parameters: {
             query?: never;
             header?: never;
@@ -22738,7 +22927,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MorningOut"];
+                    "application/json": components["schemas"]["AirTodayOut"];
                 };
             };
             /** @description Bad Request */
@@ -31873,7 +32062,7 @@ export interface operations {
             };
         };
     };
-    ballast_server_lookback_api_morning_of_rig: {
+    ballast_server_yard_api_morning_of_rig: {
         parameters: {
             query?: never;
             header?: never;
@@ -49757,6 +49946,7 @@ export interface operations {
             query?: {
                 lines?: ("out" | "plan" | "late" | "over" | "pressure" | "inspect" | "leak" | "round" | "open" | "weigh" | "target" | "age" | "tires" | "gauge" | "unchecked" | "rest")[];
                 unassigned?: boolean;
+                air?: boolean;
                 tags?: number[];
                 find?: string;
                 sort?: "urgency" | "number" | "weighed" | "read";
@@ -49883,6 +50073,7 @@ export interface operations {
             query?: {
                 lines?: ("out" | "plan" | "late" | "over" | "pressure" | "inspect" | "leak" | "round" | "open" | "weigh" | "target" | "age" | "tires" | "gauge" | "unchecked" | "rest")[];
                 unassigned?: boolean;
+                air?: boolean;
                 tags?: number[];
                 find?: string;
                 sort?: "urgency" | "number" | "weighed" | "read";
@@ -50009,6 +50200,7 @@ export interface operations {
             query?: {
                 lines?: ("out" | "plan" | "late" | "over" | "pressure" | "inspect" | "leak" | "round" | "open" | "weigh" | "target" | "age" | "tires" | "gauge" | "unchecked" | "rest")[];
                 unassigned?: boolean;
+                air?: boolean;
                 tags?: number[];
                 find?: string;
                 sort?: "urgency" | "number" | "weighed" | "read";

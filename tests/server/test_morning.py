@@ -1,0 +1,127 @@
+"""This morning of many rigs: a page at a time, from what is kept of each, and the same as of one alone."""
+
+import datetime as dt
+from dataclasses import replace
+from typing import Any
+
+import pytest
+from django.db import connection
+from django.test.utils import CaptureQueriesContext
+from django.utils import timezone
+
+from ballast.server.rigs.models import Fitting
+from ballast.server.yard import standings
+from ballast.server.yard.models import Standing
+from tests.server.conftest import COACH, TICKET, Api, Fleet
+from tests.server.test_lookback import walk
+
+
+def air(fleet: Fleet, outside_c: float) -> None:
+    fleet.api.ok("PUT", f"/rigs/{fleet.rig}/air", {"outside_c": outside_c, "elevation_m": 410})
+
+
+def another(fleet: Fleet, name: str, aimed: bool = False) -> Fleet:
+    made = replace(fleet, rig=fleet.api.ok("POST", "/rigs", COACH | {"name": name, "fleet_number": name})["id"])
+    if aimed:
+        made.api.ok("POST", f"/rigs/{made.rig}/weighings", TICKET)
+        made.api.ok("POST", f"/rigs/{made.rig}/targets", {})
+    return made
+
+
+def test_of_all_it_is_the_same_as_of_one(aimed: Fleet) -> None:
+    for week, cold in enumerate((20, 5, -3)):
+        walk(aimed, 50 + 7 * week, cold, {"2Ri": 3.0 * week})
+    air(aimed, -8)
+    all_told, one = aimed.api.ok("GET", "/morning"), aimed.api.ok("GET", f"/rigs/{aimed.rig}/morning")
+
+    def still(told: dict[str, Any]) -> Any:
+        # Between the two questions a moment passed, in which a tire lost next to nothing.
+        tires = [{k: round(v, 3) if isinstance(v, float) else v for k, v in t.items()} for t in told["tires"]]
+        return told | {"tires": [{k: v for k, v in t.items() if k != "words"} for t in tires]}
+
+    assert still(all_told["rigs"][0]) == still(one["rigs"][0])
+    # Two rounds measured seven tires each.
+    assert all_told["record"] == one["record"]
+    assert all_told["record"]["measured"] == 14
+
+
+def test_a_page_of_them_the_most_urgent_first(aimed: Fleet, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr("ballast.server.yard.morning.PAGE", 2)
+    walk(aimed, 69, 20, {})
+    air(aimed, -8)
+    for name in ("B 2", "B 1", "A 1"):
+        another(aimed, name)
+    told = aimed.api.ok("GET", "/morning")
+    # Of what was never read nothing is known: seven tires each.
+    assert (told["found"], told["asking"], told["wanting"], told["holding"], told["unknown"]) == (4, 4, 7, 0, 21)
+    names = [r["fleet_number"] for r in told["rigs"]]
+    assert names == [told["rigs"][0]["fleet_number"], "A 1"]
+    assert [r["fleet_number"] for r in aimed.api.ok("GET", "/morning?first=2")["rigs"]] == ["B 1", "B 2"]
+    found = aimed.api.ok("GET", "/morning?find=b")
+    assert (found["found"], found["wanting"], found["unknown"]) == (2, 0, 14)
+    assert aimed.api.ok("GET", "/morning?find=nowhere")["rigs"] == []
+    aimed.api.no("GET", "/morning?first=-1", None, 422, "first")
+
+
+def test_what_is_being_worked_out_anew_is_neither_known_nor_good(aimed: Fleet, monkeypatch: pytest.MonkeyPatch) -> None:
+    walk(aimed, 69, 20, {})
+    air(aimed, 20)
+    assert aimed.api.ok("GET", "/morning")["holding"] == 7
+    monkeypatch.setattr(standings, "renew", lambda actor: 0)
+    Standing.objects.update(marks=99)
+    told = aimed.api.ok("GET", "/morning")
+    (rig,) = told["rigs"]
+    assert (told["anew"], told["asking"], told["holding"], told["wanting"]) == (1, 1, 0, 0)
+    assert (rig["anew"], rig["asks"], rig["tires"], rig["words"]["text"]) == (True, True, [], "Being worked out anew")
+    assert aimed.api.ok("GET", "/morning/air") == {"rigs": 0, "anew": 1}
+
+
+def test_the_yard_shows_those_that_want_air_today(aimed: Fleet) -> None:
+    walk(aimed, 69, 20, {})
+    another(aimed, "Quiet")
+    for outside, rigs in ((20, 0), (-8, 1)):
+        air(aimed, outside)
+        assert aimed.api.ok("GET", "/morning/air") == {"rigs": rigs, "anew": 0}
+        yard = aimed.api.ok("GET", "/yard?air=true")
+        assert (yard["found"], len(yard["rigs"])) == (rigs, rigs)
+    assert [r["id"] for r in aimed.api.ok("GET", "/yard?air=true")["rigs"]] == [aimed.rig]
+    assert aimed.api.ok("GET", "/yard/all?air=true") == [aimed.rig]
+
+
+def test_a_tire_that_came_from_another_rig_is_not_foretold(aimed: Fleet) -> None:
+    today = timezone.now().date()
+    fit = {"wheel": "1L", "new": {}, "fitted_on": (today - dt.timedelta(days=80)).isoformat()}
+    aimed.api.ok("POST", f"/rigs/{aimed.rig}/fittings", fit)
+    number = Fitting.objects.get(rig=aimed.rig).tire_id
+    walk(aimed, 69, 20, {})
+    air(aimed, 20)
+    assert len(aimed.api.ok("GET", "/morning")["rigs"][0]["tires"]) == 7
+    other = another(aimed, "Other")
+    air(other, 20)
+    aimed.api.ok("POST", f"/tires/{number}/remove", {"removed_on": today.isoformat()})
+    put = {"wheel": "1L", "tire": number, "fitted_on": today.isoformat()}
+    other.api.ok("POST", f"/rigs/{other.rig}/fittings", put)
+    told = {r["id"]: r for r in aimed.api.ok("GET", "/morning")["rigs"]}
+    assert {t["code"] for t in told[aimed.rig]["tires"]} == {"1R", "2Lo", "2Li", "2Ri", "2Ro", "S1"}
+    assert (told[other.rig]["tires"], told[other.rig]["unknown"]) == ([], 7)
+
+
+def test_however_many_there_are_it_is_asked_as_often(aimed: Fleet) -> None:
+    walk(aimed, 69, 20, {})
+    air(aimed, 20)
+    aimed.api.ok("GET", "/morning")
+    with CaptureQueriesContext(connection) as few:
+        aimed.api.ok("GET", "/morning")
+    for number in range(5):
+        air(another(aimed, f"More {number}", aimed=True), 20)
+    aimed.api.ok("GET", "/morning")
+    with CaptureQueriesContext(connection) as many:
+        assert aimed.api.ok("GET", "/morning")["found"] == 6
+    assert len(many) == len(few) <= 8
+
+
+def test_nobody_else_is_told(aimed: Fleet, stranger: Api) -> None:
+    walk(aimed, 69, 20, {})
+    air(aimed, -8)
+    assert stranger.ok("GET", "/morning/air") == {"rigs": 0, "anew": 0}
+    stranger.no("GET", f"/rigs/{aimed.rig}/morning", None, 404)
