@@ -23,6 +23,7 @@ os.environ |= {
 }
 
 import django  # noqa: E402
+import numpy as np  # noqa: E402
 
 django.setup()
 
@@ -31,6 +32,7 @@ from django.db import connection  # noqa: E402
 from django.test import Client  # noqa: E402
 from django.test.utils import CaptureQueriesContext  # noqa: E402
 
+from ballast.core.lookback import predict  # noqa: E402
 from ballast.demo import world  # noqa: E402
 from ballast.server.accounts.models import Person, Workspace  # noqa: E402
 from ballast.server.memory import settle  # noqa: E402
@@ -172,16 +174,22 @@ def main() -> None:
     tell("  its size, and packed", f"{page / 1000:.0f} and {packed / 1000:.1f} kB", page <= 40_000, "at most 40 kB")
     took = seconds(lambda: get("finder?find=cf-0"))
     tell("finder, a key", f"{took * 1000:.0f} ms", took <= 0.03, "at most 30 ms")
+    _morning(get, sql_of, empty)
     used = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
     tell("memory after all of them", f"{used:.0f} MB", used <= 250, "at most 250 MB")
-    start = time.perf_counter()
-    morning = len(get("morning"))
+
+
+def _morning(get: Callable[..., bytes], sql_of: Callable[[str], Callable[[], None]], empty: float) -> None:
+    """This morning, a page of it, beside what its questions and the bare formula over as many tires take."""
+    told = json.loads(get("morning"))
+    many = told["wanting"] + told["holding"] + told["unknown"]
+    last, now = np.full(many, 600.0), np.full(many, 10.0)
+    formula = seconds(lambda: predict(last, now, last, now, now, now, last, now, now))
+    took, most = seconds(lambda: get("morning")), 2 * empty + 3 * (formula + seconds(sql_of("morning")))
     tell(
-        "This morning, of all at once",
-        f"{time.perf_counter() - start:.1f} s, {morning / 1e6:.1f} MB",
-        None,
-        "a vector, paged, later",
-    )
+        f"This morning of {many:,} tires, a page, of what it may take", f"{took / most:.2f} ×", took <= most, "at most 1 ×"
+    )  # fmt: skip
+    tell("  in seconds", f"{took:.2f} s", None, "")
 
 
 if __name__ == "__main__":
