@@ -7,16 +7,17 @@ import numpy as np
 import pytest
 
 from ballast.core.gas import Air
-from ballast.core.rounds import Awaited, columns_of, counted, foresee, held_here
+from ballast.core.rounds import Awaited, awaited, counted, foresee, held_all, held_here, known
 from ballast.core.sensors import Glimpse
 
 NOW = dt.datetime(2026, 11, 30, 6, tzinfo=dt.UTC)
 DAY = dt.timedelta(days=1)
 # Read at 20 °C and 100 kPa of air, 600 kPa, ten days ago; it loses half a kilopascal a day at 20 °C.
 READ = Awaited(
-    "1L", "Left", False, 1.0, 600.0, None, 500.0, 760.0, (NOW - 10 * DAY).timestamp(), 600.0, 20.0, 100.0, 2.0, -0.5, 0.1
+    target_kpa=600.0, floor_kpa=500.0, ceiling_kpa=760.0, at_s=(NOW - 10 * DAY).timestamp(), stood_kpa=600.0, air_c=20.0,
+    absolute_kpa=100.0, noise_kpa=2.0, rate_kpa_day=-0.5, rate_error_kpa_day=0.1,
 )  # fmt: skip
-BARE = Awaited("1R", "Right", False, 1.0, 600.0, None, 500.0, 760.0)
+BARE = Awaited(target_kpa=600.0, floor_kpa=500.0, ceiling_kpa=760.0)
 
 
 def changed(**of: object) -> Awaited:
@@ -26,14 +27,14 @@ def changed(**of: object) -> Awaited:
 def test_every_tire_by_its_own_last_service_in_its_own_air() -> None:
     tires = [READ, changed(stood_kpa=650.0), BARE, READ]
     air = np.array([-10.0, 20.0, 20.0, np.nan]), np.array([100.0, 90.0, 90.0, np.nan])
-    told = foresee(columns_of(tires), [586.2] * 4, air, NOW, {})
+    told = foresee(awaited(tires), np.full(4, 586.2), air, NOW, {})
     # 700 kPa absolute at 293.15 K is 628.36 at 263.15 K; 5 kPa at 20 °C are 4.49 there.
     assert told.kpa[0] == pytest.approx(628.36 - 4.49 - 100, abs=0.01)
     assert told.kpa[1] == pytest.approx(750 - 5 - 90, abs=1e-9)
     # Twice of 2 kPa of scatter and ten days of 0.1 kPa, in squares.
     assert told.within_kpa[1] == pytest.approx(2 * math.hypot(2, 1))
     # Never read, and no air known: nothing is foretold, and nothing holds.
-    assert told.known.tolist() == [True, True, False, False]
+    assert told.foretold.tolist() == [True, True, False, False]
     assert told.wanting.tolist() == [True, False, False, False]
     assert told.holding.tolist() == [False, True, False, False]
 
@@ -41,8 +42,8 @@ def test_every_tire_by_its_own_last_service_in_its_own_air() -> None:
 def test_a_tire_that_may_want_air_neither_wants_nor_holds() -> None:
     air = np.array([20.0] * 3), np.array([100.0] * 3)
     # It reads 595, give or take 4.47: of the line at 594 half of that is short; without a target there is no line.
-    told = foresee(columns_of([READ] * 3), [594.0, 592.0, None], air, NOW, {})
-    assert told.known.all()
+    told = foresee(awaited([READ] * 3), np.array([594.0, 592.0, np.nan]), air, NOW, {})
+    assert told.foretold.all()
     assert told.wanting.tolist() == [False, False, False]
     assert told.holding.tolist() == [False, True, False]
 
@@ -51,8 +52,8 @@ def test_after_an_alarm_just_a_newer_number_of_its_sensor_foretells() -> None:
     air = np.array([20.0] * 3), np.array([100.0] * 3)
     alarmed = changed(alarmed=True)
     newer, older = Glimpse(560, 4, NOW - DAY, 6), Glimpse(560, 4, NOW - 11 * DAY, 6)
-    told = foresee(columns_of([alarmed] * 3), [586.2] * 3, air, NOW, {1: newer, 2: older})
-    assert told.known.tolist() == [False, True, False]
+    told = foresee(awaited([alarmed] * 3), np.full(3, 586.2), air, NOW, {1: newer, 2: older})
+    assert told.foretold.tolist() == [False, True, False]
     # 595 and 560 contradict each other: it lies between their far ends, 556 and 599.47, and that says nothing.
     assert told.kpa[1] == pytest.approx((556 + 599.472) / 2, abs=0.01)
     assert (told.wanting[1], told.holding[1]) == (True, False)
@@ -70,6 +71,19 @@ def test_what_a_wheel_is_held_to_here() -> None:
     # A spare lies where it lies.
     assert held_here((600.0, None), None, None, 1.0, True, here, "hold 20").target_kpa == 600
     assert held_here((None, None), None, 760.0, 1.0, False, here, "hold 20").low_kpa is None
+
+
+def test_what_is_held_alike_is_worked_out_once() -> None:
+    bare, cold = Awaited(), changed(policy="hold 20")
+    held, whose = held_all(
+        awaited([READ, cold, READ, bare, cold]),
+        np.array([0, 0, 0, 0, 1]),
+        [Air(0.0, 0.0, 100.0), Air(20.0, 0.0, 100.0)],
+    )
+    assert whose == [0, 1, 0, 2, 3]
+    assert [h.target_kpa for h in held] == [600.0, pytest.approx(552.24, abs=1), None, 600.0]
+    assert held[2].low_kpa is None
+    assert (known(np.nan), known(0.0)) == (None, 0.0)
 
 
 def test_none_wants_air_is_said_only_where_all_are_known() -> None:

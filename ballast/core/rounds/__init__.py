@@ -34,7 +34,18 @@ from ballast.core.rounds.decisions import (
 )
 from ballast.core.rounds.line import SIDES, Aim, Bare, Left, Side, WheelLine, aim_of_axle, aim_of_spare, aim_on_ground
 from ballast.core.rounds.mates import Mates, Stands, differ, mates, mates_words, retake
-from ballast.core.rounds.morning import AS_LEFT, Awaited, HeldHere, Morning, columns_of, counted, foresee, held_here
+from ballast.core.rounds.morning import (
+    AWAITED,
+    Awaited,
+    HeldHere,
+    Morning,
+    awaited,
+    counted,
+    foresee,
+    held_all,
+    held_here,
+    known,
+)
 from ballast.core.rounds.state import (
     BROUGHT_BACK_WITHIN_DAYS,
     ENTERED_WITHIN_DAYS,
@@ -71,12 +82,12 @@ from ballast.core.rounds.wheel import (
 )
 
 __all__ = [
-    "AS_LEFT", "AT_TARGET", "BROUGHT_BACK_WITHIN_DAYS", "ENTERED_WITHIN_DAYS", "RECHECK_DAYS", "SIDES", "WORDS", "Aim", "Answer", "Awaited", "Bare",
-    "Cap", "Conditions", "Decision", "Foretold", "Held", "HeldHere", "Knot", "LastWord", "Leak", "Left", "Mates", "Morning", "NamedLeak",
-    "Note", "Noted", "Reading", "Round", "Seen", "Sheet", "Side", "Stands", "State", "Stretch", "Sunny", "Taken", "Tread", "Valve",
-    "Wheel", "WheelGoal", "WheelLine", "Word", "add_below", "aim_of_axle", "aim_of_spare", "aim_on_ground", "answer", "beside_display",
-    "check_again_at", "columns_of", "counted", "counting", "decision_sheet", "decisions", "differ", "expected", "foresee", "foretell",
-    "foretell_all", "goal", "held", "held_here", "just", "last_words", "likely", "mate_of", "mate_stopped", "mates", "mates_among",
-    "mates_words", "must_be_sealable", "retake", "should_show", "state", "stop_at", "stop_without_target", "walk", "wheel",
-    "without_target",
+    "AT_TARGET", "AWAITED", "BROUGHT_BACK_WITHIN_DAYS", "ENTERED_WITHIN_DAYS", "RECHECK_DAYS", "SIDES", "WORDS", "Aim", "Answer",
+    "Awaited", "Bare", "Cap", "Conditions", "Decision", "Foretold", "Held", "HeldHere", "Knot", "LastWord", "Leak", "Left", "Mates",
+    "Morning", "NamedLeak", "Note", "Noted", "Reading", "Round", "Seen", "Sheet", "Side", "Stands", "State", "Stretch", "Sunny", "Taken",
+    "Tread", "Valve", "Wheel", "WheelGoal", "WheelLine", "Word", "add_below", "aim_of_axle", "aim_of_spare", "aim_on_ground", "answer",
+    "awaited", "beside_display", "check_again_at", "counted", "counting", "decision_sheet", "decisions", "differ", "expected", "foresee",
+    "foretell", "foretell_all", "goal", "held", "held_all", "held_here", "just", "known", "last_words", "likely", "mate_of",
+    "mate_stopped", "mates", "mates_among", "mates_words", "must_be_sealable", "retake", "should_show", "state", "stop_at",
+    "stop_without_target", "walk", "wheel", "without_target",
 ]  # fmt: skip

@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 
-from ballast.core.air import TemperaturePolicy, target_here
+from ballast.core.air import POLICIES, TemperaturePolicy, target_here
 from ballast.core.gas import Air
 from ballast.core.lookback import predict
 from ballast.core.rounds.answer import foretell_all, wanted_below
@@ -19,17 +19,16 @@ _DAY_S = 86_400.0
 
 @dataclass(frozen=True)
 class Awaited:
-    """A tire of which a morning asks: what its wheel is held to [kPa], and how its last service, or what was let out or filled
-    since, left it: when [s since 1970], at which true cold pressure [kPa] in which air, how the next reading scatters around it
-    and what it loses (`lookback.predict`). `at_s` None: nothing foretells it.
+    """A tire of which a morning asks: what its wheel is held to [kPa] by which policy, and how its last service, or what was let
+    out or filled since, left it: when [s since 1970], at which true cold pressure [kPa] in which air, how the next reading
+    scatters around it and what it loses (`lookback.predict`). `at_s` None: nothing foretells it.
 
-    `alarmed`: an alarm came since, so that only a newer number of its sensor foretells it.
+    `off_road`: a ground plan is open. `named`: a leak was. `alarmed`: an alarm came since, so that only a newer number of its
+    sensor foretells it.
     """
 
-    code: str
-    name: str
-    spare: bool
-    step_kpa: float
+    policy: TemperaturePolicy = "morning"
+    step_kpa: float = 1.0
     target_kpa: float | None = None
     range_kpa: float | None = None
     floor_kpa: float | None = None
@@ -41,22 +40,30 @@ class Awaited:
     noise_kpa: float | None = None
     rate_kpa_day: float | None = None
     rate_error_kpa_day: float | None = None
+    spare: bool = False
+    off_road: bool = False
     named: bool = False
     alarmed: bool = False
 
 
-# Tires as they are kept: a column a field, all of one length.
-Columns = Mapping[str, Sequence[Any]]
+# Many of them as an array: the same fields, NaN for what is not known, the policy by its place among all.
+_KIND = {"policy": "u1"} | dict.fromkeys(("spare", "off_road", "named", "alarmed"), "?")
+AWAITED = np.dtype([(f.name, _KIND.get(f.name, "<f8")) for f in fields(Awaited)])
+_BAND = np.dtype(
+    [(n, AWAITED[n]) for n in ("policy", "step_kpa", "target_kpa", "range_kpa", "floor_kpa", "ceiling_kpa", "spare")]
+    + [("air", "<i8")]
+)
 
 
-# How it was left, of which `foresee` makes what it reads now.
-_LEFT = ("at_s", "stood_kpa", "air_c", "absolute_kpa", "rate_kpa_day", "noise_kpa", "rate_error_kpa_day")
-AS_LEFT = (*_LEFT, "alarmed")
+def awaited(tires: Sequence[Awaited]) -> Any:
+    """Tires as an array of `AWAITED`."""
+    rows = [vars(t) | {"policy": POLICIES.index(t.policy)} for t in tires]
+    return np.array([tuple(np.nan if v is None else v for v in row.values()) for row in rows], dtype=AWAITED)
 
 
-def columns_of(tires: Sequence[Awaited]) -> dict[str, list[Any]]:
-    """Tires as columns, by the names of their fields."""
-    return {f.name: [getattr(t, f.name) for t in tires] for f in fields(Awaited)}
+def known(number: float) -> float | None:
+    """A number of such an array; None where it is not known."""
+    return None if np.isnan(number) else float(number)
 
 
 @dataclass(frozen=True)
@@ -88,41 +95,59 @@ def held_here(
     return HeldHere(target, other, None if target is None else wanted_below(target, floor_kpa, other))
 
 
+def held_all(tires: Any, air: Any, airs: Sequence[Air]) -> tuple[list[HeldHere], list[int]]:
+    """`held_here` of many tires (`AWAITED`), each in one of some airs by its place among them: what differs, and which is whose.
+
+    The tires of an axle, and of vehicles alike, are held to the same.
+    """
+    bands = np.empty(len(tires), dtype=_BAND)
+    for name in _BAND.names or ():
+        bands[name] = air if name == "air" else tires[name]
+    raw, size = bands.tobytes(), _BAND.itemsize
+    different: dict[bytes, int] = {}
+    whose = [different.setdefault(raw[i : i + size], len(different)) for i in range(0, len(raw), size)]
+    held = [
+        held_here(
+            (known(b["target_kpa"]), known(b["range_kpa"])), known(b["floor_kpa"]), known(b["ceiling_kpa"]), float(b["step_kpa"]),
+            bool(b["spare"]), airs[b["air"]], POLICIES[b["policy"]],
+        )
+        for b in np.frombuffer(b"".join(different), dtype=_BAND)
+    ]  # fmt: skip
+    return held, whose
+
+
 @dataclass(frozen=True)
 class Morning:
-    """Many tires of one moment, in arrays of one length: what each reads [kPa], give or take at 95 %, and whether that is known
+    """Many tires of one moment, in arrays of one length: what each reads [kPa], give or take at 95 %, and whether that is foretold
     at all, it wants air, or holds."""
 
     kpa: Any
     within_kpa: Any
-    known: Any
+    foretold: Any
     wanting: Any
     holding: Any
 
 
-def foresee(
-    tires: Columns,
-    low_kpa: Sequence[float | None],
-    here: tuple[Any, Any],
-    now: dt.datetime,
-    heard: Mapping[int, Glimpse],
-) -> Morning:
-    """What many tires read here and now, in one computation over how each was left (the columns of `AS_LEFT`).
+def foresee(tires: Any, low_kpa: Any, here: tuple[Any, Any], now: dt.datetime, heard: Mapping[int, Glimpse]) -> Morning:
+    """What many tires (`AWAITED`) read here and now, in one computation.
 
-    `low_kpa`: below what each wants air, None where it has no target. `here`: the air at each, its temperature [°C] and absolute
-    pressure [kPa], NaN where that is not known. `heard`: by its place among them the newest number of a tire's sensor.
+    `low_kpa`: below what each wants air, NaN where it has no target. `here`: the air at each, its temperature [°C] and absolute
+    pressure [kPa]. `heard`: by its place among them the newest number of a tire's sensor.
     """
-    at, stood, then_c, then_kpa, rate, noise, error = (np.array(tires[name], dtype=float) for name in _LEFT)
+    at = tires["at_s"]
     days = np.maximum(0.0, (now.timestamp() - at) / _DAY_S)
-    predicted = predict(stood, then_c, then_kpa, rate, days, *here, noise, error)
-    kpa, within, known = predicted.kpa, predicted.uncertainty_kpa, ~np.array(tires["alarmed"], dtype=bool)
+    predicted = predict(
+        tires["stood_kpa"], tires["air_c"], tires["absolute_kpa"], tires["rate_kpa_day"], days, *here, tires["noise_kpa"],
+        tires["rate_error_kpa_day"],
+    )  # fmt: skip
+    kpa, within, foretold = predicted.kpa, predicted.uncertainty_kpa, ~tires["alarmed"]
     for tire, glimpse in heard.items():
         if glimpse.at.timestamp() > at[tire]:
             kpa[tire], within[tire] = beside(float(kpa[tire]), float(within[tire]), glimpse)
-            known[tire] = True
-    known &= ~np.isnan(kpa)
-    words = foretell_all(kpa, within, np.array(low_kpa, dtype=float))
-    return Morning(kpa, within, known, known & (words == "add"), known & (words == "hold"))
+            foretold[tire] = True
+    foretold &= ~np.isnan(kpa)
+    words = foretell_all(kpa, within, low_kpa)
+    return Morning(kpa, within, foretold, foretold & (words == "add"), foretold & (words == "hold"))
 
 
 def counted(wanting: int, holding: int, unknown: int) -> Phrase:

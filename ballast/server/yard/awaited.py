@@ -5,8 +5,7 @@ was left. Today's air is no part of it, nor what displays said since.
 import copy
 import datetime as dt
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import replace
-from itertools import chain
+from dataclasses import dataclass, replace
 from typing import Any, TypedDict
 
 import numpy as np
@@ -33,22 +32,32 @@ from ballast.server.targets import services as targets
 from ballast.server.targets.models import TargetSet
 
 
-class Kept(TypedDict):
-    """A rig, as it is stored. `resting`: laid up, in words; `ground`: of its open plan; `read`: it was read at all."""
+class Said(TypedDict):
+    """What is said of a rig, as it is stored. `resting`: laid up, in words; `ground`: of its open plan; `read`: it was read at
+    all; by tire its code and name."""
 
-    temperature: TemperaturePolicy
     stamps: list[str]
     resting: dict[str, Any] | None
     ground: dict[str, Any] | None
     read: bool
     next_check_on: str | None
     next_check_words: str
-    wheels: int
-    tires: dict[str, list[Any]]
-    # What its last rounds measured of predictions: on which day of the calendar, by how much each was missed [hPa], and
-    # whether it lay inside its range (1) or not.
-    measured: dict[str, list[int]]
+    codes: list[str]
+    names: list[str]
 
+
+@dataclass(frozen=True)
+class Kept:
+    """A rig: what is said of it, and, as bytes of which those of a whole fleet are put together at once, its tires (`AWAITED`; laid
+    up it has none that is awaited) and what its last rounds measured of predictions (`MEASURED`)."""
+
+    said: Said
+    tires: bytes
+    measured: bytes
+
+
+# On which day since 1970, by how much it was missed, and whether it lay inside its range.
+MEASURED = np.dtype([("day", "<i4"), ("missed_kpa", "<f4"), ("inside", "?")])
 
 _OffRoad = Mapping[int, tuple[GroundPlan, plans.Strip]]
 
@@ -73,7 +82,7 @@ def of(actor: Actor, train: Sequence[Rig], off_road: _OffRoad | None = None) -> 
         rig.pk: _of_rig(
             rig, bands.get(rig.pk), policies.way_of(actor, rig).temperature, off_road.get(rig.pk),
             rounds.get(last.get(rig.pk, 0)), _Left(rig, services.get(rig.pk, []), done, happened_at.get(rig.pk, ())),
-            misses.get(rig.pk, _NOT_MEASURED),
+            misses.get(rig.pk, b""),
         )
         for rig in train
     }  # fmt: skip
@@ -86,7 +95,7 @@ def _of_rig(
     off_road: tuple[GroundPlan, plans.Strip] | None,
     newest: Round | None,
     left: "_Left",
-    misses: dict[str, list[int]],
+    misses: bytes,
 ) -> Kept:
     laid = laid_up.of(rig)
     rests = laid and laid.before(trips.leaves(rig))
@@ -99,22 +108,22 @@ def _of_rig(
         check = ledger.next_for(rig, newest.opened_at.date(), newest.next_on, newest.next_why)
     plan, strip = off_road or (None, None)
     held = sheet.Ground(plans.numbers(plan)) if plan else None
-    lines = sheet.lines_of(rig, row, {}, {})
-    return Kept(
-        temperature=temperature,
+    lines = [sheet.on_ground(line, held) if held else line for line in sheet.lines_of(rig, row, {}, {})]
+    tires = [] if resting else [left.awaited(line, temperature, plan is not None) for line in lines]
+    said = Said(
         stamps=list(targets.stamps(row.from_sample, row.from_simulated)) if row else [],  # type: ignore[attr-defined]
         resting=kept(resting) if resting else None, ground=kept(strip.words) if strip else None, read=newest is not None,
-        next_check_on=check.on.isoformat() if check else None, next_check_words=check.words if check else "", wheels=len(lines),
-        measured=misses, tires=core.columns_of([left.awaited(sheet.on_ground(line, held) if held else line) for line in lines]),
+        next_check_on=check.on.isoformat() if check else None, next_check_words=check.words if check else "",
+        codes=[line.own for line in lines], names=[line.name for line in lines],
     )  # fmt: skip
+    return Kept(said, core.awaited(tires).tobytes(), misses)
 
 
 # How good predictions are is told of so many days; of a rig that is read every day, of so many tires.
 RECORD_DAYS, _RECORD_MOST = 90, 400
-_NOT_MEASURED: dict[str, list[int]] = {"day": [], "missed": [], "inside": []}
 
 
-def _measured(services: Mapping[int, Sequence[Service]]) -> dict[int, dict[str, list[int]]]:
+def _measured(services: Mapping[int, Sequence[Service]]) -> dict[int, bytes]:
     """Of each rig what was measured up to its last round, so that no day changes it; `record_of` leaves out what is older."""
     lately = Q(pk=0)
     for rig, newest in services.items():
@@ -124,24 +133,20 @@ def _measured(services: Mapping[int, Sequence[Service]]) -> dict[int, dict[str, 
     if history is None or found is None:
         return {}
     day = np.floor(history.start.timestamp() / DAY.total_seconds() + found.day).astype(int)
-    missed = np.rint(10 * found.misses.kpa).astype(int)
+    every = np.empty(len(day), dtype=MEASURED)
+    every["day"], every["missed_kpa"], every["inside"] = day, found.misses.kpa, found.misses.inside
     kept = {}
     for rig in np.unique(found.rig).tolist():
-        own = np.flatnonzero((found.rig == rig) & found.stayed)
-        own = own[np.argsort(day[own], kind="stable")][-_RECORD_MOST:]
-        inside = found.misses.inside[own].astype(int)
-        kept[rig] = {"day": day[own].tolist(), "missed": missed[own].tolist(), "inside": inside.tolist()}
+        own = every[(found.rig == rig) & found.stayed]
+        kept[rig] = own[np.argsort(own["day"], kind="stable")][-_RECORD_MOST:].tobytes()
     return kept
 
 
-def record_of(rigs: Iterable[Kept]) -> lookback.Record:
+def record_of(measured: Iterable[bytes | memoryview]) -> lookback.Record:
     """How good predictions were that were measured in the last `RECORD_DAYS` days."""
-    all_of = list(rigs)
-    day, missed, inside = (
-        np.fromiter(chain.from_iterable(k["measured"][name] for k in all_of), dtype=float) for name in _NOT_MEASURED
-    )
-    lately = day >= clock.today().toordinal() - _DAY_0 - RECORD_DAYS
-    return lookback.Misses(missed[lately] / 10, inside[lately]).record
+    every = np.frombuffer(b"".join(measured), dtype=MEASURED)
+    lately = every[every["day"] >= clock.today().toordinal() - _DAY_0 - RECORD_DAYS]
+    return lookback.Misses(lately["missed_kpa"].astype(float), lately["inside"]).record
 
 
 # The first day of the calendar that days are counted in.
@@ -160,13 +165,13 @@ class _Left:
         self.of_wheel = {s.wheel: s for s in services if s.tire_id is None}
         self.on = {f.wheel: f.tire_id for f in rigs.fitted_on(rig)}
 
-    def awaited(self, line: core.WheelLine) -> core.Awaited:
+    def awaited(self, line: core.WheelLine, policy: TemperaturePolicy, off_road: bool) -> core.Awaited:
         aim = line.on_ground or line.aim
         held = core.Awaited(
-            line.own, line.name, line.spare, line.step_kpa, aim.target_kpa, aim.range_kpa, aim.floor_kpa, aim.ceiling_kpa
+            policy, line.step_kpa, aim.target_kpa, aim.range_kpa, aim.floor_kpa, aim.ceiling_kpa, spare=line.spare,
+            off_road=off_road,
         )  # fmt: skip
         s = self._there(line.own)
-        # Of a wheel where two of one moment stand the tire's own counts, so the wheel of the service is asked.
         by = "nothing" if s is None else standing.foretells(s.at, self._at(s.wheel))
         if s is None or by == "nothing":
             return held

@@ -52,14 +52,15 @@ WATCHED = {
 }  # fmt: skip
 _ROWS = {"insert": ("NEW",), "update": ("NEW", "OLD"), "delete": ("OLD",)}
 _NEW_RIG = (
-    "INSERT INTO yard_standing (rig_id, workspace_id, marks, known, urgency, asks, about, number, name, words, line, morning) SELECT id, "
+    "INSERT INTO yard_standing (rig_id, workspace_id, marks, known, urgency, asks, about, number, name, words, line, morning, tires, measured) SELECT id, "
     "workspace_id, 0, -1, 0, {no}, '', lower(CASE WHEN fleet_number = '' THEN name ELSE fleet_number END), "
-    "lower(fleet_number || ' ' || name), '', '{{}}', '{{}}' FROM rigs_rig WHERE "
+    "lower(fleet_number || ' ' || name), '', '{{}}', '{{}}', {none}, {none} FROM rigs_rig WHERE "
 )
 
 
 def _new_rig(vendor: str, which: str) -> str:
-    return _NEW_RIG.format(no="false" if vendor == "postgresql" else "0") + which
+    no, none = ("false", "''::bytea") if vendor == "postgresql" else ("0", "x''")
+    return _NEW_RIG.format(no=no, none=none) + which
 
 
 def _triggers(vendor: str) -> Iterator[tuple[str, str, str, str]]:

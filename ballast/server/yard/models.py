@@ -32,8 +32,11 @@ class Standing(models.Model):
     last_round = models.DateTimeField(null=True)
     # The line of the Yard, in the form that `standings` gives it.
     line = models.JSONField(default=dict)
-    # What a morning goes by, in the form that `awaited` gives it: no list but This morning's reads it.
+    # What a morning goes by (`awaited`): what it says of the rig, its tires, and what was measured of predictions. No list but
+    # This morning's reads it. Where the fields of the arrays become others, a migration marks all that is kept.
     morning = models.JSONField(default=dict)
+    tires = models.BinaryField(default=bytes)
+    measured = models.BinaryField(default=bytes)
 
     class Meta:
         indexes = [models.Index(fields=["workspace", "urgency", "number"])]

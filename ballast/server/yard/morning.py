@@ -1,9 +1,10 @@
 """This morning: what every tire reads before anyone kneels, and how good such predictions have been."""
 
 import datetime as dt
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
-from itertools import accumulate, chain
+from functools import partial
+from itertools import accumulate, count
 from typing import Any, NamedTuple
 
 import numpy as np
@@ -13,6 +14,7 @@ from pydantic_core import from_json
 
 from ballast.core import lookback, standing
 from ballast.core import rounds as core
+from ballast.core.air import REFERENCE_C
 from ballast.core.gas import Air
 from ballast.core.sensors import OLD, Glimpse
 from ballast.core.working import Phrase, join, say
@@ -27,7 +29,6 @@ from ballast.server.rigs import services as rigs
 from ballast.server.sensors.held import WITH_HEARD
 from ballast.server.sensors.seen import glimpses
 from ballast.server.yard import awaited, standings
-from ballast.server.yard.awaited import Kept
 from ballast.server.yard.schemas import AirTodayOut, ExpectedOut, MorningIn, MorningOut, MorningRigOut
 
 # So many rigs are told at a time.
@@ -35,14 +36,17 @@ PAGE = 25
 
 
 class _Rig(NamedTuple):
-    """A rig and what is kept of it; None: that is being worked out anew, and nothing of before counts."""
+    """A rig and what is kept of it (`awaited.Kept`). `tires` None: that is being worked out anew, and nothing of before counts;
+    laid up it has none."""
 
     pk: int
     # By which rigs alike are ordered.
     order: str
     name: str
     fleet_number: str
-    kept: Kept | None
+    tires: bytes | memoryview | None
+    measured: bytes | memoryview
+    said: Callable[[], awaited.Said]
 
 
 @dataclass(frozen=True)
@@ -65,7 +69,11 @@ def morning_of(actor: Actor, rig_id: int) -> MorningOut:
     actor.must(May.READ)
     train = rigs.train(actor, rig_id, also=("policy", *trips.WITH_TRIP))
     kept = awaited.of(actor, train)
-    of = [_Rig(r.pk, standings.order(r), r.name, r.fleet_number, kept[r.pk]) for r in train]
+    of = [
+        _Rig(r.pk, standings.order(r), r.name, r.fleet_number, k.tires, k.measured, lambda k=k: k.said)  # type: ignore[misc]
+        for r in train
+        for k in [kept[r.pk]]
+    ]
     return _page(actor, of, 0)
 
 
@@ -80,17 +88,21 @@ def air_today(actor: Actor) -> AirTodayOut:
     """How many rigs `wanting` names."""
     actor.must(May.READ)
     lines, _ = _told(actor, _kept(actor))
-    return AirTodayOut(rigs=sum(line.wanting > 0 for line in lines), anew=sum(line.rig.kept is None for line in lines))
+    return AirTodayOut(rigs=sum(line.wanting > 0 for line in lines), anew=sum(line.rig.tires is None for line in lines))
 
 
 def _kept(actor: Actor, find: str = "") -> list[_Rig]:
     standings.renew(actor)
-    # As text: of the whole fleet it is read sooner by the parser that answers are checked with.
-    rows = standings.kept_with(actor, find, words=False).annotate(text=Cast("morning", TextField()))
-    asked = rows.values_list("rig_id", "number", "rig__name", "rig__fleet_number", "text", "old")
+    # As text: just of those on the page it is read.
+    rows = standings.kept_with(actor, find, words=False).annotate(said=Cast("morning", TextField()))
+    asked = rows.values_list(
+        "rig_id", "number", "rig__name", "rig__fleet_number", "old", "tires", "measured", "said"
+    )  # fmt: skip
     return [
-        _Rig(pk, order, name, number, None if old else from_json(text)) for pk, order, name, number, text, old in asked
-    ]
+        _Rig(pk, order, name, number, None, b"", dict) if old  # type: ignore[arg-type]
+        else _Rig(pk, order, name, number, tires, measured, partial(from_json, said))
+        for pk, order, name, number, old, tires, measured, said in asked
+    ]  # fmt: skip
 
 
 def _around(actor: Actor, of: Sequence[int]) -> dict[int, _Around]:
@@ -122,16 +134,33 @@ def _at(now: AirNow) -> _Around:
 
 @dataclass(frozen=True)
 class _Tires:
-    """All tires of which something may be foretold, in the order of their rigs: what each is held to, the newest number of its
-    sensor by its place among them, and what all that foretells."""
+    """All tires of which something may be foretold (`AWAITED`), in the order of their rigs: what each is held to, the newest
+    number of its sensor by its place among them, and what all that foretells."""
 
+    kept: Any
     held: list[core.HeldHere]
+    whose: list[int]
     seen: Mapping[int, Glimpse]
     foreseen: core.Morning
 
+    def expected(self, i: int, code: str, name: str) -> ExpectedOut:
+        """A tire by its place among all."""
+        of, held, glance = self.kept[i], self.held[self.whose[i]], self.seen.get(i)
+        kpa, within, floor = (
+            float(self.foreseen.kpa[i]),
+            float(self.foreseen.within_kpa[i]),
+            core.known(of["floor_kpa"]),
+        )
+        foretold = core.foretell(kpa, within, held.target_kpa, floor, held.range_kpa)
+        last_at = dt.datetime.fromtimestamp(of["at_s"], dt.UTC)
+        return ExpectedOut(
+            **vars(foretold), code=code, name=name, spare=bool(of["spare"]), kpa=kpa, within_kpa=within, floor_kpa=floor,
+            target_kpa=held.target_kpa, ceiling_kpa=core.known(of["ceiling_kpa"]), last_at=last_at, named=bool(of["named"]),
+            glance_at=glance.at if glance and glance.at > last_at else None,
+        )  # fmt: skip
 
-@dataclass(frozen=True)
-class _Line:
+
+class _Line(NamedTuple):
     """A rig this morning: where its tires begin among all, None: none of them is foretold; how many want air, hold, and are not
     known, and whether it asks for somebody."""
 
@@ -144,117 +173,100 @@ class _Line:
     asks: bool
 
 
-def _line(rig: _Rig, around: _Around | None, first: int | None, counts: tuple[int, int]) -> _Line:
-    kept, (wanting, holding) = rig.kept, counts
-    if kept is None or kept["resting"]:
-        # Of what is being worked out anew nothing is known.
-        return _Line(rig, around, None, 0, 0, 0, kept is None)
-    unknown = kept["wheels"] - wanting - holding
-    asks = lookback.asks(wanting, unknown, kept["ground"] is not None)
-    return _Line(rig, around, first, wanting, holding, unknown, asks)
+def _line(rig: _Rig, around: _Around | None, first: int | None, counts: tuple[int, int, int]) -> _Line:
+    wanting, holding, off_road = counts
+    # Of what is being worked out anew nothing is known.
+    if not rig.tires:
+        return _Line(rig, around, None, 0, 0, 0, rig.tires is None)
+    unknown = len(rig.tires) // core.AWAITED.itemsize - wanting - holding
+    return _Line(rig, around, first, wanting, holding, unknown, lookback.asks(wanting, unknown, off_road > 0))
 
 
 def _told(actor: Actor, of: list[_Rig]) -> tuple[list[_Line], _Tires]:
     """Some rigs in one computation over all their tires, the most urgent first."""
     now = clock.now()
-    awake = [(r, r.kept) for r in of if r.kept is not None and not r.kept["resting"]]
-    around = _around(actor, [r.pk for r, _ in awake])
+    awake = [r for r in of if r.tires]
+    around = _around(actor, [r.pk for r in awake])
+    every = np.frombuffer(b"".join(r.tires or b"" for r in awake), dtype=core.AWAITED)
+    starts = list(accumulate((len(r.tires or b"") // core.AWAITED.itemsize for r in awake), initial=0))
+    first = {r.pk: start for r, start in zip(awake, starts, strict=False)}
     here = {pk: a.here for pk, a in around.items() if a.here is not None}
-    # Only where the air is known is anything foretold.
-    asked = [(pk, kept, here[pk]) for (pk, *_), kept in awake if pk in here]
-    starts = list(accumulate((kept["wheels"] for _, kept, _ in asked), initial=0))
-    first = {pk: start for (pk, *_), start in zip(asked, starts, strict=False)}
-    tires = _tires(asked, _seen(actor, asked, first, now), now)
-    wanting, holding = (
-        np.diff(np.append(0, np.cumsum(word))[starts]).tolist()
-        for word in (tires.foreseen.wanting, tires.foreseen.holding)
+    tires = _tires(
+        every,
+        [here.get(r.pk) for r in awake],
+        np.diff(starts),
+        _seen(actor, here, first, {r.pk: r for r in awake}, now),
+        now,
     )
-    counts = {pk: pair for (pk, *_), pair in zip(asked, zip(wanting, holding, strict=True), strict=True)}
-    lines = [_line(rig, around.get(rig.pk), first.get(rig.pk), counts.get(rig.pk, (0, 0))) for rig in of]
+    counts = [
+        np.diff(np.append(0, np.cumsum(word))[starts]).tolist()
+        for word in (tires.foreseen.wanting, tires.foreseen.holding, every["off_road"])
+    ]
+    by_rig = {r.pk: counted for r, counted in zip(awake, zip(*counts, strict=True), strict=True)}
+    lines = [_line(r, around.get(r.pk), first.get(r.pk), by_rig.get(r.pk, (0, 0, 0))) for r in of]
     lines.sort(key=lambda line: (-line.wanting, not line.asks, line.rig.order))
     return lines, tires
 
 
-_Asked = Sequence[tuple[int, Kept, Air]]
-
-
-def _seen(actor: Actor, asked: _Asked, first: Mapping[int, int], now: dt.datetime) -> dict[int, Glimpse]:
+def _seen(
+    actor: Actor, here: dict[int, Air], first: Mapping[int, int], awake: Mapping[int, _Rig], now: dt.datetime
+) -> dict[int, Glimpse]:
     """By tire the newest number of its sensor, of the few rigs that were heard lately."""
     lately = rigs.rigs(actor).filter(heard__at__gte=now - OLD).select_related(*WITH_HEARD)
-    here = {pk: here for pk, _, here in asked}
     seen = glimpses([rig for rig in lately if rig.pk in here], here, now)
-    codes = {pk: kept["tires"]["code"] for pk, kept, _ in asked}
+    codes = {pk: awake[pk].said()["codes"] for pk, _ in seen}
     return {
         first[pk] + codes[pk].index(wheel): glimpse for (pk, wheel), glimpse in seen.items() if wheel in codes[pk]
     }  # fmt: skip
 
 
-_HELD = ("target_kpa", "range_kpa", "floor_kpa", "ceiling_kpa", "step_kpa", "spare")
+def _tires(every: Any, here: Sequence[Air | None], many: Any, seen: dict[int, Glimpse], now: dt.datetime) -> _Tires:
+    airs = list(dict.fromkeys(here))
+    at = np.repeat(np.array([airs.index(air) for air in here], dtype=int), many)
+    # Where the air is not known nothing is foretold, whatever a tire is held to.
+    held, whose = core.held_all(every, at, [air or _NO_AIR for air in airs])
+    low, (celsius, absolute) = (
+        np.array([np.nan if h.low_kpa is None else h.low_kpa for h in held])[whose] if held else np.empty(0),
+        np.array([(air.temperature_c, air.absolute_kpa) if air else (np.nan, np.nan) for air in airs])
+        .reshape(-1, 2)[at]
+        .T,
+    )
+    return _Tires(every, held, whose, seen, core.foresee(every, low, (celsius, absolute), now, seen))
 
 
-def _tires(asked: _Asked, seen: dict[int, Glimpse], now: dt.datetime) -> _Tires:
-    held: list[core.HeldHere] = []
-    # The tires of an axle, and of vehicles alike, are held to the same.
-    known: dict[tuple[Any, ...], dict[tuple[Any, ...], core.HeldHere]] = {}
-    for _, kept, here in asked:
-        alike = known.setdefault((here, kept["temperature"]), {})
-        for band in zip(*(kept["tires"][name] for name in _HELD), strict=True):
-            if band not in alike:
-                target, other, floor, ceiling, step, spare = band
-                alike[band] = core.held_here((target, other), floor, ceiling, step, spare, here, kept["temperature"])
-            held.append(alike[band])
-    many = [kept["wheels"] for _, kept, _ in asked]
-    airs = np.array([(here.temperature_c, here.absolute_kpa) for *_, here in asked]).reshape(-1, 2)
-    celsius, absolute = np.repeat(airs, many, axis=0).T
-    left = {name: list(chain.from_iterable(kept["tires"][name] for _, kept, _ in asked)) for name in core.AS_LEFT}
-    return _Tires(held, seen, core.foresee(left, [h.low_kpa for h in held], (celsius, absolute), now, seen))
-
-
-def _expected(tires: _Tires, i: int, of: Mapping[str, Any]) -> ExpectedOut:
-    """A tire by its place among all, and by what is kept of it."""
-    held, glance = tires.held[i], tires.seen.get(i)
-    kpa, within = float(tires.foreseen.kpa[i]), float(tires.foreseen.within_kpa[i])
-    foretold = core.foretell(kpa, within, held.target_kpa, of["floor_kpa"], held.range_kpa)
-    last_at = dt.datetime.fromtimestamp(of["at_s"], dt.UTC)
-    return ExpectedOut(
-        **vars(foretold), code=of["code"], name=of["name"], spare=of["spare"], kpa=kpa, within_kpa=within,
-        floor_kpa=of["floor_kpa"], target_kpa=held.target_kpa, ceiling_kpa=of["ceiling_kpa"], last_at=last_at,
-        named=of["named"], glance_at=glance.at if glance and glance.at > last_at else None,
-    )  # fmt: skip
-
-
-def _expected_of(line: _Line, kept: Kept, tires: _Tires) -> list[ExpectedOut]:
-    if line.first is None:
-        return []
-    own = [dict(zip(kept["tires"], values, strict=True)) for values in zip(*kept["tires"].values(), strict=True)]
-    return [_expected(tires, i, of) for i, of in enumerate(own, line.first) if tires.foreseen.known[i]]
+_NO_AIR = Air(REFERENCE_C, 0.0)
 
 
 def _rig_out(line: _Line, tires: _Tires) -> MorningRigOut:
-    pk, _, name, fleet_number, kept = line.rig
+    rig = line.rig
     base = MorningRigOut(
-        id=pk, name=name, fleet_number=fleet_number, place="", outside_c=None, words=standing.ANEW.words, wanting=line.wanting,
-        holding=line.holding, unknown=line.unknown, asks=line.asks, resting=False, anew=kept is None, typed_c=None, stamps=[], tires=[],
+        id=rig.pk, name=rig.name, fleet_number=rig.fleet_number, place="", outside_c=None, words=standing.ANEW.words, wanting=line.wanting,
+        holding=line.holding, unknown=line.unknown, asks=line.asks, resting=False, anew=rig.tires is None, typed_c=None, stamps=[], tires=[],
         next_check_on=None, next_check_words="",
     )  # fmt: skip
-    if kept is None:
+    if rig.tires is None:
         return base
-    base.next_check_on = dt.date.fromisoformat(kept["next_check_on"]) if kept["next_check_on"] else None
-    base.next_check_words = kept["next_check_words"]
-    if kept["resting"]:
-        base.words, base.resting = phrase_of(kept["resting"]), True
+    said = rig.said()
+    base.next_check_on = dt.date.fromisoformat(said["next_check_on"]) if said["next_check_on"] else None
+    base.next_check_words = said["next_check_words"]
+    if said["resting"]:
+        base.words, base.resting = phrase_of(said["resting"]), True
         return base
-    base.ground = phrase_of(kept["ground"]) if kept["ground"] else None
-    base.tires = _expected_of(line, kept, tires)
-    base.stamps = kept["stamps"]
+    base.ground = phrase_of(said["ground"]) if said["ground"] else None
+    base.stamps = said["stamps"]
     if line.around is not None:
         now, here = line.around.now, line.around.here
         base.place, base.outside_c = now.place, here.temperature_c if here else None
         base.typed_c = now.outside_c if now.old else None
-        base.stamps = [*kept["stamps"], *([now.stamp] if now.stamp else [])]
+        base.stamps = [*said["stamps"], *([now.stamp] if now.stamp else [])]
         if here is None:
             base.words = line.around.why
             return base
+    base.tires = [
+        tires.expected(i, code, name)
+        for i, code, name in zip(count(line.first or 0), said["codes"], said["names"], strict=False)
+        if tires.foreseen.foretold[i]
+    ]
     if base.tires:
         base.words = core.counted(line.wanting, line.holding, line.unknown)
     else:
@@ -266,7 +278,7 @@ def _page(actor: Actor, of: list[_Rig], first: int) -> MorningOut:
     lines, tires = _told(actor, of)
     return MorningOut(
         at=clock.now(), rigs=[_rig_out(line, tires) for line in lines[first : first + PAGE]], page=PAGE, found=len(lines),
-        asking=sum(line.asks for line in lines), anew=sum(line.rig.kept is None for line in lines),
+        asking=sum(line.asks for line in lines), anew=sum(line.rig.tires is None for line in lines),
         wanting=sum(line.wanting for line in lines), holding=sum(line.holding for line in lines),
-        unknown=sum(line.unknown for line in lines), record=awaited.record_of(rig.kept for rig in of if rig.kept),
+        unknown=sum(line.unknown for line in lines), record=awaited.record_of(rig.measured for rig in of),
     )  # fmt: skip

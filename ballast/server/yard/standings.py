@@ -25,8 +25,10 @@ if TYPE_CHECKING:
 
 # So many are worked out for one reader, and what is hitched to them; the next takes the next.
 SLICE = 50
+# What just This morning reads.
+_MORNING = ("morning", "tires", "measured")
 # What is kept of what is said, and of how long it holds.
-_SAID = ("urgency", "asks", "about", "number", "name", "words", "weighed_on", "last_round", "line", "morning")
+_SAID = ("urgency", "asks", "about", "number", "name", "words", "weighed_on", "last_round", "line", *_MORNING)
 _HOLDS = ("known", "made_at", "until")
 
 
@@ -86,7 +88,7 @@ def _row(said: Said, workspace: int, known: int, now: dt.datetime) -> Standing:
         rig=rig, workspace_id=workspace, known=known, made_at=now, until=said.until,
         urgency=standing.urgency(said.matters), asks=said.matters[0].asks,
         about=f" {' '.join(dict.fromkeys(m.about for m in said.matters if m.about))} ", number=order(rig), name=name.lower(), words=words.lower(), line=line_of(said),
-        morning=said.awaited,
+        morning=said.awaited.said, tires=said.awaited.tires, measured=said.awaited.measured,
         weighed_on=facts.ticket.weighed_on if facts.ticket else None, last_round=facts.last.read_at if facts.last else None,
     )  # fmt: skip
 
@@ -105,7 +107,7 @@ def kept_of(actor: Actor) -> "QuerySet[WithAnnotations[Standing, Old]]":
     """The standings of a workspace's rigs that are not archived, each with whether it is to be worked out anew (`old`)."""
     old = Case(When(_fresh(clock.now()), then=Value(False)), default=Value(True), output_field=BooleanField())
     rows = Standing.objects.filter(workspace=actor.workspace, rig__archived=False)
-    return rows.defer("morning").annotate(old=old)
+    return rows.defer(*_MORNING).annotate(old=old)
 
 
 def kept_with(actor: Actor, find: str, words: bool = True) -> "QuerySet[WithAnnotations[Standing, Old]]":

@@ -14,5 +14,7 @@ class Migration(migrations.Migration):
 
     operations = [
         migrations.AddField("standing", "morning", models.JSONField(default=dict)),
+        migrations.AddField("standing", "tires", models.BinaryField(default=bytes)),
+        migrations.AddField("standing", "measured", models.BinaryField(default=bytes)),
         migrations.RunPython(_mark, migrations.RunPython.noop),
     ]
