@@ -105,6 +105,8 @@ LEAST = {
     "POST tags": MANAGER,
     "POST archived": MANAGER,
     "GET yard/rigs.csv": VIEWER,
+    "GET yard/cards.pdf": VIEWER,
+    "GET yard/sheets.pdf": VIEWER,
     "GET views": VIEWER,
     "POST views": VIEWER,
     "DELETE views/{view_id}": VIEWER,

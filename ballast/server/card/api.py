@@ -26,4 +26,4 @@ def pressure_card_pdf(request: ActorRequest, rig_id: int, paper_size: schemas.Pa
     made = _card(request, rig_id)
     system: Any = request.auth.person.units
     name = slug(made.title)
-    return attachment(paper.pdf(made, paper_size, system), f"{name}-pressure-card.pdf", "application/pdf")
+    return attachment(paper.pdf([made], paper_size, system), f"{name}-pressure-card.pdf", "application/pdf")

@@ -1,5 +1,7 @@
 """The pressure card on paper: one A5 or half-letter sheet, a second one only where a long combination needs it."""
 
+from collections.abc import Sequence
+
 from reportlab.lib.pagesizes import A5
 from reportlab.lib.units import inch, mm
 from reportlab.platypus import Flowable, HRFlowable, Spacer, Table, TableStyle
@@ -9,7 +11,7 @@ from ballast.core.air import Reading
 from ballast.core.targets import SpareTarget
 from ballast.core.working import toward
 from ballast.server.card.schemas import Card, CardAxle, CardVehicle
-from ballast.server.edge.document import HAIR, INK, SOFT, Document, day
+from ballast.server.edge.document import HAIR, INK, SOFT, Document, and_more, day
 
 # A line of the card is at least and at most this high [points].
 ROWS = (15.0, 30.0)
@@ -59,10 +61,17 @@ class _Plan(Flowable):  # type: ignore[misc]
                 self.canv.rect(middle + offset - wide / 2, at - high / 2, wide, high, stroke=0, fill=1)
 
 
-def pdf(card: Card, paper: str, system: units.System) -> bytes:
-    """The card as a PDF document, in the units of a system."""
-    page = Document(f"Pressure card: {card.title}", system, PAPERS[paper], 9 * mm)
-    page.subject = "; ".join(card.stamps) or "Cold tire pressures"
+def pdf(cards: Sequence[Card], paper: str, system: units.System) -> bytes:
+    """Cards as a PDF document, each on a page of its own, in the units of a system."""
+    page = Document(f"Pressure card: {and_more([card.title for card in cards])}", system, PAPERS[paper], 9 * mm)
+    page.subject = "; ".join(dict.fromkeys(s for card in cards for s in card.stamps)) or "Cold tire pressures"
+    for card in cards:
+        page.begin(f"Pressure card: {card.title}")
+        _card(page, card)
+    return page.built()
+
+
+def _card(page: Document, card: Card) -> None:
     lines = sum(len(v.axles) + len(v.spares) for v in card.vehicles)
     # A short card is set wider, so that it can be read from the driver's seat.
     row = min(ROWS[1], max(ROWS[0], (page.high - 200 - 66 * len(card.vehicles)) / max(1, lines)))
@@ -77,7 +86,6 @@ def pdf(card: Card, paper: str, system: units.System) -> bytes:
         page.text(caution, 7.5, tone="soft")
     page.text(f"The code leads to its round: {card.address}", 6.5, tone="soft")
     page.together(since)
-    return page.built()
 
 
 def _head(page: Document, card: Card) -> None:

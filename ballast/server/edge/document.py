@@ -2,7 +2,7 @@
 
 import datetime as dt
 import io
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import Literal
 from xml.sax.saxutils import escape
@@ -15,7 +15,16 @@ from reportlab.lib.units import mm
 from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import Canvas
-from reportlab.platypus import Flowable, KeepTogether, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
+from reportlab.platypus import (
+    Flowable,
+    KeepTogether,
+    PageBreak,
+    Paragraph,
+    SimpleDocTemplate,
+    Spacer,
+    Table,
+    TableStyle,
+)
 
 from ballast.core import units, working
 from ballast.core.working import Phrase
@@ -44,6 +53,26 @@ def day(value: dt.date | None) -> str:
     return working.day(value) if value else "–"
 
 
+def and_more(titles: Sequence[str]) -> str:
+    """What a document of several parts is called.
+
+    >>> and_more(["Syzygy"]), and_more(["Syzygy", "Umbra", "Perigee"])
+    ('Syzygy', 'Syzygy and 2 more')
+    """
+    return titles[0] + (f" and {len(titles) - 1} more" if len(titles) > 1 else "")
+
+
+class _Calls(Flowable):  # type: ignore[misc]
+    """Takes no room, and calls something where it comes to stand."""
+
+    def __init__(self, what: Callable[[], None]) -> None:
+        super().__init__()
+        self.what, self.width, self.height = what, 0, 0
+
+    def draw(self) -> None:
+        self.what()
+
+
 class Document:
     """A document in a reader's units; `wide` is what a table may take, `high` what a page holds [points]."""
 
@@ -53,7 +82,7 @@ class Document:
         fonts()
         self.title, self.system, self.size, self.margin = title, system, size, margin
         self.wide, self.high = size[0] - 2 * margin, size[1] - 2 * margin
-        self.subject = ""
+        self.subject, self._part = "", title
         self.story: list[Flowable] = []
 
     def line(
@@ -109,6 +138,16 @@ class Document:
     def amount(self, kind: units.Kind, value: float | None) -> str:
         return "–" if value is None else units.show(kind, value, self.system)
 
+    def begin(self, title: str) -> None:
+        """A part of its own, on a new page: from here on every sheet after its first says that it is of this."""
+        if self.story:
+            # The page that comes next is a first one.
+            self.story += [_Calls(lambda: self._of("")), PageBreak()]
+        self.story.append(_Calls(lambda: self._of(title)))
+
+    def _of(self, title: str) -> None:
+        self._part = title
+
     def built(self) -> bytes:
         out = io.BytesIO()
         # The library's frame keeps six points to itself on every side.
@@ -121,6 +160,7 @@ class Document:
 
     def _continued(self, canvas: Canvas, _: object) -> None:
         """Every sheet after the first says what it is of."""
-        canvas.setFont(BOLD, 9)
-        canvas.setFillColor(INK)
-        canvas.drawString(self.margin, self.size[1] - self.margin + 8, f"{self.title}, continued")
+        if self._part:
+            canvas.setFont(BOLD, 9)
+            canvas.setFillColor(INK)
+            canvas.drawString(self.margin, self.size[1] - self.margin + 8, f"{self._part}, continued")

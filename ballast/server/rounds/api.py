@@ -83,7 +83,7 @@ def gauge_use(request: ActorRequest, gauge_id: int):
 def blank_sheet(request: ActorRequest, rig_id: int):
     """A blank sheet of the round, for those who write first, in the person's units."""
     system: Any = request.auth.person.units
-    title, document = paper.blank(request.auth, rig_id, system)
+    title, document = paper.blank(request.auth, [rig_id], system)
     return attachment(document, f"{slug(title)}-round.pdf", "application/pdf")
 
 

@@ -9,7 +9,7 @@ from ballast.core import units
 from ballast.core import weighing as core_weighing
 from ballast.core.working import Phrase, day, join, plain, say, toward
 from ballast.server.accounts.actors import Actor, May
-from ballast.server.edge.document import Document
+from ballast.server.edge.document import Document, and_more
 from ballast.server.edge.words import phrase_of
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
@@ -31,18 +31,28 @@ _CAUTION = (
 )
 
 
-def blank(actor: Actor, rig_id: int, system: units.System) -> tuple[str, bytes]:
-    """The title and the sheet of a round to fill in by hand: every wheel in walking order with its target."""
+def blank(actor: Actor, rig_ids: Sequence[int], system: units.System) -> tuple[str, bytes]:
+    """The title and the sheets of rounds to fill in by hand, a page for each: every wheel in walking order with its target."""
     actor.must(May.READ)
-    train = rigs.train(actor, rig_id)
+    trains = [rigs.train(actor, pk) for pk in rig_ids]
+    titles = [_title(train) for train in trains]
+    page = Document(f"Round: {and_more(titles)}", system)
+    for title, train in zip(titles, trains, strict=True):
+        page.begin(f"Round: {title}")
+        page.text(f"Round: {title}", 15, bold=True)
+        _blank(page, actor, train)
+    return and_more(titles), page.built()
+
+
+def _title(train: list[Rig]) -> str:
+    return " with ".join(filter(None, (train[0].shown_name, ", ".join(v.name for v in train[1:]))))
+
+
+def _blank(page: Document, actor: Actor, train: list[Rig]) -> None:
+    system = page.system
     bands = in_force.each_in_force(in_force.sets(actor, *train))
     sets = [bands.get(v.pk) for v in train]
     lines = sheet.of(actor, train, sets, ledger.newest(train))
-    title = train[0].shown_name
-    if len(train) > 1:
-        title += " with " + ", ".join(v.name for v in train[1:])
-    page = Document(f"Round: {title}", system)
-    page.text(page.title, 15, bold=True)
     degrees = units.shown_in(system)["temperature"]
     page.gap()
     for words in (
@@ -71,7 +81,6 @@ def blank(actor: Actor, rig_id: int, system: units.System) -> tuple[str, bytes]:
     for stamp in dict.fromkeys(stamps):
         page.text(stamp, bold=True, tone="rust")
     page.together(since)
-    return title, page.built()
 
 
 def _to_fill_in(page: Document, line: core.WheelLine) -> list[object]:

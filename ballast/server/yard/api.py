@@ -2,10 +2,12 @@ from ninja import Query, Router, Status
 from pydantic import AwareDatetime
 
 from ballast.server.accounts.actors import ActorRequest, May
-from ballast.server.edge.files import csv_streamed
+from ballast.server.card.schemas import Paper
+from ballast.server.edge.files import attachment, csv_streamed
 from ballast.server.edge.problems import answers
 from ballast.server.edge.quantities import Find
-from ballast.server.yard import day, deeds, morning, services, views
+from ballast.server.edge.words import slug
+from ballast.server.yard import day, deeds, morning, printed, services, views
 from ballast.server.yard.schemas import (
     AirTodayOut,
     BoardOut,
@@ -40,6 +42,27 @@ def export_yard(request: ActorRequest, of: Query[YardIn]):
     """All that fit, as CSV, sent row by row."""
     request.auth.must(May.READ)
     return csv_streamed(services.CSV_COLUMNS, services.export(request.auth, of), "yard.csv")
+
+
+def _pdf(made: tuple[str, bytes], what: str):
+    title, document = made
+    return attachment(document, f"{slug(title)}-{what}.pdf", "application/pdf")
+
+
+@router.get("/yard/cards.pdf", response=answers(str))
+def pressure_cards_of_many(request: ActorRequest, rigs: Query[list[int]], paper_size: Paper = "a5"):
+    """Pressure cards of up to fifty rigs, a page each, in the person's units."""
+
+    def address(rig: int) -> str:
+        return request.build_absolute_uri(f"/rigs/{rig}/rounds")
+
+    return _pdf(printed.pressure_cards(request.auth, rigs, paper_size, address), "pressure-cards")
+
+
+@router.get("/yard/sheets.pdf", response=answers(str))
+def blank_sheets_of_many(request: ActorRequest, rigs: Query[list[int]]):
+    """Blank sheets of the rounds of up to fifty rigs, in the person's units."""
+    return _pdf(printed.blank_sheets(request.auth, rigs), "rounds")
 
 
 @router.get("/views", response=answers(list[ViewOut]))

@@ -108,8 +108,9 @@ class YardOut(Out):
     archived."""
 
     rigs: list[YardRigOut]
-    # So many at a time.
+    # So many at a time, and so many are printed at once.
     page: int
+    prints: int
     lines: list[YardLineOut]
     found: int
     total: int

@@ -26,7 +26,7 @@ from ballast.server.targets import in_force, policies
 from ballast.server.targets import services as targets
 from ballast.server.targets.models import TargetSet
 from ballast.server.weighing import services as weighing
-from ballast.server.yard import morning, standings
+from ballast.server.yard import morning, printed, standings
 from ballast.server.yard.facts import Rows, Since, facts_of, on_now
 from ballast.server.yard.models import Standing
 from ballast.server.yard.schemas import (
@@ -107,7 +107,7 @@ def yard(actor: Actor, of: YardIn) -> YardOut:
     )  # fmt: skip
     said = [(about, name, counts.pop(f"n_{about}")) for about, name in standing.ABOUT.items()]
     return YardOut(
-        rigs=[_line(row, given) for row in shown], page=PAGE, found=rows.count() if of.narrowed else counts["total"], **counts,
+        rigs=[_line(row, given) for row in shown], page=PAGE, prints=printed.MOST, found=rows.count() if of.narrowed else counts["total"], **counts,
         lines=[YardLineOut(key=about, name=name, rigs=count) for about, name, count in said if count or about in of.lines],
         archived=shown[0].archived if shown else archived.count(),
     )  # fmt: skip

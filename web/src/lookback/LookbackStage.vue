@@ -256,9 +256,9 @@ const record = computed(() => data.value?.record)
     <section class="mt-6">
       <h2>What each tire loses</h2>
       <LossTable v-model="picked" :tires="tires" :shown="tire.code" />
-      <p class="mt-2">
-        <b v-if="data.next_check_on">Next check by {{ spokenDay(data.next_check_on) }}</b
-        ><span class="text-soft">: {{ data.next_check_words.toLowerCase() }}.</span>
+      <p v-if="data.next_check_on" class="mt-2">
+        <b>Next check by {{ spokenDay(data.next_check_on) }}</b
+        ><span class="text-soft">. {{ data.next_check_words }}.</span>
       </p>
       <p v-if="record?.measured" class="text-soft">
         {{ record.measured }} predictions were measured by the next round: {{ show('share', record.inside!) }} lay

@@ -83,7 +83,7 @@ const depth = (t: Tire) => (t.target_kpa ? Math.abs(t.target_kpa - t.kpa) / t.ta
     </button>
   </p>
   <p v-if="rig.next_check_on" class="text-sm text-soft">
-    Next check by {{ spokenDay(rig.next_check_on) }}: {{ rig.next_check_words.toLowerCase() }}.
+    Next check by {{ spokenDay(rig.next_check_on) }}. {{ rig.next_check_words }}.
     <template v-if="rig.outside_c !== null"
       >{{ rig.place || 'By hand' }}, {{ show('temperature', rig.outside_c) }} now.</template
     >

@@ -66,7 +66,7 @@ async function take(now: Schemas['SealedOut']) {
     <p v-for="(w, i) in data.split" :key="i">{{ say(w) }}</p>
     <p v-if="data.next_check_on" class="mt-1">
       <b>Next check by {{ spokenDay(data.next_check_on) }}</b
-      ><span class="text-soft">: {{ data.next_check_words.toLowerCase() }}.</span>
+      ><span class="text-soft">. {{ data.next_check_words }}.</span>
     </p>
     <ul v-if="data.open_matters.length || data.findings.length" class="mt-3 border-l-4 border-rust pl-3">
       <li v-for="m in data.open_matters" :key="m" class="font-medium">{{ m }}</li>

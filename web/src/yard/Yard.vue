@@ -185,9 +185,7 @@ async function restore(id: number) {
         :narrowed="narrowed"
         @narrow="narrow"
       >
-        <button v-if="may('assign') && !choosing" type="button" class="link" @click="choosing = true">
-          Choose rigs
-        </button>
+        <button v-if="!choosing" type="button" class="link" @click="choosing = true">Choose rigs</button>
       </YardChips>
       <YardChosen
         v-if="choosing"
@@ -195,6 +193,7 @@ async function restore(id: number) {
         :ids="ids"
         :count="count"
         :narrowed="narrowed"
+        :prints="data.prints"
         @all="all(asked)"
         @end="end()"
       />

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-/** What is done to all the rigs that are chosen: their rounds given, a tag put on or off, archived; each taken back after. */
-import { ref } from 'vue'
+/** What is done to all the rigs that are chosen: their rounds given, a tag put on or off, archived, each taken back after; or printed. */
+import { computed, ref } from 'vue'
 import GiveRounds from '@/assignments/GiveRounds.vue'
 import { refreshAll } from '@/rigs/queries'
 import { answer, api, type Schemas } from '@/shared/api/client'
@@ -11,7 +11,7 @@ import { useSession } from '@/shared/session'
 import TextField from '@/shared/TextField.vue'
 import { useSave } from '@/shared/useSave'
 
-const props = defineProps<{ ids: number[]; count: number; narrowed: boolean }>()
+const props = defineProps<{ ids: number[]; count: number; narrowed: boolean; prints: number }>()
 const emit = defineEmits<{ all: []; end: [] }>()
 const { may } = useSession()
 type What = 'give' | 'tag' | 'untag' | 'archive'
@@ -19,6 +19,8 @@ const what = ref<What | ''>('')
 const form = ref({ name: '' })
 const done = ref<{ words: string; result: Schemas['ManyOut']; back: () => Promise<unknown> } | null>(null)
 const spoken = (n: number) => `${n.toLocaleString('en-US')} ${n === 1 ? 'rig' : 'rigs'}`
+
+const printed = computed(() => new URLSearchParams(props.ids.map((id) => ['rigs', String(id)])).toString())
 
 const tag = (rigs: number[], name: string, on: boolean) =>
   answer(api.POST('/api/v1/tags', { body: { rigs, name, on } }))
@@ -54,6 +56,11 @@ const { save: undo, message: not } = useSave(async () => {
         <button v-if="may('rigs')" type="button" class="link" @click="what = 'tag'">Tag</button>
         <button v-if="may('rigs')" type="button" class="link" @click="what = 'untag'">Take a tag off</button>
         <button v-if="may('rigs')" type="button" class="link" @click="what = 'archive'">Archive</button>
+        <template v-if="ids.length <= prints">
+          <a class="link" :href="`/api/v1/yard/cards.pdf?${printed}`" download>Cards, PDF</a>
+          <a class="link" :href="`/api/v1/yard/sheets.pdf?${printed}`" download>Blank rounds, PDF</a>
+        </template>
+        <span v-else class="text-soft">Cards and blank rounds print {{ prints }} at a time</span>
       </template>
       <button type="button" class="link" @click="emit('end')">Choose none, and stop</button>
     </div>
