@@ -1,7 +1,7 @@
 /** The lines of the Yard that are on the screen, and no others: asked of the server page by page, where it is scrolled to. */
 import { keepPreviousData, useQueries, useQuery } from '@tanstack/vue-query'
 import { useWindowVirtualizer, type VirtualItem } from '@tanstack/vue-virtual'
-import { computed, onScopeDispose, useTemplateRef, type Ref } from 'vue'
+import { computed, onScopeDispose, ref, useTemplateRef, watch, type Ref } from 'vue'
 import { adrift } from '@/shared/kept'
 import { ALL, fits, rigText, yardPage, type Asked, type Line } from './queries'
 import { say } from '@/shared/units'
@@ -27,10 +27,29 @@ export function useYard(wanted: Ref<Asked>, height: Ref<number>, first: (rigs: L
   const page = computed(() => head.data.value?.page ?? 1)
   const count = computed(() => own.value?.length ?? head.data.value?.found ?? 0)
 
+  const starts = ref<number[]>([])
+  const more = useQueries({
+    queries: computed(() => starts.value.map((first) => yardPage(asked.value, first))),
+  })
+  const at = computed(() => {
+    const pages = new Map([[0, own.value ?? head.data.value?.rigs ?? []]])
+    starts.value.forEach((first, i) => pages.set(first, more.value[i]?.data?.rigs ?? []))
+    return pages
+  })
+  /** Which rig stands where, as far as it was asked for; as text, so that just another order counts as a change. */
+  const order = computed(() =>
+    [...at.value].flatMap(([first, rigs]) => rigs.map((r, i) => `${first + i}:${r.id}`)).join(' '),
+  )
+  /** A height belongs to its rig: another that comes to stand in its place has one of its own. */
+  const keyOf = computed(() => {
+    const rigs = new Map(order.value.split(' ').map((pair) => pair.split(':') as [string, string]))
+    return (index: number) => rigs.get(String(index)) ?? `at ${index}`
+  })
   const list = useTemplateRef<HTMLElement>('list')
   const rows = useWindowVirtualizer(
     computed(() => ({
       count: count.value,
+      getItemKey: keyOf.value,
       estimateSize: () => height.value,
       // A page of rigs is there whole: only what is more than that is drawn as it is scrolled to.
       overscan: count.value <= page.value ? count.value : 6,
@@ -40,22 +59,19 @@ export function useYard(wanted: Ref<Asked>, height: Ref<number>, first: (rigs: L
   )
   onScopeDispose(() => (left = { of: of.value, heights: rows.value.measurementsCache }))
   const onScreen = computed(() => rows.value.getVirtualItems())
-  const starts = computed(() =>
-    [...new Set(onScreen.value.map((item) => item.index - (item.index % page.value)))].filter(Boolean),
+  watch(
+    () => [...new Set(onScreen.value.map((item) => item.index - (item.index % page.value)))].filter(Boolean),
+    (now) => String(now) !== String(starts.value) && (starts.value = now),
+    { immediate: true },
   )
-  const more = useQueries({
-    queries: computed(() => starts.value.map((first) => yardPage(asked.value, first))),
-  })
   /** The lines on the screen, each at its place; null: it is on its way. */
-  const lines = computed(() => {
-    const at = new Map([[0, own.value ?? head.data.value?.rigs ?? []]])
-    starts.value.forEach((first, i) => at.set(first, more.value[i]?.data?.rigs ?? []))
-    return onScreen.value.map((item) => {
+  const lines = computed(() =>
+    onScreen.value.map((item) => {
       const rig = own.value
         ? own.value[item.index]
-        : at.get(item.index - (item.index % page.value))?.[item.index % page.value]
+        : at.value.get(item.index - (item.index % page.value))?.[item.index % page.value]
       return { item, rig: rig ?? null }
-    })
-  })
+    }),
+  )
   return { head, count, lines, rows, margin: computed(() => rows.value.options.scrollMargin) }
 }
