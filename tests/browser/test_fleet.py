@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Callable
+from itertools import pairwise
 from pathlib import Path
 
 import pyotp
@@ -218,6 +219,35 @@ def test_tags_and_views_narrow_the_yard_and_are_taken_back(own_server: DemoServe
         page.get_by_role("link", name="CSV").click()
     text = download.value.path().read_text()
     assert [line.split(",")[0] for line in text.splitlines()[1:]] == ["CF-01 Almagest", "CF-08 Analemma"]
+    assert wrong == []
+
+
+def test_whose_tires_want_air_today_are_found_and_their_cards_printed(
+    own_server: DemoServer, new_page: Pages, tmp_path: Path
+) -> None:
+    page = new_page()
+    wrong = watch(page)
+    enter(page, own_server.url)
+    chip = page.get_by_role("button", name=re.compile("^Air today"))
+    count = int(chip.inner_text().split()[-1])
+    chip.click()
+    lines = page.locator("main li[data-index]")
+    expect(lines).to_have_count(count)
+    expect(page).to_have_url(re.compile("air=1"))
+    # Each stands below the one before it, however high that is.
+    boxes = [box for line in lines.all() if (box := line.bounding_box())]
+    assert all(a["y"] + a["height"] <= b["y"] + 2 for a, b in pairwise(boxes))
+    page.get_by_role("button", name="Choose rigs").click()
+    for at in (0, 1):
+        page.get_by_role("checkbox").nth(at).check()
+    for link, file in (("Cards, PDF", "cards.pdf"), ("Blank rounds, PDF", "rounds.pdf")):
+        with page.expect_download() as started:
+            page.get_by_role("link", name=link).click()
+        started.value.save_as(tmp_path / file)
+        assert (tmp_path / file).read_bytes().startswith(b"%PDF")
+    page.goto(f"{own_server.url}/morning")
+    wanting = page.locator("main h2").filter(has_text=re.compile(r"\d tires? wants? air"))
+    expect(wanting).to_have_count(count)
     assert wrong == []
 
 
