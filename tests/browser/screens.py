@@ -76,6 +76,8 @@ def practice(page: Page, server: DemoServer) -> None:
 
 def draw(browser: Browser, server: DemoServer) -> None:
     page = session(browser, server, "day", "Fleet maintainer", **DESK)
+    page.get_by_role("link", name=re.compile("CF-01")).first.wait_for()
+    page.get_by_role("button", name=re.compile("^Air today")).wait_for()
     shot(page, "yard")
     for path, name in (
         ("/rigs/1/weighing", "weigh"), ("/rigs/6/targets", "target"),

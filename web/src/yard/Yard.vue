@@ -131,7 +131,7 @@ async function restore(id: number) {
         <RouterLink to="/gauges" class="button">Gauges</RouterLink>
         <RouterLink to="/tables" class="button">Tables</RouterLink>
         <RouterLink v-if="may('rigs')" to="/rigs/import" class="button">Import</RouterLink>
-        <RouterLink v-if="may('rigs')" to="/rigs/new" class="button" :class="{ 'button-next': !data?.total }"
+        <RouterLink v-if="may('rigs')" to="/rigs/new" class="button" :class="{ 'button-next': data && !data.total }"
           >Add a rig</RouterLink
         >
       </div>
