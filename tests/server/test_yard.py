@@ -42,6 +42,7 @@ def test_an_empty_yard(api: Api) -> None:
     assert api.ok("GET", "/yard") == {
         "rigs": [],
         "page": 50,
+        "prints": 50,
         "lines": [],
         "found": 0,
         "total": 0,
