@@ -106,6 +106,17 @@ def test_a_tire_that_came_from_another_rig_is_not_foretold(aimed: Fleet) -> None
     assert (told[other.rig]["tires"], told[other.rig]["unknown"]) == ([], 7)
 
 
+def test_a_rig_on_other_tires_than_were_read_is_not_known_and_was_read(aimed: Fleet) -> None:
+    walk(aimed, 69, 20, {})
+    air(aimed, 20)
+    for wheel in ("1L", "1R", "2Lo", "2Li", "2Ri", "2Ro", "S1"):
+        new = {"wheel": wheel, "new": {}, "fitted_on": timezone.now().date().isoformat()}
+        aimed.api.ok("POST", f"/rigs/{aimed.rig}/fittings", new)
+    (rig,) = aimed.api.ok("GET", "/morning")["rigs"]
+    assert (rig["tires"], rig["unknown"], rig["asks"]) == ([], 7, True)
+    assert rig["words"]["text"] == "{0} not known"
+
+
 def test_however_many_there_are_it_is_asked_as_often(aimed: Fleet) -> None:
     walk(aimed, 69, 20, {})
     air(aimed, 20)

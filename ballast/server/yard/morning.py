@@ -70,11 +70,19 @@ def morning_of(actor: Actor, rig_id: int) -> MorningOut:
     train = rigs.train(actor, rig_id, also=("policy", *trips.WITH_TRIP))
     kept = awaited.of(actor, train)
     of = [
-        _Rig(r.pk, standings.order(r), r.name, r.fleet_number, k.tires, k.measured, lambda k=k: k.said)  # type: ignore[misc]
+        _Rig(r.pk, standings.order(r), r.name, r.fleet_number, k.tires, k.measured, _as_is(k.said))
         for r in train
         for k in [kept[r.pk]]
     ]
     return _page(actor, of, 0)
+
+
+def _as_is(said: awaited.Said) -> Callable[[], awaited.Said]:
+    return lambda: said
+
+
+def _nothing() -> awaited.Said:
+    raise LookupError("What is worked out anew says nothing.")
 
 
 def wanting(actor: Actor) -> set[int]:
@@ -99,10 +107,11 @@ def _kept(actor: Actor, find: str = "") -> list[_Rig]:
         "rig_id", "number", "rig__name", "rig__fleet_number", "old", "tires", "measured", "said"
     )  # fmt: skip
     return [
-        _Rig(pk, order, name, number, None, b"", dict) if old  # type: ignore[arg-type]
+        _Rig(pk, order, name, number, None, b"", _nothing)
+        if old
         else _Rig(pk, order, name, number, tires, measured, partial(from_json, said))
         for pk, order, name, number, old, tires, measured, said in asked
-    ]  # fmt: skip
+    ]
 
 
 def _around(actor: Actor, of: Sequence[int]) -> dict[int, _Around]:
@@ -221,16 +230,15 @@ def _seen(
 
 
 def _tires(every: Any, here: Sequence[Air | None], many: Any, seen: dict[int, Glimpse], now: dt.datetime) -> _Tires:
-    airs = list(dict.fromkeys(here))
-    at = np.repeat(np.array([airs.index(air) for air in here], dtype=int), many)
+    places = {air: i for i, air in enumerate(dict.fromkeys(here))}
+    at = np.repeat(np.array([places[air] for air in here], dtype=int), many)
     # Where the air is not known nothing is foretold, whatever a tire is held to.
-    held, whose = core.held_all(every, at, [air or _NO_AIR for air in airs])
-    low, (celsius, absolute) = (
-        np.array([np.nan if h.low_kpa is None else h.low_kpa for h in held])[whose] if held else np.empty(0),
-        np.array([(air.temperature_c, air.absolute_kpa) if air else (np.nan, np.nan) for air in airs])
-        .reshape(-1, 2)[at]
-        .T,
+    held, whose = core.held_all(every, at, [air or _NO_AIR for air in places])
+    low = np.array([np.nan if h.low_kpa is None else h.low_kpa for h in held], dtype=float)[np.array(whose, dtype=int)]
+    airs = np.array([(air.temperature_c, air.absolute_kpa) if air else (np.nan, np.nan) for air in places]).reshape(
+        -1, 2
     )
+    celsius, absolute = airs[at].T
     return _Tires(every, held, whose, seen, core.foresee(every, low, (celsius, absolute), now, seen))
 
 
@@ -267,7 +275,7 @@ def _rig_out(line: _Line, tires: _Tires) -> MorningRigOut:
         for i, code, name in zip(count(line.first or 0), said["codes"], said["names"], strict=False)
         if tires.foreseen.foretold[i]
     ]
-    if base.tires:
+    if said["read"]:
         base.words = core.counted(line.wanting, line.holding, line.unknown)
     else:
         base.words = say("No sealed round yet: nothing to go by.")
