@@ -200,7 +200,15 @@ def test_a_gauge_that_was_dropped_after_it_was_used_asks_wherever_it_read(aimed:
     # Compared again it is believed; what it read before is read again.
     aimed.api.ok("POST", f"/gauges/{aimed.gauge}/calibrations", COMPARISON)
     assert said(aimed)[0] == "todo"
+    # Another drop that is taken back takes the first one along no more than the comparison did.
+    for suspicion in ("drop", "over-pressure", ""):
+        aimed.api.ok("PUT", f"/gauges/{aimed.gauge}/suspicion", {"suspicion": suspicion})
+    assert said(aimed)[0] == "todo"
     sealed_good(aimed)
+    assert said(aimed) == ("fine", ["All hold, read today"])
+    aimed.api.ok("PUT", f"/gauges/{aimed.gauge}/suspicion", {"suspicion": "drop"})
+    assert said(aimed)[0] == "todo"
+    aimed.api.ok("PUT", f"/gauges/{aimed.gauge}/suspicion", {"suspicion": ""})
     assert said(aimed) == ("fine", ["All hold, read today"])
 
 

@@ -22,7 +22,7 @@ class Gauge(Owned):
     every_days = models.PositiveSmallIntegerField(default=STALE_DAYS)
     # Why it is suspect until compared again; "": it is not.
     suspicion = models.CharField(max_length=14, blank=True)
-    # When it was last found to be so; it stays when it is compared, and goes where it is taken back.
+    # When it was last found to be so; it stays when it is compared, and is as before where it is taken back.
     doubted_at = models.DateTimeField(null=True)
     # The device it is heard through over the radio link.
     radio = models.CharField(max_length=40, blank=True)

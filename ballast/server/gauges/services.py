@@ -172,7 +172,12 @@ def suspect(actor: Actor, gauge_id: int, data: SuspectIn) -> Gauge:
     if row.suspicion == "differs" and not data.suspicion:
         raise Conflict(f"{row.label} differed from another gauge. Compare it with a master.", "suspicion")
     row.suspicion = data.suspicion
-    row.doubted_at = clock.now() if data.suspicion else None
+    if data.suspicion:
+        row.doubted_at = clock.now()
+    else:
+        # What befell it before it was last trusted is not taken back.
+        trusted = row.history.filter(suspicion="").order_by("-history_date", "-history_id").first()
+        row.doubted_at = trusted.doubted_at if trusted else None
     row.save()
     return gauge(actor, gauge_id)
 
