@@ -54,6 +54,7 @@ def test_after_an_alarm_just_a_newer_number_of_its_sensor_foretells() -> None:
     newer, older = Glimpse(560, 4, NOW - DAY, 6), Glimpse(560, 4, NOW - 11 * DAY, 6)
     told = foresee(awaited([alarmed] * 3), np.full(3, 586.2), air, NOW, {1: newer, 2: older})
     assert told.foretold.tolist() == [False, True, False]
+    assert told.beside == {1}
     # 595 and 560 contradict each other: it lies between their far ends, 556 and 599.47, and that says nothing.
     assert told.kpa[1] == pytest.approx((556 + 599.472) / 2, abs=0.01)
     assert (told.wanting[1], told.holding[1]) == (True, False)

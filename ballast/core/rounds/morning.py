@@ -119,13 +119,14 @@ def held_all(tires: Any, air: Any, airs: Sequence[Air]) -> tuple[list[HeldHere],
 @dataclass(frozen=True)
 class Morning:
     """Many tires of one moment, in arrays of one length: what each reads [kPa], give or take at 95 %, and whether that is foretold
-    at all, it wants air, or holds."""
+    at all, it wants air, or holds; and of which a number of its sensor counts beside its last service."""
 
     kpa: Any
     within_kpa: Any
     foretold: Any
     wanting: Any
     holding: Any
+    beside: frozenset[int]
 
 
 def foresee(tires: Any, low_kpa: Any, here: tuple[Any, Any], now: dt.datetime, heard: Mapping[int, Glimpse]) -> Morning:
@@ -141,13 +142,13 @@ def foresee(tires: Any, low_kpa: Any, here: tuple[Any, Any], now: dt.datetime, h
         tires["rate_error_kpa_day"],
     )  # fmt: skip
     kpa, within, foretold = predicted.kpa, predicted.uncertainty_kpa, ~tires["alarmed"]
-    for tire, glimpse in heard.items():
-        if glimpse.at.timestamp() > at[tire]:
-            kpa[tire], within[tire] = beside(float(kpa[tire]), float(within[tire]), glimpse)
-            foretold[tire] = True
+    newer = frozenset(tire for tire, glimpse in heard.items() if glimpse.at.timestamp() > at[tire])
+    for tire in newer:
+        kpa[tire], within[tire] = beside(float(kpa[tire]), float(within[tire]), heard[tire])
+        foretold[tire] = True
     foretold &= ~np.isnan(kpa)
     words = foretell_all(kpa, within, low_kpa)
-    return Morning(kpa, within, foretold, foretold & (words == "add"), foretold & (words == "hold"))
+    return Morning(kpa, within, foretold, foretold & (words == "add"), foretold & (words == "hold"), newer)
 
 
 def counted(wanting: int, holding: int, unknown: int) -> Phrase:

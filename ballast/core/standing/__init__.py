@@ -20,7 +20,7 @@ from ballast.core.standing.due import (
     weighing_due,
     weighing_words,
 )
-from ballast.core.standing.events import ASKING, Asking, Event, UsedGauge, foretells
+from ballast.core.standing.events import ASKING, Asking, Event, UsedGauge, foretells, foretells_elsewhere
 from ballast.core.standing.facts import AirAhead, AxleAim, Facts, LastRound, Leaking, OnNow, ReadWith, Ticket, on_now
 from ballast.core.standing.fits import CHOICES, Since, out_of_date
 from ballast.core.standing.laid_up import LaidUp, check_laid_up
@@ -83,6 +83,7 @@ __all__ = [
     "due_by",
     "dues",
     "foretells",
+    "foretells_elsewhere",
     "matters",
     "next_check",
     "not_given",

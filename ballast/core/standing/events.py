@@ -56,6 +56,17 @@ def foretells(read_at: dt.datetime, there: Iterable[Event]) -> Literal["it", "it
     return "its sensor" if since <= _HEARD else "nothing"
 
 
+def foretells_elsewhere(read_at: dt.datetime, there: Iterable[Event], air_moved_at: Iterable[dt.datetime]) -> bool:
+    """Whether a reading still foretells its tire at another wheel of its vehicle: nothing happened where it was read, and at neither
+    wheel was its air moved since.
+
+    >>> noon, day = dt.datetime(2026, 11, 25, 12, tzinfo=dt.UTC), dt.timedelta(days=1)
+    >>> foretells_elsewhere(noon, (), [noon - day]), foretells_elsewhere(noon, (), [noon + day])
+    (True, False)
+    """
+    return foretells(read_at, there) == "it" and all(at <= read_at for at in air_moved_at)
+
+
 @dataclass(frozen=True)
 class UsedGauge:
     """A gauge that a round was read with, since when, and when it was dropped, over-pressed or found apart from another."""

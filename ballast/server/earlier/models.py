@@ -37,7 +37,7 @@ class EarlierSlice(models.Model):
 
 
 class EarlierReading(models.Model):
-    """A earlier reading, as its gauge showed it: not corrected, and judged by nobody. Unknown air is null."""
+    """An earlier reading, as its gauge showed it: not corrected, and judged by nobody. Unknown air is null."""
 
     of = models.ForeignKey(EarlierFile, on_delete=models.CASCADE, related_name="readings")
     slice = models.PositiveIntegerField()

@@ -121,6 +121,8 @@ def _of_rig(
 
 # How good predictions are is told of so many days; of a rig that is read every day, of so many tires.
 RECORD_DAYS, _RECORD_MOST = 90, 400
+# The first day of the calendar that days are counted in.
+_DAY_0 = dt.date(1970, 1, 1)
 
 
 def _measured(services: Mapping[int, Sequence[Service]]) -> dict[int, bytes]:
@@ -145,12 +147,8 @@ def _measured(services: Mapping[int, Sequence[Service]]) -> dict[int, bytes]:
 def record_of(measured: Iterable[bytes | memoryview]) -> lookback.Record:
     """How good predictions were that were measured in the last `RECORD_DAYS` days."""
     every = np.frombuffer(b"".join(measured), dtype=MEASURED)
-    lately = every[every["day"] >= clock.today().toordinal() - _DAY_0 - RECORD_DAYS]
+    lately = every[every["day"] >= (clock.today() - _DAY_0).days - RECORD_DAYS]
     return lookback.Misses(lately["missed_kpa"].astype(float), lately["inside"]).record
-
-
-# The first day of the calendar that days are counted in.
-_DAY_0 = dt.date(1970, 1, 1).toordinal()
 
 
 class _Left:
@@ -188,11 +186,8 @@ class _Left:
         s = self.of_tire.get(self.on[wheel]) if wheel in self.on else self.of_wheel.get(wheel)
         if s is None or s.wheel == wheel:
             return s and ledger.as_set(s, self.done.get((self.rig.pk, wheel)))
-        # At one of the two wheels its air was moved since, or where it was something happened.
         touched = (self.done.get((self.rig.pk, w)) for w in (s.wheel, wheel))
-        if any(there is not None and there.at > s.at for there in touched):
-            return None
-        if standing.foretells(s.at, self._at(s.wheel)) != "it":
+        if not standing.foretells_elsewhere(s.at, self._at(s.wheel), [there.at for there in touched if there]):
             return None
         here = copy.copy(s)
         here.wheel = wheel

@@ -14,7 +14,6 @@ from pydantic_core import from_json
 
 from ballast.core import lookback, standing
 from ballast.core import rounds as core
-from ballast.core.air import REFERENCE_C
 from ballast.core.gas import Air
 from ballast.core.sensors import OLD, Glimpse
 from ballast.core.working import Phrase, join, say
@@ -154,18 +153,14 @@ class _Tires:
 
     def expected(self, i: int, code: str, name: str) -> ExpectedOut:
         """A tire by its place among all."""
-        of, held, glance = self.kept[i], self.held[self.whose[i]], self.seen.get(i)
-        kpa, within, floor = (
-            float(self.foreseen.kpa[i]),
-            float(self.foreseen.within_kpa[i]),
-            core.known(of["floor_kpa"]),
-        )
+        of, held, floor = self.kept[i], self.held[self.whose[i]], core.known(self.kept[i]["floor_kpa"])
+        kpa, within = float(self.foreseen.kpa[i]), float(self.foreseen.within_kpa[i])
         foretold = core.foretell(kpa, within, held.target_kpa, floor, held.range_kpa)
         last_at = dt.datetime.fromtimestamp(of["at_s"], dt.UTC)
         return ExpectedOut(
             **vars(foretold), code=code, name=name, spare=bool(of["spare"]), kpa=kpa, within_kpa=within, floor_kpa=floor,
             target_kpa=held.target_kpa, ceiling_kpa=core.known(of["ceiling_kpa"]), last_at=last_at, named=bool(of["named"]),
-            glance_at=glance.at if glance and glance.at > last_at else None,
+            glance_at=self.seen[i].at if i in self.foreseen.beside else None,
         )  # fmt: skip
 
 
@@ -182,67 +177,61 @@ class _Line(NamedTuple):
     asks: bool
 
 
+def _wheels(rig: _Rig) -> int:
+    return len(rig.tires or b"") // core.AWAITED.itemsize
+
+
 def _line(rig: _Rig, around: _Around | None, first: int | None, counts: tuple[int, int, int]) -> _Line:
     wanting, holding, off_road = counts
     # Of what is being worked out anew nothing is known.
     if not rig.tires:
         return _Line(rig, around, None, 0, 0, 0, rig.tires is None)
-    unknown = len(rig.tires) // core.AWAITED.itemsize - wanting - holding
+    unknown = _wheels(rig) - wanting - holding
     return _Line(rig, around, first, wanting, holding, unknown, lookback.asks(wanting, unknown, off_road > 0))
 
 
 def _told(actor: Actor, of: list[_Rig]) -> tuple[list[_Line], _Tires]:
     """Some rigs in one computation over all their tires, the most urgent first."""
     now = clock.now()
-    awake = [r for r in of if r.tires]
-    around = _around(actor, [r.pk for r in awake])
-    every = np.frombuffer(b"".join(r.tires or b"" for r in awake), dtype=core.AWAITED)
-    starts = list(accumulate((len(r.tires or b"") // core.AWAITED.itemsize for r in awake), initial=0))
-    first = {r.pk: start for r, start in zip(awake, starts, strict=False)}
+    around = _around(actor, [r.pk for r in of if r.tires])
     here = {pk: a.here for pk, a in around.items() if a.here is not None}
-    tires = _tires(
-        every,
-        [here.get(r.pk) for r in awake],
-        np.diff(starts),
-        _seen(actor, here, first, {r.pk: r for r in awake}, now),
-        now,
-    )
+    # Only where the air is known is anything foretold.
+    asked = [r for r in of if r.pk in here]
+    every = np.frombuffer(b"".join(r.tires or b"" for r in asked), dtype=core.AWAITED)
+    starts = list(accumulate((_wheels(r) for r in asked), initial=0))
+    first = {r.pk: start for r, start in zip(asked, starts, strict=False)}
+    seen = _seen(actor, here, first, {r.pk: r for r in asked}, now)
+    tires = _tires(every, [here[r.pk] for r in asked], np.diff(starts), seen, now)
     counts = [
         np.diff(np.append(0, np.cumsum(word))[starts]).tolist()
         for word in (tires.foreseen.wanting, tires.foreseen.holding, every["off_road"])
     ]
-    by_rig = {r.pk: counted for r, counted in zip(awake, zip(*counts, strict=True), strict=True)}
+    by_rig = {r.pk: counted for r, counted in zip(asked, zip(*counts, strict=True), strict=True)}
     lines = [_line(r, around.get(r.pk), first.get(r.pk), by_rig.get(r.pk, (0, 0, 0))) for r in of]
     lines.sort(key=lambda line: (-line.wanting, not line.asks, line.rig.order))
     return lines, tires
 
 
 def _seen(
-    actor: Actor, here: dict[int, Air], first: Mapping[int, int], awake: Mapping[int, _Rig], now: dt.datetime
+    actor: Actor, here: dict[int, Air], first: Mapping[int, int], asked: Mapping[int, _Rig], now: dt.datetime
 ) -> dict[int, Glimpse]:
     """By tire the newest number of its sensor, of the few rigs that were heard lately."""
     lately = rigs.rigs(actor).filter(heard__at__gte=now - OLD).select_related(*WITH_HEARD)
     seen = glimpses([rig for rig in lately if rig.pk in here], here, now)
-    codes = {pk: awake[pk].said()["codes"] for pk, _ in seen}
+    codes = {pk: asked[pk].said()["codes"] for pk, _ in seen}
     return {
         first[pk] + codes[pk].index(wheel): glimpse for (pk, wheel), glimpse in seen.items() if wheel in codes[pk]
     }  # fmt: skip
 
 
-def _tires(every: Any, here: Sequence[Air | None], many: Any, seen: dict[int, Glimpse], now: dt.datetime) -> _Tires:
+def _tires(every: Any, here: Sequence[Air], many: Any, seen: dict[int, Glimpse], now: dt.datetime) -> _Tires:
     places = {air: i for i, air in enumerate(dict.fromkeys(here))}
     at = np.repeat(np.array([places[air] for air in here], dtype=int), many)
-    # Where the air is not known nothing is foretold, whatever a tire is held to.
-    held, whose = core.held_all(every, at, [air or _NO_AIR for air in places])
+    held, whose = core.held_all(every, at, list(places))
     low = np.array([np.nan if h.low_kpa is None else h.low_kpa for h in held], dtype=float)[np.array(whose, dtype=int)]
-    airs = np.array([(air.temperature_c, air.absolute_kpa) if air else (np.nan, np.nan) for air in places]).reshape(
-        -1, 2
-    )
+    airs = np.array([(air.temperature_c, air.absolute_kpa) for air in places]).reshape(-1, 2)
     celsius, absolute = airs[at].T
     return _Tires(every, held, whose, seen, core.foresee(every, low, (celsius, absolute), now, seen))
-
-
-_NO_AIR = Air(REFERENCE_C, 0.0)
 
 
 def _rig_out(line: _Line, tires: _Tires) -> MorningRigOut:

@@ -5,14 +5,13 @@ import { refDebounced } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { rigName } from '@/rigs/queries'
 import { answer, api } from '@/shared/api/client'
+import { whileAnew } from '@/shared/soon'
 import { say } from '@/shared/units'
 import MorningList from './MorningList.vue'
 import MorningRecord from './MorningRecord.vue'
 
 const typed = ref('')
 const find = refDebounced(typed, 150)
-/** Soon again, while something is still worked out [ms]. */
-const SOON = 1500
 const { data, hasNextPage, fetchNextPage, isFetchingNextPage } = useInfiniteQuery({
   queryKey: ['yard', 'morning', find],
   queryFn: ({ pageParam }) =>
@@ -20,7 +19,7 @@ const { data, hasNextPage, fetchNextPage, isFetchingNextPage } = useInfiniteQuer
   initialPageParam: 0,
   getNextPageParam: (last, pages) => (pages.length * last.page < last.found ? pages.length * last.page : undefined),
   placeholderData: keepPreviousData,
-  refetchInterval: (query) => (query.state.data?.pages[0]?.anew ? SOON : false) as false,
+  refetchInterval: (query) => whileAnew(query.state.data?.pages[0]?.anew),
 })
 /** What is said of all that fit stands on every page. */
 const all = computed(() => data.value?.pages.at(-1) ?? null)

@@ -6,9 +6,10 @@ import { useRoute } from 'vue-router'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import EntryForm from '@/shared/EntryForm.vue'
 import { queries } from '@/shared/session'
+import { whileAnew } from '@/shared/soon'
 import TextField from '@/shared/TextField.vue'
 import { useSave } from '@/shared/useSave'
-import { askedOf, queryOf, SOON, type About, type Asked } from './queries'
+import { askedOf, queryOf, type About, type Asked } from './queries'
 
 const props = defineProps<{ yard: Schemas['YardOut']; asked: Asked; count: number; narrowed: boolean }>()
 const emit = defineEmits<{ narrow: [to: Partial<Asked>] }>()
@@ -19,7 +20,7 @@ const views = useQuery({ queryKey: ['views'], queryFn: () => answer(api.GET('/ap
 const today = useQuery({
   queryKey: ['yard', 'air'],
   queryFn: () => answer(api.GET('/api/v1/morning/air')),
-  refetchInterval: (query) => (query.state.data?.anew ? SOON : false) as false,
+  refetchInterval: (query) => whileAnew(query.state.data?.anew),
 })
 const spoken = (n: number) => n.toLocaleString('en-US')
 const turned = <T,>(list: T[], one: T) => (list.includes(one) ? list.filter((x) => x !== one) : [...list, one])

@@ -1,6 +1,7 @@
 import { rigName } from '@/rigs/queries'
 import { answer, api, refusedOf, type Schemas } from '@/shared/api/client'
 import { adrift, kept, keptBefore } from '@/shared/kept'
+import { whileAnew } from '@/shared/soon'
 
 export type Line = Schemas['YardRigOut']
 export type Sort = 'urgency' | 'number' | 'weighed' | 'read'
@@ -37,9 +38,6 @@ export const narrows = (of: Asked) => Boolean(of.find || of.lines.length || of.u
 export const queryOf = (path: string) => path.split('?')[1] ?? ''
 export const yardQuery = (asked: Asked, first: number) => ({ ...asked, first })
 
-/** Soon again, while something is still worked out [ms]. */
-export const SOON = 1500
-
 /** The lines of the Yard from one on. As it opens it is kept, so that it is at hand without a network. */
 export const yardPage = (asked: Asked, first: number) => ({
   queryKey: ['yard', asked, first],
@@ -54,8 +52,7 @@ export const yardPage = (asked: Asked, first: number) => ({
       throw error
     }
   },
-  refetchInterval: (query: { state: { data?: Schemas['YardOut'] } }) =>
-    (query.state.data?.anew ? SOON : false) as false,
+  refetchInterval: (query: { state: { data?: Schemas['YardOut'] } }) => whileAnew(query.state.data?.anew) as false,
 })
 
 export const rigText = (r: { fleet_number: string; name: string; kind_name: string }) =>
