@@ -267,4 +267,6 @@ def test_no_network_is_taken_back_at_the_first_answer(own_server: DemoServer, ne
     # Asked every three seconds, and by what waits: never half a minute.
     expect(away).to_have_count(0, timeout=10_000)
     expect(page.get_by_text(re.compile("^1 of 2 read"))).to_be_visible()
+    # What the page counts may be on its way still: it has arrived once the round says so.
+    expect(page.get_by_text(re.compile("^Kept on the server"))).to_be_visible(timeout=30_000)
     assert stored(own_server) == [("33 psi", "technician")]
