@@ -41,8 +41,8 @@ from ballast.server.rigs.fittings import fit
 from ballast.server.rigs.models import Rig
 from ballast.server.rigs.schemas import FitIn, RigIn
 from ballast.server.rigs.services import save_rig, wheels_of
+from ballast.server.rounds import entries, stored
 from ballast.server.rounds import services as rounds
-from ballast.server.rounds import stored
 from ballast.server.rounds.quick import fill
 from ballast.server.rounds.schemas import ConditionsIn, QuickWheelIn, WheelNoteIn
 from ballast.server.rounds.seal import seal
@@ -408,7 +408,7 @@ class History:
             worn = [9.0 - loses * KM_A_WEEK / 1000 * week for loses in LOSES_MM[code[0]]]
             inner, centre, outer = (f"{mm + hand.uniform(-0.1, 0.1):.1f} mm" for mm in worn)
             tread = {"wheel": code, "tread": {"inner": inner, "centre": centre, "outer": outer}}
-            rounds.note(self.actor, round_id, uuid4(), WheelNoteIn.model_validate(tread))
+            entries.note(self.actor, round_id, uuid4(), WheelNoteIn.model_validate(tread))
 
     @property
     def rig_place(self) -> str:

@@ -143,8 +143,14 @@ class Fleet:
         return self.api.ok("POST", f"/rigs/{self.rig}/rounds", self.conditions(**more))
 
     def read(self, round_id: int, wheel: str, pressure: Any, **more: Any) -> Any:
+        """Reads a wheel, and gives the round with it; what the entry told of it is checked against that."""
         body = {"wheel": wheel, "pressure": pressure} | more
-        return self.api.ok("PUT", f"/rounds/{round_id}/readings/{uuid4()}", body)
+        entered = self.api.ok("PUT", f"/rounds/{round_id}/readings/{uuid4()}", body)
+        view = self.api.ok("GET", f"/rounds/{round_id}")
+        assert {w["code"] for w in entered["wheels"]} >= {wheel}
+        assert all(w == self.wheel(view, w["code"]) for w in entered["wheels"])
+        assert all(entered[of] == view[of] for of in ("findings", "open_matters", "summary", "sealed_at"))
+        return view
 
     def wheel(self, view: Any, code: str) -> Any:
         return next(w for w in view["wheels"] if w["code"] == code)

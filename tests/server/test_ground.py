@@ -213,9 +213,7 @@ def read_all(fleet: Fleet, readings: dict[str, float], **conditions: Any) -> Any
     body = {"gauge": fleet.gauge, "standing_h": 24, "outside_c": 25, "elevation_m": 0} | conditions
     row = fleet.api.ok("POST", f"/rigs/{fleet.rig}/rounds", body)
     for code, kpa in readings.items():
-        row = fleet.api.ok(
-            "PUT", f"/rounds/{row['id']}/readings/{uuid4()}", {"wheel": code, "pressure": kpa, "not_rolled": False}
-        )
+        row = fleet.read(row["id"], code, kpa, not_rolled=False)
     return row
 
 

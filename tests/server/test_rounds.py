@@ -61,9 +61,46 @@ def test_a_round_that_did_not_change_is_not_sent_again(aimed: Fleet) -> None:
     changed = aimed.api.call("GET", f"/rounds/{round_id}", headers={"If-None-Match": first["ETag"]})
     assert changed.status_code == 200
     assert aimed.wheel(changed.json(), "2Ri")["before"]["typed"] == "93.4 psi"
+    # Nor whoever read the last wheel, who knows all by the marks of their own entry; what another does they do not.
+    uuid = uuid4()
+    entered = put(aimed, round_id, uuid, "1L", "91 psi").json()
+    assert f'"{entered["mark_before"]}"' == changed["ETag"]
+    known = f'"{entered["mark"]}"'
+    assert aimed.api.call("GET", f"/rounds/{round_id}", headers={"If-None-Match": known}).status_code == 304
+    second = aimed.api.ok("POST", "/gauges", GAUGE | {"label": "G7"})["id"]
+    for method, path, body in (
+        ("PUT", f"/rounds/{round_id}/notes/{uuid4()}", {"wheel": "1L", "leak": "heard"}),
+        ("PUT", f"/rounds/{round_id}/take", {"gauge": second, "wheels": ["2Lo"]}),
+        ("PUT", f"/rounds/{round_id}/take", {"gauge": second, "wheels": ["2Li"]}),
+        ("PUT", f"/rounds/{round_id}/take", {"gauge": second, "wheels": []}),
+        ("DELETE", f"/rounds/{round_id}/readings/{uuid}", None),
+        ("PUT", f"/rounds/{round_id}", aimed.conditions(outside_c=11)),
+        ("PUT", f"/gauges/{aimed.gauge}/suspicion", {"suspicion": "drop"}),
+        ("POST", f"/rigs/{aimed.rig}/fittings", {"wheel": "1L", "new": {"tire_size": "225/70R19.5"}, "fitted_on": "2026-11-01"}),
+    ):  # fmt: skip
+        aimed.api.ok(method, path, body)
+        changed = aimed.api.call("GET", f"/rounds/{round_id}", headers={"If-None-Match": known})
+        assert changed.status_code == 200, path
+        known = changed["ETag"]
     # Somebody who may not see it is not told whether it changed.
     aimed.api.client.logout()
     assert aimed.api.call("GET", f"/rounds/{round_id}", headers={"If-None-Match": changed["ETag"]}).status_code == 401
+
+
+def test_an_entry_tells_what_it_changed_and_asks_little(aimed: Fleet, django_assert_max_num_queries: Any) -> None:
+    round_id = aimed.open_round()["id"]
+    for code in ("1L", "2Lo"):
+        aimed.read(round_id, code, GOOD[code])
+    with django_assert_max_num_queries(14):
+        entered = put(aimed, round_id, uuid4(), "2Li", 400).json()
+    # Its own wheel, and the other of the duals: that carried the load of both.
+    assert [w["code"] for w in entered["wheels"]] == ["2Lo", "2Li"]
+    assert {w["answer"]["word"] for w in entered["wheels"]} == {"stop"}
+    assert [w["code"] for w in put(aimed, round_id, uuid4(), "1R", 625).json()["wheels"]] == ["1R"]
+    known = aimed.api.call("GET", f"/rounds/{round_id}")["ETag"]
+    with django_assert_max_num_queries(5):
+        again = aimed.api.call("GET", f"/rounds/{round_id}", headers={"If-None-Match": known})
+    assert again.status_code == 304
 
 
 def test_after_the_air_comes_the_second_reading(aimed: Fleet) -> None:

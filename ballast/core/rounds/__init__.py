@@ -22,6 +22,7 @@ from ballast.core.rounds.answer import (
     mate_stopped,
     stop_at,
     stop_without_target,
+    touched_by,
 )
 from ballast.core.rounds.decisions import (
     Decision,
@@ -89,5 +90,5 @@ __all__ = [
     "awaited", "beside_display", "check_again_at", "counted", "counting", "decision_sheet", "decisions", "differ", "expected", "foresee",
     "foretell", "foretell_all", "goal", "held", "held_all", "held_here", "just", "known", "last_words", "likely", "mate_of",
     "mate_stopped", "mates", "mates_among", "mates_words", "must_be_sealable", "retake", "should_show", "state", "stop_at",
-    "stop_without_target", "walk", "wheel", "without_target",
+    "stop_without_target", "touched_by", "walk", "wheel", "without_target",
 ]  # fmt: skip

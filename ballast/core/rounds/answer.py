@@ -415,3 +415,13 @@ def foretell(
 def mate_of(code: str) -> str | None:
     """The code of a dual wheel's mate; None: it has none."""
     return {"o": f"{code[:-1]}i", "i": f"{code[:-1]}o"}.get(code[-1:])
+
+
+def touched_by(code: str) -> tuple[str, ...]:
+    """The wheels of which a word may change with an entry at one: itself, and the other of its duals.
+
+    >>> touched_by("2Lo"), touched_by("1L")
+    (('2Lo', '2Li'), ('1L',))
+    """
+    mate = mate_of(code)
+    return (code,) if mate is None else (code, mate)

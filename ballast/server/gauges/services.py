@@ -50,8 +50,12 @@ _COMPARED = Ready[Calibration](lambda gauges: Calibration.objects.filter(gauge__
 
 def gauges(actor: Actor) -> list[Gauge]:
     actor.must(May.READ)
-    rows = _GAUGES(actor.workspace.pk)
-    hang(rows, "calibrations", _COMPARED([r.pk for r in rows]), "gauge")
+    return compared(_GAUGES(actor.workspace.pk))
+
+
+def compared(rows: list[Gauge]) -> list[Gauge]:
+    """Gauges that were read by their statement, with how they were compared."""
+    hang(rows, "calibrations", _COMPARED(list({r.pk for r in rows})), "gauge")
     return rows
 
 

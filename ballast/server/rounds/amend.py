@@ -17,9 +17,10 @@ from ballast.server.edge.problems import Conflict
 from ballast.server.gauges import services as gauges
 from ballast.server.gauges.models import Gauge
 from ballast.server.rounds import ledger, stored, value
+from ballast.server.rounds.entries import says_of
 from ballast.server.rounds.models import Amendment, Round
 from ballast.server.rounds.schemas import AmendAirIn, AmendIn, LateIn
-from ballast.server.rounds.services import line_of, round_, says_of
+from ballast.server.rounds.services import line_of, round_
 
 
 @dataclass(frozen=True)

@@ -1,6 +1,9 @@
 from typing import Any
 from uuid import UUID
 
+from django.http import HttpResponse, HttpResponseNotModified
+from django.utils.cache import get_conditional_response
+from django.utils.http import quote_etag
 from ninja import Router, Status
 
 from ballast.server.accounts.actors import ActorRequest
@@ -9,7 +12,9 @@ from ballast.server.edge.problems import answers
 from ballast.server.edge.words import slug
 from ballast.server.rounds import (
     amend,
+    entries,
     equipment,
+    marks,
     offline,
     paper,
     quick,
@@ -29,7 +34,7 @@ work = Router(tags=["work"])
 @work.post("/rounds", response=answers(schemas.AnswerOut))
 def work_rounds(request: ActorRequest, data: schemas.WorkReadingIn):
     """What a reading as typed means in an open round. Nothing is saved."""
-    return services.work_answer(request.auth, data.round, data)
+    return entries.work_answer(request.auth, data.round, data)
 
 
 @work.post("/rounds/standing", response=answers(schemas.StandingOut))
@@ -88,7 +93,12 @@ def blank_sheet(request: ActorRequest, rig_id: int):
 
 
 @router.get("/rounds/{round_id}", response=answers(schemas.RoundOut))
-def round_(request: ActorRequest, round_id: int):
+def round_(request: ActorRequest, round_id: int, response: HttpResponse):
+    """A round. Asked again with its ETag an open one answers 304 until something of it changed, at little cost."""
+    if mark := marks.of(request.auth, round_id):
+        response["ETag"] = quote_etag(mark)
+        if isinstance(same := get_conditional_response(request, etag=quote_etag(mark)), HttpResponseNotModified):
+            return same
     return value.of(services.round_(request.auth, round_id))
 
 
@@ -135,20 +145,20 @@ def bring_back(request: ActorRequest, round_id: int):
     return value.of(services.bring_back(request.auth, round_id))
 
 
-@router.put("/rounds/{round_id}/readings/{uuid}", response=answers(schemas.RoundOut))
+@router.put("/rounds/{round_id}/readings/{uuid}", response=answers(schemas.EnteredOut))
 def read_wheel(request: ActorRequest, round_id: int, uuid: UUID, data: schemas.ReadingIn):
-    return value.of(services.read(request.auth, round_id, uuid, data))
+    return entries.read(request.auth, round_id, uuid, data)
 
 
-@router.delete("/rounds/{round_id}/readings/{uuid}", response=answers(schemas.RoundOut))
+@router.delete("/rounds/{round_id}/readings/{uuid}", response=answers(schemas.EnteredOut))
 def take_back(request: ActorRequest, round_id: int, uuid: UUID):
     """Takes one's own last entry back; it stays stored, and counts for nothing."""
-    return value.of(services.take_back(request.auth, round_id, uuid))
+    return entries.take_back(request.auth, round_id, uuid)
 
 
-@router.put("/rounds/{round_id}/notes/{uuid}", response=answers(schemas.RoundOut))
+@router.put("/rounds/{round_id}/notes/{uuid}", response=answers(schemas.EnteredOut))
 def note_wheel(request: ActorRequest, round_id: int, uuid: UUID, data: schemas.WheelNoteIn):
-    return value.of(services.note(request.auth, round_id, uuid, data))
+    return entries.note(request.auth, round_id, uuid, data)
 
 
 @router.put("/rounds/{round_id}/take", response=answers(schemas.RoundOut))

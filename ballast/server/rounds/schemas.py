@@ -406,6 +406,24 @@ class RoundOut(Out):
     summary: str
 
 
+class EnteredOut(Out):
+    """An open round by an entry: the wheels that it can have changed, and what all wheels say together.
+
+    `sealed_at`, `abandoned_at`: what became of the round meanwhile; the entry is kept with it.
+    """
+
+    id: int
+    wheels: list[RoundWheelOut]
+    findings: list[str]
+    open_matters: list[str]
+    summary: str
+    sealed_at: dt.datetime | None
+    abandoned_at: dt.datetime | None
+    # The round's ETag before the entry and with it: who knew all of it before knows all of it now. Empty: it ended.
+    mark_before: str
+    mark: str
+
+
 class PutAwayOut(Out):
     """A round that was abandoned; `read` counts the wheels that were read in it."""
 

@@ -1,15 +1,12 @@
 """Rounds: opened, read wheel by wheel, put away and brought back. Sealing, amending and paper have modules of their own."""
 
 import datetime as dt
-import uuid as uuids
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
 
 from django.db import IntegrityError, transaction
-from django.db.models import Count, OuterRef, Prefetch, QuerySet, Subquery, prefetch_related_objects
+from django.db.models import Count, OuterRef, Prefetch, QuerySet, Subquery
 
 from ballast.core import air as core_air
-from ballast.core import gauges as core_gauges
 from ballast.core import rigs as core_rigs
 from ballast.core import rounds as core
 from ballast.core.refusal import Refusal
@@ -20,7 +17,6 @@ from ballast.server.edge import clock
 from ballast.server.edge.problems import Conflict, Denied
 from ballast.server.edge.versions import must_match
 from ballast.server.gauges import services as gauges
-from ballast.server.gauges.models import Gauge
 from ballast.server.ground import plans
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
@@ -31,12 +27,9 @@ from ballast.server.rounds.schemas import (
     LateWaitingOut,
     LeftOut,
     PutAwayOut,
-    ReadingIn,
-    SeenIn,
     StandingIn,
     StandingOut,
     TakeIn,
-    WheelNoteIn,
 )
 from ballast.server.targets import in_force, policies
 
@@ -137,11 +130,11 @@ def opened(actor: Actor, rig_id: int, data: ConditionsIn, read_at: dt.datetime |
 def _still_open(actor: Actor, round_id: int) -> Round:
     actor.must(May.ROUNDS)
     row = round_(actor, round_id)
-    _must_be_open(row)
+    must_be_open(row)
     return row
 
 
-def _must_be_open(row: Round) -> None:
+def must_be_open(row: Round) -> None:
     if row.sealed_at is not None:
         raise Conflict("This round is sealed. Open a new one for more readings.")
 
@@ -243,27 +236,6 @@ def left(actor: Actor, rig_id: int) -> LeftOut:
     return LeftOut(put_away=_put_away(actor, train[0]), late=waits)
 
 
-def _lightly(actor: Actor, round_id: int) -> Round:
-    """A round with its gauge and takes alone at hand: all that a reading asks of it. Raises DoesNotExist.
-
-    A reading for a round that was abandoned meanwhile is kept with it: it may be brought back.
-    """
-    return (
-        all_rounds(actor)
-        .select_related("gauge", "text")
-        .prefetch_related("gauge__calibrations", "takes__gauge__calibrations")
-        .get(pk=round_id)
-    )
-
-
-def _in_hand(actor: Actor, row: Round, asked: int | None) -> Gauge:
-    """The gauge of a reading: the one that was named, else the person's own in this round, else the round's."""
-    if asked is not None and asked != row.gauge_id:
-        return gauges.usable(actor, asked)
-    own = next((t.gauge for t in row.takes.all() if t.person_id == actor.person.pk), None)
-    return row.gauge if asked is not None or own is None else own
-
-
 def line_of(row: Round, code: str) -> core.WheelLine:
     """A wheel of a round. Raises Refusal for one that it does not have."""
     return line_among(stored.lines(row), code)
@@ -275,143 +247,6 @@ def line_among(lines: Sequence[core.WheelLine], code: str) -> core.WheelLine:
     if named is None:
         raise Refusal(f"There is no wheel {code} in this round. Choose one of the plan.", "wheel")
     return named
-
-
-def read(actor: Actor, round_id: int, uuid: uuids.UUID, data: ReadingIn) -> Round:
-    """Stores a reading and gives the round as it stands then. Raises Conflict as `store` does."""
-    store(actor, round_id, uuid, data)
-    return round_(actor, round_id, abandoned=True)
-
-
-@transaction.atomic
-def store(actor: Actor, round_id: int, uuid: uuids.UUID, data: ReadingIn) -> None:
-    """Stores a reading, once, however often it is sent; of a round that is sealed by now beside it, as come late.
-
-    Raises Conflict when the UUID was used for another value, or the tire waits for inspection.
-    """
-    actor.must(May.ROUNDS)
-    row = _lightly(actor, round_id)
-    if there := Reading.every.filter(uuid=uuid).first():
-        same = (
-            there.round_id == row.pk
-            and there.wheel == data.wheel
-            and there.after == data.after
-            and there.not_rolled == data.not_rolled
-            and abs(there.raw_kpa - data.pressure.value) < 1e-6
-        )
-        if not same:
-            raise Conflict(
-                "This reading is stored already with another value. Send the new one under its own UUID.", "uuid"
-            )
-        return
-    line = line_of(row, data.wheel)
-    gauge = _in_hand(actor, row, data.gauge)
-    if row.sealed_at is not None:
-        late = stored.LateReading(
-            data.wheel, data.after, data.pressure.typed, data.pressure.value, gauge.pk, data.not_rolled, data.read_at
-        )
-        _keep_late(actor, row, uuid, stored.keep_late(late), note=False)
-        return
-    corrected = core_gauges.correct(gauges.gauge_of(gauge), data.pressure.value)
-    if data.after:
-        stands = _as_it_stands(row, line)
-        if stands.before is None:
-            raise Conflict("Read it before adding air first.", "after")
-        if stands.locked:
-            raise Conflict(
-                "It may have rolled far too low: no air before an inspection is recorded. If it has not rolled like this, "
-                "say so with its first reading.",
-                "after",
-            )
-    Reading.objects.create(
-        uuid=uuid,
-        round=row,
-        wheel=data.wheel,
-        after=data.after,
-        typed=data.pressure.typed,
-        raw_kpa=data.pressure.value,
-        gauge=gauge,
-        corrected_kpa=corrected.kpa,
-        uncertainty_kpa=corrected.uncertainty_kpa,
-        outside_calibration=corrected.outside,
-        not_rolled=data.not_rolled,
-        saw=data.saw,
-        read_at=min(data.read_at, clock.now()) if data.read_at else None,
-        entered_by=actor.person,
-        received_at=clock.now(),
-    )
-
-
-def _as_it_stands(row: Round, line: core.WheelLine) -> core.Wheel:
-    """A wheel of an open round, stopped where the other of its duals ran low."""
-    prefetch_related_objects([row], *_ENTRIES, "takes__person")
-    wheels = value.state(row, value.conditions(row), (line.code, core.mate_of(line.code))).wheels
-    return next(w for w in wheels if w.code == line.code)
-
-
-@transaction.atomic
-def take_back(actor: Actor, round_id: int, uuid: uuids.UUID) -> Round:
-    """Takes a reading of an open round back, as its own person; done twice is as once.
-
-    Raises Denied for somebody else's, Conflict in a sealed round, DoesNotExist where there is none.
-    """
-    actor.must(May.ROUNDS)
-    row = _lightly(actor, round_id)
-    reading = Reading.every.select_related("entered_by").get(round=row, uuid=uuid)
-    if reading.entered_by_id != actor.person.pk:
-        raise Denied(f"{reading.entered_by.shown_name} entered this reading. Read the wheel again instead.")
-    if reading.withdrawn_at is None:
-        _must_be_open(row)
-        reading.withdrawn_at = clock.now()
-        reading.save()
-    return round_(actor, round_id, abandoned=True)
-
-
-def says_of(actor: Actor, row: Round, data: SeenIn) -> core.Note:
-    """What a note adds, in canonical units; a display that is in the drawer is corrected as every gauge is.
-
-    Raises Refusal where nothing is said.
-    """
-    note = core.Note(
-        leak=data.leak, cap=data.cap, valve=data.valve, damage=data.damage, note=data.note, skipped=data.skipped,
-        inspected=data.inspected, display_rolled=data.display_rolled,
-        sensor_kpa=data.sensor.value if data.sensor else None,
-        display_kpa=data.display.value if data.display else None,
-    )  # fmt: skip
-    if data.display_gauge is not None:
-        display = gauges.ours(actor, data.display_gauge, "display_gauge")
-        note = replace(note, display_gauge=display.pk)
-        if data.display is not None:
-            true = core_gauges.correct(gauges.gauge_of(display), data.display.value, row.here.absolute_kpa)
-            note = replace(note, display_label=display.label, display_true_kpa=true.kpa)
-    if data.tread is not None:
-        depths = (
-            round(e.value * 1000, 1) if e else None for e in (data.tread.inner, data.tread.centre, data.tread.outer)
-        )
-        note = replace(note, tread=core.Tread(*depths))
-    if note == core.Note():
-        raise Refusal("Nothing is noted. Say what was seen.", "note")
-    return note
-
-
-@transaction.atomic
-def note(actor: Actor, round_id: int, uuid: uuids.UUID, data: WheelNoteIn) -> Round:
-    """Keeps what was seen at a wheel, once, however often it is sent. Raises Conflict as `store` does."""
-    actor.must(May.ROUNDS)
-    row = _lightly(actor, round_id)
-    line_of(row, data.wheel)
-    says = says_of(actor, row, data)
-    if there := WheelNote.objects.filter(uuid=uuid).first():
-        if (there.round_id, there.wheel, stored.note_of(there.says)) != (row.pk, data.wheel, says):
-            raise Conflict("This note is stored already with other words. Send the new one under its own UUID.", "uuid")
-        return round_(actor, round_id, abandoned=True)
-    if row.sealed_at is not None:
-        _keep_late(actor, row, uuid, stored.keep_late((data.wheel, says)), note=True)
-        return round_(actor, round_id)
-    WheelNote.objects.create(
-        uuid=uuid, round=row, wheel=data.wheel, says=stored.keep_note(says), by=actor.person, received_at=clock.now()
-    )
-    return round_(actor, round_id, abandoned=True)
 
 
 @transaction.atomic
@@ -431,16 +266,6 @@ def take(actor: Actor, round_id: int, data: TakeIn) -> Round:
     return round_(actor, round_id)
 
 
-def _keep_late(actor: Actor, row: Round, uuid: uuids.UUID, body: stored.Stored, note: bool) -> None:
-    """Keeps an entry that came for a sealed round beside it, once, however often it is sent."""
-    late, made = Late.objects.get_or_create(
-        uuid=uuid,
-        defaults={"round": row, "body": body, "note": note, "by": actor.person, "received_at": clock.now()},
-    )
-    if not made and (late.round_id, late.body) != (row.pk, body):
-        raise Conflict("This entry is kept already with another value. Send the new one under its own UUID.", "uuid")
-
-
 def work_standing(actor: Actor, data: StandingIn) -> StandingOut:
     """Whether a rig that stood so, with all that is behind it, is cold by its own way. Nothing is saved."""
     actor.must(May.READ)
@@ -452,21 +277,3 @@ def work_standing(actor: Actor, data: StandingIn) -> StandingOut:
     if data.shop_c is not None:
         stood = core_air.in_shop(data.shop_c.value)
     return StandingOut(cold=stood.cold, words=core_air.stands_words(stood))
-
-
-@dataclass(frozen=True)
-class Meant(core.Answer):
-    """An answer, and what the gauge in hand shows once that is done [kPa]."""
-
-    shows_kpa: float | None = None
-
-
-def work_answer(actor: Actor, round_id: int, data: ReadingIn) -> Meant:
-    """What a reading as typed would mean, and what its gauge shows once that is done. Nothing is saved."""
-    row = _lightly(actor, round_id)
-    in_hand = _in_hand(actor, row, data.gauge)
-    at, line = stored.conditions(row, (in_hand,)), line_of(row, data.wheel)
-    gauge, held = at.gauges[in_hand.pk], core.held(at, line)
-    goal = core.goal(at, line, held, not (data.not_rolled or data.after), gauge)
-    verdict = core.answer(goal, core_gauges.correct(gauge, data.pressure.value), at.stands(line), at.here)
-    return Meant(**vars(verdict), shows_kpa=core.should_show(at, line, held, gauge, verdict.fill_kpa))

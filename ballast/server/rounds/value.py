@@ -36,7 +36,7 @@ def conditions(row: Round) -> core.Conditions:
     return stored.conditions(row, (*(r.gauge for r in row.readings.all()), *(t.gauge for t in row.takes.all())))
 
 
-def state(row: Round, at: core.Conditions, only: tuple[str | None, ...] = ()) -> core.State:
+def state(row: Round, at: core.Conditions, only: tuple[str, ...] = ()) -> core.State:
     """An open round, or some of its wheels, as it stands by its own readings and notes, read in its conditions."""
     lines = [line for line in stored.lines(row) if not only or line.code in only]
     return core.state(

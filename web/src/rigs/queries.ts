@@ -35,6 +35,22 @@ async function fetchRound(id: number): Promise<Schemas['RoundOut']> {
   return round
 }
 
+/**
+ * A round with what an entry changed in it. Where nothing else had changed since it came it is known whole by now, and is not
+ * asked for again; else the next question brings the rest.
+ */
+export function withEntry(round: Schemas['RoundOut'], entered: Schemas['EnteredOut']): Schemas['RoundOut'] {
+  const { mark_before, mark, wheels, ...more } = entered
+  const whole = last?.id === entered.id && mark_before && bare(last.mark) === mark_before ? last.round : null
+  const changed = new Map(wheels.map((w) => [w.code, w]))
+  const from = whole ?? round
+  const now = { ...from, ...more, wheels: from.wheels.map((w) => changed.get(w.code) ?? w) }
+  if (whole) last = { id: entered.id, mark: `"${mark}"`, round: now }
+  return now
+}
+/** A mark without what the way it was sent put around it. */
+const bare = (mark: string) => mark.replace(/^W\/|"/g, '')
+
 export function openRound(id: Ref<number | null>) {
   return {
     queryKey: ['round', id],

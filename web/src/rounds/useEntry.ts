@@ -234,7 +234,7 @@ export function useEntry(here: OpenRound, speak: (said: Answered) => void, focus
     const last = lastMine.value
     if (!last) return
     if (!last.waiting || !(await withdraw(last.uuid)))
-      here.take(
+      here.takeEntry(
         await answer(
           api.DELETE('/api/v1/rounds/{round_id}/readings/{uuid}', {
             params: { path: { round_id: here.roundId!, uuid: last.uuid } },

@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, onUnmounted, reactive, watch } from 'vue'
 import { useFrame } from '@/rigs/frame'
-import { openRound, refreshRig } from '@/rigs/queries'
+import { openRound, refreshRig, withEntry } from '@/rigs/queries'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import { keep as keepAnswer, kept } from '@/shared/kept'
 import { enter as enterIn, isMine, onStored, unsent, type Reading } from '@/shared/outbox'
@@ -49,7 +49,13 @@ export function useRound() {
     // Sealed or put away by somebody else meanwhile: what was sent is kept there, and the rig says so.
     if (now.sealed_at || now.abandoned_at) void refreshRig(id.value)
   }
-  onUnmounted(onStored((now) => now.id === roundId.value && take(now)))
+  /** Takes what the server says that an entry changed. */
+  function takeEntry(entered: Schemas['EnteredOut']) {
+    if (entered.id !== roundId.value) return
+    if (round.value) take(withEntry(round.value, entered))
+    else void queries.invalidateQueries({ queryKey: ['round', entered.id], exact: true })
+  }
+  onUnmounted(onStored(takeEntry))
   const enter = (reading: Reading) => enterIn(roundId.value!, round.value?.rig_name ?? '', reading)
 
   const wheels = computed(() => round.value?.wheels ?? [])
@@ -129,6 +135,7 @@ export function useRound() {
     own,
     gaugeLabel,
     take,
+    takeEntry,
     enter,
     waitingFor,
     isRead,

@@ -48,7 +48,7 @@ export interface Unsent {
 
 const store = createStore('gentle-ballast', 'outbox')
 export const unsent = ref<Unsent[]>([])
-const stored = new Set<(round: Schemas['RoundOut']) => void>()
+const stored = new Set<(entered: Schemas['EnteredOut']) => void>()
 const pictured = new Set<() => void>()
 const lamps = new Set<(sensors: Schemas['SensorsOut']) => void>()
 const walked = new Set<(ground: Schemas['GroundOut']) => void>()
@@ -170,7 +170,7 @@ const next = (): Unsent | undefined => {
   return undefined
 }
 
-/** Sends what waits, oldest first. The server's view of the round goes to whoever listens. */
+/** Sends what waits, oldest first. What the server says that it changed goes to whoever listens. */
 export async function send(): Promise<void> {
   if (sending) return
   sending = true
@@ -181,13 +181,13 @@ export async function send(): Promise<void> {
       const timer = setTimeout(giveUp, PATIENCE)
       try {
         const asked = answer<
-          Schemas['RoundOut'] | Schemas['PictureOut'] | Schemas['GroundOut'] | Schemas['SensorsOut']
+          Schemas['EnteredOut'] | Schemas['PictureOut'] | Schemas['GroundOut'] | Schemas['SensorsOut']
         >(put(item, line.signal))
         onItsWay = { uuid: item.uuid, done: asked.catch(() => null), giveUp }
         const now = await asked
         // Told first: a reading is never, not for a moment, neither on its way nor on the server.
         if (item.ground) walked.forEach((tell) => tell(now as Schemas['GroundOut']))
-        else if (!item.picture && !item.lamp) stored.forEach((tell) => tell(now as Schemas['RoundOut']))
+        else if (!item.picture && !item.lamp) stored.forEach((tell) => tell(now as Schemas['EnteredOut']))
         await drop(item.uuid)
         if (item.picture) pictured.forEach((tell) => tell())
         if (item.lamp) lamps.forEach((tell) => tell(now as Schemas['SensorsOut']))
@@ -264,7 +264,7 @@ export async function withdraw(id: string): Promise<boolean> {
   return true
 }
 
-export function onStored(tell: (round: Schemas['RoundOut']) => void): () => void {
+export function onStored(tell: (entered: Schemas['EnteredOut']) => void): () => void {
   stored.add(tell)
   return () => stored.delete(tell)
 }

@@ -2783,7 +2783,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Round */
+        /**
+         * Round
+         * @description A round. Asked again with its ETag an open one answers 304 until something of it changed, at little cost.
+         */
         get: operations["ballast_server_rounds_api_round_"];
         /** Change Round */
         put: operations["ballast_server_rounds_api_change_round"];
@@ -7010,6 +7013,32 @@ export interface components {
              * @default
              */
             note: string;
+        };
+        /**
+         * EnteredOut
+         * @description An open round by an entry: the wheels that it can have changed, and what all wheels say together.
+         *
+         *     `sealed_at`, `abandoned_at`: what became of the round meanwhile; the entry is kept with it.
+         */
+        EnteredOut: {
+            /** Abandoned At */
+            abandoned_at: string | null;
+            /** Findings */
+            findings: string[];
+            /** Id */
+            id: number;
+            /** Mark */
+            mark: string;
+            /** Mark Before */
+            mark_before: string;
+            /** Open Matters */
+            open_matters: string[];
+            /** Sealed At */
+            sealed_at: string | null;
+            /** Summary */
+            summary: string;
+            /** Wheels */
+            wheels: components["schemas"]["RoundWheelOut"][];
         };
         /**
          * EntryIn
@@ -38147,7 +38176,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RoundOut"];
+                    "application/json": components["schemas"]["EnteredOut"];
                 };
             };
             /** @description Bad Request */
@@ -38519,7 +38548,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RoundOut"];
+                    "application/json": components["schemas"]["EnteredOut"];
                 };
             };
             /** @description Bad Request */
@@ -38641,7 +38670,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RoundOut"];
+                    "application/json": components["schemas"]["EnteredOut"];
                 };
             };
             /** @description Bad Request */
