@@ -138,6 +138,7 @@ test: checks build chromium
 bench: .venv/dev build chromium
 	@BALLAST_VAR=var/test $(BIN)/python -m tests.bench.run
 	@$(BIN)/python -m tests.bench.fleet
+	@$(BIN)/python -m tests.bench.phones
 
 screens: .venv/dev build chromium
 	@BALLAST_VAR=var/test $(BIN)/python -m tests.browser.screens

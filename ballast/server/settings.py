@@ -102,6 +102,8 @@ if DATABASES["default"]["ENGINE"] != "django.db.backends.sqlite3":
     raise ImproperlyConfigured(
         "DATABASE_URL names another engine than SQLite, and only SQLite is supported: take it away."
     )
+# Each thread keeps its connection: opening one reads the whole schema again, and took longer than most calls.
+DATABASES["default"]["CONN_MAX_AGE"] = None
 # Readers never wait for a writer, writers queue instead of failing, and what was acknowledged survives a crash.
 DATABASES["default"]["OPTIONS"] = {
     "transaction_mode": "IMMEDIATE",

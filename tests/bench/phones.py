@@ -63,7 +63,7 @@ class Line:
     def read(self, round_id: int, wheel: str) -> dict[str, Any]:
         """A reading until it is stored, sent again where it was turned away; what it changed."""
         uuid, start = str(uuid4()), time.monotonic()
-        for _ in range(20):
+        for tries in range(6):
             status, text, _mark = self.call(
                 "PUT", f"rounds/{round_id}/readings/{uuid}", {"wheel": wheel, "pressure": "90 psi"}
             )
@@ -72,7 +72,8 @@ class Line:
                 self.stored.append(uuid.replace("-", ""))
                 return json.loads(text)  # type: ignore[no-any-return]
             self.again += 1
-            time.sleep(0.2)
+            # As the page waits.
+            time.sleep(4 * 2**tries)
         self.errors += 1
         return {}
 
@@ -111,10 +112,12 @@ def _desk(line: Line, first_s: float, end: float) -> None:
     _until(end, LOOK_S, first_s, look)
 
 
-def _hand(line: Line, round_id: int, wheels: list[str], end: float) -> None:
+def _hand(line: Line, rounds: list[tuple[int, list[str]]], end: float) -> None:
+    """One reading after the other, in rig after rig, a wheel of each."""
     turns = 0
     while time.monotonic() < end:
-        line.read(round_id, wheels[turns % len(wheels)])
+        round_id, wheels = rounds[turns % len(rounds)]
+        line.read(round_id, wheels[turns // len(rounds) % len(wheels)])
         turns += 1
 
 
@@ -149,7 +152,7 @@ def phones(server: DemoServer) -> None:
         first += 50
     end = time.monotonic() + SECONDS
     hands = [Line(server, cookies) for _ in range(HANDS)]
-    _run([threading.Thread(target=_hand, args=(h, *r, end)) for h, r in zip(hands, rounds, strict=False)])
+    _run([threading.Thread(target=_hand, args=(h, rounds[i::HANDS], end)) for i, h in enumerate(hands)])
     count = sum(len(h.stored) for h in hands) / SECONDS
     tell("readings stored a second, as fast as they go", f"{count:.0f}", count >= 150, "at least 150")
     end = time.monotonic() + 60 * MINUTES

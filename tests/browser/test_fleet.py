@@ -271,3 +271,39 @@ def test_what_is_due_and_who_checked_what(server: DemoServer, new_page: Pages) -
     expect(page.get_by_text(re.compile("^Technician with"))).to_have_count(0)
     page.get_by_role("button", name="Earlier checks").click()
     expect(page.locator("main li").nth(60)).to_be_visible()
+
+
+def test_a_fleet_too_long_for_one_request_is_brought_in(
+    own_server: DemoServer, new_page: Pages, tmp_path: Path
+) -> None:
+    size = "225/75R16C 121/120R,525 kPa"
+    head = "row,rig,kind,name,gvwr_kg,note,position_m,track_m,wheels,tire_size,sidewall_max_kpa,wheel"
+    rows = [
+        row
+        for i in range(420)
+        for row in (
+            f'rig,L-{i:03},van,Van,3500 kg,"Two lines,\nand a comma"',
+            f"axle,L-{i:03},,,,,0,1.7,2,{size}",
+            f"axle,L-{i:03},,,,,3.6,1.7,2,{size}",
+            f"tire,L-{i:03},,,,,,,,,,1L",
+            f"tire,L-{i:03},,,,,,,,,,1R",
+        )
+    ]
+    page = new_page()
+    enter(page, own_server.url)
+    page.get_by_role("link", name="Import", exact=True).click()
+    wrong = [*rows]
+    wrong[5 * 300] = "rig,L-300,hovercraft,Odd,,"
+    (tmp_path / "wrong.csv").write_text("\n".join([head, *wrong]))
+    page.locator("input[type=file]").set_input_files(tmp_path / "wrong.csv")
+    expect(page.get_by_text("419 rigs and 838 tires")).to_be_visible(timeout=60_000)
+    expect(page.get_by_text("3 rows are refused")).to_be_visible()
+    expect(page.get_by_role("row").filter(has_text="Odd, hovercraft")).to_contain_text("Choose one of Coach")
+    expect(page.get_by_role("button", name="Import them")).to_be_disabled()
+    (tmp_path / "all.csv").write_bytes("\r\n".join([head, *rows]).encode("utf-16"))
+    page.locator("input[type=file]").set_input_files(tmp_path / "all.csv")
+    expect(page.get_by_text("420 rigs and 840 tires")).to_be_visible(timeout=60_000)
+    page.get_by_role("button", name="Import them").click()
+    expect(page.get_by_role("heading", name="Yard")).to_be_visible(timeout=30_000)
+    page.get_by_role("searchbox").first.fill("l-419")
+    expect(page.get_by_role("link", name="L-419 Van")).to_be_visible()

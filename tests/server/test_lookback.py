@@ -339,7 +339,7 @@ def export(api: Api, rig: int) -> list[dict[str, str]]:
     reply = api.call("GET", f"/lookback/{rig}/rounds.csv")
     assert reply.headers["Content-Type"] == "text/csv; charset=utf-8"
     assert reply.headers["Content-Disposition"].startswith('attachment; filename="')
-    return list(csv.DictReader(io.StringIO(reply.content.decode())))
+    return list(csv.DictReader(io.StringIO(reply.getvalue().decode())))
 
 
 def test_rounds_come_so_many_at_a_time_and_every_one_is_reached(

@@ -249,7 +249,7 @@ def test_of_practice_nothing_is_seen_outside_and_nothing_stays(
         "/tires.csv",
         "/surfaces",
     ]
-    before = {path: manager.call("GET", path).content for path in listed}
+    before = {path: manager.call("GET", path).getvalue() for path in listed}
     rows = {m: m._base_manager.count() for m in apps.get_models(include_auto_created=True)}
     tried = {}
     for key in ("which", "sand", "chalk", "stalls", "spare"):
@@ -258,7 +258,7 @@ def test_of_practice_nothing_is_seen_outside_and_nothing_stays(
             of, drawn = EXERCISES[key], drawn_of(key, Try.objects.get(exercise=key).seed)
             do(technician, of, drawn, of.right(drawn))
             assert technician.ok("POST", "/practice/try/judge", {"reason": "spare"})["judgement"]["right"]
-    assert {path: manager.call("GET", path).content for path in listed} == before
+    assert {path: manager.call("GET", path).getvalue() for path in listed} == before
     for rig in tried.values():
         for path in (f"/rigs/{rig}", f"/rigs/{rig}/rounds.csv", f"/rigs/{rig}/card.pdf", f"/rigs/{rig}/sensors"):
             assert manager.call("GET", path).status_code == stranger.call("GET", path).status_code == 404

@@ -219,7 +219,7 @@ def test_a_file_of_the_list(aimed: Fleet) -> None:
     fit(aimed, ("1L",), date_code="0126", casing="=1+1")
     read(aimed, 300, 35000, {"1L": (6, 6.5, 6.5)})
     reply = aimed.api.call("GET", "/tires.csv?which=fitted")
-    head, row = reply.content.decode().strip().split("\r\n")
+    head, row = reply.getvalue().decode().strip().split("\r\n")
     assert head.startswith("rig,wheel,size,make,casing,date_code,age,tread_mm")
     assert f"{COACH['fleet_number']} {COACH['name']},1L," in row
     # No cell runs as a formula.

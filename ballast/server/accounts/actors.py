@@ -16,6 +16,7 @@ from ballast.server.accounts.models import ApiKey, Membership, Person, Workspace
 from ballast.server.edge import clock
 from ballast.server.edge.keys import hash_of
 from ballast.server.edge.problems import Conflict, Denied
+from ballast.server.edge.ready import Ready
 from ballast.server.edge.writing import soon_or_not
 
 
@@ -86,13 +87,18 @@ class ActorRequest(HttpRequest):
     auth: Actor
 
 
+_MEMBERSHIPS = Ready[Membership](
+    lambda person: Membership.objects.filter(person=person, off_at=None).select_related("workspace").order_by("id")
+)
+
+
 def find_actor(request: HttpRequest) -> Actor | None:
     """The signed-in person in the session's workspace, else in their first one; None when signed out."""
     if not request.user.is_authenticated:
         return None
-    memberships = Membership.objects.filter(person=request.user, off_at=None).select_related("workspace").order_by("id")
+    memberships = _MEMBERSHIPS(request.user.pk)
     chosen = request.session.get("workspace")
-    membership = next((m for m in memberships if m.workspace_id == chosen), None) or memberships.first()
+    membership = next((m for m in memberships if m.workspace_id == chosen), next(iter(memberships), None))
     if membership is None:
         return None
     clock.set_ahead(dt.timedelta(hours=membership.workspace.ahead_h))

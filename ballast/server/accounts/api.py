@@ -52,7 +52,7 @@ from ballast.server.accounts.schemas import (
     WorkspaceOut,
 )
 from ballast.server.accounts.sessions import SessionLine
-from ballast.server.edge.files import MOST_BYTES
+from ballast.server.edge.files import MOST_BYTES, MOST_ROWS
 from ballast.server.edge.problems import answers
 from ballast.server.edge.versions import version_of
 from ballast.server.edge.words import PairOut
@@ -127,6 +127,7 @@ def _session(request: HttpRequest) -> SessionOut:
         check_days=list(CHECK_CHOICES_DAYS),
         load_states=list(LOAD_STATES),
         most_file_bytes=MOST_BYTES,
+        most_file_rows=MOST_ROWS,
         most_columns=MOST_COLUMNS,
         most_legs=MOST_LEGS,
     )

@@ -107,6 +107,8 @@ class SessionOut(Out):
     check_days: list[int]
     load_states: list[str]
     most_file_bytes: int
+    # So many rows one request takes; a longer file goes in slices, where that is offered.
+    most_file_rows: int
     most_columns: int
     most_legs: int
 

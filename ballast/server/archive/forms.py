@@ -21,7 +21,8 @@ MANIFEST, PEOPLE, PICTURES = "manifest.json", "people.jsonl", "pictures/"
 # Ways in and secrets, what is on its way in or worked out from the rest, and practice, which counts nowhere.
 STAYS = frozenset({
     "accounts.Link", "accounts.SecondFactor", "accounts.RecoveryCode", "accounts.OpenSession", "accounts.ApiKey",
-    "schedule.Feed", "schedule.Notice", "sensors.NumbersImport", "sensors.ImportSlice", "yard.Standing", "practice.Try",
+    "schedule.Feed", "schedule.Notice", "sensors.NumbersImport", "sensors.ImportSlice",
+    "rigs.FleetFile", "rigs.FleetSlice", "rigs.FleetStep", "yard.Standing", "practice.Try",
 })  # fmt: skip
 # Rows that are numbered in JSON, or in a plain number: by model and field, where in it, and of what.
 REFERS: dict[str, dict[str, dict[str, str]]] = {

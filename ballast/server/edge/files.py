@@ -65,17 +65,28 @@ def read_rows(
 ) -> list[dict[str, str]]:
     """Rows of a CSV with a header, by its columns; comma, semicolon or tab. Raises Refusal naming what is missing."""
     lines = read_lines(text, delimiter_of(text), field)
-    columns = [c.lower() for c in lines[0]]
+    columns = read_heading(lines[0], needed, known, field)
+    rows = rows_by(columns, lines[1:])
+    if len(rows) > most:
+        raise Refusal(f"The file has {len(rows):,} rows, the most is {most:,}. Split it.", field)
+    return rows
+
+
+def read_heading(heading: list[str], needed: tuple[str, ...], known: tuple[str, ...], field: str) -> list[str]:
+    """The columns of a file by its first row. Raises Refusal naming what is missing, or not known."""
+    columns = [c.lower() for c in heading]
     missing = [c for c in needed if c not in columns]
     if missing:
         raise Refusal(f"The first row lacks the column {missing[0]}. It takes: {', '.join(known)}.", field)
     strange = [c for c in columns if c and c not in known]
     if strange:
         raise Refusal(f"The column {strange[0][:40]} is not known. It takes: {', '.join(known)}.", field)
-    rows = [dict(zip(columns, line, strict=False)) for line in lines[1:] if any(line)]
-    if len(rows) > most:
-        raise Refusal(f"The file has {len(rows):,} rows, the most is {most:,}. Split it.", field)
-    return rows
+    return columns
+
+
+def rows_by(columns: list[str], lines: list[list[str]]) -> list[dict[str, str]]:
+    """Lines of a file by its columns, without those that are empty."""
+    return [dict(zip(columns, line, strict=False)) for line in lines if any(line)]
 
 
 def harmless(cell: str) -> str:
@@ -103,8 +114,12 @@ _UNIT = re.compile(rf"_({'|'.join(KIND_BY_SUFFIX)})(?=_|$)")
 _SYMBOLS = {"°F": "f", "km/h": "kmh"}
 
 
-def csv_in_units(columns: tuple[str, ...], rows: Iterable[Mapping[str, object]], system: units.System) -> str:
-    """`csv_text` with a column in the person's own unit after each that is canonical: `found_kpa`, then `found_psi`."""
+# A file of rows: its columns, and what stands in them.
+Listed = tuple[tuple[str, ...], Iterable[Mapping[str, object]]]
+
+
+def in_units(columns: tuple[str, ...], rows: Iterable[Mapping[str, object]], system: units.System) -> Listed:
+    """Rows with a column in the person's own unit after each that is canonical: `found_kpa`, then `found_psi`."""
     shown = units.shown_in(system)
     own: dict[str, tuple[str, str]] = {}
     for name in columns:
@@ -118,7 +133,12 @@ def csv_in_units(columns: tuple[str, ...], rows: Iterable[Mapping[str, object]],
         return {**row, **{own[n][0]: units.from_canonical(v, own[n][1]) for n, v in measured.items()}}
 
     both = tuple(c for name in columns for c in ((name, own[name][0]) if name in own else (name,)))
-    return csv_text(both, (beside(row) for row in rows))
+    return both, (beside(row) for row in rows)
+
+
+def csv_in_units(columns: tuple[str, ...], rows: Iterable[Mapping[str, object]], system: units.System) -> str:
+    """`csv_text` with a column in the person's own unit after each that is canonical."""
+    return csv_text(*in_units(columns, rows, system))
 
 
 def csv_text(columns: tuple[str, ...], rows: Iterable[Mapping[str, object]]) -> str:

@@ -4,7 +4,7 @@ from ninja import Query, Router
 
 from ballast.server.accounts.actors import ActorRequest, May
 from ballast.server.air import trips
-from ballast.server.edge.files import attachment, csv_streamed
+from ballast.server.edge.files import csv_streamed
 from ballast.server.edge.problems import answers
 from ballast.server.edge.rendering import written
 from ballast.server.edge.words import slug
@@ -36,7 +36,7 @@ def export_rounds(request: ActorRequest, rig_id: int):
     """All sealed rounds as CSV, a line for every tire, in kPa and °C."""
     rig = rigs.rig(request.auth, rig_id)
     name = slug(rig.fleet_number or rig.name)
-    return attachment(services.export(request.auth, rig), f"{name}-rounds.csv", "text/csv")
+    return csv_streamed(*services.export(request.auth, rig), f"{name}-rounds.csv")
 
 
 @router.get("/checks", response=answers(ChecksOut))

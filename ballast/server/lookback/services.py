@@ -13,7 +13,7 @@ from ballast.core.gas import Air
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.accounts.models import person_name
 from ballast.server.edge import clock
-from ballast.server.edge.files import csv_in_units
+from ballast.server.edge.files import Listed, in_units
 from ballast.server.ground import plans
 from ballast.server.lookback.columns import DAY, NO_RECORD, Columns, History, by_tire, read, record
 from ballast.server.lookback.schemas import Mark, RoundAir, Series
@@ -250,10 +250,15 @@ _COLUMNS = (
 )  # fmt: skip
 
 
-def export(actor: Actor, rig: Rig) -> str:
-    """All sealed rounds of a rig as CSV (RFC 4180, UTF-8), a line for every tire, canonical units and the person's own."""
-    rows = Service.objects.filter(rig=rig, round__in=rounds.rounds(actor)).select_related("round__sealed_by", "gauge")
-    return csv_in_units(_COLUMNS, [_line(rig, s) for s in rows.order_by("at", "id")], actor.person.units)
+def export(actor: Actor, rig: Rig) -> Listed:
+    """All sealed rounds of a rig as a file of rows, a line for every tire, canonical units and the person's own."""
+    rows = (
+        Service.objects.filter(rig=rig, round__in=rounds.rounds(actor))
+        .select_related("round__sealed_by", "gauge")
+        .defer("round__last_words", "round__split_words", "round__dawns")
+        .order_by("at", "id")
+    )
+    return in_units(_COLUMNS, (_line(rig, s) for s in rows.iterator(2_000)), actor.person.units)
 
 
 def _line(rig: Rig, s: Service) -> dict[str, object]:

@@ -4,7 +4,6 @@ import datetime as dt
 from typing import Any
 from uuid import uuid4
 
-from django.apps import apps
 from django.db import transaction
 
 from ballast.core.practice import GAUGE, AxleScene, Made, Pump, Scene, Shown
@@ -13,6 +12,7 @@ from ballast.server.accounts.models import Person, Workspace
 from ballast.server.air.now import set_air
 from ballast.server.air.schemas import AirKeptIn
 from ballast.server.edge import clock
+from ballast.server.edge.taken_down import all_on, take_down
 from ballast.server.gauges.inflators import save as save_inflator
 from ballast.server.gauges.models import Gauge, Inflator
 from ballast.server.gauges.schemas import CalibrationIn, GaugeIn, InflatorIn
@@ -220,28 +220,6 @@ def clear(person: Person) -> None:
     if not worlds:
         return
     Try.objects.filter(workspace__in=worlds).update(workspace=None)
-    gone: dict[Any, set[Any]] = {Workspace: worlds}
-    found: dict[Any, set[Any]] = gone
-    while found:
-        found = _referring(found, gone)
-        for model, keys in found.items():
-            gone.setdefault(model, set()).update(keys)
+    gone = all_on(Workspace, worlds)
     unlink_unused(set(Picture.objects.filter(pk__in=gone.get(Picture, ())).values_list("content", flat=True)))
-    for model, keys in gone.items():
-        history = getattr(model, "history", None)
-        if history is not None:
-            history.filter(**{f"{model._meta.pk.attname}__in": keys}).delete()
-        # Constraints are checked when all of it is gone.
-        model._base_manager.filter(pk__in=keys)._raw_delete("default")
-
-
-def _referring(found: dict[Any, set[Any]], gone: dict[Any, set[Any]]) -> dict[Any, set[Any]]:
-    """Rows that refer to those found, and were not found before."""
-    new: dict[Any, set[Any]] = {}
-    for model in apps.get_models(include_auto_created=True):
-        for field in model._meta.concrete_fields:
-            keys = found.get(field.related_model)
-            if keys:
-                rows = model._base_manager.filter(**{f"{field.name}__in": keys}).values_list("pk", flat=True)
-                new.setdefault(model, set()).update(set(rows) - gone.get(model, set()))
-    return {model: keys for model, keys in new.items() if keys}
+    take_down(gone)

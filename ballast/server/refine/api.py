@@ -2,11 +2,10 @@
 
 from uuid import UUID
 
-from django.http import HttpResponse
 from ninja import Query, Router, Status
 
 from ballast.server.accounts.actors import ActorRequest
-from ballast.server.edge.files import attachment
+from ballast.server.edge.files import csv_streamed
 from ballast.server.edge.problems import answers
 from ballast.server.refine import rotation, schemas, services, tires
 
@@ -74,9 +73,9 @@ def all_tires(request: ActorRequest, asked: Query[schemas.TiresIn]):
 
 
 @router.get("/tires.csv", response=answers(str))
-def all_tires_csv(request: ActorRequest, asked: Query[schemas.TiresIn]) -> HttpResponse:
+def all_tires_csv(request: ActorRequest, asked: Query[schemas.TiresIn]):
     """The whole list as it is asked for."""
-    return attachment(tires.as_csv(request.auth, asked), "tires.csv", "text/csv")
+    return csv_streamed(*tires.as_rows(request.auth, asked), "tires.csv")
 
 
 @router.get("/tires/{tire_id}", response=answers(schemas.TireOut))

@@ -15,7 +15,7 @@ from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge import clock
 from ballast.server.edge.days import latest_day
-from ballast.server.edge.files import csv_in_units
+from ballast.server.edge.files import Listed, in_units
 from ballast.server.edge.finding import every_word
 from ballast.server.edge.problems import Denied
 from ballast.server.refine import wear
@@ -183,12 +183,12 @@ _COLUMNS = (
 )  # fmt: skip
 
 
-def as_csv(actor: Actor, asked: TiresIn) -> str:
-    """The whole list as it is asked for, as CSV (RFC 4180)."""
+def as_rows(actor: Actor, asked: TiresIn) -> Listed:
+    """The whole list as it is asked for, as a file of rows."""
     units = actor.person.units
     tires = list(_asked(actor, asked))
     rows = (row for i in range(0, len(tires), _SLICE) for row in _rows(actor, tires[i : i + _SLICE]))
-    return csv_in_units(
+    return in_units(
         _COLUMNS,
         (
             {

@@ -1,3 +1,5 @@
+from uuid import UUID
+
 from ninja import Router, Status
 
 from ballast.server.accounts.actors import ActorRequest
@@ -5,7 +7,17 @@ from ballast.server.edge.files import attachment
 from ballast.server.edge.problems import answers
 from ballast.server.edge.quantities import Find
 from ballast.server.edge.schema import FileIn
-from ballast.server.rigs import combinations, fittings, imports, laid_up, many, out_of_service, schemas, services
+from ballast.server.rigs import (
+    arrivals,
+    combinations,
+    fittings,
+    imports,
+    laid_up,
+    many,
+    out_of_service,
+    schemas,
+    services,
+)
 
 router = Router(tags=["rigs"])
 work = Router(tags=["work"])
@@ -33,6 +45,38 @@ def preview_import(request: ActorRequest, data: FileIn):
 def import_rigs(request: ActorRequest, data: FileIn):
     """Adds a fleet from a file, all or nothing."""
     return imports.run(request.auth, data.content, save=True)
+
+
+@router.put("/fleets/{uuid}", response=answers(None, 204))
+def begin_fleet(request: ActorRequest, uuid: UUID, data: schemas.FleetFileIn):
+    """A long fleet file on its way in: its first row, then its slices, then step by step its rigs, then its end."""
+    arrivals.begin(request.auth, uuid, data)
+    return Status(204, None)
+
+
+@router.put("/fleets/{uuid}/slices/{number}", response=answers(None, 204))
+def take_fleet(request: ActorRequest, uuid: UUID, number: int, data: schemas.FleetSliceIn):
+    arrivals.take(request.auth, uuid, number, data.text)
+    return Status(204, None)
+
+
+@router.put("/fleets/{uuid}/steps/{number}", response=answers(schemas.FleetStepOut))
+def fleet_step(request: ActorRequest, uuid: UUID, number: int):
+    """Works some of its rigs out, from step 0 on: what is wrong with their rows, else they stand ready. Nothing counts yet."""
+    return arrivals.step(request.auth, uuid, number)
+
+
+@router.post("/fleets/{uuid}/finish", response=answers(schemas.FleetDoneOut))
+def finish_fleet(request: ActorRequest, uuid: UUID):
+    """All of it is there from here on, by one short write, or nothing."""
+    return arrivals.finish(request.auth, uuid)
+
+
+@router.delete("/fleets/{uuid}", response=answers(None, 204))
+def leave_fleet(request: ActorRequest, uuid: UUID):
+    """Leaves a file that is on its way in; nothing of it stays."""
+    arrivals.leave(request.auth, uuid)
+    return Status(204, None)
 
 
 @router.get("/rigs/import.csv", response=answers(str))

@@ -1,6 +1,7 @@
 """A fleet from a CSV: a row for every axle, spare or tire, each checked, nothing saved before it was looked at."""
 
 import re
+from collections.abc import Collection
 from typing import Any
 
 from django.db import transaction
@@ -39,7 +40,8 @@ _AXLE = (
     "lamp_kpa",
 )
 _TIRE = ("wheel", "date_code", "sensor", "diameter", "tread", "fitted_on", "odometer")
-COLUMNS = ("row", "rig", *_RIG, *_AXLE, *_SIDEWALL, *_WHEELS, "required_kpa", *_TIRE)
+NEEDED = ("row", "rig")
+COLUMNS = (*NEEDED, *_RIG, *_AXLE, *_SIDEWALL, *_WHEELS, "required_kpa", *_TIRE)
 _EXAMPLE: tuple[dict[str, str], ...] = (
     {"row": "rig", "rig": "R-1", "kind": "van", "name": "Example van", "fleet_number": "R-1", "gvwr_kg": "3500 kg"},
     {"row": "axle", "rig": "R-1", "position_m": "0 m", "track_m": "1.7 m", "wheels": "2", "gawr_kg": "1750 kg",
@@ -78,7 +80,7 @@ def _axle(row: dict[str, str]) -> Body:
     return axle
 
 
-class _Sheet:
+class Sheet:
     """The rows of a file, grouped by the rig they belong to, each with its refusal."""
 
     def __init__(self, rows: list[dict[str, str]]) -> None:
@@ -87,6 +89,8 @@ class _Sheet:
         # Where each part of a rig stands in the file: "axles.0" → line index.
         self.at: dict[str, dict[str, int]] = {}
         self.tires: list[tuple[int, str, Body]] = []
+        # What each row calls its rig.
+        self.keys = [row.get("rig", "") for row in rows]
         for i, row in enumerate(rows):
             try:
                 self._take(i, row)
@@ -142,20 +146,25 @@ class _Sheet:
         self.refuse(self.at[key].get(place, self.at[key][""]), message, rest)
 
 
-class _Fleet:
-    """What a file comes to, worked out without writing: rigs and tires as they would be, each row with its refusal."""
+class Fleet:
+    """What a file comes to, worked out without writing: rigs and tires as they would be, each row with its refusal.
 
-    def __init__(self, actor: Actor, sheet: _Sheet) -> None:
-        self.actor, self.sheet = actor, sheet
-        self.by_key = {r.fleet_number or r.name: r for r in rigs.rigs(actor).filter(archived=False)}
-        self.numbers = {r.fleet_number: r for r in self.by_key.values() if r.fleet_number}
+    `by_key`: the rigs that are there, by what rows may call them; `numbers`: those that have a fleet number; `only`: some of
+    the rigs that rows name, and nothing of the others.
+    """
+
+    def __init__(
+        self, actor: Actor, sheet: Sheet, by_key: dict[str, Rig], numbers: dict[str, Rig], only: Collection[str] | None = None
+    ) -> None:  # fmt: skip
+        self.actor, self.sheet, self.by_key, self.numbers = actor, sheet, by_key, numbers
         self.made: list[Rig] = []
         self.fits: list[fittings.Fit] = []
         for key, body in sheet.rigs.items():
-            if all(not sheet.lines[i]["refused"] for i in sheet.at[key].values()):
+            if (only is None or key in only) and all(not sheet.lines[i]["refused"] for i in sheet.at[key].values()):
                 self._rig(key, body)
         for i, key, body in sheet.tires:
-            self._tire(i, key, body)
+            if only is None or key in only:
+                self._tire(i, key, body)
 
     def _rig(self, key: str, body: Body) -> None:
         row = Rig(workspace=self.actor.workspace)
@@ -190,7 +199,7 @@ class _Fleet:
             self.sheet.refuse(i, problem.message, problem.field.removeprefix("new."))
 
 
-def _as_it_is(actor: Actor) -> tuple[list[Any], list[Any]]:
+def as_it_is(actor: Actor) -> tuple[list[Any], list[Any]]:
     """What a file is checked against: the rigs of the workspace by their numbers, and what is fitted to them."""
     rows = Rig.objects.of(actor.workspace).order_by("pk")
     on = Fitting.objects.filter(rig__in=rows, removed_on=None).order_by("pk").values_list("pk", flat=True)
@@ -204,13 +213,14 @@ def run(actor: Actor, content: str, save: bool) -> ImportOut:
     nobody else waits for it. Raises Refusal for what is no such file, Conflict where somebody changed the workspace meanwhile.
     """
     actor.must(May.RIGS)
-    sheet = _Sheet(read_rows(read_text(content), ("row", "rig"), COLUMNS))
-    before = _as_it_is(actor)
-    fleet = _Fleet(actor, sheet)
+    sheet = Sheet(read_rows(read_text(content), NEEDED, COLUMNS))
+    before = as_it_is(actor)
+    by_key = {r.fleet_number or r.name: r for r in rigs.rigs(actor).filter(archived=False)}
+    fleet = Fleet(actor, sheet, by_key, {r.fleet_number: r for r in by_key.values() if r.fleet_number})
     refused = sum(1 for line in sheet.lines if line["refused"])
     if save and not refused:
         with transaction.atomic():
-            if _as_it_is(actor) != before:
+            if as_it_is(actor) != before:
                 raise Conflict("Somebody changed a rig while the file was read. Look at it, and import it again.")
             rigs.save_all(actor, fleet.made)
             fittings.save_all(actor, fleet.fits)

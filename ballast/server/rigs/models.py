@@ -3,7 +3,8 @@ from django.db.models import Q
 from simple_history.models import HistoricalRecords
 
 from ballast.core.rigs import KINDS
-from ballast.server.accounts.models import Owned, Person
+from ballast.server.accounts.models import Owned, Person, Workspace
+from ballast.server.edge.packed import PackedField
 
 
 def shown_name(fleet_number: str, name: str) -> str:
@@ -216,3 +217,49 @@ class Torque(models.Model):
 
     class Meta:
         ordering = ["-odometer_km", "-id"]
+
+
+class FleetFile(Owned):
+    """A fleet on its way in from a long file: its rigs stand in a workspace of their own, which nobody sees, until it is done."""
+
+    uuid = models.UUIDField(unique=True)
+    name = models.CharField(max_length=80)
+    # Its first row, by which the others are read.
+    heading = models.TextField()
+    # Null: it is done.
+    apart = models.OneToOneField(Workspace, null=True, on_delete=models.SET_NULL, related_name="+")
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    begun_at = models.DateTimeField()
+    done_at = models.DateTimeField(null=True)
+    # What it came to.
+    rigs = models.PositiveIntegerField(default=0)
+    tires = models.PositiveIntegerField(default=0)
+
+    class Meta:
+        ordering = ["-begun_at", "-id"]
+
+
+class FleetSlice(models.Model):
+    """Some rows of the file, by its columns, as they came."""
+
+    of = models.ForeignKey(FleetFile, on_delete=models.CASCADE, related_name="slices")
+    number = models.PositiveIntegerField()
+    rows = PackedField()
+
+    class Meta:
+        ordering = ["number"]
+        constraints = [models.UniqueConstraint(fields=["of", "number"], name="fleet_slice_once")]
+
+
+class FleetStep(models.Model):
+    """Some rigs of the file worked out: how many stand ready, and what is wrong with their rows."""
+
+    of = models.ForeignKey(FleetFile, on_delete=models.CASCADE, related_name="steps")
+    number = models.PositiveIntegerField()
+    rigs = models.PositiveIntegerField()
+    tires = models.PositiveIntegerField()
+    faults = models.JSONField()
+
+    class Meta:
+        ordering = ["number"]
+        constraints = [models.UniqueConstraint(fields=["of", "number"], name="fleet_step_once")]

@@ -457,6 +457,33 @@ class ImportOut(Out):
     saved: bool
 
 
+class FleetFileIn(Strict):
+    """A long fleet file as it begins to come in: its first row."""
+
+    name: Annotated[str, Words(80, 1)]
+    heading: Annotated[str, Field(min_length=3, max_length=4_000)]
+
+
+class FleetSliceIn(Strict):
+    """Whole rows of it, in its order."""
+
+    text: Annotated[str, Field(min_length=1, max_length=600_000)]
+
+
+class FleetStepOut(Out):
+    """Some rigs of a file worked out: of `steps` in all, what stands ready by it, and what is wrong with its rows."""
+
+    steps: int
+    rigs: int
+    tires: int
+    faults: list[ImportRowOut]
+
+
+class FleetDoneOut(Out):
+    rigs: int
+    tires: int
+
+
 class ChangeOut(Out):
     at: str
     who: str

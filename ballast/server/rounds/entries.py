@@ -15,6 +15,7 @@ from ballast.core import gauges as core_gauges
 from ballast.core import rounds as core
 from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
+from ballast.server.accounts.models import Person
 from ballast.server.edge import clock
 from ballast.server.edge.problems import Conflict, Denied
 from ballast.server.edge.ready import Ready, hang
@@ -30,9 +31,9 @@ Entry = TypeVar("Entry")
 _ROUND = Ready[Round](
     lambda workspace, pk: Round.objects.filter(rig__workspace=workspace, pk=pk).select_related("gauge", "text")
 )
-_READINGS = Ready[Reading](
-    lambda pk: Reading.objects.filter(round=pk).select_related("gauge", "entered_by").order_by("id")
-)
+_READINGS = Ready[Reading](lambda pk: Reading.objects.filter(round=pk).order_by("id"))
+_GAUGES = Ready[Gauge](lambda pks: Gauge.objects.filter(pk__in=pks))
+_PEOPLE = Ready[Person](lambda pks: Person.objects.filter(pk__in=pks))
 _NOTES = Ready[WheelNote](lambda pk: WheelNote.objects.filter(round=pk).select_related("by").order_by("id"))
 _TAKES = Ready[Take](lambda pk: Take.objects.filter(round=pk).select_related("gauge", "person").order_by("id"))
 
@@ -63,15 +64,18 @@ def _lightly(actor: Actor, round_id: int) -> Round:
     return row
 
 
-def _with_entries(row: Round) -> Round:
+def _with_entries(actor: Actor, row: Round) -> Round:
     """The same with its readings and notes as they are by now."""
     readings = _READINGS(row.pk)
     hang([row], "readings", readings, "round")
     hang([row], "notes", _NOTES(row.pk), "round")
-    known = {gauge.pk: gauge for gauge in (row.gauge, *(t.gauge for t in row.takes.all()))}
-    gauges.compared([r.gauge for r in readings if r.gauge_id not in known])
+    takes = row.takes.all()
+    in_hand = {gauge.pk: gauge for gauge in (row.gauge, *(t.gauge for t in takes))}
+    in_hand |= {g.pk: g for g in gauges.compared(_GAUGES(list({r.gauge_id for r in readings} - in_hand.keys())))}
+    people = {actor.person.pk: actor.person} | {t.person_id: t.person for t in takes}
+    people |= {p.pk: p for p in _PEOPLE(list({r.entered_by_id for r in readings} - people.keys()))}
     for reading in readings:
-        reading.gauge = known.get(reading.gauge_id, reading.gauge)
+        reading.gauge, reading.entered_by = in_hand[reading.gauge_id], people[reading.entered_by_id]
     return row
 
 
@@ -94,7 +98,7 @@ def _enter(actor: Actor, round_id: int, keep: Callable[[Actor, Round, Entry], st
         now = marks.of(actor, round_id)
     stands: core.State | None = stored.as_it_stands(row.text)
     if stands is None:
-        stands = value.state(_with_entries(row), value.conditions(row))
+        stands = value.state(_with_entries(actor, row), value.conditions(row))
     return Entered(
         wheels=tuple(w for w in stands.wheels if w.code in core.touched_by(wheel)),
         findings=stands.findings,
@@ -141,7 +145,7 @@ def _keep_reading(actor: Actor, row: Round, entry: tuple[uuids.UUID, ReadingIn])
         return data.wheel
     corrected = core_gauges.correct(gauges.gauge_of(gauge), data.pressure.value)
     if data.after:
-        stands = _as_it_stands(row, line)
+        stands = _as_it_stands(actor, row, line)
         if stands.before is None:
             raise Conflict("Read it before adding air first.", "after")
         if stands.locked:
@@ -170,9 +174,9 @@ def _keep_reading(actor: Actor, row: Round, entry: tuple[uuids.UUID, ReadingIn])
     return data.wheel
 
 
-def _as_it_stands(row: Round, line: core.WheelLine) -> core.Wheel:
+def _as_it_stands(actor: Actor, row: Round, line: core.WheelLine) -> core.Wheel:
     """A wheel of an open round, stopped where the other of its duals ran low."""
-    wheels = value.state(_with_entries(row), value.conditions(row), core.touched_by(line.code)).wheels
+    wheels = value.state(_with_entries(actor, row), value.conditions(row), core.touched_by(line.code)).wheels
     return next(w for w in wheels if w.code == line.code)
 
 

@@ -66,6 +66,9 @@ def _new_rig(vendor: str, which: str) -> str:
 def _triggers(vendor: str) -> Iterator[tuple[str, str, str, str]]:
     """Each trigger: its name, its table, what it waits for, and what it does then."""
     yield "yard_new_rig", "rigs_rig", "insert", _new_rig(vendor, "id = NEW.id")
+    # A fleet that arrived is another workspace's from then on.
+    moved = "UPDATE yard_standing SET workspace_id = NEW.workspace_id WHERE rig_id = NEW.id AND workspace_id <> NEW.workspace_id"
+    yield "yard_moved_rig", "rigs_rig", "update", moved
     for table, rigs in WATCHED.items():
         for event, rows in _ROWS.items():
             named = " OR ".join(f"rig_id IN ({rigs.format(row)})" for row in rows)

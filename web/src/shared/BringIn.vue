@@ -12,7 +12,7 @@ defineEmits<{ take: []; halt: [] }>()
       Bring them in
     </button>
     <template v-if="busy">
-      <progress class="accent-teal" :value="sent" :max="rows" aria-label="Rows brought in" />
+      <progress :value="sent" :max="rows" aria-label="Rows brought in" />
       <span>{{ sent.toLocaleString('en-US') }} of {{ rows.toLocaleString('en-US') }}</span>
       <button type="button" class="link" @click="$emit('halt')">Stop</button>
     </template>

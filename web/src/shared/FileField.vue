@@ -2,6 +2,7 @@
 /** A file, chosen or dropped, given on as the server takes it. Too large a one is not sent. */
 import { computed, ref, useId } from 'vue'
 import type { Schemas } from './api/client'
+import { fileIn } from './fileIn'
 import Refusal from './Refusal.vue'
 import { useRefusal } from './refusals'
 import { useSession } from './session'
@@ -37,10 +38,7 @@ async function take(file: File | undefined) {
     tooLarge.value = `The file has ${file.size.toLocaleString('en-US')} bytes, the most is ${most.value.toLocaleString('en-US')}. Split it.`
     return
   }
-  const bytes = new Uint8Array(await file.arrayBuffer())
-  let text = ''
-  for (let i = 0; i < bytes.length; i += 8192) text += String.fromCharCode(...bytes.subarray(i, i + 8192))
-  emit('chosen', { name: file.name.slice(0, 200), content: btoa(text) })
+  emit('chosen', await fileIn(file))
 }
 function choose(event: Event) {
   const input = event.target as HTMLInputElement

@@ -5,6 +5,7 @@ from django.core.management.base import BaseCommand
 
 from ballast.server.accounts import sessions, throttle
 from ballast.server.earlier import services as earlier
+from ballast.server.rigs import arrivals
 from ballast.server.schedule import notices
 
 
@@ -15,6 +16,6 @@ class Command(BaseCommand):
     )
 
     def handle(self, *args: Any, **options: Any) -> None:
-        gone = sessions.forget() + throttle.forget() + earlier.forget()
+        gone = sessions.forget() + throttle.forget() + earlier.forget() + arrivals.forget()
         call_command("standing", stdout=self.stdout)
         self.stdout.write(f"{gone} rows that had expired taken away. {notices.send()} lines sent.")
