@@ -139,6 +139,7 @@ bench: .venv/dev build chromium
 	@BALLAST_VAR=var/test $(BIN)/python -m tests.bench.run
 	@$(BIN)/python -m tests.bench.fleet
 	@$(BIN)/python -m tests.bench.phones
+	@$(BIN)/python -m tests.bench.kills
 
 screens: .venv/dev build chromium
 	@BALLAST_VAR=var/test $(BIN)/python -m tests.browser.screens

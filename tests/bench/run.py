@@ -3,19 +3,16 @@
 Nothing here passes or fails by the clock; a figure that is not held is marked, for a person to look at.
 """
 
-import contextlib
 import datetime as dt
 import http.client
 import json
 import os
-import sqlite3
 import statistics
 import tempfile
 import time
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any
-from uuid import uuid4
 
 import numpy as np
 
@@ -382,31 +379,6 @@ def long_history(api: Api, actor: Actor) -> None:
     tell("Look back of 260 rounds against its bare SQL", f"{ratio:.1f} ×", ratio <= 2, "at most 2 ×")
 
 
-def kills(server: DemoServer) -> None:
-    """SIGKILL in the middle of writes, fifty times: every acknowledged reading is there."""
-    wire = Wire(server)
-    gauge = next(g["id"] for g in wire.call("GET", "gauges") if g["label"] == "G1")
-    rig = next(r["id"] for r in wire.call("GET", "rigs") if r["fleet_number"] == "CF-10")
-    opening = {"gauge": gauge, "standing_h": 12, "outside_c": 10, "elevation_m": 410}
-    round_id = wire.call("POST", f"rigs/{rig}/rounds", opening)["id"]
-    acknowledged: set[str] = set()
-    lost = 0
-    for _ in range(50):
-        wire, deadline = Wire(server), time.monotonic() + 0.15
-        with contextlib.suppress(OSError, http.client.HTTPException):
-            while True:
-                uuid = str(uuid4())
-                wire.call("PUT", f"rounds/{round_id}/readings/{uuid}", {"wheel": "1L", "pressure": "90 psi"})
-                acknowledged.add(uuid.replace("-", ""))
-                if time.monotonic() > deadline:
-                    server.kill()
-        server.start()
-        with sqlite3.connect(server.folder / "ballast.sqlite3") as db:
-            kept = {u for (u,) in db.execute("SELECT uuid FROM rounds_reading WHERE round_id = ?", (round_id,))}
-        lost += len(acknowledged - kept)
-    tell(f"50 kills, {len(acknowledged)} acknowledged readings: lost", f"{lost}", lost == 0, "none")
-
-
 def first_load() -> None:
     scripts = list((ROOT / "web/dist").rglob("*.js"))
     index = (ROOT / "web/dist/index.html").read_text()
@@ -484,7 +456,6 @@ def main() -> None:
             keys_per_tire(server)
             file_of_numbers(server)
             receivers(server)
-            kills(server)
         finally:
             server.kill()
 

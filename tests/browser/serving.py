@@ -104,11 +104,17 @@ class Visitor:
 
     def call(self, method: str, path: str, body: Any = None) -> tuple[int, Any, Mapping[str, str]]:
         """Status, answer and headers; a refusal is an answer too."""
+        return self.send(method, path, None if body is None else json.dumps(body).encode())
+
+    def send(
+        self, method: str, path: str, body: bytes | None, kind: str = "application/json"
+    ) -> tuple[int, Any, Mapping[str, str]]:
+        """The same with a body as it is."""
         token = next((c.value or "" for c in self.jar if c.name == "csrftoken"), "")
         request = urllib.request.Request(
             f"{self.url}{path}",
-            None if body is None else json.dumps(body).encode(),
-            {"Content-Type": "application/json", "X-CSRFToken": token},
+            body,
+            {"Content-Type": kind, "X-CSRFToken": token},
             method=method,
         )
         try:
