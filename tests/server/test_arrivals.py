@@ -13,6 +13,7 @@ from django.core.management import call_command
 from django.utils import timezone
 
 from ballast.server.accounts.models import Workspace
+from ballast.server.rigs import arrivals
 from ballast.server.rigs.models import Axle, FleetFile, Rig, Tire
 from ballast.server.yard.models import Standing
 from tests.server.conftest import Api, Fleet
@@ -131,6 +132,19 @@ def test_left_or_forgotten_nothing_of_it_stays(fleet: Fleet) -> None:
         0,
         before["accounts.Workspace"],
     )
+
+
+def test_a_server_that_stops_just_after_the_end_leaves_nothing_over(api: Api, monkeypatch: pytest.MonkeyPatch) -> None:
+    before = Workspace.objects.count()
+    uuid = begun(api, rows_of("V-1"))
+    worked_out(api, uuid)
+    with monkeypatch.context() as stopped:
+        stopped.setattr(arrivals, "_tidy", lambda of: None)
+        api.ok("POST", f"/fleets/{uuid}/finish")
+    assert Workspace.objects.count() == before + 1
+    call_command("daily", stdout=io.StringIO())
+    assert (Workspace.objects.count(), FleetFile.objects.get().slices.count()) == (before, 0)
+    assert [r["name"] for r in api.ok("GET", "/rigs")] == ["Van V-1"]
 
 
 def test_begun_again_it_starts_from_nothing(api: Api) -> None:

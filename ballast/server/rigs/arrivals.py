@@ -160,16 +160,14 @@ def finish(actor: Actor, uuid: UUID) -> FleetDoneOut:
     with transaction.atomic():
         if before is not None and imports.as_it_is(actor) != before:
             raise Conflict("Somebody changed a rig while the file was read. Look at it, and import it again.")
-        ended = {"done_at": clock.now(), "apart": None, "rigs": done.rigs, "tires": done.tires}
-        if not _files(actor).filter(pk=of.pk).update(**ended):
+        if not _files(actor).filter(pk=of.pk).update(done_at=clock.now(), rigs=done.rigs, tires=done.tires):
             raise Conflict("It was brought in already, or left.", "uuid")
         _must_be_free(of, apart)
         kinds: tuple[Any, ...] = (Rig, Tire, Rig.history.model, Tire.history.model)
         for kind in kinds:
             kind.objects.filter(workspace=apart).update(workspace=of.workspace)
         fittings.save_all(actor, on_others)
-    _forget_rows(of)
-    apart.delete()
+    _tidy(of)
     return done
 
 
@@ -186,6 +184,13 @@ def _must_be_free(of: FleetFile, apart: Workspace) -> None:
 def _forget_rows(of: FleetFile) -> None:
     of.slices.all().delete()
     of.steps.all().delete()
+
+
+def _tidy(of: FleetFile) -> None:
+    """Takes away what a file that is done needs no more: its rows, and the workspace that is empty by now."""
+    _forget_rows(of)
+    if of.apart is not None:
+        of.apart.delete()
 
 
 def leave(actor: Actor, uuid: UUID) -> None:
@@ -214,4 +219,7 @@ def forget() -> int:
     left = list(FleetFile.objects.filter(done_at=None, begun_at__lt=clock.now() - LEFT).select_related("apart"))
     for of in left:
         _drop(of)
+    # Of one that a server was stopped at just after its end.
+    for of in FleetFile.objects.exclude(done_at=None).exclude(apart=None).select_related("apart"):
+        _tidy(of)
     return len(left)

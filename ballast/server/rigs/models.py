@@ -226,7 +226,7 @@ class FleetFile(Owned):
     name = models.CharField(max_length=80)
     # Its first row, by which the others are read.
     heading = models.TextField()
-    # Null: it is done.
+    # Null: it is done, and tidied up after.
     apart = models.OneToOneField(Workspace, null=True, on_delete=models.SET_NULL, related_name="+")
     by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     begun_at = models.DateTimeField()

@@ -106,6 +106,9 @@ def counted(file: sqlite3.Connection) -> str:
     columns = {row[1] for row in file.execute("PRAGMA table_info(accounts_workspace)")}
     which = "practice_of_id IS NOT NULL" if "practice_of_id" in columns else "0"
     practice = f"SELECT id FROM accounts_workspace WHERE {which}"
+    if file.execute("SELECT 1 FROM sqlite_master WHERE name = 'rigs_fleetfile'").fetchone():
+        # Nor is what is on its way in.
+        practice += " UNION SELECT apart_id FROM rigs_fleetfile WHERE apart_id IS NOT NULL"
     counts = [
         f"{file.execute(f'SELECT count(*) FROM {rows.format(practice)}').fetchone()[0]} {name}"
         for name, rows in _COUNTED.items()
