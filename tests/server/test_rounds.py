@@ -10,6 +10,7 @@ import pytest
 from django.core.management import call_command
 from django.db import connection
 from django.db.migrations.executor import MigrationExecutor
+from django.utils import timezone
 from reportlab.platypus import Paragraph
 
 from ballast.server.edge.document import Document
@@ -858,6 +859,11 @@ def test_what_will_want_air_by_prediction_goes_to_the_inflator(aimed: Fleet) -> 
     assert fill["name"] == "Rear right, inner"
     # 100 psi is what the axle is aimed at.
     assert fill["set_point_kpa"] == pytest.approx(689.476, abs=1e-3)
+    # Another tire is there by now: of that one nothing is known, and what the last one lacked fills nobody's.
+    today = timezone.now().date().isoformat()
+    aimed.api.ok("POST", f"/rigs/{aimed.rig}/fittings", {"wheel": "2Ri", "new": {}, "fitted_on": today})
+    found = aimed.api.ok("GET", f"/rigs/{aimed.rig}/equipment")
+    assert (found["basis"], found["jobs"][0]["fills"]) == ("prediction", [])
 
 
 def test_a_locked_tire_is_nobodys_job_before_its_inspection(aimed: Fleet) -> None:

@@ -72,12 +72,6 @@ def rounds_left(request: ActorRequest, rig_id: int):
     return services.left(request.auth, rig_id)
 
 
-@router.get("/rigs/{rig_id}/equipment", response=answers(schemas.EquipmentOut))
-def rig_equipment(request: ActorRequest, rig_id: int):
-    """The right gauge for each axle and spare, and what each inflator makes of what the rig needs now."""
-    return equipment.for_rig(request.auth, rig_id)
-
-
 @router.get("/gauges/{gauge_id}/use", response=answers(schemas.GaugeUseOut))
 def gauge_use(request: ActorRequest, gauge_id: int):
     """A gauge among the rigs: the pressures it is for, what it was not compared near, what a display learned."""

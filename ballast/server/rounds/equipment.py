@@ -1,8 +1,8 @@
 """The right gauge and the right inflator for a rig, and what is heard over the radio link at a wheel."""
 
 import statistics
-from collections.abc import Sequence
-from typing import Literal
+from collections.abc import Callable, Sequence
+from typing import Literal, NamedTuple
 
 from django.db.models import Prefetch
 
@@ -34,8 +34,23 @@ Basis = Literal["round", "prediction", "none"]
 Drawer = list[tuple[Gauge, core.Gauge, Phrase | None]]
 
 
-def for_rig(actor: Actor, rig_id: int) -> EquipmentOut:
-    """For each axle and spare which gauges suit; for each inflator whether it does what the rig needs now."""
+class Foretold(NamedTuple):
+    """A tire that wants air this morning: what it reads by prediction, what it is held to now, and its floor [kPa]."""
+
+    kpa: float
+    target_kpa: float
+    floor_kpa: float | None
+
+
+# By rig and wheel those that want air; None: nothing is foretold of any.
+Wanting = dict[tuple[int, str], Foretold]
+
+
+def for_rig(actor: Actor, rig_id: int, foretold: Callable[[], Wanting | None]) -> EquipmentOut:
+    """For each axle and spare which gauges suit; for each inflator whether it does what the rig needs now.
+
+    `foretold` is asked where no open round says it.
+    """
     actor.must(May.READ)
     train = rigs.train(actor, rig_id, also=("air",))
     bands = in_force.each_in_force(in_force.sets(actor, *train))
@@ -47,7 +62,7 @@ def for_rig(actor: Actor, rig_id: int) -> EquipmentOut:
         key = (line.rig, line.axle, line.code if line.spare else "")
         if line.aim.target_kpa is not None and key not in axles:
             axles[key] = _axle(train, line, line.aim.target_kpa, typed)
-    basis, needs = _needs(actor, train, lines)
+    basis, needs = _needs(actor, train, lines, foretold)
     here = air.surroundings(air.air_of(actor, train[0]), 7).here
     outside = here.absolute_kpa if here else SEA_LEVEL_KPA
     usable = [row for row in inflators.inflators(actor) if not row.retired and basis != "none"]
@@ -86,13 +101,12 @@ def _volume(rig: Rig, line: core_rounds.WheelLine) -> float:
 
 
 def _needs(
-    actor: Actor, train: list[Rig], lines: Sequence[core_rounds.WheelLine]
+    actor: Actor, train: list[Rig], lines: Sequence[core_rounds.WheelLine], foretold: Callable[[], Wanting | None]
 ) -> tuple[Basis, tuple[core.ToFill, ...]]:  # fmt: skip
     """The tires that want air: by the open round's readings, else by prediction; below the floor is urgent."""
     by_pk = {v.pk: v for v in train}
 
-    def fill(line: core_rounds.WheelLine, stands: float, here: float) -> core.ToFill:
-        floor = line.aim.floor_kpa
+    def fill(line: core_rounds.WheelLine, stands: float, here: float, floor: float | None) -> core.ToFill:
         volume = _volume(by_pk[line.rig], line)
         return core.ToFill(line.name, stands, here, volume, floor is not None and stands < floor)
 
@@ -104,27 +118,16 @@ def _needs(
         if any(w.before for w in wheels):
             # From what is in it to what the verdict fills it to, both at the tire's own temperature.
             to_fill = [
-                fill(by_code[w.code], w.before.corrected_kpa, w.answer.fill_kpa)
+                fill(by_code[w.code], w.before.corrected_kpa, w.answer.fill_kpa, by_code[w.code].aim.floor_kpa)
                 for w in wheels
                 if w.before and w.wants_second and w.answer.word == "add" and w.answer.fill_kpa is not None
             ]
             return "round", tuple(to_fill)
-    around = air.surroundings(air.air_of(actor, train[0]), 7)
-    if around.here is None:
+    wanting = foretold()
+    if wanting is None:
         return "none", ()
-    services = list(ledger.newest(train).values())
-    to_fill = []
-    by_wheel = {(line.rig, line.own): line for line in lines}
-    for f in ledger.forecast(services, {v.pk: around.here for v in train}):
-        line = by_wheel.get((f.service.rig_id, f.service.wheel))
-        if line is None or line.last is None or line.aim.target_kpa is None:
-            continue
-        if (
-            core_rounds.foretell(f.kpa, f.within_kpa, line.aim.target_kpa, line.aim.floor_kpa, line.aim.range_kpa).word
-            == "add"
-        ):
-            to_fill.append(fill(line, f.kpa, line.aim.target_kpa))
-    return ("prediction" if services else "none"), tuple(to_fill)
+    wheels_wanting = [(line, wanting[line.rig, line.own]) for line in lines if (line.rig, line.own) in wanting]
+    return "prediction", tuple(fill(line, f.kpa, f.target_kpa, f.floor_kpa) for line, f in wheels_wanting)
 
 
 def hear(actor: Actor, round_id: int, data: RadioIn) -> radio.Heard:

@@ -7,6 +7,8 @@ from ballast.server.edge.files import attachment, csv_streamed
 from ballast.server.edge.problems import answers
 from ballast.server.edge.quantities import Find
 from ballast.server.edge.words import slug
+from ballast.server.rounds import equipment
+from ballast.server.rounds.schemas import EquipmentOut
 from ballast.server.yard import day, deeds, morning, printed, services, views
 from ballast.server.yard.schemas import (
     AirTodayOut,
@@ -84,6 +86,12 @@ def forget_view(request: ActorRequest, view_id: int):
 @router.get("/finder", response=answers(list[FoundOut]))
 def finder(request: ActorRequest, find: Find = ""):
     return services.finder(request.auth, find)
+
+
+@router.get("/rigs/{rig_id}/equipment", response=answers(EquipmentOut))
+def rig_equipment(request: ActorRequest, rig_id: int):
+    """The right gauge for each axle and spare, and what each inflator makes of what the rig needs now."""
+    return equipment.for_rig(request.auth, rig_id, lambda: morning.of_tires(request.auth, rig_id))
 
 
 @router.get("/morning", response=answers(MorningOut))

@@ -25,6 +25,7 @@ from ballast.server.air.now import AirNow
 from ballast.server.edge import clock
 from ballast.server.edge.words import phrase_of
 from ballast.server.rigs import services as rigs
+from ballast.server.rounds.equipment import Foretold, Wanting
 from ballast.server.sensors.held import WITH_HEARD
 from ballast.server.sensors.seen import glimpses
 from ballast.server.yard import awaited, standings
@@ -89,6 +90,18 @@ def wanting(actor: Actor) -> set[int]:
     actor.must(May.READ)
     lines, _ = _told(actor, _kept(actor))
     return {line.rig.pk for line in lines if line.wanting}
+
+
+def of_tires(actor: Actor, rig_id: int) -> Wanting | None:
+    """The tires of a rig and of what it tows that want air today, by prediction; None: nothing is foretold of any."""
+    tires = {(rig.id, tire.code): tire for rig in morning_of(actor, rig_id).rigs for tire in rig.tires}
+    if not tires:
+        return None
+    return {
+        key: Foretold(tire.kpa, tire.target_kpa, tire.floor_kpa)
+        for key, tire in tires.items()
+        if tire.word == "add" and tire.target_kpa is not None
+    }
 
 
 def air_today(actor: Actor) -> AirTodayOut:

@@ -1913,7 +1913,7 @@ export interface paths {
          * Rig Equipment
          * @description The right gauge for each axle and spare, and what each inflator makes of what the rig needs now.
          */
-        get: operations["ballast_server_rounds_api_rig_equipment"];
+        get: operations["ballast_server_yard_api_rig_equipment"];
         put?: never;
         post?: never;
         delete?: never;
@@ -30160,7 +30160,7 @@ export interface operations {
             };
         };
     };
-    ballast_server_rounds_api_rig_equipment: {
+    ballast_server_yard_api_rig_equipment: {
         parameters: {
             query?: never;
             header?: never;
