@@ -6,6 +6,7 @@ from typing import Any
 import pytest
 
 from ballast.server.rigs.models import Tag
+from ballast.server.rounds.models import Round
 from tests.server.conftest import COACH, Api, Fleet
 
 As = Callable[[str], Api]
@@ -56,6 +57,32 @@ def test_many_are_archived_and_brought_back_and_what_cannot_be_is_told(aimed: Fl
     back = aimed.api.ok("POST", "/archived", {"rigs": done["changed"], "archived": False})
     assert sorted(back["changed"]) == three[1:]
     assert len(ids(aimed.api, "")) == 4
+
+
+def test_many_are_checked_every_so_many_days_and_that_is_taken_back(
+    aimed: Fleet, three: list[int], stranger: Api
+) -> None:
+    def days() -> list[int]:
+        return [aimed.api.ok("GET", f"/rigs/{rig}/policy")["check_days"] for rig in three]
+
+    first = aimed.api.ok("POST", "/check-days", {"rigs": three[:2], "days": 3})
+    assert [(w["days"], sorted(w["rigs"])) for w in first["were"]] == [(None, three[:2])]
+    second = aimed.api.ok("POST", "/check-days", {"rigs": three, "days": 14})
+    assert sorted((w["days"] or 0, sorted(w["rigs"])) for w in second["were"]) == [(0, three[2:]), (3, three[:2])]
+    assert days() == [14, 14, 14]
+    # From the next round on.
+    aimed.open_round()
+    assert Round.objects.get().check_days == 14
+    for was in second["were"]:
+        aimed.api.ok("POST", "/check-days", {"rigs": was["rigs"], "days": was["days"]})
+    assert days() == [3, 3, 7]
+    # What all have is nobody's own: it goes with the workspace from then on.
+    (was,) = aimed.api.ok("POST", "/check-days", {"rigs": three, "days": 7})["were"]
+    assert (was["days"], sorted(was["rigs"])) == (3, three[:2])
+    assert aimed.api.ok("GET", f"/rigs/{three[0]}/policy")["own"] == []
+    assert aimed.api.ok("POST", "/check-days", {"rigs": three})["were"] == []
+    assert "1 to 31" in aimed.api.no("POST", "/check-days", {"rigs": three, "days": 40}, 422, "days")
+    assert stranger.no("POST", "/check-days", {"rigs": three, "days": 3}, 422, "rigs")
 
 
 def test_a_view_is_ones_own_and_is_kept_under_a_name(api: Api, api_as: As) -> None:

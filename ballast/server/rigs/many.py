@@ -11,7 +11,7 @@ from ballast.server.rigs.models import Rig, Tag
 from ballast.server.rigs.schemas import ArchiveIn, ManyOut, NotDoneOut, TagIn, TagOut
 
 
-def _of(actor: Actor, which: list[int]) -> list[Rig]:
+def of(actor: Actor, which: list[int]) -> list[Rig]:
     """Raises Refusal where one of them is not of this workspace."""
     found = list(Rig.objects.of(actor.workspace).filter(pk__in=which).order_by("fleet_number", "name", "id"))
     if len(found) != len(set(which)):
@@ -30,7 +30,7 @@ def tags(actor: Actor) -> list[TagOut]:
 def tag(actor: Actor, data: TagIn) -> ManyOut:
     """Puts a tag on some rigs, or takes it off; those that had it already, or not, are not changed. Raises Refusal."""
     actor.must(May.RIGS)
-    which = _of(actor, data.rigs)
+    which = of(actor, data.rigs)
     rows = Tag.objects.of(actor.workspace)
     row = rows.filter(name__iexact=data.name).first()
     if row is None and data.on:
@@ -49,7 +49,7 @@ def archive(actor: Actor, data: ArchiveIn) -> ManyOut:
     """Takes rigs out of the Yard, or brings them back; what cannot be is told. Raises Refusal."""
     actor.must(May.RIGS)
     changed, not_done = [], []
-    for rig in _of(actor, data.rigs):
+    for rig in of(actor, data.rigs):
         if rig.archived is data.archived:
             continue
         try:

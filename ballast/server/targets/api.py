@@ -4,7 +4,7 @@ from ballast.server.accounts.actors import Actor, ActorRequest
 from ballast.server.edge.problems import answers
 from ballast.server.edge.schema import Strict
 from ballast.server.tables.schemas import TableIn
-from ballast.server.targets import chalk, editions, in_force, policies, schemas, services
+from ballast.server.targets import chalk, editions, in_force, many, policies, schemas, services
 from ballast.server.targets.models import TargetSet
 from ballast.server.weighing import services as weighing
 
@@ -64,6 +64,12 @@ def change_way(request: ActorRequest, rig_id: int, data: schemas.WayIn):
     """How a rig's targets are chosen and kept; what is given is kept, null goes back to the workspace's way."""
     given = data.model_dump(exclude_unset=True)
     return policies.way_of(request.auth, policies.change(request.auth, rig_id, given))
+
+
+@router.post("/check-days", response=answers(schemas.CheckEveryOut))
+def check_every(request: ActorRequest, data: schemas.CheckEveryIn):
+    """Gives many rigs so many days between their checks."""
+    return many.check_every(request.auth, data)
 
 
 @router.get("/rigs/{rig_id}/chalk", response=answers(list[schemas.ChalkOut]))

@@ -13,6 +13,7 @@ from ballast.core.working import Line, Phrase
 from ballast.server.edge.quantities import CheckDays, ColdAfter, Edge, Pressure, Share, Version, Words
 from ballast.server.edge.schema import Out, Strict
 from ballast.server.edge.words import CheckOut
+from ballast.server.rigs.schemas import Rigs
 from ballast.server.targets.policies import Way
 from ballast.server.weighing.schemas import WhatIfIn
 
@@ -204,3 +205,21 @@ class ChalkOut(Out):
     by: str
     # By a guided trial that ended even; anything else is a note.
     even: bool
+
+
+class CheckEveryIn(Strict):
+    """Rigs that are checked every so many days from now on; null: as the workspace has it."""
+
+    rigs: Rigs
+    days: CheckDays | None = None
+
+
+class CheckedEvery(Out):
+    days: int | None
+    rigs: list[int]
+
+
+class CheckEveryOut(Out):
+    """The rigs that it changed, by what they had: given that again it is taken back."""
+
+    were: list[CheckedEvery]
