@@ -103,6 +103,8 @@ def aim_it(keys: Keyboard, page: Page) -> None:
 def set_the_air(keys: Keyboard, page: Page) -> None:
     keys.press("Alt+4")
     expect(page.get_by_role("heading", name="What the air does")).to_be_visible()
+    # What its place says arrives a moment later, and would come between the marking of a field and what is typed there.
+    expect(page.get_by_label("Elevation")).not_to_have_value("")
     keys.fill("Outside now", "50")
     keys.fill("Coming dawn low", "-4 C")
     keys.fill("Elevation", "1300")

@@ -377,8 +377,8 @@ def test_filled_to_what_is_said_a_tire_holds_warm_and_the_next_morning(
         return
     assert goal.ceiling_kpa is not None
     if found.fill_kpa is None:
-        # At its ceiling as it is, warm: no air, and no number to fill to.
-        assert kpa >= goal.ceiling_kpa
+        # At its ceiling as it is, warm: no air, and no number to fill to. What arithmetic loses decides on no side of a line.
+        assert kpa >= goal.ceiling_kpa - 1e-6
         return
     assert kpa <= found.fill_kpa <= goal.ceiling_kpa + 1e-6
     after = replace(goal, may_have_rolled=False)
@@ -397,7 +397,7 @@ def test_amounts_point_the_way_of_their_word(goal: WheelGoal, kpa: float, u: flo
     found = answer(goal, Corrected(kpa, u, False), stood, HERE)
     if found.word == "add" and found.fill_kpa is None:
         assert goal.ceiling_kpa is not None
-        assert kpa >= goal.ceiling_kpa
+        assert kpa >= goal.ceiling_kpa - 1e-6
     elif found.word == "add":
         assert found.change_kpa is not None
         assert found.change_kpa >= 0
