@@ -67,5 +67,7 @@ def test_no_list_reads_the_text_of_a_round(aimed: Fleet) -> None:
             aimed.api.ok("GET", path)
         assert [q["sql"] for q in asked if "rounds_roundtext" in q["sql"]] == [], path
     with CaptureQueriesContext(connection) as asked:
-        assert aimed.api.call("GET", f"/lookback/{rig}/rounds.csv").getvalue()
+        reply = aimed.api.call("GET", f"/lookback/{rig}/rounds.csv")
+        assert reply.status_code == 200
+        assert reply.getvalue().startswith(b"rig,read_at_utc")
     assert not any("rounds_roundtext" in q["sql"] for q in asked)

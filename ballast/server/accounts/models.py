@@ -166,3 +166,17 @@ class Owned(models.Model):
 
     class Meta:
         abstract = True
+
+
+class ComingIn(Owned):
+    """A file that comes in part by part: nothing of it counts until it is done."""
+
+    uuid = models.UUIDField(unique=True)
+    name = models.CharField(max_length=80)
+    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
+    begun_at = models.DateTimeField()
+    done_at = models.DateTimeField(null=True)
+
+    class Meta:
+        abstract = True
+        ordering = ["-begun_at", "-id"]

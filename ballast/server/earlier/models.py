@@ -1,26 +1,18 @@
 from django.db import models
 
-from ballast.server.accounts.models import Owned, Person
+from ballast.server.accounts.models import ComingIn
 from ballast.server.rigs.models import Rig
 
 
-class EarlierFile(Owned):
-    """A file of earlier readings: nothing of it counts until it is done."""
+class EarlierFile(ComingIn):
+    """A file of earlier readings."""
 
-    uuid = models.UUIDField(unique=True)
     # The rig that all of it is of; null: its rows say of which each is.
     rig = models.ForeignKey(Rig, null=True, on_delete=models.CASCADE, related_name="+")
-    name = models.CharField(max_length=80)
     columns = models.JSONField()
     delimiter = models.CharField(max_length=1)
     # Where all of it was read, for rows that do not say [m]; null: not known.
     elevation_m = models.FloatField(null=True)
-    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
-    begun_at = models.DateTimeField()
-    done_at = models.DateTimeField(null=True)
-
-    class Meta:
-        ordering = ["-begun_at", "-id"]
 
 
 class EarlierSlice(models.Model):

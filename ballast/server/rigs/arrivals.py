@@ -3,7 +3,6 @@ of their own that nobody is a member of, and one short write makes them this wor
 """
 
 import datetime as dt
-from functools import cached_property
 from itertools import chain
 from typing import Any
 from uuid import UUID
@@ -67,74 +66,72 @@ def take(actor: Actor, uuid: UUID, number: int, text: str) -> None:
         FleetSlice.objects.update_or_create(of=_files(actor).get(pk=of.pk), number=number, defaults={"rows": rows})
 
 
-class _File:
-    """All of a file that came, its rigs in steps, each with its actor: as if the workspace apart were theirs."""
+def _sort(of: FleetFile) -> None:
+    """Puts the rows that came in order: a hundred rigs and their tires for each step, and one step for what names no rig of the file.
 
-    def __init__(self, actor: Actor, of: FleetFile) -> None:
-        assert of.apart is not None
-        slices = list(of.slices.all())
-        must_be_whole((s.number for s in slices), [])
-        rows = list(chain.from_iterable(s.rows for s in slices))
-        if len(rows) > MOST_ROWS:
-            raise Refusal(f"The file has {len(rows):,} rows, the most is {MOST_ROWS:,}. Split it.", "slices")
-        self.actor, self.of, self.sheet = actor, of, imports.Sheet(rows)
-        self.apart = Actor(actor.person, of.apart, actor.role)
-        keys = list(self.sheet.rigs)
-        self.parts = [set(keys[i : i + RIGS_A_STEP]) for i in range(0, len(keys), RIGS_A_STEP)]
+    Raises Refusal for a file with a gap, with too many rows, or with too many tires for rigs that are here already.
+    """
+    slices = list(of.slices.all())
+    must_be_whole((s.number for s in slices), [])
+    rows = list(enumerate(chain.from_iterable(s.rows for s in slices), 2))
+    if len(rows) > MOST_ROWS:
+        raise Refusal(f"The file has {len(rows):,} rows, the most is {MOST_ROWS:,}. Split it.", "slices")
+    keys = dict.fromkeys(row.get("rig", "") for _, row in rows if row.get("row", "").lower() == "rig")
+    steps = {key: i // RIGS_A_STEP for i, key in enumerate(keys)}
+    last = -(-len(keys) // RIGS_A_STEP)
+    sorted_rows: list[list[Any]] = [[] for _ in range(last + 1)]
+    for line, row in rows:
+        sorted_rows[steps.get(row.get("rig", ""), last)].append((line, row))
+    if (many := len(sorted_rows[last])) > MOST_ON_OTHERS:
+        told = f"{many:,} rows are of no rig in the file, the most is {MOST_ON_OTHERS:,}. Split it."
+        raise Refusal(told, "slices")
+    with transaction.atomic():
+        if not of.steps.exists():
+            FleetStep.objects.bulk_create(FleetStep(of=of, number=i, rows=r) for i, r in enumerate(sorted_rows))
+            of.slices.all().delete()
 
-    @property
-    def steps(self) -> int:
-        """One for each part, and one for what names no rig of the file."""
-        return len(self.parts) + 1
 
-    @cached_property
-    def others(self) -> set[str]:
-        return set(self.sheet.keys) - self.sheet.rigs.keys()
+def _worked_out(actor: Actor, of: FleetFile, row: FleetStep, last: bool) -> imports.Fleet:
+    """The rigs of a step and their tires, as if the workspace apart were the actor's; in the last one the tires of rigs that are
+    here already.
+    """
+    sheet = imports.Sheet([r for _, r in row.rows], [line for line, _ in row.rows])
+    if last:
+        named = {key for _, key, _ in sheet.tires}
+        here = rigs.rigs(actor).filter(archived=False)
+        called = here.filter(Q(fleet_number__in=named) | Q(fleet_number="", name__in=named))
+        return imports.Fleet(actor, sheet, {r.fleet_number or r.name: r for r in called}, {})
+    there = Rig.objects.filter(workspace__in=(of.workspace_id, of.apart_id), archived=False).exclude(fleet_number="")
+    numbers = {r.fleet_number: r for r in there.only("name", "fleet_number")}
+    return imports.Fleet(_apart(actor, of), sheet, {}, numbers)
 
-    def worked_out(self, number: int) -> imports.Fleet:
-        """The rigs of a step and their tires; in the last one the tires of rigs that are here already."""
-        if number < len(self.parts):
-            there = Rig.objects.filter(workspace__in=(self.of.workspace_id, self.apart.workspace), archived=False)
-            numbers = {r.fleet_number: r for r in there.exclude(fleet_number="").only("name", "fleet_number")}
-            return imports.Fleet(self.apart, self.sheet, {}, numbers, self.parts[number])
-        here = rigs.rigs(self.actor).filter(archived=False)
-        named = [key for _, key, _ in self.sheet.tires if key in self.others]
-        if len(named) > MOST_ON_OTHERS:
-            told = f"{len(named):,} tires are of rigs that are here already, the most in a file is {MOST_ON_OTHERS:,}. Split it."
-            raise Refusal(told, "slices")
-        called = here.filter(Q(fleet_number__in=set(named)) | Q(fleet_number="", name__in=set(named)))
-        return imports.Fleet(self.actor, self.sheet, {r.fleet_number or r.name: r for r in called}, {}, self.others)
 
-    def faults(self, number: int) -> list[dict[str, Any]]:
-        """What is wrong with the rows of a step."""
-        own = self.parts[number] if number < len(self.parts) else self.others
-        return [
-            line for line, key in zip(self.sheet.lines, self.sheet.keys, strict=True) if line["refused"] and key in own
-        ]
+def _apart(actor: Actor, of: FleetFile) -> Actor:
+    assert of.apart is not None
+    return Actor(actor.person, of.apart, actor.role)
 
 
 def step(actor: Actor, uuid: UUID, number: int) -> FleetStepOut:
     """Works some of its rigs out, and has them ready where nothing is wrong with them; done twice is as once.
 
-    Raises Refusal for a file with a gap or with too many rows, DoesNotExist for a step that it does not have.
+    Raises Refusal as `_sort` does, DoesNotExist for a step that it does not have.
     """
     of = _files(actor).select_related("apart").get(uuid=uuid)
-    file = _File(actor, of)
-    if not 0 <= number < file.steps:
-        raise FleetStep.DoesNotExist
-    done = of.steps.filter(number=number).first()
-    if done is None:
-        fleet = file.worked_out(number)
-        faults = file.faults(number)
+    if not of.steps.exists():
+        _sort(of)
+    steps, row = of.steps.count(), of.steps.get(number=number)
+    if not row.done:
+        last = number == steps - 1
+        fleet = _worked_out(actor, of, row, last)
+        kept = {"rigs": len(fleet.made), "tires": len(fleet.fits), "faults": fleet.refused}
         with transaction.atomic():
-            kept = {"rigs": len(fleet.made), "tires": len(fleet.fits), "faults": faults}
-            done, first = FleetStep.objects.get_or_create(
-                of=_files(actor).get(pk=of.pk), number=number, defaults=kept
-            )  # fmt: skip
-            if first and not faults and number < len(file.parts):
-                rigs.save_all(file.apart, fleet.made)
-                fittings.save_all(file.apart, fleet.fits)
-    told = {"steps": file.steps, "rigs": done.rigs, "tires": done.tires, "faults": done.faults}
+            first = FleetStep.objects.filter(pk=row.pk, done=False, of__done_at=None).update(done=True, **kept)
+            if first and not fleet.refused and not last:
+                rigs.save_all(_apart(actor, of), fleet.made)
+                fittings.save_all(_apart(actor, of), fleet.fits)
+        # Left meanwhile, there is none.
+        row.refresh_from_db()
+    told = {"steps": steps, "rigs": row.rigs, "tires": row.tires, "faults": row.faults}
     return FleetStepOut.model_validate(told)
 
 
@@ -144,19 +141,17 @@ def finish(actor: Actor, uuid: UUID) -> FleetDoneOut:
     Raises Refusal for faults and for what was not worked out, Conflict where a number is taken meanwhile or a rig changed.
     """
     of = _files(actor).select_related("apart").get(uuid=uuid)
-    file = _File(actor, of)
-    steps = list(of.steps.all())
+    steps = list(of.steps.defer("rows"))
     if faults := [f for s in steps for f in s.faults]:
         raise Refusal(f"Row {faults[0]['line']}: {faults[0]['refused']} Nothing was brought in.", "faults")
-    if [s.number for s in steps] != list(range(file.steps)):
+    if not steps or not all(s.done for s in steps):
         raise Refusal("A part of the file was not worked out. Bring it in again.", "steps")
     done = FleetDoneOut(rigs=sum(s.rigs for s in steps), tires=sum(s.tires for s in steps))
     if not done.rigs and not done.tires:
         raise Conflict("There is no rig and no tire in it.", "slices")
-    before = imports.as_it_is(actor) if file.others else None
-    on_others = file.worked_out(file.steps - 1).fits
-    apart = of.apart
-    assert apart is not None
+    before = imports.as_it_is(actor) if steps[-1].tires else None
+    on_others = _worked_out(actor, of, steps[-1], last=True).fits
+    apart = _apart(actor, of).workspace
     with transaction.atomic():
         if before is not None and imports.as_it_is(actor) != before:
             raise Conflict("Somebody changed a rig while the file was read. Look at it, and import it again.")

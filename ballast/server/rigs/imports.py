@@ -1,7 +1,7 @@
 """A fleet from a CSV: a row for every axle, spare or tire, each checked, nothing saved before it was looked at."""
 
 import re
-from collections.abc import Collection
+from collections.abc import Iterable, Mapping, Sequence
 from typing import Any
 
 from django.db import transaction
@@ -62,11 +62,11 @@ def blank() -> str:
 Body = dict[str, Any]
 
 
-def _given(row: dict[str, str], names: tuple[str, ...]) -> Body:
+def _given(row: Mapping[str, str], names: tuple[str, ...]) -> Body:
     return {n: row[n] for n in names if row.get(n)}
 
 
-def _axle(row: dict[str, str]) -> Body:
+def _axle(row: Mapping[str, str]) -> Body:
     axle = _given(row, (*_AXLE, *_SIDEWALL, *_WHEELS))
     if "wheels" in axle:
         if axle["wheels"] not in ("1", "2", "4"):
@@ -83,21 +83,21 @@ def _axle(row: dict[str, str]) -> Body:
 class Sheet:
     """The rows of a file, grouped by the rig they belong to, each with its refusal."""
 
-    def __init__(self, rows: list[dict[str, str]]) -> None:
-        self.lines = [{"line": i, "words": "", "refused": "", "field": ""} for i in range(2, len(rows) + 2)]
+    def __init__(self, rows: Sequence[Mapping[str, str]], lines: Iterable[int] | None = None) -> None:
+        """`lines`: where they stand, of rows that are not all of the file."""
+        at = range(2, len(rows) + 2) if lines is None else lines
+        self.lines = [{"line": i, "words": "", "refused": "", "field": ""} for i in at]
         self.rigs: dict[str, Body] = {}
         # Where each part of a rig stands in the file: "axles.0" → line index.
         self.at: dict[str, dict[str, int]] = {}
         self.tires: list[tuple[int, str, Body]] = []
-        # What each row calls its rig.
-        self.keys = [row.get("rig", "") for row in rows]
         for i, row in enumerate(rows):
             try:
                 self._take(i, row)
             except Refusal as no:
                 self.refuse(i, no.message, no.field)
 
-    def _take(self, i: int, row: dict[str, str]) -> None:
+    def _take(self, i: int, row: Mapping[str, str]) -> None:
         what, key = row.get("row", "").lower(), row.get("rig", "")
         if not key:
             raise Refusal("Name the rig by its fleet number, or by its name where it has none.", "rig")
@@ -149,22 +149,23 @@ class Sheet:
 class Fleet:
     """What a file comes to, worked out without writing: rigs and tires as they would be, each row with its refusal.
 
-    `by_key`: the rigs that are there, by what rows may call them; `numbers`: those that have a fleet number; `only`: some of
-    the rigs that rows name, and nothing of the others.
+    `by_key`: the rigs that are there, by what rows may call them; `numbers`: those that have a fleet number.
     """
 
-    def __init__(
-        self, actor: Actor, sheet: Sheet, by_key: dict[str, Rig], numbers: dict[str, Rig], only: Collection[str] | None = None
-    ) -> None:  # fmt: skip
+    def __init__(self, actor: Actor, sheet: Sheet, by_key: dict[str, Rig], numbers: dict[str, Rig]) -> None:
         self.actor, self.sheet, self.by_key, self.numbers = actor, sheet, by_key, numbers
         self.made: list[Rig] = []
         self.fits: list[fittings.Fit] = []
         for key, body in sheet.rigs.items():
-            if (only is None or key in only) and all(not sheet.lines[i]["refused"] for i in sheet.at[key].values()):
+            if all(not sheet.lines[i]["refused"] for i in sheet.at[key].values()):
                 self._rig(key, body)
         for i, key, body in sheet.tires:
-            if only is None or key in only:
-                self._tire(i, key, body)
+            self._tire(i, key, body)
+
+    @property
+    def refused(self) -> list[dict[str, Any]]:
+        """The rows that are refused."""
+        return [line for line in self.sheet.lines if line["refused"]]
 
     def _rig(self, key: str, body: Body) -> None:
         row = Rig(workspace=self.actor.workspace)
@@ -217,7 +218,7 @@ def run(actor: Actor, content: str, save: bool) -> ImportOut:
     before = as_it_is(actor)
     by_key = {r.fleet_number or r.name: r for r in rigs.rigs(actor).filter(archived=False)}
     fleet = Fleet(actor, sheet, by_key, {r.fleet_number: r for r in by_key.values() if r.fleet_number})
-    refused = sum(1 for line in sheet.lines if line["refused"])
+    refused = len(fleet.refused)
     if save and not refused:
         with transaction.atomic():
             if as_it_is(actor) != before:

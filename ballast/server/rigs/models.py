@@ -3,7 +3,7 @@ from django.db.models import Q
 from simple_history.models import HistoricalRecords
 
 from ballast.core.rigs import KINDS
-from ballast.server.accounts.models import Owned, Person, Workspace
+from ballast.server.accounts.models import ComingIn, Owned, Person, Workspace
 from ballast.server.edge.packed import PackedField
 
 
@@ -219,24 +219,16 @@ class Torque(models.Model):
         ordering = ["-odometer_km", "-id"]
 
 
-class FleetFile(Owned):
-    """A fleet on its way in from a long file: its rigs stand in a workspace of their own, which nobody sees, until it is done."""
+class FleetFile(ComingIn):
+    """A fleet out of a long file: its rigs stand in a workspace of their own, which nobody sees, until it is done."""
 
-    uuid = models.UUIDField(unique=True)
-    name = models.CharField(max_length=80)
     # Its first row, by which the others are read.
     heading = models.TextField()
     # Null: it is done, and tidied up after.
     apart = models.OneToOneField(Workspace, null=True, on_delete=models.SET_NULL, related_name="+")
-    by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
-    begun_at = models.DateTimeField()
-    done_at = models.DateTimeField(null=True)
     # What it came to.
     rigs = models.PositiveIntegerField(default=0)
     tires = models.PositiveIntegerField(default=0)
-
-    class Meta:
-        ordering = ["-begun_at", "-id"]
 
 
 class FleetSlice(models.Model):
@@ -252,13 +244,15 @@ class FleetSlice(models.Model):
 
 
 class FleetStep(models.Model):
-    """Some rigs of the file worked out: how many stand ready, and what is wrong with their rows."""
+    """Some rigs of the file: their rows, each with its line; once worked out, how many stand ready and what is wrong."""
 
     of = models.ForeignKey(FleetFile, on_delete=models.CASCADE, related_name="steps")
     number = models.PositiveIntegerField()
-    rigs = models.PositiveIntegerField()
-    tires = models.PositiveIntegerField()
-    faults = models.JSONField()
+    rows = PackedField()
+    done = models.BooleanField(default=False)
+    rigs = models.PositiveIntegerField(default=0)
+    tires = models.PositiveIntegerField(default=0)
+    faults = models.JSONField(default=list)
 
     class Meta:
         ordering = ["number"]

@@ -34,7 +34,7 @@ Basis = Literal["round", "prediction", "none"]
 Drawer = list[tuple[Gauge, core.Gauge, Phrase | None]]
 
 
-class Foretold(NamedTuple):
+class Lacking(NamedTuple):
     """A tire that wants air this morning: what it reads by prediction, what it is held to now, and its floor [kPa]."""
 
     kpa: float
@@ -43,7 +43,7 @@ class Foretold(NamedTuple):
 
 
 # By rig and wheel those that want air; None: nothing is foretold of any.
-Wanting = dict[tuple[int, str], Foretold]
+Wanting = dict[tuple[int, str], Lacking]
 
 
 def for_rig(actor: Actor, rig_id: int, foretold: Callable[[], Wanting | None]) -> EquipmentOut:

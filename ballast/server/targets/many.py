@@ -22,9 +22,9 @@ def check_every(actor: Actor, data: CheckEveryIn) -> CheckEveryOut:
     own = dict(RigPolicy.objects.filter(rig__in=which).values_list("rig", "check_days"))
     usual = actor.workspace.check_days
     wanted = None if data.days == usual else data.days
+    changed = [rig for rig in which if own.get(rig.pk) != wanted]
+    policies.keep_all(actor, changed, {"check_days": wanted or usual})
     were = defaultdict[int | None, list[int]](list)
-    for rig in which:
-        if (before := own.get(rig.pk)) != wanted:
-            were[before].append(rig.pk)
-            policies.keep(actor, rig, {"check_days": wanted or usual})
+    for rig in changed:
+        were[own.get(rig.pk)].append(rig.pk)
     return CheckEveryOut(were=[CheckedEvery(days=days, rigs=rigs) for days, rigs in were.items()])

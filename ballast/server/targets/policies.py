@@ -1,5 +1,6 @@
 """How the targets of a rig are chosen and kept: its own way, else the workspace's."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -9,6 +10,7 @@ from ballast.core.air import TemperaturePolicy
 from ballast.core.tables import STEPS, Step, StepName
 from ballast.core.targets import Between, Chosen, Policy
 from ballast.server.accounts.actors import Actor, May
+from ballast.server.edge import clock
 from ballast.server.edge.versions import must_match, version_of
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
@@ -71,14 +73,22 @@ def way_of(actor: Actor, rig: Rig, given: Choices | None = None) -> Way:
 
 def keep(actor: Actor, rig: Rig, given: Choices) -> None:
     """Keeps choices as the rig's own; one that is as in the workspace follows the workspace from now on."""
-    if not given:
+    keep_all(actor, [rig], given)
+
+
+def keep_all(actor: Actor, of: Sequence[Rig], given: Choices) -> None:
+    """The same for many rigs, by two statements."""
+    if not given or not of:
         return
     fields = {
         name: None if value == getattr(actor.workspace, name) else value
         for name, value in given.items()
         if name in FIELDS
     }
-    RigPolicy.objects.update_or_create(rig=rig, defaults=fields | {"set_by": actor.person})
+    there = RigPolicy.objects.filter(rig__in=of)
+    has = set(there.values_list("rig", flat=True))
+    there.update(**fields, set_by=actor.person, set_at=clock.now())
+    RigPolicy.objects.bulk_create(RigPolicy(rig=rig, set_by=actor.person, **fields) for rig in of if rig.pk not in has)
 
 
 def rig_of(actor: Actor, rig_id: int) -> Rig:

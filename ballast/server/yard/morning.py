@@ -25,7 +25,7 @@ from ballast.server.air.now import AirNow
 from ballast.server.edge import clock
 from ballast.server.edge.words import phrase_of
 from ballast.server.rigs import services as rigs
-from ballast.server.rounds.equipment import Foretold, Wanting
+from ballast.server.rounds.equipment import Lacking, Wanting
 from ballast.server.sensors.held import WITH_HEARD
 from ballast.server.sensors.seen import glimpses
 from ballast.server.yard import awaited, standings
@@ -98,7 +98,7 @@ def of_tires(actor: Actor, rig_id: int) -> Wanting | None:
     if not tires:
         return None
     return {
-        key: Foretold(tire.kpa, tire.target_kpa, tire.floor_kpa)
+        key: Lacking(tire.kpa, tire.target_kpa, tire.floor_kpa)
         for key, tire in tires.items()
         if tire.word == "add" and tire.target_kpa is not None
     }
