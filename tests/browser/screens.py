@@ -78,7 +78,14 @@ def draw(browser: Browser, server: DemoServer) -> None:
     page = session(browser, server, "day", "Fleet maintainer", **DESK)
     page.get_by_role("link", name=re.compile("CF-01")).first.wait_for()
     page.get_by_role("button", name=re.compile("^Air today")).wait_for()
+    page.get_by_role("button", name="dense").click()
+    page.get_by_role("button", name=re.compile("^Round due")).click()
+    page.get_by_role("button", name="Choose rigs").click()
+    page.get_by_role("button", name=re.compile(r"^All \d+ that fit")).click()
+    page.get_by_role("button", name="Days between checks").click()
     shot(page, "yard")
+    page.goto(server.url)
+    page.get_by_role("button", name="comfortable").click()
     for path, name in (
         ("/rigs/1/weighing", "weigh"), ("/rigs/6/targets", "target"),
         ("/rigs/1/air", "air"), ("/rigs/1/card", "card"), ("/rigs/1/lookback", "look-back"), ("/rigs/6/ground", "ground"), ("/rigs/5/targets/wear", "wear"), ("/gauges/2", "gauge"), ("/morning", "morning"), ("/schedule", "due"), ("/rigs/1/edit?at=axles.1", "entry"),

@@ -67,14 +67,18 @@ def morning(actor: Actor, of: MorningIn) -> MorningOut:
 def morning_of(actor: Actor, rig_id: int) -> MorningOut:
     """The same of one rig with what it tows."""
     actor.must(May.READ)
+    return _page(actor, _of_train(actor, rig_id), 0)
+
+
+def _of_train(actor: Actor, rig_id: int) -> list[_Rig]:
+    """A rig with what it tows, as it is, whatever is kept of it."""
     train = rigs.train(actor, rig_id, also=("policy", *trips.WITH_TRIP))
     kept = awaited.of(actor, train)
-    of = [
+    return [
         _Rig(r.pk, standings.order(r), r.name, r.fleet_number, k.tires, k.measured, _as_is(k.said))
         for r in train
         for k in [kept[r.pk]]
     ]
-    return _page(actor, of, 0)
 
 
 def _as_is(said: awaited.Said) -> Callable[[], awaited.Said]:
@@ -94,13 +98,16 @@ def wanting(actor: Actor) -> set[int]:
 
 def of_tires(actor: Actor, rig_id: int) -> Wanting | None:
     """The tires of a rig and of what it tows that want air today, by prediction; None: nothing is foretold of any."""
-    tires = {(rig.id, tire.code): tire for rig in morning_of(actor, rig_id).rigs for tire in rig.tires}
-    if not tires:
+    actor.must(May.READ)
+    lines, tires = _told(actor, _of_train(actor, rig_id))
+    if not tires.foreseen.foretold.any():
         return None
     return {
-        key: Lacking(tire.kpa, tire.target_kpa, tire.floor_kpa)
-        for key, tire in tires.items()
-        if tire.word == "add" and tire.target_kpa is not None
+        (line.rig.pk, code): Lacking(float(tires.foreseen.kpa[i]), target_kpa, core.known(tires.kept[i]["floor_kpa"]))
+        for line in lines
+        if line.first is not None
+        for i, code in zip(count(line.first), line.rig.said()["codes"], strict=False)
+        if tires.foreseen.wanting[i] and (target_kpa := tires.held[tires.whose[i]].target_kpa) is not None
     }
 
 

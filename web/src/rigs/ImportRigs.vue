@@ -5,7 +5,7 @@ import { useRouter } from 'vue-router'
 import { answer, api } from '@/shared/api/client'
 import FileField from '@/shared/FileField.vue'
 import Refusal from '@/shared/Refusal.vue'
-import { fileIn } from '@/shared/fileIn'
+import { fileIn, rowsOf, textOf } from '@/shared/files'
 import { useSession } from '@/shared/session'
 import { useFileImport } from '@/shared/useFileImport'
 import RefusedRows from './RefusedRows.vue'
@@ -29,17 +29,21 @@ async function choose(file: File) {
   preview.value = null
   await long.leave()
   const { most_file_bytes = 0, most_file_rows = 0 } = session.value ?? {}
-  const rows = file.size > most_file_bytes ? Infinity : (await file.text()).split('\n').length
+  const rows = file.size > most_file_bytes ? Infinity : rowsOf((await textOf(file)) ?? '').length
   await (rows > most_file_rows ? long.look.save(file) : look.save(await fileIn(file)))
 }
 const problem = computed(
   () => look.fields.value.content || look.message.value || long.unread.value || long.look.message.value,
 )
-/** Of a long file first what is to be mended. */
+/** Of many rows first those to be mended. */
 const all = ref(false)
-const rows = computed(() => {
-  const every = preview.value?.rows ?? []
-  return preview.value?.refused && !all.value ? every.filter((r) => r.refused) : every
+/** What came of the file, however it goes in; of a long one as far as it is read. */
+const shown = computed(() => {
+  if (long.seen.value) return { ...long.seen.value, every: 0, take: long.take }
+  if (!preview.value) return null
+  const { rigs, tires, refused, rows } = preview.value
+  const mended = refused && !all.value ? rows.filter((r) => r.refused) : rows
+  return { rigs, tires, refused, rows: mended, every: rows.length, whole: true, done: 1, of: 1, take }
 })
 const count = (n: number, one: string, many: string) => `${n.toLocaleString('en-US')} ${n === 1 ? one : many}`
 </script>
@@ -61,64 +65,43 @@ const count = (n: number, one: string, many: string) => `${n.toLocaleString('en-
       :message="problem"
       @picked="choose"
     />
-    <template v-if="long.seen.value">
+    <template v-if="shown">
       <div class="mt-6 flex flex-wrap items-center justify-between gap-4">
         <p role="status">
-          <b
-            >{{ count(long.seen.value.rigs, 'rig', 'rigs') }} and {{ count(long.seen.value.tires, 'tire', 'tires') }}</b
-          >
-          understood<template v-if="long.seen.value.refused"
-            >, <b class="text-rust">{{ count(long.seen.value.refused, 'row is', 'rows are') }} refused</b>: mend them in
-            the file and choose it again</template
-          >.
+          <b>{{ count(shown.rigs, 'rig', 'rigs') }} and {{ count(shown.tires, 'tire', 'tires') }}</b>
+          understood<template v-if="shown.refused"
+            >, <b class="text-rust">{{ count(shown.refused, 'row is', 'rows are') }} refused</b>: mend
+            {{ shown.refused === 1 ? 'it' : 'them' }} in the file and choose it again</template
+          >{{ shown.whole ? '.' : ' so far.' }}
         </p>
-        <p v-if="!long.seen.value.whole" class="flex items-center gap-4">
-          <progress
-            :value="long.seen.value.done"
-            :max="long.seen.value.of || 1"
-            aria-label="How much of the file is read"
-          />
+        <p v-if="!shown.whole" class="flex items-center gap-4">
+          <progress :value="shown.done" :max="shown.of || 1" aria-label="How much of the file is read" />
           <button type="button" class="link" @click="long.leave()">Stop</button>
         </p>
         <button
           v-else
           type="button"
           class="button button-next"
-          :disabled="long.take.busy.value || long.seen.value.refused > 0"
-          @click="long.take.save()"
+          :disabled="shown.take.busy.value || shown.refused > 0 || !(shown.rigs || shown.tires)"
+          @click="shown.take.save()"
         >
           Import them
         </button>
       </div>
-      <Refusal :message="long.take.message.value" />
-      <RefusedRows v-if="long.seen.value.refused" :rows="long.seen.value.rows" />
-      <p v-if="long.seen.value.refused > long.seen.value.rows.length" class="mt-2 text-soft">
-        and {{ (long.seen.value.refused - long.seen.value.rows.length).toLocaleString('en-US') }} more
-      </p>
-    </template>
-    <template v-if="preview">
-      <div class="mt-6 flex flex-wrap items-center justify-between gap-4">
-        <p role="status">
-          <b>{{ count(preview.rigs, 'rig', 'rigs') }} and {{ count(preview.tires, 'tire', 'tires') }}</b>
-          understood<template v-if="preview.refused"
-            >, <b class="text-rust">{{ count(preview.refused, 'row is', 'rows are') }} refused</b>: mend them in the
-            file and choose it again</template
-          >.
-        </p>
-        <button
-          type="button"
-          class="button button-next"
-          :disabled="take.busy.value || preview.refused > 0 || !preview.rows.length"
-          @click="take.save()"
-        >
-          Import them
-        </button>
-      </div>
-      <Refusal :message="take.message.value" />
-      <button v-if="preview.refused" type="button" class="link mt-3" :aria-expanded="all" @click="all = !all">
-        {{ all ? 'Only the rows that are refused' : `All ${preview.rows.length} rows` }}
+      <Refusal :message="shown.take.message.value" />
+      <button
+        v-if="shown.refused && shown.every"
+        type="button"
+        class="link mt-3"
+        :aria-expanded="all"
+        @click="all = !all"
+      >
+        {{ all ? 'Only the rows that are refused' : `All ${shown.every} rows` }}
       </button>
-      <RefusedRows :rows="rows" />
+      <RefusedRows v-if="shown.rows.length" :rows="shown.rows" />
+      <p v-if="shown.whole && !shown.every && shown.refused > shown.rows.length" class="mt-2 text-soft">
+        and {{ (shown.refused - shown.rows.length).toLocaleString('en-US') }} more
+      </p>
     </template>
   </main>
 </template>

@@ -2,6 +2,7 @@
 import { computed, onUnmounted, ref } from 'vue'
 import { v4 as newUuid } from 'uuid'
 import { answer, api, type Schemas } from '@/shared/api/client'
+import { rowsOf, textOf } from '@/shared/files'
 import { useSave } from '@/shared/useSave'
 
 /** So much of the text goes at once. */
@@ -9,27 +10,12 @@ const SLICE = 300_000
 /** Of what is wrong so much is shown. */
 const SHOWN = 200
 
-/** A file's text as a spreadsheet saved it; throws where it is neither UTF-8 nor UTF-16. */
-async function textOf(file: File): Promise<string> {
-  const bytes = new Uint8Array(await file.arrayBuffer())
-  const wide =
-    bytes[0] === 0xff && bytes[1] === 0xfe ? 'utf-16le' : bytes[0] === 0xfe && bytes[1] === 0xff && 'utf-16be'
-  return new TextDecoder(wide || 'utf-8', { fatal: true }).decode(bytes)
-}
-
-/** Whole rows of a file: a cell between quotes may hold the end of a line. */
-export function slicesOf(text: string, most = SLICE): string[] {
-  const rows: string[] = []
-  let open = false
-  for (const line of text.split(/\r?\n/)) {
-    if (open) rows[rows.length - 1] += `\n${line}`
-    else rows.push(line)
-    if ((line.split('"').length - 1) % 2) open = !open
-  }
+/** Rows put together to slices. */
+function slicesOf(rows: string[]): string[] {
   const slices: string[] = []
-  for (const row of rows.filter((r) => r.trim())) {
+  for (const row of rows) {
     const last = slices.length - 1
-    if (last >= 0 && slices[last]!.length + row.length < most) slices[last] += `\n${row}`
+    if (last >= 0 && slices[last]!.length + row.length < SLICE) slices[last] += `\n${row}`
     else slices.push(row)
   }
   return slices
@@ -53,11 +39,11 @@ export function useFleetFile(done: () => Promise<void>) {
   const look = useSave(async (file: File) => {
     await leave()
     stop = false
-    const text = await textOf(file).catch(() => null)
+    const text = await textOf(file)
     unread.value = text === null ? 'The file is not in UTF-8. Save it as CSV in UTF-8 and choose it again.' : ''
     if (text === null) return
-    const [heading, ...rest] = slicesOf(text, 1)
-    const slices = slicesOf(rest.join('\n'))
+    const [heading, ...rows] = rowsOf(text)
+    const slices = slicesOf(rows)
     uuid.value = newUuid()
     const of = uuid.value
     const body = { name: file.name.slice(0, 80), heading: heading ?? '' }

@@ -2,7 +2,7 @@
 /** A file, chosen or dropped, given on as the server takes it. Too large a one is not sent. */
 import { computed, ref, useId } from 'vue'
 import type { Schemas } from './api/client'
-import { fileIn } from './fileIn'
+import { fileIn } from './files'
 import Refusal from './Refusal.vue'
 import { useRefusal } from './refusals'
 import { useSession } from './session'
@@ -61,7 +61,7 @@ function choose(event: Event) {
       :id="id"
       type="file"
       :accept="accept"
-      class="block min-h-11 w-full py-1 max-w-full text-sm file:mr-3 file:cursor-pointer file:rounded-md file:border file:border-teal file:bg-paper file:px-3 file:py-1.5 file:font-semibold file:text-teal"
+      class="block min-h-11 w-full py-1 max-w-full text-sm text-transparent file:mr-3 file:cursor-pointer file:rounded-md file:border file:border-teal file:bg-paper file:px-3 file:py-1.5 file:font-semibold file:text-teal"
       :aria-invalid="refusal || tooLarge ? true : undefined"
       :aria-describedby="refusal || tooLarge ? `${id}-no` : undefined"
       @change="choose"

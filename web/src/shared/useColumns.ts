@@ -2,6 +2,7 @@
 import { computed, ref, watch } from 'vue'
 import { v4 as newUuid } from 'uuid'
 import type { Schemas } from './api/client'
+import { rowsOf, textOf } from './files'
 import { useSave } from './useSave'
 import { useWork } from './useWork'
 
@@ -36,11 +37,11 @@ export function useColumns<Seen extends FileLook, Done>(calls: Calls<Seen, Done>
   const sent = ref(0)
   /** Names of wheels that were met further on in the file. */
   const met = ref<string[]>([])
-  const lines = computed(() => (file.value ? file.value.text.trimEnd().split(/\r?\n/).slice(1) : []))
+  const lines = computed(() => (file.value ? rowsOf(file.value.text).slice(1) : []))
   const see = (how: Chosen | null) => calls.look(file.value!.text.slice(0, HEAD), how)
 
   async function choose(picked: File) {
-    file.value = { name: picked.name.slice(0, 80), text: await picked.text() }
+    file.value = { name: picked.name.slice(0, 80), text: (await textOf(picked)) ?? (await picked.text()) }
     look.value = null
     met.value = []
     await guess()
