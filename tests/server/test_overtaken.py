@@ -224,6 +224,17 @@ def test_a_gauge_that_somebody_else_of_the_round_had_in_hand_asks_too(aimed: Fle
     assert said(aimed) == ("todo", ["Round due: gauge G7 in doubt since the last, today"])
 
 
+def test_a_gauge_that_was_named_after_the_seal_asks_too(aimed: Fleet) -> None:
+    other = aimed.api.ok("POST", "/gauges", GAUGE | {"label": "G7"})["id"]
+    aimed.api.ok("POST", f"/gauges/{other}/calibrations", COMPARISON)
+    sealed = sealed_good(aimed)
+    amendment = {"uuid": str(uuid4()), "wheel": "1R", "pressure": GOOD["1R"], "gauge": other, "reason": "It was G7"}
+    aimed.api.ok("POST", f"/rounds/{sealed}/amendments", amendment)
+    assert said(aimed) == ("fine", ["All hold, read today"])
+    aimed.api.ok("PUT", f"/gauges/{other}/suspicion", {"suspicion": "drop"})
+    assert said(aimed) == ("todo", ["Round due: gauge G7 in doubt since the last, today"])
+
+
 def test_what_is_hitched_since_is_read_together_first(aimed: Fleet) -> None:
     sealed_good(aimed)
     trailer = {"kind": "trailer", "name": "Behind it", "axles": [{"tire_size": "ST205/75R15 107/102M D"}]}

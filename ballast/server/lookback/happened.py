@@ -13,7 +13,7 @@ from ballast.server.gauges.models import Gauge
 from ballast.server.refine.models import TireEvent
 from ballast.server.refine.wear import standing_events
 from ballast.server.rounds import stored
-from ballast.server.rounds.models import Reading, Round
+from ballast.server.rounds.models import Amendment, Reading, Round
 from ballast.server.sensors.models import AlarmTold, LampCase
 
 # What of a round is asked for.
@@ -24,14 +24,13 @@ def last_rounds(rows: Sequence[Round], asked: bool = True) -> dict[int, standing
     """Sealed rounds, by key, as what they said last; with those of their gauges that were in doubt ever since, where that is to
     be `asked`."""
     gauges = defaultdict[int, list[standing.UsedGauge]](list)
-    used = (
-        Reading.objects.filter(round__in=rows if asked else [], gauge__doubted_at__isnull=False)
-        .values("round", "gauge__label", "gauge__doubted_at")
-        .annotate(since=Min(Coalesce("read_at", "received_at")))
-        .values_list("round", "gauge__label", "since", "gauge__doubted_at")
-        .order_by("gauge__label")
-    )
-    for pk, label, since, doubted_at in used:
+    of = Q(round__in=rows if asked else [], gauge__doubted_at__isnull=False)
+    named = ("round", "gauge__label", "gauge__doubted_at")
+    read = Reading.objects.filter(of).values(*named).annotate(since=Min(Coalesce("read_at", "received_at")))
+    # What was put right was read in the round too, at no time that is known any better.
+    amended = Amendment.objects.filter(of).values(*named).annotate(since=Min("round__opened_at"))
+    used = read.order_by().union(amended.order_by()).values_list(*named, "since").order_by("gauge__label", "since")
+    for pk, label, doubted_at, since in used:
         if since and doubted_at:
             gauges[pk].append(standing.UsedGauge(label, since, doubted_at))
     return {
@@ -60,6 +59,7 @@ def anything(rigs: Collection[int]) -> Q:
         | Exists(LampCase.objects.filter(rig__in=rigs, at__gt=then))
         | Exists(_done(rigs).filter(entered_at__gt=then))
         | Exists(Reading.objects.filter(round=OuterRef("pk"), gauge__doubted_at__isnull=False))
+        | Exists(Amendment.objects.filter(round=OuterRef("pk"), gauge__doubted_at__isnull=False))
     )
 
 
