@@ -140,6 +140,10 @@ def test_the_target_here_holds_the_dawn_or_says_so(
     if found.holds:
         assert carry(found.kpa, here, dawn) - ordinary_loss(floor * 1.05, 2.0) >= floor - 1e-6
         assert carry(found.kpa, here, dawn) <= floor * 1.6 + 1e-6
+    # Below it that dawn would take a tire under its floor, and at it or above, nothing lost, it would not.
+    assert found.dawn_kpa is not None
+    assert found.dawn_kpa <= found.kpa
+    assert carry(found.dawn_kpa, here, dawn) == pytest.approx(floor) or found.dawn_kpa == found.kpa
 
 
 @given(st.floats(300, 700), temperatures, temperatures, temperatures)

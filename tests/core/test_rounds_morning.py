@@ -6,8 +6,20 @@ import math
 import numpy as np
 import pytest
 
+from ballast.core.air import Ahead
 from ballast.core.gas import Air
-from ballast.core.rounds import Awaited, awaited, counted, foresee, held_all, held_here, known
+from ballast.core.rounds import (
+    Awaited,
+    asks_before,
+    awaited,
+    counted,
+    dawn_words,
+    first_dawn,
+    foresee,
+    held_all,
+    held_here,
+    known,
+)
 from ballast.core.sensors import Glimpse
 
 NOW = dt.datetime(2026, 11, 30, 6, tzinfo=dt.UTC)
@@ -62,16 +74,16 @@ def test_after_an_alarm_just_a_newer_number_of_its_sensor_foretells() -> None:
 
 def test_what_a_wheel_is_held_to_here() -> None:
     here = Air(0.0, 0.0, 100.0)
-    held = held_here((600.0, 560.0), 500.0, 760.0, 1.0, False, here, "morning")
+    held = held_here(Awaited("morning", 1.0, 600.0, 560.0, 500.0, 760.0), here)
     # Two per cent under the lower end: 560 less 11.2.
     assert (held.target_kpa, held.range_kpa, held.low_kpa) == (600.0, 560.0, pytest.approx(548.8))
     # Held at 20 °C: 700 kPa absolute carried to freezing, 652.24, to the next step.
-    cold = held_here((600.0, None), 500.0, 760.0, 1.0, False, here, "hold 20")
+    cold = held_here(Awaited("hold 20", 1.0, 600.0, None, 500.0, 760.0), here)
     assert cold.target_kpa == pytest.approx(552.24, abs=1)
-    assert held_here((600.0, None), 599.0, 760.0, 1.0, False, here, "hold 20").target_kpa >= 599  # type: ignore[operator]
+    assert held_here(Awaited("hold 20", 1.0, 600.0, None, 599.0, 760.0), here).target_kpa >= 599  # type: ignore[operator]
     # A spare lies where it lies.
-    assert held_here((600.0, None), None, None, 1.0, True, here, "hold 20").target_kpa == 600
-    assert held_here((None, None), None, 760.0, 1.0, False, here, "hold 20").low_kpa is None
+    assert held_here(Awaited("hold 20", 1.0, 600.0, spare=True), here).target_kpa == 600
+    assert held_here(Awaited("hold 20", 1.0, ceiling_kpa=760.0), here).low_kpa is None
 
 
 def test_what_is_held_alike_is_worked_out_once() -> None:
@@ -91,3 +103,34 @@ def test_none_wants_air_is_said_only_where_all_are_known() -> None:
     assert counted(0, 7, 0).text == "No tire wants air, by prediction"
     assert counted(0, 6, 1).show("metric") == "1 not known, 6 hold, by prediction"
     assert counted(1, 0, 0).show("metric") == "1 tire wants air"
+
+
+def test_the_first_dawn_that_takes_a_tire_to_its_floor() -> None:
+    # 695 kPa absolute now at 20 °C: 617.01 at -13 °C, so 517.01 there; 593.24 at -23 °C, so 493.24, under the floor of 500.
+    tires = awaited([READ, changed(floor_kpa=518.0), changed(floor_kpa=None), BARE, changed(floor_kpa=480.0)])
+    many = len(tires)
+    here = np.full(many, 20.0), np.full(many, 100.0)
+    told = foresee(tires, np.full(many, 586.2), here, NOW, {})
+    dawns = [tuple(np.full(many, v) for v in dawn) for dawn in ((-13.0, 100.0, 0.0), (-23.0, 100.0, 0.0))]
+    assert first_dawn(tires, told, here, dawns).tolist() == [1, 0, -1, -1, -1]  # type: ignore[arg-type]
+    # In forty days it loses 20 kPa more at 20 °C, 17.75 of them at -13 °C: 499.26.
+    late = [tuple(np.full(many, v) for v in (-13.0, 100.0, 40.0))]
+    assert first_dawn(tires, told, here, late).tolist() == [0, 0, -1, -1, -1]  # type: ignore[arg-type]
+    unknown = [tuple(np.full(many, np.nan) for _ in range(3))]
+    assert first_dawn(tires, told, here, unknown).tolist() == [-1] * many  # type: ignore[arg-type]
+
+
+def test_a_tire_that_a_round_would_hold_asks_for_none() -> None:
+    here, cold = Air(20.0, 0.0), (Ahead(Air(-23.0, 0.0), 1.0),)
+    (tire,) = awaited([BARE])
+    # 500 at -23 °C are 603.4 at 20 °C beside 101.325.
+    assert (asks_before(tire, 603.0, here, cold), asks_before(tire, 604.0, here, cold)) == (True, False)
+    # Without it just 2 % under its target is too low.
+    assert (asks_before(tire, 587.0, here, ()), asks_before(tire, 589.0, here, ())) == (True, False)
+    assert not asks_before(awaited([Awaited()])[0], 100.0, here, cold)
+
+
+def test_what_a_dawn_takes_in_words() -> None:
+    on = dt.date(2026, 12, 3)
+    assert dawn_words(on, -12.0, ["1L"]).text == "The dawn of Dec 3, 2026, {0}, takes 1L to its floor"
+    assert dawn_words(on, -12.0, ["1L", "1R", "2L", "2R", "3L"]).text.endswith("takes 5 tires to their floors")

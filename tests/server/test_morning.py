@@ -14,6 +14,7 @@ from ballast.server.yard import standings
 from ballast.server.yard.models import Standing
 from tests.server.conftest import COACH, TICKET, Api, Fleet
 from tests.server.test_lookback import walk
+from tests.server.test_rounds import GOOD
 
 
 def air(fleet: Fleet, outside_c: float) -> None:
@@ -73,7 +74,7 @@ def test_what_is_being_worked_out_anew_is_neither_known_nor_good(aimed: Fleet, m
     (rig,) = told["rigs"]
     assert (told["anew"], told["asking"], told["holding"], told["wanting"]) == (1, 1, 0, 0)
     assert (rig["anew"], rig["asks"], rig["tires"], rig["words"]["text"]) == (True, True, [], "Being worked out anew")
-    assert aimed.api.ok("GET", "/morning/air") == {"rigs": 0, "anew": 1}
+    assert aimed.api.ok("GET", "/morning/air") == {"rigs": 0, "dawn": 0, "anew": 1}
 
 
 def test_the_yard_shows_those_that_want_air_today(aimed: Fleet) -> None:
@@ -81,11 +82,55 @@ def test_the_yard_shows_those_that_want_air_today(aimed: Fleet) -> None:
     another(aimed, "Quiet")
     for outside, rigs in ((20, 0), (-8, 1)):
         air(aimed, outside)
-        assert aimed.api.ok("GET", "/morning/air") == {"rigs": rigs, "anew": 0}
+        assert aimed.api.ok("GET", "/morning/air") == {"rigs": rigs, "dawn": 0, "anew": 0}
         yard = aimed.api.ok("GET", "/yard?air=true")
         assert (yard["found"], len(yard["rigs"])) == (rigs, rigs)
     assert [r["id"] for r in aimed.api.ok("GET", "/yard?air=true")["rigs"]] == [aimed.rig]
     assert aimed.api.ok("GET", "/yard/all?air=true") == [aimed.rig]
+
+
+def test_a_dawn_before_the_next_check_asks_where_it_takes_a_tire_to_its_floor(aimed: Fleet) -> None:
+    # Set at 20 °C, to be checked on Dec 1; the front's floor is 532.86 beside 96.5 of air: from 620.5 that is reached at -16 °C.
+    walk(aimed, 69, 20, {})
+
+    def asked(**low_c: float) -> tuple[str | None, int]:
+        days = [{"on": f"2026-{on[1:3]}-{on[3:]}", "low_c": low} for on, low in low_c.items()]
+        aimed.api.ok(
+            "PUT", f"/rigs/{aimed.rig}/air", {"outside_c": 20, "elevation_m": 410, "dawn_c": 5, "forecast": days}
+        )
+        rig = aimed.api.ok("GET", "/morning")["rigs"][0]
+        # All of it holds now.
+        assert (rig["wanting"], rig["unknown"], rig["asks"]) == (0, 0, rig["dawn"] is not None)
+        assert aimed.api.ok("GET", "/yard?dawn=true")["found"] == aimed.api.ok("GET", "/morning/air")["dawn"]
+        return rig["dawn"] and rig["dawn"]["text"], aimed.api.ok("GET", "/morning/air")["dawn"]
+
+    assert asked(d1128=-14) == (None, 0)
+    assert asked(d1127=0, d1128=-18) == ("The dawn of Nov 28, 2026, {0}, takes 1L and 1R to their floors", 1)
+    # All axles at -25 °C: the rear's 689.1 is 566.8 then, under its 580. The first such dawn is named.
+    assert asked(d1128=-25, d1129=-30)[0] == "The dawn of Nov 28, 2026, {0}, takes 6 tires to their floors"
+    # By then it was checked.
+    assert asked(d1202=-30) == (None, 0)
+
+
+def test_what_a_dawn_asks_for_is_due_at_once_and_done_by_a_round(aimed: Fleet) -> None:
+    walk(aimed, 70, 20, {})
+    cold = {"outside_c": 20, "elevation_m": 410, "dawn_c": -22}
+
+    def due() -> list[tuple[str | None, str]]:
+        dues = aimed.api.ok("GET", "/schedule?days=14&kinds=round")["dues"]
+        assert dues == aimed.api.ok("GET", "/schedule?days=14&kinds=round&find=almagest")["dues"]
+        return [(d["on"], d["why"]["text"]) for d in dues]
+
+    usual = ("2026-12-02", "A week after the last, or before the next trip")
+    assert due() == [usual]
+    aimed.api.ok("PUT", f"/rigs/{aimed.rig}/air", cold)
+    assert due() == [(None, "The dawn of Nov 26, 2026, {0}, takes 1L and 1R to their floors")]
+    # The round gives the front what that dawn takes, and no more is asked.
+    round_id = aimed.open_round(**cold)["id"]
+    for wheel, kpa in (GOOD | {"1L": 650, "1R": 650}).items():
+        aimed.read(round_id, wheel, kpa)
+    aimed.api.ok("POST", f"/rounds/{round_id}/seal", {})
+    assert due() == [usual]
 
 
 def test_a_tire_that_came_from_another_rig_is_not_foretold(aimed: Fleet) -> None:
@@ -134,5 +179,5 @@ def test_however_many_there_are_it_is_asked_as_often(aimed: Fleet) -> None:
 def test_nobody_else_is_told(aimed: Fleet, stranger: Api) -> None:
     walk(aimed, 69, 20, {})
     air(aimed, -8)
-    assert stranger.ok("GET", "/morning/air") == {"rigs": 0, "anew": 0}
+    assert stranger.ok("GET", "/morning/air") == {"rigs": 0, "dawn": 0, "anew": 0}
     stranger.no("GET", f"/rigs/{aimed.rig}/morning", None, 404)

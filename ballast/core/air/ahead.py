@@ -97,7 +97,8 @@ class TargetHere:
     dawn does.
 
     `hold_from_kpa`: a reading from here on up is left as it is, under the policy that sets and leaves. `out_to_kpa`: down to
-    here nothing more is let out, as the coldest dawn before the next check brings it to the target.
+    here nothing more is let out, as the coldest dawn before the next check brings it to the target. `dawn_kpa`: below here a
+    dawn before the next check takes it under its floor, even if nothing is lost until then; never above `kpa`.
     """
 
     kpa: float
@@ -109,6 +110,7 @@ class TargetHere:
     hold_from_kpa: float | None = None
     lowered: bool = False
     out_to_kpa: float = 0.0
+    dawn_kpa: float | None = None
 
 
 def leaves_band(above_floor: bool | None, below_ceiling: bool | None) -> bool:
@@ -211,7 +213,10 @@ def target_here(  # noqa: PLR0913
     if policy == "set and leave" and floor_kpa is not None and need.kpa + step_kpa < value:
         hold_from = need.kpa + step_kpa
     out_to = _brought_back(target_kpa, value, ceiling_kpa, here, dawns, policy)
-    return TargetHere(value, raised, capped, holds, tuple(notes), tuple(working), hold_from, lowered, out_to)
+    lowest = None
+    if floor_kpa is not None and dawns:
+        lowest = min(value, look_ahead(floor_kpa, tuple(d.air for d in dawns), here))
+    return TargetHere(value, raised, capped, holds, tuple(notes), tuple(working), hold_from, lowered, out_to, lowest)
 
 
 def _asks(floor: float, target: float, low: float, dawn: Ahead) -> Line:

@@ -165,13 +165,13 @@ class Last:
     gauge_kpa: float = 0.0
 
 
-def asks(wanting: int, unknown: int, off_road: bool) -> bool:
+def asks(wanting: int, unknown: int, off_road: bool, dawn: bool = False) -> bool:
     """Whether a rig asks for somebody in the morning: a tire that wants air or of which nothing is known, or an open ground plan.
 
     >>> asks(0, 0, False), asks(0, 1, False)
     (False, True)
     """
-    return wanting > 0 or unknown > 0 or off_road
+    return wanting > 0 or unknown > 0 or off_road or dawn
 
 
 def today(last: Last, here: Air, gauge: int | None = None, gauge_kpa: float = 0.0) -> tuple[float, float]:

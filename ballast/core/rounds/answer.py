@@ -58,7 +58,8 @@ class WheelGoal:
     `heavy_or_dual` tires are for a tire service once they rolled low. From `hold_from_kpa` up nothing is added; up to
     `out_to_kpa` nothing is let out, the cold ahead brings it back. `stop_kpa`: at or below it a tire that rolled is stopped
     (`stop_without_target`, or `stop_at` the target's own number; not given, the target's here). `sure_kpa`: how sure the gauge is at the target, at 95 %. Without a target `missing`
-    says what would give one. `range_kpa`: the other end of its range here, above or below its target.
+    says what would give one. `range_kpa`: the other end of its range here, above or below its target. `dawn_kpa`: below it a dawn
+    before the next check takes it under its floor (`TargetHere`).
     """
 
     target_kpa: float | None
@@ -73,6 +74,7 @@ class WheelGoal:
     floor_from: FloorFrom = "load"
     missing: Phrase | None = None
     range_kpa: float | None = None
+    dawn_kpa: float | None = None
 
     @property
     def stops_at_kpa(self) -> float | None:
@@ -174,6 +176,11 @@ def _needs_air(pressure: float, goal: WheelGoal, target: float) -> bool:
     if goal.range_kpa is not None:
         line = min(line, add_below(goal.range_kpa))
     return pressure < line - EXACT_KPA
+
+
+def _for_a_dawn(pressure: float, goal: WheelGoal) -> bool:
+    """Whether a dawn before the next check takes a tire under its floor: a limit, so no share of its target is let pass."""
+    return goal.dawn_kpa is not None and pressure < goal.dawn_kpa - _SLACK_KPA
 
 
 @dataclass(frozen=True)
@@ -283,7 +290,7 @@ def _by_target(goal: WheelGoal, target: float, at: _Read, stood: Standing, here:
         at.cold < goal.floor_kpa - EXACT_KPA
         or (at.near < goal.floor_kpa - _SLACK_KPA and at.cold < wanted - _SLACK_KPA)
     )
-    if short or _needs_air(at.cold, goal, target):
+    if short or _needs_air(at.cold, goal, target) or _for_a_dawn(at.cold, goal):
         return _add(goal, target, wanted, at, stood, here, notes)
     if at.cold > max(out_above(upper), over_to) + EXACT_KPA:
         if at.warm:
@@ -313,6 +320,9 @@ def _add(
     elif goal.floor_kpa is not None and at.near < goal.floor_kpa - EXACT_KPA:
         floor = needed(goal.floor_kpa, target, goal.ceiling_kpa)
         notes.append(say("By the near end of its range below the floor of {0}.", floor))
+    elif goal.floor_kpa is not None and _for_a_dawn(at.cold, goal):
+        floor = needed(goal.floor_kpa, target, goal.ceiling_kpa)
+        notes.append(say("A dawn before the next check takes it below the floor of {0}.", floor))
     if wanted > target + _SLACK_KPA:
         notes.append(say("A little more than the target, so that even the near end of its range carries the load."))
         if goal.ceiling_kpa is not None and wanted >= goal.ceiling_kpa - _SLACK_KPA:

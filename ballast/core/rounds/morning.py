@@ -7,14 +7,16 @@ from typing import Any
 
 import numpy as np
 
-from ballast.core.air import POLICIES, TemperaturePolicy, target_here
+from ballast.core.air import POLICIES, Ahead, TargetHere, TemperaturePolicy, target_here
 from ballast.core.gas import Air
 from ballast.core.lookback import predict
 from ballast.core.rounds.answer import foretell_all, wanted_below
 from ballast.core.sensors import Glimpse, beside
-from ballast.core.working import Phrase, join, number, say
+from ballast.core.working import Phrase, celsius, day, join, number, plain, say
 
 _DAY_S = 86_400.0
+# Of more tires than that the number is said.
+_NAMED = 4
 
 
 @dataclass(frozen=True)
@@ -75,24 +77,20 @@ class HeldHere:
     low_kpa: float | None
 
 
-def held_here(
-    ends_kpa: tuple[float | None, float | None],
-    floor_kpa: float | None,
-    ceiling_kpa: float | None,
-    step_kpa: float,
-    spare: bool,
-    here: Air,
-    policy: TemperaturePolicy,
-) -> HeldHere:
-    """Target and other end of a wheel's range in the air here, no dawn asked; a spare's are its own numbers."""
+def held_here(tire: Awaited, here: Air, dawns: tuple[Ahead, ...] = ()) -> HeldHere:
+    """Target and other end of a wheel's range in the air here, some dawns asked; a spare's are its own numbers."""
 
-    def end(own_kpa: float | None) -> float | None:
-        if own_kpa is None or spare:
-            return own_kpa
-        return target_here(own_kpa, floor_kpa, ceiling_kpa, here, None, (), step_kpa, policy).kpa
+    def end(own_kpa: float | None) -> TargetHere | None:
+        if own_kpa is None or tire.spare:
+            return None
+        return target_here(own_kpa, tire.floor_kpa, tire.ceiling_kpa, here, None, dawns, tire.step_kpa, tire.policy)
 
-    target, other = map(end, ends_kpa)
-    return HeldHere(target, other, None if target is None else wanted_below(target, floor_kpa, other))
+    target, other = end(tire.target_kpa), end(tire.range_kpa)
+    target_kpa, other_kpa = target.kpa if target else tire.target_kpa, other.kpa if other else tire.range_kpa
+    low = None if target_kpa is None else wanted_below(target_kpa, tire.floor_kpa, other_kpa)
+    if low is not None and target is not None and target.dawn_kpa is not None:
+        low = max(low, target.dawn_kpa)
+    return HeldHere(target_kpa, other_kpa, low)
 
 
 def held_all(tires: Any, air: Any, airs: Sequence[Air]) -> tuple[list[HeldHere], list[int]]:
@@ -106,14 +104,15 @@ def held_all(tires: Any, air: Any, airs: Sequence[Air]) -> tuple[list[HeldHere],
     raw, size = bands.tobytes(), _BAND.itemsize
     different: dict[bytes, int] = {}
     whose = [different.setdefault(raw[i : i + size], len(different)) for i in range(0, len(raw), size)]
-    held = [
-        held_here(
-            (known(b["target_kpa"]), known(b["range_kpa"])), known(b["floor_kpa"]), known(b["ceiling_kpa"]), float(b["step_kpa"]),
-            bool(b["spare"]), airs[b["air"]], POLICIES[b["policy"]],
-        )
-        for b in np.frombuffer(b"".join(different), dtype=_BAND)
-    ]  # fmt: skip
-    return held, whose
+    return [held_here(_band(b), airs[b["air"]]) for b in np.frombuffer(b"".join(different), dtype=_BAND)], whose
+
+
+def _band(tire: Any) -> Awaited:
+    """What a tire of such an array is held to."""
+    return Awaited(
+        POLICIES[tire["policy"]], float(tire["step_kpa"]), known(tire["target_kpa"]), known(tire["range_kpa"]),
+        known(tire["floor_kpa"]), known(tire["ceiling_kpa"]), spare=bool(tire["spare"]),
+    )  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -149,6 +148,42 @@ def foresee(tires: Any, low_kpa: Any, here: tuple[Any, Any], now: dt.datetime, h
     foretold &= ~np.isnan(kpa)
     words = foretell_all(kpa, within, low_kpa)
     return Morning(kpa, within, foretold, foretold & (words == "add"), foretold & (words == "hold"), newer)
+
+
+def first_dawn(tires: Any, morning: Morning, here: tuple[Any, Any], dawns: Sequence[tuple[Any, Any, Any]]) -> Any:
+    """Of each of many tires (`AWAITED`) the first of some dawns, by its place among them, that takes it to its floor by the best
+    estimate; -1: none does, or that is not known.
+
+    `here` as for `foresee`; `dawns`: of each the same, and in how many days it comes; NaN where none is foretold.
+    """
+    taken = np.full(len(tires), -1)
+    for i, (dawn_c, absolute_kpa, days) in reversed(list(enumerate(dawns))):
+        there = predict(
+            morning.kpa, *here, tires["rate_kpa_day"], days, dawn_c, absolute_kpa, tires["noise_kpa"], tires["rate_error_kpa_day"]
+        ).kpa  # fmt: skip
+        taken[morning.foretold & (there <= tires["floor_kpa"])] = i
+    return taken
+
+
+def asks_before(tire: Any, kpa: float, here: Air, dawns: tuple[Ahead, ...]) -> bool:
+    """Whether a round now would give air to a tire (`AWAITED`) that reads so much [kPa], the dawns until its next check asked.
+
+    A tire that a round would hold as it is asks for none: it would ask again as soon as it was sealed.
+    """
+    low = held_here(_band(tire), here, dawns).low_kpa
+    return low is not None and kpa < low
+
+
+def dawn_words(on: dt.date, dawn_c: float, codes: Sequence[str]) -> Phrase:
+    """That a dawn takes some tires to their floors.
+
+    >>> dawn_words(dt.date(2026, 12, 3), -12.0, ["1L", "1R"]).text
+    'The dawn of Dec 3, 2026, {0}, takes 1L and 1R to their floors'
+    """
+    named = " and ".join(filter(None, (", ".join(codes[:-1]), codes[-1])))
+    which = named if len(codes) <= _NAMED else f"{len(codes)} tires"
+    whose = "its floor" if len(codes) == 1 else "their floors"
+    return say(f"The dawn of {day(on)}, {{0}}, takes {plain(which)} to {whose}", celsius(dawn_c))
 
 
 def counted(wanting: int, holding: int, unknown: int) -> Phrase:

@@ -150,6 +150,8 @@ class Held:
     notes: tuple[Phrase, ...] = ()
     # The other end of its range, in the same air.
     range_kpa: float | None = None
+    # Below it a dawn before the next check takes it under its floor.
+    dawn_kpa: float | None = None
 
 
 def held(at: Conditions, line: WheelLine) -> Held:
@@ -166,7 +168,7 @@ def held(at: Conditions, line: WheelLine) -> Held:
         range_here = target_here(
             aim.range_kpa, aim.floor_kpa, aim.ceiling_kpa, at.here, at.morning, at.dawns, line.step_kpa, at.temperature
         ).kpa
-    return Held(here.kpa, here.hold_from_kpa, here.out_to_kpa, here.working, notes, range_here)
+    return Held(here.kpa, here.hold_from_kpa, here.out_to_kpa, here.working, notes, range_here, here.dawn_kpa)
 
 
 def goal(at: Conditions, line: WheelLine, of: Held, may_have_rolled: bool, gauge: Gauge) -> WheelGoal:
@@ -185,6 +187,7 @@ def goal(at: Conditions, line: WheelLine, of: Held, may_have_rolled: bool, gauge
         sure_kpa=sure_at(gauge, of.here_kpa) if of.here_kpa is not None else 0.0,
         missing=aim.missing,
         range_kpa=of.range_kpa,
+        dawn_kpa=of.dawn_kpa,
     )
 
 

@@ -26,6 +26,12 @@ class DueOn:
         """Whether it is still due: a trip that has begun is not, whatever else is past is."""
         return self.kind != "trip" or not past(self.on, today)
 
+    def at_once(self, asked: Phrase | None, today: dt.date) -> "DueOn":
+        """The same; a round that is not due yet is due now where something ahead asks for it."""
+        if asked is None or self.kind != "round" or due_by(self.on, today):
+            return self
+        return DueOn("round", None, asked)
+
 
 def due_by(on: dt.date | None, day: dt.date) -> bool:
     """Whether something is due on a day, or was before it; what was never done is."""

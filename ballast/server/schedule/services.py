@@ -11,7 +11,7 @@ from ballast.server.edge import clock
 from ballast.server.gauges import services as gauges
 from ballast.server.rigs.models import shown_name
 from ballast.server.schedule.schemas import DueOut, KindCountOut, ScheduleIn, ScheduleOut
-from ballast.server.yard import standings
+from ballast.server.yard import morning, standings
 
 PAGE = 100
 Kind = standing.DueKind | Literal["gauge"]
@@ -35,12 +35,13 @@ def _of_rigs(actor: Actor, find: str, rig: int | None) -> tuple[list[Due], int]:
     """What is due of rigs, and of how many it is not known just now."""
     rows = standings.kept_with(actor, find) if rig is None else standings.kept_of(actor).filter(rig=rig)
     found, anew, today = [], 0, clock.today()
+    dawns = morning.by_dawn(actor, find, rig)
     for pk, line, old, at in rows.values_list("rig_id", "line", "old", "made_at"):
         if old or at is None:
             anew += 1
             continue
         name = shown_name(line["fleet_number"], line["name"])
-        for due in standings.dues_of(line):
+        for due in (d.at_once(dawns.get(pk), today) for d in standings.dues_of(line)):
             if due.stands(today):
                 found.append(Due(due.kind, name, due.on, due.why, at, rig=pk))
     return found, anew

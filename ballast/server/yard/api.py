@@ -102,7 +102,7 @@ def this_morning(request: ActorRequest, of: Query[MorningIn]):
 
 @router.get("/morning/air", response=answers(AirTodayOut))
 def air_today(request: ActorRequest):
-    """Of how many rigs a tire wants air today, by prediction."""
+    """Of how many rigs a tire wants air today, by prediction, and how many a dawn ahead asks for a round."""
     return morning.air_today(request.auth)
 
 

@@ -1,6 +1,7 @@
 """This morning: what every tire reads before anyone kneels, and how good such predictions have been."""
 
 import datetime as dt
+from collections import defaultdict
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import partial
@@ -14,6 +15,7 @@ from pydantic_core import from_json
 
 from ballast.core import lookback, standing
 from ballast.core import rounds as core
+from ballast.core.air import Ahead
 from ballast.core.gas import Air
 from ballast.core.sensors import OLD, Glimpse
 from ballast.core.working import Phrase, join, say
@@ -51,10 +53,11 @@ class _Rig(NamedTuple):
 
 @dataclass(frozen=True)
 class _Around:
-    """The air at a rig, and why nothing is foretold where it is not known."""
+    """The air at a rig, with the dawns ahead and their days, and why nothing is foretold where it is not known."""
 
     now: AirNow
     here: Air | None
+    dawns: tuple[tuple[dt.date, Ahead], ...]
     why: Phrase
 
 
@@ -96,6 +99,14 @@ def wanting(actor: Actor) -> set[int]:
     return {line.rig.pk for line in lines if line.wanting}
 
 
+def by_dawn(actor: Actor, find: str = "", rig: int | None = None) -> dict[int, Phrase]:
+    """The rigs that a dawn before their next check asks for a round at once, each with that in words."""
+    actor.must(May.READ)
+    kept = _kept(actor, find)
+    lines, _ = _told(actor, kept if rig is None else [r for r in kept if r.pk == rig])
+    return {line.rig.pk: line.dawn for line in lines if line.dawn is not None}
+
+
 def of_tires(actor: Actor, rig_id: int) -> Wanting | None:
     """The tires of a rig and of what it tows that want air today, by prediction; None: nothing is foretold of any."""
     actor.must(May.READ)
@@ -112,10 +123,13 @@ def of_tires(actor: Actor, rig_id: int) -> Wanting | None:
 
 
 def air_today(actor: Actor) -> AirTodayOut:
-    """How many rigs `wanting` names."""
+    """How many rigs `wanting` names, and how many `by_dawn` does."""
     actor.must(May.READ)
     lines, _ = _told(actor, _kept(actor))
-    return AirTodayOut(rigs=sum(line.wanting > 0 for line in lines), anew=sum(line.rig.tires is None for line in lines))
+    return AirTodayOut(
+        rigs=sum(line.wanting > 0 for line in lines), dawn=sum(line.dawn is not None for line in lines),
+        anew=sum(line.rig.tires is None for line in lines),
+    )  # fmt: skip
 
 
 def _kept(actor: Actor, find: str = "") -> list[_Rig]:
@@ -157,18 +171,19 @@ def _at(now: AirNow) -> _Around:
     why = say("The air is not known: set its place on the Air stage.")
     if now.old and now.age_words:
         why = join(say("The air is too old to go by,"), now.age_words)
-    return _Around(now, air.surroundings(now, standing.ROUND_EVERY_DAYS).here, why)
+    return _Around(now, air.surroundings(now, standing.ROUND_EVERY_DAYS).here, air.dawns(now), why)
 
 
 @dataclass(frozen=True)
 class _Tires:
     """All tires of which something may be foretold (`AWAITED`), in the order of their rigs: what each is held to, the newest
-    number of its sensor by its place among them, and what all that foretells."""
+    number of its sensor by its place among them, the air at each, and what all that foretells."""
 
     kept: Any
     held: list[core.HeldHere]
     whose: list[int]
     seen: Mapping[int, Glimpse]
+    here: tuple[Any, Any]
     foreseen: core.Morning
 
     def expected(self, i: int, code: str, name: str) -> ExpectedOut:
@@ -186,7 +201,7 @@ class _Tires:
 
 class _Line(NamedTuple):
     """A rig this morning: where its tires begin among all, None: none of them is foretold; how many want air, hold, and are not
-    known, and whether it asks for somebody."""
+    known, whether it asks for somebody, and the dawn that asks for a round at once, in words."""
 
     rig: _Rig
     around: _Around | None
@@ -195,19 +210,23 @@ class _Line(NamedTuple):
     holding: int
     unknown: int
     asks: bool
+    dawn: Phrase | None = None
 
 
 def _wheels(rig: _Rig) -> int:
     return len(rig.tires or b"") // core.AWAITED.itemsize
 
 
-def _line(rig: _Rig, around: _Around | None, first: int | None, counts: tuple[int, int, int]) -> _Line:
+def _line(
+    rig: _Rig, around: _Around | None, first: int | None, counts: tuple[int, int, int], dawn: Phrase | None
+) -> _Line:
     wanting, holding, off_road = counts
     # Of what is being worked out anew nothing is known.
     if not rig.tires:
         return _Line(rig, around, None, 0, 0, 0, rig.tires is None)
     unknown = _wheels(rig) - wanting - holding
-    return _Line(rig, around, first, wanting, holding, unknown, lookback.asks(wanting, unknown, off_road > 0))
+    asks = lookback.asks(wanting, unknown, off_road > 0, dawn is not None)
+    return _Line(rig, around, first, wanting, holding, unknown, asks, dawn)
 
 
 def _told(actor: Actor, of: list[_Rig]) -> tuple[list[_Line], _Tires]:
@@ -227,7 +246,10 @@ def _told(actor: Actor, of: list[_Rig]) -> tuple[list[_Line], _Tires]:
         for word in (tires.foreseen.wanting, tires.foreseen.holding, every["off_road"])
     ]
     by_rig = {r.pk: counted for r, counted in zip(asked, zip(*counts, strict=True), strict=True)}
-    lines = [_line(r, around.get(r.pk), first.get(r.pk), by_rig.get(r.pk, (0, 0, 0))) for r in of]
+    dawns = _by_dawn(asked, around, starts, tires)
+    lines = [
+        _line(r, around.get(r.pk), first.get(r.pk), by_rig.get(r.pk, (0, 0, 0)), dawns.get(r.pk)) for r in of
+    ]  # fmt: skip
     lines.sort(key=lambda line: (-line.wanting, not line.asks, line.rig.order))
     return lines, tires
 
@@ -251,7 +273,47 @@ def _tires(every: Any, here: Sequence[Air], many: Any, seen: dict[int, Glimpse],
     low = np.array([np.nan if h.low_kpa is None else h.low_kpa for h in held], dtype=float)[np.array(whose, dtype=int)]
     airs = np.array([(air.temperature_c, air.absolute_kpa) for air in places]).reshape(-1, 2)
     celsius, absolute = airs[at].T
-    return _Tires(every, held, whose, seen, core.foresee(every, low, (celsius, absolute), now, seen))
+    return _Tires(
+        every, held, whose, seen, (celsius, absolute), core.foresee(every, low, (celsius, absolute), now, seen)
+    )
+
+
+def _by_dawn(
+    asked: Sequence[_Rig], around: Mapping[int, _Around], starts: Sequence[int], tires: _Tires
+) -> dict[int, Phrase]:  # fmt: skip
+    """By rig the first dawn before its next check that takes tires of it to their floors."""
+    ahead = [around[r.pk].dawns for r in asked]
+    dawns = np.full((max(map(len, ahead), default=0), 3, len(asked)), np.nan)
+    for at, coming in enumerate(ahead):
+        for i, (_, dawn) in enumerate(coming):
+            dawns[i, :, at] = dawn.air.temperature_c, dawn.air.absolute_kpa, dawn.days
+    every = np.repeat(dawns, np.diff(starts), axis=2)
+    first = core.first_dawn(tires.kept, tires.foreseen, tires.here, [(d[0], d[1], d[2]) for d in every])
+    found = {}
+    for at in np.unique(np.searchsorted(starts, np.flatnonzero(first >= 0), side="right") - 1).tolist():
+        words = _dawn_of(
+            asked[at], around[asked[at].pk], starts[at], first[starts[at] : starts[at + 1]].tolist(), tires
+        )
+        if words is not None:
+            found[asked[at].pk] = words
+    return found
+
+
+def _dawn_of(rig: _Rig, around: _Around, start: int, first: list[int], tires: _Tires) -> Phrase | None:
+    """`_by_dawn` of one rig: of each tire, from one on among all, which dawn first takes it to its floor."""
+    said = rig.said()
+    until = dt.date.fromisoformat(said["next_check_on"]) if said["next_check_on"] else dt.date.max
+    coming = [(on, dawn) for on, dawn in around.dawns if on <= until]
+    ahead, here = tuple(dawn for _, dawn in coming), around.here
+    by = defaultdict[int, list[str]](list)
+    for i, (dawn, code) in enumerate(zip(first, said["codes"], strict=True), start):
+        kpa = float(tires.foreseen.kpa[i])
+        if here and 0 <= dawn < len(coming) and core.asks_before(tires.kept[i], kpa, here, ahead):
+            by[dawn].append(code)
+    if not by:
+        return None
+    on, coldest = coming[min(by)]
+    return core.dawn_words(on, coldest.air.temperature_c, by[min(by)])
 
 
 def _rig_out(line: _Line, tires: _Tires) -> MorningRigOut:
@@ -269,7 +331,7 @@ def _rig_out(line: _Line, tires: _Tires) -> MorningRigOut:
     if said["resting"]:
         base.words, base.resting = phrase_of(said["resting"]), True
         return base
-    base.ground = phrase_of(said["ground"]) if said["ground"] else None
+    base.ground, base.dawn = phrase_of(said["ground"]) if said["ground"] else None, line.dawn
     base.stamps = said["stamps"]
     if line.around is not None:
         now, here = line.around.now, line.around.here

@@ -29,6 +29,8 @@ class YardIn(Strict):
     unassigned: bool = False
     # Only rigs of which a tire wants air today, by This morning's prediction.
     air: bool = False
+    # Only rigs that a dawn before their next check asks for a round at once.
+    dawn: bool = False
     # Only rigs that have each of these tags.
     tags: list[int] = []
     find: Find = ""
@@ -38,7 +40,7 @@ class YardIn(Strict):
     @property
     def narrowed(self) -> bool:
         """Whether some rigs do not fit."""
-        return bool(self.find or self.lines or self.unassigned or self.air or self.tags)
+        return bool(self.find or self.lines or self.unassigned or self.air or self.dawn or self.tags)
 
 
 class ViewIn(Strict):
@@ -291,6 +293,8 @@ class MorningRigOut(Out):
     next_check_words: str
     # The ground plan that is open: its numbers are what the tires are held against.
     ground: Phrase | None = None
+    # The first dawn before its next check that takes tires of it to their floors: it asks for a round at once.
+    dawn: Phrase | None = None
 
 
 class MorningIn(Strict):
@@ -317,7 +321,9 @@ class MorningOut(Out):
 
 
 class AirTodayOut(Out):
-    """Of how many rigs a tire wants air today, by prediction; `anew`: of so many that is being worked out."""
+    """Of how many rigs a tire wants air today, by prediction; how many a dawn before their next check asks for a round at once;
+    `anew`: of so many that is being worked out."""
 
     rigs: int
+    dawn: int
     anew: int

@@ -63,6 +63,8 @@ def _found(actor: Actor, of: YardIn) -> "QuerySet[WithAnnotations[Standing, stan
         rows = rows.filter(rig__tags=tag)
     if of.air:
         rows = rows.filter(rig__in=morning.wanting(actor))
+    if of.dawn:
+        rows = rows.filter(rig__in=morning.by_dawn(actor))
     return rows.filter(_UNASSIGNED) if of.unassigned else rows
 
 

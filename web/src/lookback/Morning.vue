@@ -43,7 +43,7 @@ const spoken = (n: number) => n.toLocaleString('en-US')
         >{{ spoken(all.wanting) }} {{ all.wanting === 1 ? 'tire wants' : 'tires want' }} air</span
       >
       <span v-if="all.unknown">{{ spoken(all.unknown) }} not known</span>
-      <span :class="all.wanting || all.unknown || all.anew || !all.holding ? 'text-soft' : 'text-green'"
+      <span :class="all.asking || !all.holding ? 'text-soft' : 'text-green'"
         >{{ spoken(all.holding) }} {{ all.holding === 1 ? 'holds' : 'hold' }}</span
       >
     </p>

@@ -36,6 +36,7 @@ const depth = (t: Tire) => (t.target_kpa ? Math.abs(t.target_kpa - t.kpa) / t.ta
     <span v-for="s in rig.stamps" :key="s" class="stamp">{{ s }}</span>
   </p>
   <p v-if="rig.ground" class="py-1 font-semibold text-rust">{{ say(rig.ground) }}.</p>
+  <p v-if="rig.dawn" class="py-1 font-semibold text-rust">{{ say(rig.dawn) }}: check it before then.</p>
   <p
     v-if="rig.outside_c === null && !rig.resting && !rig.anew"
     class="flex flex-wrap items-center gap-x-6 gap-y-1 py-1"

@@ -33,7 +33,7 @@ const { data } = useQuery({
     v-if="data"
     :to="{ name: 'rounds', params: { id } }"
     class="button mt-5"
-    :class="{ 'button-next': data.rigs.some((r) => r.wanting) }"
+    :class="{ 'button-next': data.rigs.some((r) => r.wanting || r.dawn) }"
     >{{ sheet.open_round ? 'Go on with the round' : 'Open a round' }}</RouterLink
   >
   <MorningRecord v-if="data" :record="data.record" class="mt-5" />

@@ -10,7 +10,7 @@ import { refreshRig } from '@/rigs/queries'
 import Banner from '@/shared/Banner.vue'
 import Presses from '@/shared/Presses.vue'
 import { clock, spokenDay } from '@/shared/units'
-import { askedOf, narrows, queryOf, type Asked } from './queries'
+import { addressOf, ALL, askedOf, narrows, queryOf, type Asked } from './queries'
 import { useChosen } from './useChosen'
 import { takeCardsAlong, useKeptHere } from './useKeptHere'
 import { useYard } from './useYard'
@@ -32,22 +32,12 @@ const SORTS = [
 ]
 const route = useRoute()
 const router = useRouter()
-const begun = askedOf(queryOf(route.fullPath))
-const typed = ref(begun.find)
-const sort = ref(begun.sort)
-const said = ref(begun.lines)
-const unassigned = ref(begun.unassigned)
-const air = ref(begun.air)
-const tags = ref(begun.tags)
-const find = refDebounced(typed, 150)
-const asked = computed<Asked>(() => ({
-  find: find.value,
-  lines: said.value,
-  sort: sort.value,
-  unassigned: unassigned.value,
-  air: air.value,
-  tags: tags.value,
-}))
+const wanted = ref(askedOf(queryOf(route.fullPath)))
+const find = refDebounced(
+  computed(() => wanted.value.find),
+  150,
+)
+const asked = computed<Asked>(() => ({ ...wanted.value, find: find.value }))
 const { choosing, chosen, ids, turn, all, end } = useChosen()
 const ROWS = [
   { key: 'dense' as const, name: 'dense' },
@@ -71,29 +61,12 @@ watch(data, (now) => now && !adrift.value && setTimeout(() => void takeCardsAlon
 // What is looked for stands in the address: it can be kept, and is found again on the way back.
 let leaving = false
 onBeforeRouteLeave(() => void (leaving = true))
-watch(asked, ({ find, lines, sort, unassigned, air, tags }) => {
+watch(asked, (now) => {
   // On the way to another page it would call that off.
-  if (leaving) return
-  void router.replace({
-    query: {
-      ...(find && { find }),
-      ...(lines.length && { lines }),
-      ...(sort !== 'urgency' && { sort }),
-      ...(unassigned && { unassigned: '1' }),
-      ...(air && { air: '1' }),
-      ...(tags.length && { tags: tags.map(String) }),
-    },
-  })
+  if (!leaving) void router.replace({ query: addressOf(now) })
 })
-function narrow(to: Partial<Asked>) {
-  said.value = to.lines ?? said.value
-  unassigned.value = to.unassigned ?? unassigned.value
-  air.value = to.air ?? air.value
-  tags.value = to.tags ?? tags.value
-  typed.value = to.find ?? typed.value
-  sort.value = to.sort ?? sort.value
-}
-const showAll = () => narrow({ find: '', lines: [], unassigned: false, air: false, tags: [] })
+const narrow = (to: Partial<Asked>) => (wanted.value = { ...wanted.value, ...to })
+const showAll = () => narrow({ ...ALL, sort: wanted.value.sort })
 const narrowed = computed(() => narrows(asked.value))
 const showArchived = ref(false)
 const archived = useQuery({
@@ -165,11 +138,11 @@ async function restore(id: number) {
       <div class="mt-6 flex flex-wrap items-center justify-between gap-3">
         <label class="flex items-center gap-3">
           <span class="text-sm text-soft">Filter</span>
-          <input v-model="typed" class="input w-60" type="search" aria-label="Filter the rigs" />
+          <input v-model="wanted.find" class="input w-60" type="search" aria-label="Filter the rigs" />
         </label>
         <div class="flex flex-wrap items-center gap-1 text-sm" role="group" aria-label="Order">
           <span class="mr-1 text-soft">Order</span>
-          <Presses v-model="sort" :choices="SORTS" look="quiet rounded-md px-2 py-1" />
+          <Presses v-model="wanted.sort" :choices="SORTS" look="quiet rounded-md px-2 py-1" />
         </div>
         <div v-if="wide" class="flex items-center gap-1 text-sm" role="group" aria-label="Rows">
           <span class="mr-1 text-soft">Rows</span>
@@ -241,7 +214,7 @@ async function restore(id: number) {
         </li>
       </ul>
       <p v-if="!count" class="py-6 text-soft">
-        No rig fits{{ typed && ` “${typed}”` }}.
+        No rig fits{{ wanted.find && ` “${wanted.find}”` }}.
         <button type="button" class="link" @click="showAll">Show all</button>
       </p>
     </template>

@@ -63,6 +63,15 @@ const now = computed(() => queryOf(route.fullPath))
         Air today <b v-if="today.data.value">{{ spoken(today.data.value.rigs) }}</b>
       </button>
       <button
+        v-if="today.data.value?.dawn || asked.dawn"
+        type="button"
+        class="press chip px-2.5 py-1"
+        :aria-pressed="asked.dawn"
+        @click="emit('narrow', { dawn: !asked.dawn })"
+      >
+        Before a dawn <b v-if="today.data.value">{{ spoken(today.data.value.dawn) }}</b>
+      </button>
+      <button
         v-for="l in yard.lines"
         :key="l.key"
         type="button"

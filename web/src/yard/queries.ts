@@ -16,10 +16,20 @@ export interface Asked {
   unassigned: boolean
   /** Only rigs of which a tire wants air today, by prediction. */
   air: boolean
+  /** Only rigs that a dawn before their next check asks for a round at once. */
+  dawn: boolean
   /** Only rigs that have each of these tags. */
   tags: number[]
 }
-export const ALL: Asked = { find: '', lines: [], sort: 'urgency', unassigned: false, air: false, tags: [] }
+export const ALL: Asked = {
+  find: '',
+  lines: [],
+  sort: 'urgency',
+  unassigned: false,
+  air: false,
+  dawn: false,
+  tags: [],
+}
 const SORTS: Sort[] = ['urgency', 'number', 'weighed', 'read']
 /** What is asked for by an address of the Yard, as it stands behind the question mark. */
 export function askedOf(query: string): Asked {
@@ -30,11 +40,23 @@ export function askedOf(query: string): Asked {
     sort: SORTS.find((s) => s === said.get('sort')) ?? 'urgency',
     unassigned: Boolean(said.get('unassigned')),
     air: Boolean(said.get('air')),
+    dawn: Boolean(said.get('dawn')),
     tags: said.getAll('tags').map(Number).filter(Boolean),
   }
 }
+/** The same, as it stands in the address. */
+export const addressOf = ({ find, lines, sort, unassigned, air, dawn, tags }: Asked) => ({
+  ...(find && { find }),
+  ...(lines.length && { lines }),
+  ...(sort !== 'urgency' && { sort }),
+  ...(unassigned && { unassigned: '1' }),
+  ...(air && { air: '1' }),
+  ...(dawn && { dawn: '1' }),
+  ...(tags.length && { tags: tags.map(String) }),
+})
 /** Whether some rigs do not fit. */
-export const narrows = (of: Asked) => Boolean(of.find || of.lines.length || of.unassigned || of.air || of.tags.length)
+export const narrows = (of: Asked) =>
+  Boolean(of.find || of.lines.length || of.unassigned || of.air || of.dawn || of.tags.length)
 export const queryOf = (path: string) => path.split('?')[1] ?? ''
 export const yardQuery = (asked: Asked, first: number) => ({ ...asked, first })
 

@@ -1102,7 +1102,7 @@ export interface paths {
         };
         /**
          * Air Today
-         * @description Of how many rigs a tire wants air today, by prediction.
+         * @description Of how many rigs a tire wants air today, by prediction, and how many a dawn ahead asks for a round.
          */
         get: operations["ballast_server_yard_api_air_today"];
         put?: never;
@@ -4811,11 +4811,14 @@ export interface components {
         };
         /**
          * AirTodayOut
-         * @description Of how many rigs a tire wants air today, by prediction; `anew`: of so many that is being worked out.
+         * @description Of how many rigs a tire wants air today, by prediction; how many a dawn before their next check asks for a round at once;
+         *     `anew`: of so many that is being worked out.
          */
         AirTodayOut: {
             /** Anew */
             anew: number;
+            /** Dawn */
+            dawn: number;
             /** Rigs */
             rigs: number;
         };
@@ -9692,6 +9695,7 @@ export interface components {
             anew: boolean;
             /** Asks */
             asks: boolean;
+            dawn: components["schemas"]["Phrase"] | null;
             /** Fleet Number */
             fleet_number: string;
             ground: components["schemas"]["Phrase"] | null;
@@ -14967,6 +14971,11 @@ export interface components {
              * @default false
              */
             air: boolean;
+            /**
+             * Dawn
+             * @default false
+             */
+            dawn: boolean;
             /**
              * Find
              * @default
@@ -50917,6 +50926,7 @@ export interface operations {
                 lines?: ("out" | "plan" | "late" | "over" | "pressure" | "inspect" | "leak" | "round" | "open" | "weigh" | "target" | "age" | "tires" | "gauge" | "unchecked" | "rest")[];
                 unassigned?: boolean;
                 air?: boolean;
+                dawn?: boolean;
                 tags?: number[];
                 find?: string;
                 sort?: "urgency" | "number" | "weighed" | "read";
@@ -51044,6 +51054,7 @@ export interface operations {
                 lines?: ("out" | "plan" | "late" | "over" | "pressure" | "inspect" | "leak" | "round" | "open" | "weigh" | "target" | "age" | "tires" | "gauge" | "unchecked" | "rest")[];
                 unassigned?: boolean;
                 air?: boolean;
+                dawn?: boolean;
                 tags?: number[];
                 find?: string;
                 sort?: "urgency" | "number" | "weighed" | "read";
@@ -51293,6 +51304,7 @@ export interface operations {
                 lines?: ("out" | "plan" | "late" | "over" | "pressure" | "inspect" | "leak" | "round" | "open" | "weigh" | "target" | "age" | "tires" | "gauge" | "unchecked" | "rest")[];
                 unassigned?: boolean;
                 air?: boolean;
+                dawn?: boolean;
                 tags?: number[];
                 find?: string;
                 sort?: "urgency" | "number" | "weighed" | "read";
