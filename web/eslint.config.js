@@ -31,6 +31,7 @@ const DOORWAYS = [
   '@/rigs/NextStep.vue',
   '@/rigs/OutOfDate.vue',
   '@/rigs/TargetPages.vue',
+  '@/targets/TargetsOfMany.vue',
   '@/yard/queries',
 ]
 const closed = (folders, open = []) => ({

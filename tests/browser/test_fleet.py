@@ -9,7 +9,7 @@ import pyotp
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import PHONE, enter, watch
-from tests.browser.serving import DemoServer, EmptyServer
+from tests.browser.serving import DemoServer, EmptyServer, Visitor
 
 Pages = Callable[..., Page]
 PASSWORD = "kelp-anchor-lantern"
@@ -307,3 +307,33 @@ def test_a_fleet_too_long_for_one_request_is_brought_in(
     expect(page.get_by_role("heading", name="Yard")).to_be_visible(timeout=30_000)
     page.get_by_role("searchbox").first.fill("l-419")
     expect(page.get_by_role("link", name="L-419 Van")).to_be_visible()
+
+
+def test_targets_of_many_rigs_are_told_put_in_force_and_taken_back(own_server: DemoServer, new_page: Pages) -> None:
+    page = new_page()
+    wrong = watch(page)
+    enter(page, own_server.url)
+    # A fifth more than is carried: of the coach nothing contradicts, of the tractor an end is assumed.
+    keeper = Visitor(own_server, "fleet-maintainer")
+    for rig in (1, 3):
+        assert keeper.call("PUT", f"/rigs/{rig}/policy", {"reserve": 0.2})[0] == 200
+    page.reload()
+    page.get_by_role("button", name="Choose rigs").click()
+    for number in ("CF-01", "CF-03", "CF-09"):
+        page.get_by_label(re.compile(f"^Choose {number}")).check()
+    page.get_by_role("button", name="Targets", exact=True).click()
+    expect(page.get_by_text("1 rig would get these; 1 rig has its own already.")).to_be_visible()
+    expect(page.get_by_role("listitem").filter(has_text="CF-01 Almagest").first).to_contain_text(
+        "Front 90 psi → 105 psi"
+    )
+    page.get_by_role("button", name="1 rig left as they are").click()
+    expect(page.get_by_text("Front: The heavier end is assumed, not weighed.")).to_be_visible()
+    page.get_by_role("button", name="Put them in force for 1 rig").click()
+    expect(page.get_by_text("Targets put in force for 1 rig.")).to_be_visible()
+    expect(page.get_by_role("link", name=re.compile("CF-01.*another target at 1L"))).to_be_visible()
+    page.get_by_role("button", name="Take that back").click()
+    expect(page.get_by_role("link", name=re.compile("CF-01.*another target at 1L"))).to_have_count(0)
+    page.goto(f"{own_server.url}/rigs/1/targets")
+    page.get_by_role("button", name="Earlier targets").click()
+    expect(page.get_by_text("· taken back")).to_be_visible()
+    assert wrong == []

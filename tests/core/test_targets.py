@@ -13,6 +13,7 @@ from ballast.core.tables import STEPS, LoadTable
 from ballast.core.targets import (
     AxleCase,
     AxleTarget,
+    Before,
     Chosen,
     Flag,
     LampSeen,
@@ -21,6 +22,8 @@ from ballast.core.targets import (
     across,
     axle_target,
     ceiling_of,
+    changes,
+    contradicts,
     lamp_kpa,
     lamp_learned,
     limits_of_own,
@@ -31,6 +34,7 @@ from ballast.core.targets import (
 )
 from ballast.core.units import PSI_KPA
 from ballast.core.weighing import Check
+from ballast.core.working import say
 from tests.core.samples import TABLE, tire
 
 PSI = Policy(0.08, STEPS["1 psi"])
@@ -503,3 +507,44 @@ def test_the_unit_of_the_step_moves_a_target_by_no_more_than_a_step(case: AxleCa
     assert len(known) in (0, 3)
     if known:
         assert max(known) - min(known) <= STEPS["0.1 bar"].kpa + 1e-6
+
+
+def an_answer(**of: object) -> AxleTarget:
+    given: dict[str, object] = {
+        "number": 1,
+        "name": "Front",
+        "state": "target",
+        "words": say("90 psi"),
+        "target_kpa": 620.0,
+    }
+    return AxleTarget(**{**given, **of})  # type: ignore[arg-type]
+
+
+def test_what_speaks_against_targets_that_nobody_looks_at() -> None:
+    weak = Flag("table", "Table and reserve", 620.0, say("The heavier end is assumed, not weighed."))
+    other = Flag("placard", "Placard", 600.0, say("For the original tires."))
+    plain_case = [an_answer(flags=(other,), school="table")]
+    assert contradicts(plain_case, {}, (), False) is None
+    assert contradicts(plain_case, {1: Before(600.0)}, (), False) is None
+    against = (
+        contradicts([an_answer(state="not weighed", target_kpa=None, words=say("not weighed"))], {}, (), False),
+        contradicts([an_answer(estimate=True)], {}, (), False),
+        contradicts([an_answer(at_least=("1L",))], {}, (), False),
+        contradicts([an_answer(flags=(weak,), school="table")], {}, (), False),
+        contradicts(plain_case, {1: Before(600.0, chosen=True)}, (), False),
+        contradicts(plain_case, {}, (say("The front gets more air here."),), False),
+        contradicts(plain_case, {}, (), True),
+    )
+    assert [a and a.text.split(":")[-1].strip() for a in against] == [
+        "not weighed", "its floor is an estimate.", "its floor is an estimate.", "The heavier end is assumed, not weighed.",
+        "somebody chose for it what is in force. Look at it there.", "The front gets more air here.",
+        "take load off, and weigh it again.",
+    ]  # fmt: skip
+
+
+def test_an_axle_changes_where_its_number_does() -> None:
+    assert [changes([an_answer()], {1: Before(kpa)}) for kpa in (620.0, 620.0 + 1e-9, 621.0, None)] == [
+        False, False, True, True,
+    ]  # fmt: skip
+    assert changes([an_answer()], {})
+    assert not changes([an_answer(target_kpa=None)], {1: Before(None)})

@@ -26,6 +26,7 @@ from ballast.core.targets.schools import (
     School,
 )
 from ballast.core.targets.spares import SpareTarget, spare_target
+from ballast.core.targets.unseen import Before, changes, contradicts
 from ballast.core.targets.unweighed import row_of
 
 __all__ = [
@@ -38,6 +39,7 @@ __all__ = [
     "SCHOOLS",
     "AxleCase",
     "AxleTarget",
+    "Before",
     "Between",
     "Chosen",
     "Flag",
@@ -53,6 +55,8 @@ __all__ = [
     "as_rated",
     "axle_target",
     "ceiling_of",
+    "changes",
+    "contradicts",
     "lamp_kpa",
     "lamp_learned",
     "limits_of_own",

@@ -41,10 +41,10 @@ def _set(actor: Actor, row: TargetSet, rig_id: int) -> services.PutInForce:
 
 @router.get("/rigs/{rig_id}/targets", response=answers(list[schemas.TargetSetOut]))
 def targets(request: ActorRequest, rig_id: int):
-    """Every set of targets that was put in force, the newest first."""
+    """Every set of targets that was put in force, the newest first, with those that were taken back."""
     rig = policies.rig_of(request.auth, rig_id)
     newest = weighing.in_force(request.auth, rig)
-    rows = in_force.sets(request.auth, rig).prefetch_related("weighing__axles")
+    rows = in_force.sets(request.auth, rig, withdrawn=True).prefetch_related("weighing__axles")
     return [services.present(s, rig, newest, request.auth) for s in rows]
 
 
@@ -64,6 +64,24 @@ def change_way(request: ActorRequest, rig_id: int, data: schemas.WayIn):
     """How a rig's targets are chosen and kept; what is given is kept, null goes back to the workspace's way."""
     given = data.model_dump(exclude_unset=True)
     return policies.way_of(request.auth, policies.change(request.auth, rig_id, given))
+
+
+@work.post("/targets/many", response=answers(schemas.LookManyOut))
+def work_many_targets(request: ActorRequest, data: schemas.LookManyIn):
+    """What the targets of many rigs would be, worked out anew, and what contradicts. Nothing is saved."""
+    return many.look(request.auth, data)
+
+
+@router.post("/targets/many", response=answers(schemas.PutManyOut))
+def put_many_targets(request: ActorRequest, data: schemas.PutManyIn):
+    """Puts the targets of many rigs in force as they were told, where nothing contradicts."""
+    return many.put_in_force(request.auth, data)
+
+
+@router.post("/targets/withdrawn", response=answers(schemas.WithdrawManyOut))
+def withdraw_many_targets(request: ActorRequest, data: schemas.WithdrawManyIn):
+    """Takes sets of targets back that are in force: what was before is in force again."""
+    return many.withdraw(request.auth, data)
 
 
 @router.post("/check-days", response=answers(schemas.CheckEveryOut))

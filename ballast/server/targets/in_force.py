@@ -37,11 +37,12 @@ SINCE: dict[str, Any] = {
 }
 
 
-def sets(actor: Actor, *train: Rig) -> QuerySet[TargetSet]:
-    """Targets of rigs, the ones put in force last first."""
+def sets(actor: Actor, *train: Rig, withdrawn: bool = False) -> QuerySet[TargetSet]:
+    """Targets of rigs, the ones put in force last first; `withdrawn`: with those that were taken back."""
     actor.must(May.READ)
+    rows = TargetSet.every if withdrawn else TargetSet.objects
     return (
-        TargetSet.objects.filter(rig__in=train, rig__workspace=actor.workspace)
+        rows.filter(rig__in=train, rig__workspace=actor.workspace)
         .annotate(**SINCE)
         .select_related("put_by", "load_state", "weighing__load_state")
         .prefetch_related("axles", "tables")
@@ -161,7 +162,9 @@ def unaimed(actor: Actor, rig: Rig, row: TargetSet | None) -> dict[int, Bare]:
     typed = rigs.rig_of(rig)
     state = weighing.in_force_state(rig)
     cases, _ = cases_of(rig, typed, None, choose_tables(actor, rig, typed, []), {}, bool(state and state.light_row))
-    earlier = TargetAxle.objects.filter(target_set__rig=rig, number__in=bare).exclude(target_kpa=None)
+    earlier = TargetAxle.objects.filter(
+        target_set__rig=rig, target_set__withdrawn_at=None, number__in=bare
+    ).exclude(target_kpa=None)  # fmt: skip
     last = dict(earlier.order_by("target_set_id").values_list("number", "target_kpa"))
     without = {}
     for case in cases:

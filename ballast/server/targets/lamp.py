@@ -34,9 +34,9 @@ def learn(row: Axle, now: core.LampSeen) -> None:
 def targets_put(rig: Rig) -> dict[int, list[tuple[dt.datetime, float | None]]]:
     """By axle what was put in force for the load state in force, and when, oldest first [kPa]."""
     put: dict[int, list[tuple[dt.datetime, float | None]]] = {}
-    rows = TargetAxle.objects.filter(target_set__rig=rig, target_set__load_state__in_force=True).order_by(
-        "target_set_id"
-    )
+    rows = TargetAxle.objects.filter(
+        target_set__rig=rig, target_set__load_state__in_force=True, target_set__withdrawn_at=None
+    ).order_by("target_set_id")
     for number, at, kpa in rows.values_list("number", "target_set__put_at", "target_kpa"):
         put.setdefault(number, []).append((at, kpa))
     return put

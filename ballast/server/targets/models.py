@@ -43,10 +43,16 @@ class ChalkResult(models.Model):
         ordering = ["-done_on", "-id"]
 
 
+class StandingSets(models.Manager["TargetSet"]):
+    def get_queryset(self) -> models.QuerySet["TargetSet"]:
+        return super().get_queryset().filter(withdrawn_at=None)
+
+
 class TargetSet(models.Model):
     """Targets put in force for a whole rig: an event. The newest is in force, the earlier stay readable.
 
-    Without a weighing they are provisional, from the placard.
+    Without a weighing they are provisional, from the placard. Taken back they stay stored and are in force no more: `objects`
+    leaves them out, `every` does not.
     """
 
     rig = models.ForeignKey(Rig, on_delete=models.CASCADE, related_name="target_sets")
@@ -67,6 +73,11 @@ class TargetSet(models.Model):
     notes = models.JSONField(default=list)
     put_by = models.ForeignKey(Person, on_delete=models.PROTECT, related_name="+")
     put_at = models.DateTimeField(auto_now_add=True)
+    withdrawn_at = models.DateTimeField(null=True)
+    withdrawn_by = models.ForeignKey(Person, null=True, on_delete=models.PROTECT, related_name="+")
+
+    objects = StandingSets()
+    every = models.Manager["TargetSet"]()
 
     class Meta:
         ordering = ["-id"]

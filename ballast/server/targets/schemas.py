@@ -13,7 +13,7 @@ from ballast.core.working import Line, Phrase
 from ballast.server.edge.quantities import CheckDays, ColdAfter, Edge, Pressure, Share, Version, Words
 from ballast.server.edge.schema import Out, Strict
 from ballast.server.edge.words import CheckOut
-from ballast.server.rigs.schemas import Rigs
+from ballast.server.rigs.schemas import NotDoneOut, Rigs
 from ballast.server.targets.policies import Way
 from ballast.server.weighing.schemas import WhatIfIn
 
@@ -190,6 +190,8 @@ class TargetSetOut(TargetsOut):
     own: list[float | None]
     put_by: str
     put_at: dt.datetime
+    # It was taken back then, and was in force no more.
+    withdrawn_at: dt.datetime | None
     out_of_date: list[str]
 
 
@@ -205,6 +207,67 @@ class ChalkOut(Out):
     by: str
     # By a guided trial that ended even; anything else is a note.
     even: bool
+
+
+class LookManyIn(Strict):
+    """Rigs whose targets are worked out anew; so many at once that nobody waits long for them."""
+
+    rigs: Annotated[list[int], Field(min_length=1, max_length=25)]
+
+
+class MovedOut(Out):
+    """An axle's target in force, none where there is none, and what it would be [kPa]."""
+
+    name: str
+    now_kpa: float | None
+    target_kpa: float | None
+
+
+class LookedOut(Out):
+    """A rig's targets as they would be. `words`: what contradicts them, null where nothing does; then `stamps` say what of
+    them is made up."""
+
+    rig: int
+    name: str
+    axles: list[MovedOut]
+    stamps: list[str]
+    words: Phrase | None = None
+
+
+class LookManyOut(Out):
+    """`rigs`: those that would get other targets, or theirs from what is known now. `fits`: so many have what they would get."""
+
+    rigs: list[LookedOut]
+    fits: int
+
+
+class PutOneIn(Strict):
+    """A rig with its axles' targets as they were told [kPa]: no others are put in force. `uuid` as in `TargetsIn`."""
+
+    rig: int
+    uuid: UUID
+    told_kpa: Annotated[list[float], Field(min_length=1, max_length=9)]
+
+
+class PutManyIn(Strict):
+    rigs: Annotated[list[PutOneIn], Field(min_length=1, max_length=25)]
+
+
+class PutManyOut(Out):
+    """The sets of targets that it put in force: given to `targets/withdrawn` it is taken back. `not_done`: and why."""
+
+    sets: list[int]
+    not_done: list[NotDoneOut]
+
+
+class WithdrawManyIn(Strict):
+    sets: Annotated[list[int], Field(min_length=1, max_length=5000)]
+
+
+class WithdrawManyOut(Out):
+    """How many were taken back; not those after which others were put in force."""
+
+    withdrawn: int
 
 
 class CheckEveryIn(Strict):

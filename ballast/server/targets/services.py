@@ -2,6 +2,7 @@
 
 import datetime as dt
 from dataclasses import dataclass, replace
+from uuid import UUID
 
 from django.db import transaction
 from pydantic import TypeAdapter
@@ -173,6 +174,7 @@ class PutInForce(Told):
     trials: list[str]
     put_at: dt.datetime
     put_by: str
+    withdrawn_at: dt.datetime | None
     out_of_date: tuple[str, ...]
 
 
@@ -202,11 +204,22 @@ def put_in_force(actor: Actor, rig_id: int, data: TargetsIn) -> TargetSet:
     """
     actor.must(May.TARGETS)
     rig = policies.rig_of(actor, rig_id)
-    if data.uuid and (known := TargetSet.objects.filter(uuid=data.uuid).first()):
-        if known.rig_id != rig.pk:
-            raise Conflict("This was put in force for another rig. Send it under its own UUID.", "uuid")
-        return sets(actor, rig).get(pk=known.pk)
-    worked = work(actor, rig, data)
+    if data.uuid and (pk := known(rig, data.uuid)):
+        return sets(actor, rig, withdrawn=True).get(pk=pk)
+    row = put(actor, rig, data, work(actor, rig, data))
+    return sets(actor, rig).get(pk=row.pk)
+
+
+def known(rig: Rig, uuid: UUID) -> int | None:
+    """The key of what was put in force of a rig under a UUID; None: nothing was. Raises Conflict where it was of another rig."""
+    found = TargetSet.every.filter(uuid=uuid).values_list("pk", "rig").first()
+    if found and found[1] != rig.pk:
+        raise Conflict("This was put in force for another rig. Send it under its own UUID.", "uuid")
+    return found and found[0]
+
+
+def put(actor: Actor, rig: Rig, data: TargetsIn, worked: Worked) -> TargetSet:
+    """Puts in force what was worked out. Raises Conflict where nothing can be said of any axle."""
     said = [a for a in worked.axles if a.target_kpa is not None or a.state in core.NO_PRESSURE]
     if not said and worked.weighing is None:
         raise Conflict(
@@ -251,7 +264,7 @@ def put_in_force(actor: Actor, rig_id: int, data: TargetsIn) -> TargetSet:
         for i, (answer, table) in enumerate(zip(worked.axles, worked.shelf.chosen, strict=True))
     )
     policies.keep(actor, rig, {k: v for k, v in _given(data).items() if v is not None})
-    return sets(actor, rig).get(pk=row.pk)
+    return row
 
 
 def what_if(actor: Actor, rig_id: int, data: WhatIfTargetsIn) -> list[Needed]:
@@ -285,5 +298,5 @@ def present(row: TargetSet, rig: Rig, newest: Weighing | None, actor: Actor) -> 
         weighed_on=ticket.weighed_on if ticket else None, reserve=row.reserve, edge=row.edge,
         step=row.step, school=row.school, between=row.between,  # type: ignore[arg-type]
         own=[a.own_kpa for a in axles], trials=[a.trial for a in axles], put_at=row.put_at,
-        put_by=row.put_by.shown_name, out_of_date=out_of_date(row, rig, newest, actor),
+        put_by=row.put_by.shown_name, withdrawn_at=row.withdrawn_at, out_of_date=out_of_date(row, rig, newest, actor),
     )  # fmt: skip

@@ -308,7 +308,7 @@ def drop_state(actor: Actor, rig_id: int, state_id: int) -> list[LoadStateOut]:
     actor.must(May.WEIGH)
     rig = rigs.rig(actor, rig_id)
     state = LoadState.objects.filter(rig=rig).get(pk=state_id)
-    if state.in_force or state.weighings.exists() or state.target_sets.exists():
+    if state.in_force or state.weighings.exists() or state.target_sets(manager="every").exists():
         raise Conflict("It is in force or has weighings, which are kept. Put another in force instead.")
     state.delete()
     return states(actor, rig)

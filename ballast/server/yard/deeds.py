@@ -39,7 +39,7 @@ class _Kind:
 
     def rows(self, actor: Actor, person: int, before: dt.datetime | None) -> Iterator[tuple[Any, ...]]:
         place = self.place or f"{self.rig}__workspace"
-        rows = self.model.objects.filter(**{self.by: person, place: actor.workspace.pk}).order_by(f"-{self.at}")
+        rows = self.model._base_manager.filter(**{self.by: person, place: actor.workspace.pk}).order_by(f"-{self.at}")
         if before is not None:
             rows = rows.filter(**{f"{self.at}__lt": before})
         rigs = (self.rig, f"{self.rig}__fleet_number", f"{self.rig}__name") if self.rig else ()
@@ -56,6 +56,7 @@ _KINDS = (
     _Kind("Gave its round to somebody", Assignment, "by", "made_at"),
     _Kind("Entered a weighing", Weighing, "entered_by", "entered_at"),
     _Kind("Put targets in force", TargetSet, "put_by", "put_at"),
+    _Kind("Took targets back", TargetSet, "withdrawn_by", "withdrawn_at"),
     _Kind("Entered a table", Table, "entered_by", "entered_at", "", "workspace"),
     _Kind("Compared a gauge", Calibration, "entered_by", "entered_at", "", "gauge__workspace"),
     _Kind("Put gauges beside each other", Beside, "done_by", "done_at", "", "workspace"),

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** Every set of targets that was put in force: when, by whom, from what. The earlier ones stay readable. */
 import { useQuery } from '@tanstack/vue-query'
+import { computed } from 'vue'
 import { useFrame } from '@/rigs/frame'
 import { answer, api } from '@/shared/api/client'
 import Opening from '@/shared/Opening.vue'
@@ -12,15 +13,17 @@ const { data } = useQuery({
   queryKey: ['rig', id, 'targets'],
   queryFn: () => answer(api.GET('/api/v1/rigs/{rig_id}/targets', { params: { path: { rig_id: id.value } } })),
 })
+const newest = computed(() => data.value?.find((s) => !s.withdrawn_at)?.id)
 </script>
 
 <template>
   <ol v-if="data?.length">
-    <li v-for="(s, i) in data" :key="s.id" class="border-t border-hairline py-3">
+    <li v-for="s in data" :key="s.id" class="border-t border-hairline py-3">
       <p>
         <b>{{ spokenDay(s.put_at) }}</b>, {{ s.put_by }}: {{ s.load_state }},
         {{ s.weighed_on ? `weighed ${spokenDay(s.weighed_on)}` : 'not weighed' }}
-        <span v-if="i === 0" class="text-green">· the newest</span>
+        <span v-if="s.withdrawn_at" class="text-rust">· taken back {{ spokenDay(s.withdrawn_at) }}</span>
+        <span v-else-if="s.id === newest" class="text-green">· the newest</span>
       </p>
       <p class="text-sm text-soft">
         {{ show('share', s.reserve) }} reserve, {{ show('share', s.edge) }} edge, {{ s.between }}, steps of {{ s.step

@@ -12,14 +12,16 @@ import { useSession } from '@/shared/session'
 import TextField from '@/shared/TextField.vue'
 import { spokenDays } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
+import TargetsOfMany from '@/targets/TargetsOfMany.vue'
 
 const props = defineProps<{ ids: number[]; count: number; narrowed: boolean; prints: number }>()
 const emit = defineEmits<{ all: []; end: [] }>()
 const { may, session } = useSession()
-type What = 'give' | 'tag' | 'untag' | 'check' | 'archive'
+type Form = 'tag' | 'untag' | 'check' | 'archive'
+type What = Form | 'give' | 'aim'
 const what = ref<What | ''>('')
-/** What a form is asked for of; rounds are given by one of their own. */
-const deed = computed(() => (what.value === 'give' ? '' : what.value))
+/** What the form here is asked for of; rounds and targets have one of their own. */
+const deed = computed(() => (what.value === 'give' || what.value === 'aim' ? '' : what.value))
 const form = ref<{ name: string; days: number | null }>({ name: '', days: null })
 interface Done {
   changed: number[]
@@ -39,7 +41,7 @@ const every = (rigs: number[], days: number | null) => answer(api.POST('/api/v1/
 const rhythm = (days: number | null) => (days === null ? 'as the workspace has it' : `every ${spokenDays(days)}`)
 
 /** Each: what is done, and what takes it back. */
-const DEEDS: Record<Exclude<What, 'give'>, () => Promise<Done & { said: string }>> = {
+const DEEDS: Record<Form, () => Promise<Done & { said: string }>> = {
   async archive() {
     const result = await archive(props.ids, true)
     return { ...result, said: 'archived', back: () => archive(result.changed, false) }
@@ -59,7 +61,7 @@ async function tagged(on: boolean, said: string) {
   const result = await tag(props.ids, name, on)
   return { ...result, said, back: () => tag(result.changed, name, !on) }
 }
-const { save, busy, fields, message } = useSave(async (how: Exclude<What, 'give'>) => {
+const { save, busy, fields, message } = useSave(async (how: Form) => {
   const { said, ...rest } = await DEEDS[how]()
   done.value = { ...rest, words: `${spoken(rest.changed.length)} ${said}.` }
   what.value = ''
@@ -84,6 +86,7 @@ const { save: undo, message: not } = useSave(async () => {
         <button v-if="may('assign')" type="button" class="link" @click="what = 'give'">Give their rounds</button>
         <button v-if="may('rigs')" type="button" class="link" @click="what = 'tag'">Tag</button>
         <button v-if="may('rigs')" type="button" class="link" @click="what = 'untag'">Take a tag off</button>
+        <button v-if="may('targets')" type="button" class="link" @click="what = 'aim'">Targets</button>
         <button v-if="may('targets')" type="button" class="link" @click="what = 'check'">Days between checks</button>
         <button v-if="may('rigs')" type="button" class="link" @click="what = 'archive'">Archive</button>
         <template v-if="ids.length <= prints">
@@ -95,6 +98,7 @@ const { save: undo, message: not } = useSave(async () => {
       <button type="button" class="link" @click="emit('end')">Choose none, and stop</button>
     </div>
     <GiveRounds v-if="what === 'give' && ids.length" :rigs="ids" @done="emit('end')" />
+    <TargetsOfMany v-else-if="what === 'aim' && ids.length" :rigs="ids" @done="what = ''" />
     <EntryForm
       v-else-if="deed"
       :refused="fields"

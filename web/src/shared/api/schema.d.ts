@@ -2638,7 +2638,7 @@ export interface paths {
         };
         /**
          * Targets
-         * @description Every set of targets that was put in force, the newest first.
+         * @description Every set of targets that was put in force, the newest first, with those that were taken back.
          */
         get: operations["ballast_server_targets_api_targets"];
         put?: never;
@@ -3540,6 +3540,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/targets/many": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put Many Targets
+         * @description Puts the targets of many rigs in force as they were told, where nothing contradicts.
+         */
+        post: operations["ballast_server_targets_api_put_many_targets"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/targets/withdrawn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Withdraw Many Targets
+         * @description Takes sets of targets back that are in force: what was before is in force again.
+         */
+        post: operations["ballast_server_targets_api_withdraw_many_targets"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/tires": {
         parameters: {
             query?: never;
@@ -4428,6 +4468,26 @@ export interface paths {
          * @description Which targets in force a new edition of a table would change, and by how much. Nothing is saved.
          */
         post: operations["ballast_server_targets_api_work_edition"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/work/targets/many": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work Many Targets
+         * @description What the targets of many rigs would be, worked out anew, and what contradicts. Nothing is saved.
+         */
+        post: operations["ballast_server_targets_api_work_many_targets"];
         delete?: never;
         options?: never;
         head?: never;
@@ -9468,6 +9528,24 @@ export interface components {
             wheel: string;
         };
         /**
+         * LookManyIn
+         * @description Rigs whose targets are worked out anew; so many at once that nobody waits long for them.
+         */
+        LookManyIn: {
+            /** Rigs */
+            rigs: number[];
+        };
+        /**
+         * LookManyOut
+         * @description `rigs`: those that would get other targets, or theirs from what is known now. `fits`: so many have what they would get.
+         */
+        LookManyOut: {
+            /** Fits */
+            fits: number;
+            /** Rigs */
+            rigs: components["schemas"]["LookedOut"][];
+        };
+        /**
          * LookOut
          * @description What it shows: a gauge [kPa], or a pad [kg].
          */
@@ -9476,6 +9554,22 @@ export interface components {
             kg: number | null;
             /** Kpa */
             kpa: number | null;
+        };
+        /**
+         * LookedOut
+         * @description A rig's targets as they would be. `words`: what contradicts them, null where nothing does; then `stamps` say what of
+         *     them is made up.
+         */
+        LookedOut: {
+            /** Axles */
+            axles: components["schemas"]["MovedOut"][];
+            /** Name */
+            name: string;
+            /** Rig */
+            rig: number;
+            /** Stamps */
+            stamps: string[];
+            words: components["schemas"]["Phrase"] | null;
         };
         /**
          * ManyOut
@@ -9726,6 +9820,18 @@ export interface components {
             /** Wanting */
             wanting: number;
             words: components["schemas"]["Phrase"];
+        };
+        /**
+         * MovedOut
+         * @description An axle's target in force, none where there is none, and what it would be [kPa].
+         */
+        MovedOut: {
+            /** Name */
+            name: string;
+            /** Now Kpa */
+            now_kpa: number | null;
+            /** Target Kpa */
+            target_kpa: number | null;
         };
         /**
          * Needed
@@ -10692,6 +10798,36 @@ export interface components {
             read: number;
             /** Time Zone */
             time_zone: string;
+        };
+        /** PutManyIn */
+        PutManyIn: {
+            /** Rigs */
+            rigs: components["schemas"]["PutOneIn"][];
+        };
+        /**
+         * PutManyOut
+         * @description The sets of targets that it put in force: given to `targets/withdrawn` it is taken back. `not_done`: and why.
+         */
+        PutManyOut: {
+            /** Not Done */
+            not_done: components["schemas"]["NotDoneOut"][];
+            /** Sets */
+            sets: number[];
+        };
+        /**
+         * PutOneIn
+         * @description A rig with its axles' targets as they were told [kPa]: no others are put in force. `uuid` as in `TargetsIn`.
+         */
+        PutOneIn: {
+            /** Rig */
+            rig: number;
+            /** Told Kpa */
+            told_kpa: number[];
+            /**
+             * Uuid
+             * Format: uuid
+             */
+            uuid: string;
         };
         /**
          * QuickIn
@@ -13181,6 +13317,8 @@ export interface components {
             weighed_on: string | null;
             /** Weighing */
             weighing: number | null;
+            /** Withdrawn At */
+            withdrawn_at: string | null;
             /** Worked Out */
             worked_out: boolean;
         };
@@ -14525,6 +14663,19 @@ export interface components {
         WithdrawIn: {
             /** Withdrawn */
             withdrawn: boolean;
+        };
+        /** WithdrawManyIn */
+        WithdrawManyIn: {
+            /** Sets */
+            sets: number[];
+        };
+        /**
+         * WithdrawManyOut
+         * @description How many were taken back; not those after which others were put in force.
+         */
+        WithdrawManyOut: {
+            /** Withdrawn */
+            withdrawn: number;
         };
         /**
          * WorkAirIn
@@ -44178,6 +44329,252 @@ export interface operations {
             };
         };
     };
+    ballast_server_targets_api_put_many_targets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PutManyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PutManyOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_targets_api_withdraw_many_targets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WithdrawManyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WithdrawManyOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ballast_server_refine_api_all_tires: {
         parameters: {
             query?: {
@@ -49833,6 +50230,129 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Changed"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_targets_api_work_many_targets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookManyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookManyOut"];
                 };
             };
             /** @description Bad Request */
