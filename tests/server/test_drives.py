@@ -178,6 +178,8 @@ def simulated(fleet: Fleet, monkeypatch: pytest.MonkeyPatch, minutes: float, **b
     """A simulated drive, looked at after so many minutes of it."""
     uuid, start = uuid4(), timezone.now()
     path = f"/rigs/{fleet.rig}/drives/{uuid}"
+    # A second on the way would be ten minutes of the drive.
+    monkeypatch.setattr(timezone, "now", lambda: start)
     fleet.api.ok("PUT", path, {"pace": 600, **body})
     monkeypatch.setattr(timezone, "now", lambda: start + dt.timedelta(minutes=minutes / 600))
     told = fleet.api.ok("GET", path)

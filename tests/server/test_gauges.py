@@ -258,3 +258,26 @@ def test_an_inflator_of_others_does_nothing_here(fleet: Fleet, stranger: Api) ->
     fleet.api.no("POST", "work/gauges/job", {"inflator": theirs, "tires": tires}, 422, "inflator")
     furnish(stranger)
     assert [i["id"] for i in stranger.ok("GET", "/inflators")] == [theirs]
+
+
+def test_the_drawer_comes_page_by_page_as_it_is_looked_for(
+    api: Api, stranger: Api, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr("ballast.server.gauges.services.PAGE", 2)
+    made = [api.ok("POST", "/gauges", GAUGE | {"label": f"G{n}", "keeper": "Ann"})["id"] for n in (1, 2, 3)]
+    for gauge in made[:2]:
+        api.ok("POST", f"/gauges/{gauge}/calibrations", COMPARISON)
+    api.ok("PUT", f"/gauges/{made[1]}", GAUGE | {"label": "G2", "kind": "dial", "keeper": "Bo", "retired": True})
+
+    def drawer(asked: str = "") -> tuple[list[str], int, int, int]:
+        page = api.ok("GET", f"/gauges/drawer?{asked}")
+        return [g["label"] for g in page["gauges"]], page["total"], page["asking"], page["found"]
+
+    # Never compared asks; a retired one asks for nothing.
+    assert drawer() == (["G1", "G3"], 3, 1, 3)
+    assert drawer("first=2") == (["G2"], 3, 1, 3)
+    assert drawer("asks=true") == (["G3"], 3, 1, 1)
+    assert drawer("find=bo%20DIAL") == (["G2"], 3, 0, 1)
+    assert drawer("find=nobody") == ([], 3, 0, 0)
+    assert stranger.ok("GET", "/gauges/drawer")["total"] == 0
+    assert "0" in api.no("GET", "/gauges/drawer?first=-1", None, 422, "first")

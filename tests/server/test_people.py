@@ -312,3 +312,19 @@ def test_other_workspaces_of_a_person_stay_when_one_takes_them_off(
     Membership.objects.create(person=people["stranger"], workspace=Workspace.objects.get(name="Ours"), role="viewer")
     api.ok("DELETE", f"/people/{member_of(api, 'stranger')['id']}")
     assert stranger.ok("GET", "/session")["workspace"]["name"] == "Theirs"
+
+
+def test_people_come_page_by_page_as_they_are_looked_for(
+    api: Api, stranger: Api, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr("ballast.server.accounts.people.PAGE", 2)
+
+    def names(asked: str = "") -> tuple[list[str], int, int]:
+        page = api.ok("GET", f"/people/page?{asked}")
+        return [p["name"] for p in page["people"]], page["total"], page["found"]
+
+    assert names() == (["Manager", "Technician"], 3, 3)
+    assert names("first=2") == (["Viewer"], 3, 3)
+    assert names("find=TECH%20technician") == (["Technician"], 3, 1)
+    assert names("find=stranger") == ([], 3, 0)
+    assert [p["name"] for p in stranger.ok("GET", "/people/page")["people"]] == ["Stranger"]

@@ -1,7 +1,7 @@
 from django.conf import settings
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
-from ninja import Router, Status
+from ninja import Query, Router, Status
 from ninja.errors import HttpError
 from ninja.utils import check_csrf
 
@@ -40,6 +40,8 @@ from ballast.server.accounts.schemas import (
     NewWorkspaceIn,
     OffIn,
     PasswordIn,
+    PeopleIn,
+    PeopleOut,
     ResetIn,
     RoleIn,
     SessionOut,
@@ -253,6 +255,17 @@ def take_key_back(request: ActorRequest, key_id: int):
 @router.get("/people", response=answers(list[MemberOut]))
 def people(request: ActorRequest):
     return [_member(m, request.auth) for m in staff.members(request.auth)]
+
+
+@router.get("/people/page", response=answers(PeopleOut))
+def people_page(request: ActorRequest, of: Query[PeopleIn]):
+    """A page of the people, as they are looked for."""
+    found = staff.found(request.auth, of.find)
+    shown = found[of.first : of.first + staff.PAGE]
+    return PeopleOut(
+        people=[_member(m, request.auth) for m in shown], page=staff.PAGE, found=len(found),
+        total=request.auth.workspace.memberships.count(),
+    )  # fmt: skip
 
 
 @router.post("/people", response=answers(MemberOut, 201))

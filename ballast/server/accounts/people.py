@@ -16,6 +16,8 @@ from ballast.server.edge.problems import Conflict
 from ballast.server.edge.versions import must_match
 
 LASTS = dt.timedelta(hours=72)
+# So many are shown at a time.
+PAGE = 50
 
 
 @dataclass(frozen=True)
@@ -55,6 +57,16 @@ def members(actor: Actor) -> list[Membership]:
     actor.must(May.READ)
     rows = actor.workspace.memberships.select_related("person").order_by("person__first_name", "id")
     return sorted(rows, key=lambda m: m.off_at is not None)
+
+
+def found(actor: Actor, find: str) -> list[Membership]:
+    """Those in whose name, sign-in name or role every word stands."""
+    words = find.lower().split()
+    return [
+        m
+        for m in members(actor)
+        if all(w in f"{m.person.shown_name} {m.person.username} {m.role}".lower() for w in words)
+    ]
 
 
 def _in_person(actor: Actor) -> None:

@@ -9,7 +9,7 @@ from ballast.core.air import TemperaturePolicy
 from ballast.core.rigs import Drawn
 from ballast.core.tables import StepName
 from ballast.core.targets import Between, Chosen
-from ballast.server.edge.quantities import CheckDays, ColdAfter, Edge, Name, Share, Version, Words
+from ballast.server.edge.quantities import CheckDays, ColdAfter, Edge, Find, First, Name, Share, Version, Words
 from ballast.server.edge.schema import Out, Strict
 from ballast.server.edge.words import PairOut
 
@@ -167,6 +167,22 @@ class MemberOut(Out):
     rounds: bool
     you: bool
     version: str
+
+
+class PeopleIn(Strict):
+    """People in whose name, sign-in name or role every word stands, from one on."""
+
+    find: Find = ""
+    first: First = 0
+
+
+class PeopleOut(Out):
+    """`people`: a page of `found`. `total`: all of the workspace."""
+
+    people: list[MemberOut]
+    page: int
+    total: int
+    found: int
 
 
 class SettingsIn(Strict):

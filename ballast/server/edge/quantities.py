@@ -5,7 +5,7 @@ import re
 from dataclasses import dataclass
 from typing import Annotated, Any
 
-from pydantic import AfterValidator, GetCoreSchemaHandler, GetJsonSchemaHandler
+from pydantic import AfterValidator, Field, GetCoreSchemaHandler, GetJsonSchemaHandler
 from pydantic_core import CoreSchema, PydanticCustomError, core_schema
 
 from ballast.core import units
@@ -142,6 +142,8 @@ Flow = Annotated[float, Number("liters a minute", 0, 5000)]
 Minutes = Annotated[float, Number("minutes", 0.1, 600)]
 # What is looked for: words that all stand in what is found.
 Find = Annotated[str, Words(80)]
+# From which on, counted from 0.
+First = Annotated[int, Field(ge=0, le=1_000_000)]
 # Of a wheel.
 Code = Annotated[str, Words(8, 1)]
 Amps = Annotated[float, Number("amperes", 0.1, 500)]

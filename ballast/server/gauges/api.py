@@ -1,6 +1,6 @@
 """The gauge drawer with its comparisons, and the inflators."""
 
-from ninja import Router, Status
+from ninja import Query, Router, Status
 
 from ballast.server.accounts.actors import ActorRequest
 from ballast.server.edge.files import attachment
@@ -14,6 +14,12 @@ work = Router(tags=["work"])
 @router.get("/gauges", response=answers(list[schemas.GaugeOut]))
 def gauges(request: ActorRequest):
     return [services.present(g) for g in services.gauges(request.auth)]
+
+
+@router.get("/gauges/drawer", response=answers(schemas.DrawerOut))
+def drawer(request: ActorRequest, of: Query[schemas.DrawerIn]):
+    """A page of the gauges, as they are looked for."""
+    return services.drawer(request.auth, of)
 
 
 @router.post("/gauges", response=answers(schemas.GaugeOut, 201))

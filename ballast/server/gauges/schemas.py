@@ -9,6 +9,8 @@ from ballast.server.edge.quantities import (
     Amps,
     CompareDays,
     Day,
+    Find,
+    First,
     Flow,
     Minutes,
     Name,
@@ -141,6 +143,24 @@ class GaugeOut(Out):
     due_on: dt.date | None
     # Uncertainty at 95 % in the middle of what was compared.
     uncertainty_kpa: float
+
+
+class DrawerIn(Strict):
+    """Gauges in whose label, kind or keeper every word stands, from one on; `asks`: only those before which something must be said."""
+
+    find: Find = ""
+    asks: bool = False
+    first: First = 0
+
+
+class DrawerOut(Out):
+    """`gauges`: a page. Of all that are there `total`, of those that fit the words `asking`, and `found` of what was asked for."""
+
+    gauges: list[GaugeOut]
+    page: int
+    total: int
+    asking: int
+    found: int
 
 
 class GaugeSheetOut(GaugeOut):

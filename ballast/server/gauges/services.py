@@ -27,6 +27,8 @@ from ballast.server.gauges.schemas import (
     BesideReadingOut,
     CalibrationIn,
     CorrectionOut,
+    DrawerIn,
+    DrawerOut,
     GaugeIn,
     GaugeOut,
     GaugeSheetOut,
@@ -34,6 +36,8 @@ from ballast.server.gauges.schemas import (
     SuspectIn,
 )
 
+# So many are shown at a time.
+PAGE = 50
 _KEPT = (
     "label", "kind", "dual_foot", "sealed", "battery", "keeper", "every_days", "radio", "retired",
 )  # fmt: skip
@@ -57,6 +61,17 @@ def compared(rows: list[Gauge]) -> list[Gauge]:
     """Gauges that were read by their statement, with how they were compared."""
     hang(rows, "calibrations", _COMPARED(list({r.pk for r in rows})), "gauge")
     return rows
+
+
+def drawer(actor: Actor, of: DrawerIn) -> DrawerOut:
+    """A page of the gauges that fit; retired ones ask for nothing."""
+    rows, words = gauges(actor), of.find.lower().split()
+    fit = [g for g in map(present, rows) if all(w in f"{g.label} {g.kind_name} {g.keeper}".lower() for w in words)]
+    asking = [g for g in fit if g.condition is not None and not g.retired]
+    found = asking if of.asks else fit
+    return DrawerOut(
+        gauges=found[of.first : of.first + PAGE], page=PAGE, total=len(rows), asking=len(asking), found=len(found)
+    )  # fmt: skip
 
 
 def gauge(actor: Actor, gauge_id: int) -> Gauge:

@@ -7,7 +7,7 @@ from pydantic import Field
 
 from ballast.core.standing import DueKind
 from ballast.core.working import Phrase
-from ballast.server.edge.quantities import Find, Words
+from ballast.server.edge.quantities import Find, First, Words
 from ballast.server.edge.schema import Out, Strict
 
 
@@ -17,7 +17,7 @@ class ScheduleIn(Strict):
     kinds: list[DueKind | Literal["gauge"]] = []
     find: Find = ""
     days: Annotated[int, Field(ge=0, le=800)] = 60
-    first: Annotated[int, Field(ge=0, le=1_000_000)] = 0
+    first: First = 0
 
 
 class DueOut(Out):

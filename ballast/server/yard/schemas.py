@@ -1,14 +1,12 @@
 import datetime as dt
 from typing import Annotated, Literal
 
-from pydantic import Field
-
 from ballast.core.rounds import Word
 from ballast.core.standing import About
 from ballast.core.working import Phrase
 from ballast.server.air.schemas import AirAnswerOut
 from ballast.server.assignments.schemas import AssignedOut
-from ballast.server.edge.quantities import Find, Words
+from ballast.server.edge.quantities import Find, First, Words
 from ballast.server.edge.schema import Out, Strict
 from ballast.server.edge.words import StageOut, State
 from ballast.server.ground.plans import Strip
@@ -35,7 +33,7 @@ class YardIn(Strict):
     tags: list[int] = []
     find: Find = ""
     sort: Literal["urgency", "number", "weighed", "read"] = "urgency"
-    first: Annotated[int, Field(ge=0, le=1_000_000)] = 0
+    first: First = 0
 
     @property
     def narrowed(self) -> bool:
@@ -301,7 +299,7 @@ class MorningIn(Strict):
     """Rigs in whose number, name or kind every word stands, from the so-manieth on."""
 
     find: Find = ""
-    first: Annotated[int, Field(ge=0, le=1_000_000)] = 0
+    first: First = 0
 
 
 class MorningOut(Out):

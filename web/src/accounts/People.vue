@@ -1,11 +1,13 @@
 <script setup lang="ts">
 /** Who may do what in this workspace, how others come in, and what its rigs start with. */
-import { useQuery } from '@tanstack/vue-query'
-import { ref } from 'vue'
+import { refDebounced } from '@vueuse/core'
+import { computed, ref } from 'vue'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
+import MorePages from '@/shared/MorePages.vue'
 import Refusal from '@/shared/Refusal.vue'
 import { queries, useSession } from '@/shared/session'
+import { usePages } from '@/shared/usePages'
 import { useSave } from '@/shared/useSave'
 import Archive from './Archive.vue'
 import Invite from './Invite.vue'
@@ -16,7 +18,16 @@ import { ROLES, type Role } from './roles'
 
 type Member = Schemas['MemberOut']
 const { session, may, refetch } = useSession()
-const people = useQuery({ queryKey: ['people'], queryFn: () => answer(api.GET('/api/v1/people')) })
+const typed = ref('')
+const find = refDebounced(typed, 150)
+const list = usePages(
+  computed(() => ['people', 'page', find.value]),
+  (first) => answer(api.GET('/api/v1/people/page', { params: { query: { find: find.value, first } } })),
+)
+const { last } = list
+const people = computed(() => list.pages.value.flatMap((p) => p.people))
+/** So few are looked through faster than they are filtered. */
+const MANY = 12
 /** Whose line asks once more, or is refused. */
 const of = ref<number | null>(null)
 const taking = ref<number | null>(null)
@@ -36,7 +47,7 @@ const { save: change, message } = useSave(async (member: Member, what: 'off' | '
       )
     taking.value = null
   } finally {
-    await people.refetch()
+    await queries.invalidateQueries({ queryKey: ['people'] })
   }
   if (member.you) await refetch()
 })
@@ -55,10 +66,20 @@ const told = (member: Member) => (of.value === member.id ? message.value || notR
 <template>
   <main id="stage" class="mx-auto max-w-4xl px-4 py-6 lg:px-7">
     <h1>People of {{ session?.workspace?.name }}</h1>
-    <Invite v-if="may('people')" class="mt-4" @added="people.refetch()" />
+    <Invite v-if="may('people')" class="mt-4" @added="queries.invalidateQueries({ queryKey: ['people'] })" />
     <Links v-if="may('people')" class="mt-4" />
+    <label v-if="last && last.total > MANY" class="mt-4 flex flex-wrap items-center gap-3">
+      <span class="text-sm text-soft">Filter</span>
+      <input v-model="typed" class="input w-60" type="search" aria-label="Filter the people" />
+      <span v-if="find" class="text-soft" role="status"
+        >{{ last.found.toLocaleString('en-US') }} {{ last.found === 1 ? 'fits' : 'fit' }}</span
+      >
+    </label>
+    <p v-if="find && last && !last.found" class="mt-4 text-soft">
+      Nobody fits “{{ find }}”. <button type="button" class="link" @click="typed = ''">Show all</button>
+    </p>
     <ul class="mt-4">
-      <li v-for="p in people.data.value ?? []" :key="p.id" class="border-t border-hairline py-3">
+      <li v-for="p in people" :key="p.id" class="border-t border-hairline py-3">
         <div class="flex flex-wrap items-end justify-between gap-x-6 gap-y-2">
           <p class="min-w-40">
             <RouterLink
@@ -106,6 +127,7 @@ const told = (member: Member) => (of.value === member.id ? message.value || notR
         <LinkTold v-if="reset && of === p.id" :made="reset.made" :what="`a new password for ${reset.name}`" />
       </li>
     </ul>
+    <MorePages :list="list" />
     <Settings v-if="may('people')" :key="anew" />
     <Archive v-if="may('people')" @brought="anew++" />
   </main>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** What this page could not read, by name, with a way to try again: nothing that failed looks empty. */
 import { useIsFetching, useQueryClient, type Query } from '@tanstack/vue-query'
-import { shallowRef, watch } from 'vue'
+import { computed, shallowRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { refusedOf } from '@/shared/api/client'
 
@@ -66,14 +66,16 @@ watch([reading, () => route.fullPath], () => {
         ![401, 403, 404].includes(refusedOf(q.state.error).status),
     )
 })
+/** Read in two ways and failed in both, it is told once. */
+const told = computed(() => [
+  ...new Set(failed.value.map((q) => `${nameOf(q)} could not be read: ${refusedOf(q.state.error).message}`)),
+])
 const again = () => failed.value.forEach((q) => void q.fetch())
 </script>
 
 <template>
   <div v-if="failed.length" class="border-l-4 border-rust bg-rustwash px-4 py-2 print:hidden" role="alert">
-    <p v-for="q in failed" :key="q.queryHash">
-      {{ nameOf(q) }} could not be read: {{ refusedOf(q.state.error).message }}
-    </p>
+    <p v-for="line in told" :key="line">{{ line }}</p>
     <button type="button" class="link min-h-10" @click="again">Try again</button>
   </div>
 </template>

@@ -3,6 +3,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { answer, api, type Schemas } from '@/shared/api/client'
+import ChoiceField from '@/shared/ChoiceField.vue'
 import EntryForm from '@/shared/EntryForm.vue'
 import Opening from '@/shared/Opening.vue'
 import QuantityField from '@/shared/QuantityField.vue'
@@ -20,9 +21,20 @@ const { data: past } = useQuery({
   queryFn: () => answer(api.GET('/api/v1/gauges/beside')),
 })
 const usable = computed(() => props.gauges.filter((g) => !g.retired))
+/** Of a large drawer those are asked for that somebody takes to the tire. */
+const FEW = 8
+const many = computed(() => usable.value.length > FEW)
+const taken = ref<number[]>([])
+const asked = computed(() => (many.value ? usable.value.filter((g) => taken.value.includes(g.id)) : usable.value))
+const others = computed(() => [
+  { key: null as number | null, name: 'Choose' },
+  ...usable.value
+    .filter((g) => !taken.value.includes(g.id))
+    .map((g) => ({ key: g.id as number | null, name: g.label })),
+])
 const shown = ref<Record<number, Entry>>({})
 const readings = computed(() =>
-  usable.value.flatMap((g) => {
+  asked.value.flatMap((g) => {
     const pressure = shown.value[g.id]
     return pressure === null || pressure === undefined ? [] : [{ gauge: g.id, pressure }]
   }),
@@ -36,6 +48,7 @@ const messageOf = (id: number) => {
 const { save, busy, message } = useSave(async () => {
   await answer(api.POST('/api/v1/gauges/beside', { body: { readings: readings.value } }))
   shown.value = {}
+  taken.value = []
   await queries.invalidateQueries({ queryKey: ['gauges'] })
 })
 const COLOR = { agree: 'text-green', watch: 'text-plum', apart: 'text-rust' }
@@ -48,13 +61,20 @@ const COLOR = { agree: 'text-green', watch: 'text-plum', apart: 'text-rust' }
     <EntryForm v-if="may('gauges')" class="mt-2" @submit="save()">
       <div class="grid grid-cols-2 gap-4 sm:grid-cols-4">
         <QuantityField
-          v-for="g in usable"
+          v-for="g in asked"
           :key="g.id"
           :model-value="shown[g.id] ?? null"
           :label="`${g.label} shows`"
           kind="pressure"
           :message="messageOf(g.id)"
           @update:model-value="(v) => (shown = { ...shown, [g.id]: v })"
+        />
+        <ChoiceField
+          v-if="many"
+          :model-value="null"
+          :label="asked.length ? 'And another gauge' : 'Which gauges'"
+          :choices="others"
+          @update:model-value="(v) => v !== null && (taken = [...taken, v])"
         />
       </div>
       <div v-if="work.answer.value" class="mt-3" :class="{ stale: work.stale.value }" aria-live="polite">

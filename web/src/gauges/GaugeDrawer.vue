@@ -1,15 +1,18 @@
 <script setup lang="ts">
 /** The drawer: every gauge with its state in words, the inflators, and gauges held to one tire. */
 import { useQuery } from '@tanstack/vue-query'
+import { refDebounced } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { answer, api } from '@/shared/api/client'
 import EntryForm from '@/shared/EntryForm.vue'
+import MorePages from '@/shared/MorePages.vue'
 import Refusal from '@/shared/Refusal.vue'
 import { queries, useSession } from '@/shared/session'
 import { say, show, spokenDay } from '@/shared/units'
 import { showOpened } from '@/shared/useOpened'
 import { useDraft } from '@/shared/useDraft'
+import { usePages } from '@/shared/usePages'
 import { useSave } from '@/shared/useSave'
 import BesideForm from './BesideForm.vue'
 import GaugeParticulars from './GaugeParticulars.vue'
@@ -21,6 +24,24 @@ import { particularsOf, sent } from './particulars'
 const { may } = useSession()
 const router = useRouter()
 const { data } = useQuery({ queryKey: ['gauges'], queryFn: () => answer(api.GET('/api/v1/gauges')) })
+
+const typed = ref('')
+const asks = ref(false)
+const find = refDebounced(typed, 150)
+const drawer = usePages(
+  computed(() => ['gauges', 'drawer', find.value, asks.value]),
+  (first) =>
+    answer(api.GET('/api/v1/gauges/drawer', { params: { query: { find: find.value, asks: asks.value, first } } })),
+)
+const { last } = drawer
+const shown = computed(() => drawer.pages.value.flatMap((p) => p.gauges))
+/** So few are looked through faster than they are filtered. */
+const MANY = 12
+function showAll() {
+  typed.value = ''
+  asks.value = false
+}
+const narrowed = computed(() => Boolean(find.value) || asks.value)
 
 const route = useRoute()
 const adding = ref(false)
@@ -89,7 +110,25 @@ const { save, busy, fields, message } = useSave(async (compare: boolean) => {
     <p v-if="data && !data.length && !adding" class="mt-8 text-soft">
       The drawer is empty. Add the gauge you use, with its range and the smallest step it shows.
     </p>
-    <div v-if="data?.length" v-scrolls class="mt-4 overflow-x-auto">
+    <div v-if="last && last.total > MANY" class="mt-4 flex flex-wrap items-center gap-3">
+      <label class="flex items-center gap-3">
+        <span class="text-sm text-soft">Filter</span>
+        <input v-model="typed" class="input w-60" type="search" aria-label="Filter the gauges" />
+      </label>
+      <button
+        v-if="last.asking || asks"
+        type="button"
+        class="press chip px-2.5 py-1 text-sm"
+        :aria-pressed="asks"
+        @click="asks = !asks"
+      >
+        To be compared <b>{{ last.asking.toLocaleString('en-US') }}</b>
+      </button>
+      <span v-if="narrowed" class="text-soft" role="status"
+        >{{ last.found.toLocaleString('en-US') }} {{ last.found === 1 ? 'fits' : 'fit' }}</span
+      >
+    </div>
+    <div v-if="shown.length" v-scrolls class="mt-4 overflow-x-auto">
       <table class="plain">
         <thead>
           <tr>
@@ -101,7 +140,7 @@ const { save, busy, fields, message } = useSave(async (compare: boolean) => {
           </tr>
         </thead>
         <tbody>
-          <tr v-for="g in data" :key="g.id" :class="{ 'text-soft': g.retired }">
+          <tr v-for="g in shown" :key="g.id" :class="{ 'text-soft': g.retired }">
             <td>
               <RouterLink :to="{ name: 'gauge', params: { gauge: g.id } }" class="font-bold">{{ g.label }}</RouterLink>
               {{ g.kind_name.toLowerCase() }}{{ g.dual_foot ? ', dual foot' : '' }}
@@ -125,6 +164,11 @@ const { save, busy, fields, message } = useSave(async (compare: boolean) => {
         </tbody>
       </table>
     </div>
+
+    <MorePages :list="drawer" class="mt-3" />
+    <p v-if="narrowed && last && !last.found" class="mt-4 text-soft">
+      No gauge fits. <button type="button" class="link" @click="showAll()">Show all</button>
+    </p>
 
     <BesideForm v-if="(data ?? []).filter((g) => !g.retired).length > 1" :gauges="data ?? []" class="mt-8" />
     <!-- Below the gauges: not before they are there, or it would move under the pointer. -->

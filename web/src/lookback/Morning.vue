@@ -1,32 +1,26 @@
 <script setup lang="ts">
 /** This morning, for the whole workspace: which tires want air before anyone kneels. */
-import { keepPreviousData, useInfiniteQuery } from '@tanstack/vue-query'
 import { refDebounced } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { rigName } from '@/rigs/queries'
 import { answer, api } from '@/shared/api/client'
+import MorePages from '@/shared/MorePages.vue'
 import { whileAnew } from '@/shared/soon'
 import { say } from '@/shared/units'
+import { usePages } from '@/shared/usePages'
 import MorningList from './MorningList.vue'
 import MorningRecord from './MorningRecord.vue'
 
 const typed = ref('')
 const find = refDebounced(typed, 150)
-const { data, hasNextPage, fetchNextPage, isFetchingNextPage } = useInfiniteQuery({
-  queryKey: ['yard', 'morning', find],
-  queryFn: ({ pageParam }) =>
-    answer(api.GET('/api/v1/morning', { params: { query: { find: find.value, first: pageParam } } })),
-  initialPageParam: 0,
-  getNextPageParam: (last, pages) => (pages.length * last.page < last.found ? pages.length * last.page : undefined),
-  placeholderData: keepPreviousData,
-  refetchInterval: (query) => whileAnew(query.state.data?.pages[0]?.anew),
-})
-/** What is said of all that fit stands on every page. */
-const all = computed(() => data.value?.pages.at(-1) ?? null)
+const list = usePages(
+  computed(() => ['yard', 'morning', find.value]),
+  (first) => answer(api.GET('/api/v1/morning', { params: { query: { find: find.value, first } } })),
+  (first) => whileAnew(first?.anew),
+)
+const { pages, last: all } = list
 /** What is asked for later may name a rig again: by then something else is urgent. */
-const rigs = computed(() => [
-  ...new Map((data.value?.pages ?? []).flatMap((p) => p.rigs.map((r) => [r.id, r] as const))).values(),
-])
+const rigs = computed(() => [...new Map(pages.value.flatMap((p) => p.rigs.map((r) => [r.id, r] as const))).values()])
 const asking = computed(() => rigs.value.filter((r) => r.asks))
 const quiet = computed(() => rigs.value.filter((r) => !r.asks))
 const spoken = (n: number) => n.toLocaleString('en-US')
@@ -80,15 +74,7 @@ const spoken = (n: number) => n.toLocaleString('en-US')
         </li>
       </ul>
     </section>
-    <button
-      v-if="hasNextPage && all"
-      type="button"
-      class="button mt-5"
-      :disabled="isFetchingNextPage"
-      @click="() => fetchNextPage()"
-    >
-      {{ Math.min(all.page, all.found - rigs.length) }} more of {{ spoken(all.found - rigs.length) }}
-    </button>
+    <MorePages :list="list" class="mt-5" />
     <MorningRecord v-if="all" :record="all.record" class="mt-5" />
   </main>
 </template>

@@ -687,6 +687,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/gauges/drawer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Drawer
+         * @description A page of the gauges, as they are looked for.
+         */
+        get: operations["ballast_server_gauges_api_drawer"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/gauges/{gauge_id}": {
         parameters: {
             query?: never;
@@ -1146,6 +1166,26 @@ export interface paths {
         put?: never;
         /** Add Person */
         post: operations["ballast_server_accounts_api_add_person"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/people/page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * People Page
+         * @description A page of the people, as they are looked for.
+         */
+        get: operations["ballast_server_accounts_api_people_page"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -6698,6 +6738,43 @@ export interface components {
             to: string;
         };
         /**
+         * DrawerIn
+         * @description Gauges in whose label, kind or keeper every word stands, from one on; `asks`: only those before which something must be said.
+         */
+        DrawerIn: {
+            /**
+             * Asks
+             * @default false
+             */
+            asks: boolean;
+            /**
+             * Find
+             * @default
+             */
+            find: string;
+            /**
+             * First
+             * @default 0
+             */
+            first: number;
+        };
+        /**
+         * DrawerOut
+         * @description `gauges`: a page. Of all that are there `total`, of those that fit the words `asking`, and `found` of what was asked for.
+         */
+        DrawerOut: {
+            /** Asking */
+            asking: number;
+            /** Found */
+            found: number;
+            /** Gauges */
+            gauges: components["schemas"]["GaugeOut"][];
+            /** Page */
+            page: number;
+            /** Total */
+            total: number;
+        };
+        /**
          * Drawn
          * @description Where an axle is drawn: meters behind the first, track [m], wheels across it.
          */
@@ -10474,6 +10551,36 @@ export interface components {
              * @default []
              */
             unsure: components["schemas"]["Phrase"][];
+        };
+        /**
+         * PeopleIn
+         * @description People in whose name, sign-in name or role every word stands, from one on.
+         */
+        PeopleIn: {
+            /**
+             * Find
+             * @default
+             */
+            find: string;
+            /**
+             * First
+             * @default 0
+             */
+            first: number;
+        };
+        /**
+         * PeopleOut
+         * @description `people`: a page of `found`. `total`: all of the workspace.
+         */
+        PeopleOut: {
+            /** Found */
+            found: number;
+            /** Page */
+            page: number;
+            /** People */
+            people: components["schemas"]["MemberOut"][];
+            /** Total */
+            total: number;
         };
         /**
          * Phrase
@@ -20734,6 +20841,129 @@ export interface operations {
             };
         };
     };
+    ballast_server_gauges_api_drawer: {
+        parameters: {
+            query?: {
+                find?: string;
+                asks?: boolean;
+                first?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawerOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ballast_server_gauges_api_gauge: {
         parameters: {
             query?: never;
@@ -24542,6 +24772,128 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MemberOut"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ballast_server_accounts_api_people_page: {
+        parameters: {
+            query?: {
+                find?: string;
+                first?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeopleOut"];
                 };
             };
             /** @description Bad Request */
