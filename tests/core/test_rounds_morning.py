@@ -111,13 +111,13 @@ def test_the_first_dawn_that_takes_a_tire_to_its_floor() -> None:
     many = len(tires)
     here = np.full(many, 20.0), np.full(many, 100.0)
     told = foresee(tires, np.full(many, 586.2), here, NOW, {})
-    dawns = [tuple(np.full(many, v) for v in dawn) for dawn in ((-13.0, 100.0, 0.0), (-23.0, 100.0, 0.0))]
-    assert first_dawn(tires, told, here, dawns).tolist() == [1, 0, -1, -1, -1]  # type: ignore[arg-type]
+    dawns = np.array([[np.full(many, v) for v in dawn] for dawn in ((-13.0, 100.0, 0.0), (-23.0, 100.0, 0.0))])
+    assert first_dawn(tires, told, here, dawns).tolist() == [1, 0, -1, -1, -1]
     # In forty days it loses 20 kPa more at 20 °C, 17.75 of them at -13 °C: 499.26.
-    late = [tuple(np.full(many, v) for v in (-13.0, 100.0, 40.0))]
-    assert first_dawn(tires, told, here, late).tolist() == [0, 0, -1, -1, -1]  # type: ignore[arg-type]
-    unknown = [tuple(np.full(many, np.nan) for _ in range(3))]
-    assert first_dawn(tires, told, here, unknown).tolist() == [-1] * many  # type: ignore[arg-type]
+    late = np.array([[np.full(many, v) for v in (-13.0, 100.0, 40.0)]])
+    assert first_dawn(tires, told, here, late).tolist() == [0, 0, -1, -1, -1]
+    unknown = np.full((1, 3, many), np.nan)
+    assert first_dawn(tires, told, here, unknown).tolist() == [-1] * many
 
 
 def test_a_tire_that_a_round_would_hold_asks_for_none() -> None:
@@ -133,4 +133,5 @@ def test_a_tire_that_a_round_would_hold_asks_for_none() -> None:
 def test_what_a_dawn_takes_in_words() -> None:
     on = dt.date(2026, 12, 3)
     assert dawn_words(on, -12.0, ["1L"]).text == "The dawn of Dec 3, 2026, {0}, takes 1L to its floor"
+    assert dawn_words(None, -12.0, ["1L"]).text == "The coming dawn, {0}, takes 1L to its floor"
     assert dawn_words(on, -12.0, ["1L", "1R", "2L", "2R", "3L"]).text.endswith("takes 5 tires to their floors")

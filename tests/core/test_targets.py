@@ -524,22 +524,28 @@ def test_what_speaks_against_targets_that_nobody_looks_at() -> None:
     weak = Flag("table", "Table and reserve", 620.0, say("The heavier end is assumed, not weighed."))
     other = Flag("placard", "Placard", 600.0, say("For the original tires."))
     plain_case = [an_answer(flags=(other,), school="table")]
-    assert contradicts(plain_case, {}, (), False) is None
-    assert contradicts(plain_case, {1: Before(600.0)}, (), False) is None
+    assert contradicts(plain_case, {}, (), False, False) is None
+    assert contradicts(plain_case, {1: Before(600.0)}, (), False, False) is None
     against = (
-        contradicts([an_answer(state="not weighed", target_kpa=None, words=say("not weighed"))], {}, (), False),
-        contradicts([an_answer(estimate=True)], {}, (), False),
-        contradicts([an_answer(at_least=("1L",))], {}, (), False),
-        contradicts([an_answer(flags=(weak,), school="table")], {}, (), False),
-        contradicts(plain_case, {1: Before(600.0, chosen=True)}, (), False),
-        contradicts(plain_case, {}, (say("The front gets more air here."),), False),
-        contradicts(plain_case, {}, (), True),
+        contradicts([an_answer(state="not weighed", target_kpa=None, words=say("not weighed"))], {}, (), False, False),
+        contradicts([an_answer(estimate=True)], {}, (), False, False),
+        contradicts([an_answer(at_least=("1L",))], {}, (), False, False),
+        contradicts([an_answer(flags=(weak,), school="table")], {}, (), False, False),
+        contradicts(plain_case, {1: Before(600.0, own_kpa=600.0)}, (), False, False),
+        contradicts(plain_case, {}, (say("The front gets more air here."),), False, False),
+        contradicts(plain_case, {}, (), True, False),
     )
     assert [a and a.text.split(":")[-1].strip() for a in against] == [
         "not weighed", "its floor is an estimate.", "its floor is an estimate.", "The heavier end is assumed, not weighed.",
         "somebody chose for it what is in force. Look at it there.", "The front gets more air here.",
         "take load off, and weigh it again.",
     ]  # fmt: skip
+    chosen = (Before(600.0, range_kpa=640.0), Before(600.0, trial="Softer"), Before(600.0, another_table=True))
+    for before in chosen:
+        assert contradicts(plain_case, {1: before}, (), False, False) == against[4]
+    unchecked = contradicts(plain_case, {}, (), False, True)
+    assert unchecked is not None
+    assert unchecked.text == "Nobody has checked its table: have it read against its source first."
 
 
 def test_an_axle_changes_where_its_number_does() -> None:

@@ -5,6 +5,8 @@ from typing import Any
 from uuid import uuid4
 
 import pytest
+from django.db import connection
+from django.test.utils import CaptureQueriesContext
 
 from ballast.server.accounts.models import Person
 from ballast.server.tables.models import Table
@@ -129,6 +131,29 @@ def test_after_others_were_put_in_force_nothing_is_taken_back(aimed: Fleet) -> N
     new.api.ok("POST", f"/rigs/{new.rig}/targets", {"own": ["700 kPa", None]})
     assert aimed.api.ok("POST", "/targets/withdrawn", {"sets": done["sets"]}) == {"withdrawn": 0}
     assert in_force(new) == [700.0, REAR]
+
+
+def test_however_many_are_looked_at_it_is_asked_as_often(aimed: Fleet) -> None:
+    def asked(*which: int) -> int:
+        with CaptureQueriesContext(connection) as queries:
+            look(aimed, *which)
+        return len(queries)
+
+    one = another(aimed, "B 1")
+    asked(aimed.rig)
+    few = asked(aimed.rig, one.rig)
+    more = [another(aimed, f"C {n}").rig for n in range(3)]
+    assert asked(aimed.rig, one.rig, *more) == few
+
+
+def test_each_is_sent_once_and_under_its_own_uuid(aimed: Fleet) -> None:
+    first, second = another(aimed, "B 1"), another(aimed, "B 2")
+    sent = [{"rig": f.rig, "uuid": str(uuid4()), "told_kpa": [FRONT, REAR]} for f in (first, second)]
+    for twice in ([sent[0], sent[0]], [sent[0], sent[1] | {"uuid": sent[0]["uuid"]}]):
+        assert "stands twice" in aimed.api.no("POST", "/targets/many", {"rigs": twice}, 422, "rigs")
+    aimed.api.ok("POST", f"/rigs/{first.rig}/targets", {"uuid": sent[1]["uuid"]})
+    assert "another rig" in aimed.api.no("POST", "/targets/many", {"rigs": sent}, 409, "uuid")
+    assert in_force(second) is None
 
 
 def test_nobody_else_s_are_looked_at_or_taken_back(aimed: Fleet, stranger: Api) -> None:

@@ -102,6 +102,8 @@ def test_a_dawn_before_the_next_check_asks_where_it_takes_a_tire_to_its_floor(ai
         # All of it holds now.
         assert (rig["wanting"], rig["unknown"], rig["asks"]) == (0, 0, rig["dawn"] is not None)
         assert aimed.api.ok("GET", "/yard?dawn=true")["found"] == aimed.api.ok("GET", "/morning/air")["dawn"]
+        told = aimed.api.ok("GET", f"/morning/dawns?rigs={aimed.rig}&rigs={aimed.rig + 1}")
+        assert told == ([{"rig": aimed.rig, "words": rig["dawn"]}] if rig["dawn"] else [])
         return rig["dawn"] and rig["dawn"]["text"], aimed.api.ok("GET", "/morning/air")["dawn"]
 
     assert asked(d1128=-14) == (None, 0)
@@ -124,7 +126,7 @@ def test_what_a_dawn_asks_for_is_due_at_once_and_done_by_a_round(aimed: Fleet) -
     usual = ("2026-12-02", "A week after the last, or before the next trip")
     assert due() == [usual]
     aimed.api.ok("PUT", f"/rigs/{aimed.rig}/air", cold)
-    assert due() == [(None, "The dawn of Nov 26, 2026, {0}, takes 1L and 1R to their floors")]
+    assert due() == [(None, "The coming dawn, {0}, takes 1L and 1R to their floors")]
     # The round gives the front what that dawn takes, and no more is asked.
     round_id = aimed.open_round(**cold)["id"]
     for wheel, kpa in (GOOD | {"1L": 650, "1R": 650}).items():
@@ -179,5 +181,8 @@ def test_however_many_there_are_it_is_asked_as_often(aimed: Fleet) -> None:
 def test_nobody_else_is_told(aimed: Fleet, stranger: Api) -> None:
     walk(aimed, 69, 20, {})
     air(aimed, -8)
+    aimed.api.ok("PUT", f"/rigs/{aimed.rig}/air", {"outside_c": 20, "elevation_m": 410, "dawn_c": -30})
+    assert len(aimed.api.ok("GET", f"/morning/dawns?rigs={aimed.rig}")) == 1
+    assert stranger.ok("GET", f"/morning/dawns?rigs={aimed.rig}") == []
     assert stranger.ok("GET", "/morning/air") == {"rigs": 0, "dawn": 0, "anew": 0}
     stranger.no("GET", f"/rigs/{aimed.rig}/morning", None, 404)

@@ -213,6 +213,7 @@ LEAST = {
     "POST work/air/trip-file": VIEWER,
     "GET gauges": VIEWER,
     "GET gauges/drawer": VIEWER,
+    "GET morning/dawns": VIEWER,
     "POST gauges": TECHNICIAN,
     "PUT gauges/{gauge_id}": TECHNICIAN,
     "POST gauges/{gauge_id}/calibrations": TECHNICIAN,

@@ -165,11 +165,12 @@ class Last:
     gauge_kpa: float = 0.0
 
 
-def asks(wanting: int, unknown: int, off_road: bool, dawn: bool = False) -> bool:
-    """Whether a rig asks for somebody in the morning: a tire that wants air or of which nothing is known, or an open ground plan.
+def asks(wanting: int, unknown: int, off_road: bool, dawn: bool) -> bool:
+    """Whether a rig asks for somebody in the morning: a tire that wants air or of which nothing is known, an open ground plan, or a
+    dawn ahead that takes a tire to its floor.
 
-    >>> asks(0, 0, False), asks(0, 1, False)
-    (False, True)
+    >>> asks(0, 0, False, False), asks(0, 1, False, False), asks(0, 0, False, True)
+    (False, True, True)
     """
     return wanting > 0 or unknown > 0 or off_road or dawn
 

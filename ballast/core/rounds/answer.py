@@ -386,10 +386,13 @@ class Foretold:
     sure: bool
 
 
-def wanted_below(target_kpa: float, floor_kpa: float | None, range_kpa: float | None = None) -> float:
-    """Below this [kPa] a predicted pressure wants air: under the lower end of its target's range, or its floor."""
+def wanted_below(
+    target_kpa: float, floor_kpa: float | None, range_kpa: float | None = None, dawn_kpa: float | None = None
+) -> float:
+    """Below this [kPa] a predicted pressure wants air: under the lower end of its target's range, its floor, or what a dawn ahead
+    takes under that (`TargetHere.dawn_kpa`)."""
     lower = target_kpa if range_kpa is None else min(target_kpa, range_kpa)
-    return max(add_below(lower), floor_kpa or 0.0)
+    return max(add_below(lower), floor_kpa or 0.0, dawn_kpa or 0.0)
 
 
 def foretell_all(pressure_kpa: Any, within_kpa: Any, low_kpa: Any) -> Any:

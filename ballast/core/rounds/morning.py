@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 
-from ballast.core.air import POLICIES, Ahead, TargetHere, TemperaturePolicy, target_here
+from ballast.core.air import POLICIES, Ahead, TemperaturePolicy, target_here
 from ballast.core.gas import Air
 from ballast.core.lookback import predict
 from ballast.core.rounds.answer import foretell_all, wanted_below
@@ -80,17 +80,14 @@ class HeldHere:
 def held_here(tire: Awaited, here: Air, dawns: tuple[Ahead, ...] = ()) -> HeldHere:
     """Target and other end of a wheel's range in the air here, some dawns asked; a spare's are its own numbers."""
 
-    def end(own_kpa: float | None) -> TargetHere | None:
+    def end(own_kpa: float | None) -> tuple[float | None, float | None]:
         if own_kpa is None or tire.spare:
-            return None
-        return target_here(own_kpa, tire.floor_kpa, tire.ceiling_kpa, here, None, dawns, tire.step_kpa, tire.policy)
+            return own_kpa, None
+        found = target_here(own_kpa, tire.floor_kpa, tire.ceiling_kpa, here, None, dawns, tire.step_kpa, tire.policy)
+        return found.kpa, found.dawn_kpa
 
-    target, other = end(tire.target_kpa), end(tire.range_kpa)
-    target_kpa, other_kpa = target.kpa if target else tire.target_kpa, other.kpa if other else tire.range_kpa
-    low = None if target_kpa is None else wanted_below(target_kpa, tire.floor_kpa, other_kpa)
-    if low is not None and target is not None and target.dawn_kpa is not None:
-        low = max(low, target.dawn_kpa)
-    return HeldHere(target_kpa, other_kpa, low)
+    (target, dawn), (other, _) = end(tire.target_kpa), end(tire.range_kpa)
+    return HeldHere(target, other, None if target is None else wanted_below(target, tire.floor_kpa, other, dawn))
 
 
 def held_all(tires: Any, air: Any, airs: Sequence[Air]) -> tuple[list[HeldHere], list[int]]:
@@ -150,14 +147,16 @@ def foresee(tires: Any, low_kpa: Any, here: tuple[Any, Any], now: dt.datetime, h
     return Morning(kpa, within, foretold, foretold & (words == "add"), foretold & (words == "hold"), newer)
 
 
-def first_dawn(tires: Any, morning: Morning, here: tuple[Any, Any], dawns: Sequence[tuple[Any, Any, Any]]) -> Any:
+def first_dawn(tires: Any, morning: Morning, here: tuple[Any, Any], dawns: Any) -> Any:
     """Of each of many tires (`AWAITED`) the first of some dawns, by its place among them, that takes it to its floor by the best
     estimate; -1: none does, or that is not known.
 
-    `here` as for `foresee`; `dawns`: of each the same, and in how many days it comes; NaN where none is foretold.
+    `here` as for `foresee`; `dawns`, an array of dawns × 3 × tires: of each the same two, and in how many days it comes; NaN where
+    none is foretold.
     """
     taken = np.full(len(tires), -1)
-    for i, (dawn_c, absolute_kpa, days) in reversed(list(enumerate(dawns))):
+    for i in reversed(range(len(dawns))):
+        dawn_c, absolute_kpa, days = dawns[i]
         there = predict(
             morning.kpa, *here, tires["rate_kpa_day"], days, dawn_c, absolute_kpa, tires["noise_kpa"], tires["rate_error_kpa_day"]
         ).kpa  # fmt: skip
@@ -174,8 +173,8 @@ def asks_before(tire: Any, kpa: float, here: Air, dawns: tuple[Ahead, ...]) -> b
     return low is not None and kpa < low
 
 
-def dawn_words(on: dt.date, dawn_c: float, codes: Sequence[str]) -> Phrase:
-    """That a dawn takes some tires to their floors.
+def dawn_words(on: dt.date | None, dawn_c: float, codes: Sequence[str]) -> Phrase:
+    """That a dawn takes some tires to their floors; `on` None: the coming one, typed without its day.
 
     >>> dawn_words(dt.date(2026, 12, 3), -12.0, ["1L", "1R"]).text
     'The dawn of Dec 3, 2026, {0}, takes 1L and 1R to their floors'
@@ -183,7 +182,8 @@ def dawn_words(on: dt.date, dawn_c: float, codes: Sequence[str]) -> Phrase:
     named = " and ".join(filter(None, (", ".join(codes[:-1]), codes[-1])))
     which = named if len(codes) <= _NAMED else f"{len(codes)} tires"
     whose = "its floor" if len(codes) == 1 else "their floors"
-    return say(f"The dawn of {day(on)}, {{0}}, takes {plain(which)} to {whose}", celsius(dawn_c))
+    which_dawn = f"The dawn of {day(on)}" if on else "The coming dawn"
+    return say(f"{which_dawn}, {{0}}, takes {plain(which)} to {whose}", celsius(dawn_c))
 
 
 def counted(wanting: int, holding: int, unknown: int) -> Phrase:

@@ -12,19 +12,28 @@ _SAME_KPA = 1e-6
 
 @dataclass(frozen=True)
 class Before:
-    """What is in force of an axle: its target [kPa], and whether somebody chose for it: a pressure of their own, a trial, a range,
-    or another table than would be looked up now."""
+    """What is in force of an axle: its target, a pressure of one's own, the other end of a range [kPa], why it is a trial, and
+    whether it is by another table than would be looked up now (a newer edition is the same one)."""
 
     target_kpa: float | None
-    chosen: bool = False
+    own_kpa: float | None = None
+    range_kpa: float | None = None
+    trial: str = ""
+    another_table: bool = False
+
+    @property
+    def chosen(self) -> bool:
+        """Whether somebody chose what is in force."""
+        return self.own_kpa is not None or self.range_kpa is not None or bool(self.trial) or self.another_table
 
 
 def contradicts(
-    axles: Sequence[AxleTarget], before: Mapping[int, Before], across: Sequence[Phrase], over: bool
+    axles: Sequence[AxleTarget], before: Mapping[int, Before], across: Sequence[Phrase], over: bool, unchecked: bool
 ) -> Phrase | None:  # fmt: skip
     """What speaks against putting targets in force without looking at them; None: nothing does.
 
-    `before` by the axle's number; `across`: what is said of the axles together; `over`: a rating is exceeded.
+    `before` by the axle's number; `across`: what is said of the axles together; `over`: a rating is exceeded; `unchecked`: nobody but
+    who entered a table has read it against its source.
     """
     if over:
         return say("It is over a rating: take load off, and weigh it again.")
@@ -38,7 +47,9 @@ def contradicts(
             return join(say(f"{plain(axle.name)}:"), objection)
         if axle.number in before and before[axle.number].chosen:
             return say(f"{plain(axle.name)}: somebody chose for it what is in force. Look at it there.")
-    return across[0] if across else None
+    if across:
+        return across[0]
+    return say("Nobody has checked its table: have it read against its source first.") if unchecked else None
 
 
 def changes(axles: Sequence[AxleTarget], before: Mapping[int, Before]) -> bool:

@@ -11,6 +11,7 @@ from ballast.server.accounts import factor, services
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.accounts.models import ApiKey, Link, Membership, Person
 from ballast.server.edge import clock
+from ballast.server.edge.finding import fits
 from ballast.server.edge.keys import hash_of, new_key
 from ballast.server.edge.problems import Conflict
 from ballast.server.edge.versions import must_match
@@ -59,14 +60,9 @@ def members(actor: Actor) -> list[Membership]:
     return sorted(rows, key=lambda m: m.off_at is not None)
 
 
-def found(actor: Actor, find: str) -> list[Membership]:
+def found(everybody: list[Membership], find: str) -> list[Membership]:
     """Those in whose name, sign-in name or role every word stands."""
-    words = find.lower().split()
-    return [
-        m
-        for m in members(actor)
-        if all(w in f"{m.person.shown_name} {m.person.username} {m.role}".lower() for w in words)
-    ]
+    return [m for m in everybody if fits(find, f"{m.person.shown_name} {m.person.username} {m.role}")]
 
 
 def _in_person(actor: Actor) -> None:

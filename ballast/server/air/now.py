@@ -1,7 +1,6 @@
 """The air in use for a rig: its own place or numbers, else the workspace's place; with its age, and the week ahead."""
 
 import datetime as dt
-import math
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from typing import Any, Literal
@@ -290,14 +289,12 @@ def surroundings(now: AirNow, check_days: int) -> Surroundings:
     return Surroundings(of(now.outside_c, now.station_kpa), of(now.morning_c), core.until_check(ahead, check_days))
 
 
-def dawns(now: AirNow) -> tuple[tuple[dt.date, core.Ahead], ...]:
-    """Every dawn ahead, with its day where the air is; what is old is not gone by."""
+def dawns(now: AirNow) -> tuple[tuple[dt.date | None, core.Ahead], ...]:
+    """Every dawn ahead, with its day, none where just the coming one was typed; what is old is not gone by."""
     if now.elevation_m is None or now.old:
         return ()
     return tuple(
-        (day.date or now.today + math.ceil(day.days) * _DAY, core.Ahead(Air(day.dawn_c, now.elevation_m), day.days))
-        for day in now.week
-        if day.dawn_c is not None
+        (day.date, core.Ahead(Air(day.dawn_c, now.elevation_m), day.days)) for day in now.week if day.dawn_c is not None
     )
 
 

@@ -7,6 +7,12 @@ from django.db.models import Q, QuerySet
 Rows = TypeVar("Rows", bound=QuerySet[Any, Any])
 
 
+def fits(find: str, text: str) -> bool:
+    """Whether every word that is looked for stands in a text, in letters of any size."""
+    told = text.lower()
+    return all(word in told for word in find.lower().split())
+
+
 def anywhere(word: str, *fields: str) -> Q:
     """A word in any of some fields, in letters of any size."""
     found = Q(pk=None)

@@ -12,6 +12,7 @@ from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge import clock
 from ballast.server.edge.days import latest_day
 from ballast.server.edge.files import csv_in_units
+from ballast.server.edge.finding import fits
 from ballast.server.edge.problems import Conflict
 from ballast.server.edge.ready import Ready, hang
 from ballast.server.edge.versions import must_match, version_of
@@ -65,8 +66,8 @@ def compared(rows: list[Gauge]) -> list[Gauge]:
 
 def drawer(actor: Actor, of: DrawerIn) -> DrawerOut:
     """A page of the gauges that fit; retired ones ask for nothing."""
-    rows, words = gauges(actor), of.find.lower().split()
-    fit = [g for g in map(present, rows) if all(w in f"{g.label} {g.kind_name} {g.keeper}".lower() for w in words)]
+    rows = gauges(actor)
+    fit = [g for g in map(present, rows) if fits(of.find, f"{g.label} {g.kind_name} {g.keeper}")]
     asking = [g for g in fit if g.condition is not None and not g.retired]
     found = asking if of.asks else fit
     return DrawerOut(

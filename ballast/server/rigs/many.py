@@ -1,7 +1,7 @@
 """Something done to many rigs at once: told whole, and taken back by its opposite."""
 
 from django.db import transaction
-from django.db.models import Count, Q
+from django.db.models import Count, Q, QuerySet
 
 from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
@@ -11,9 +11,10 @@ from ballast.server.rigs.models import Rig, Tag
 from ballast.server.rigs.schemas import ArchiveIn, ManyOut, NotDoneOut, TagIn, TagOut
 
 
-def of(actor: Actor, which: list[int]) -> list[Rig]:
-    """Raises Refusal where one of them is not of this workspace."""
-    found = list(Rig.objects.of(actor.workspace).filter(pk__in=which).order_by("fleet_number", "name", "id"))
+def of(actor: Actor, which: list[int], rows: QuerySet[Rig] | None = None) -> list[Rig]:
+    """`rows`: the workspace's, with what is to be at hand of each. Raises Refusal where one of them is not of this workspace."""
+    ours = Rig.objects.of(actor.workspace) if rows is None else rows
+    found = list(ours.filter(pk__in=which).order_by("fleet_number", "name", "id"))
     if len(found) != len(set(which)):
         raise Refusal("One of these rigs is not in this workspace. Choose anew.", "rigs")
     return found

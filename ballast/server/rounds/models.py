@@ -4,6 +4,7 @@ from ballast.core.gas import Air
 from ballast.core.lookback import noise_kpa
 from ballast.server.accounts.models import Person, Workspace
 from ballast.server.edge.packed import PackedField
+from ballast.server.edge.withdrawn import NotWithdrawn
 from ballast.server.gauges.models import Gauge
 from ballast.server.ground.models import GroundPlan
 from ballast.server.rigs.models import Rig, Tire
@@ -123,11 +124,6 @@ class RoundPart(models.Model):
         constraints = [models.UniqueConstraint(fields=["round", "rig"], name="vehicle_once_a_round")]
 
 
-class StandingReadings(models.Manager["Reading"]):
-    def get_queryset(self) -> models.QuerySet["Reading"]:
-        return super().get_queryset().filter(withdrawn_at=None)
-
-
 class Reading(models.Model):
     """One reading as it was entered; append only. The newest of a wheel and kind counts.
 
@@ -153,7 +149,7 @@ class Reading(models.Model):
     received_at = models.DateTimeField()
     withdrawn_at = models.DateTimeField(null=True)
 
-    objects = StandingReadings()
+    objects = NotWithdrawn["Reading"]()
     every = models.Manager["Reading"]()
 
     class Meta:

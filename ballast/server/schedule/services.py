@@ -8,6 +8,7 @@ from ballast.core import standing
 from ballast.core.working import Phrase, say
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge import clock
+from ballast.server.edge.finding import fits
 from ballast.server.gauges import services as gauges
 from ballast.server.rigs.models import shown_name
 from ballast.server.schedule.schemas import DueOut, KindCountOut, ScheduleIn, ScheduleOut
@@ -35,7 +36,7 @@ def _of_rigs(actor: Actor, find: str, rig: int | None) -> tuple[list[Due], int]:
     """What is due of rigs, and of how many it is not known just now."""
     rows = standings.kept_with(actor, find) if rig is None else standings.kept_of(actor).filter(rig=rig)
     found, anew, today = [], 0, clock.today()
-    dawns = morning.by_dawn(actor, find, rig)
+    dawns = morning.by_dawn(actor, find, None if rig is None else [rig])
     for pk, line, old, at in rows.values_list("rig_id", "line", "old", "made_at"):
         if old or at is None:
             anew += 1
@@ -48,11 +49,10 @@ def _of_rigs(actor: Actor, find: str, rig: int | None) -> tuple[list[Due], int]:
 
 
 def _of_gauges(actor: Actor, find: str) -> list[Due]:
-    words = find.lower().split()
     return [
         Due("gauge", g.label, g.due_on, say("Compared with a master at its interval"), clock.now(), gauge=g.id)
         for g in map(gauges.present, gauges.gauges(actor))
-        if not g.retired and g.due_on is not None and all(w in g.label.lower() for w in words)
+        if not g.retired and g.due_on is not None and fits(find, g.label)
     ]
 
 

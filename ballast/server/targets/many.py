@@ -1,12 +1,13 @@
 """Targets, and the rhythm of rounds, of many rigs at once: told before, done whole, and taken back."""
 
 from collections import defaultdict
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from django.db import transaction
 from django.db.models import Exists, OuterRef
 
 from ballast.core import targets as core
+from ballast.core.refusal import Refusal
 from ballast.core.working import Phrase, say
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge import clock
@@ -14,8 +15,10 @@ from ballast.server.rigs import many
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
 from ballast.server.rigs.schemas import NotDoneOut
+from ballast.server.tables import services as tables
 from ballast.server.tables.models import Table
 from ballast.server.targets import policies, services
+from ballast.server.targets.chalk import chalk_in
 from ballast.server.targets.in_force import each_in_force, out_of_date, sets
 from ballast.server.targets.models import RigPolicy, TargetAxle, TargetSet
 from ballast.server.targets.schemas import (
@@ -32,6 +35,8 @@ from ballast.server.targets.schemas import (
     WithdrawManyIn,
     WithdrawManyOut,
 )
+from ballast.server.targets.shelf import shelf_of, sizes_of
+from ballast.server.weighing import services as weighing
 
 
 @transaction.atomic
@@ -81,33 +86,44 @@ class _Looked:
 
 
 def _looked(actor: Actor, which: list[int]) -> list[_Looked]:
-    """Raises Refusal where one of them is not of this workspace."""
+    """The number of queries does not grow with them. Raises Refusal where one of them is not of this workspace."""
     actor.must(May.TARGETS)
-    many.of(actor, which)
-    found = list(rigs.rigs(actor).filter(pk__in=which).select_related("policy").order_by("fleet_number", "name", "id"))
-    rows = each_in_force(sets(actor, *found).prefetch_related("axles__table"))
-    return [_look(actor, rig, rows.get(rig.pk)) for rig in found]
+    found = many.of(actor, which, rigs.rigs(actor).select_related("policy"))
+    rows, hands = each_in_force(sets(actor, *found)), _at_hand(actor, found)
+    return [_look(actor, rig, rows.get(rig.pk), hands[rig.pk]) for rig in found]
 
 
-def _look(actor: Actor, rig: Rig, row: TargetSet | None) -> _Looked:
-    # By its newest weighing, the newest tables and its own way: nobody chooses anything for many.
-    worked = services.work(actor, rig, TargetsIn())
-    said = services.worked_out(worked)
-    chosen = dict(zip((a.number for a in worked.axles), worked.shelf.chosen, strict=True))
-    before = {
-        a.number: core.Before(a.target_kpa, _chosen(a, chosen.get(a.number))) for a in (row.axles.all() if row else ())
-    }
-    words = core.contradicts(worked.axles, before, worked.notes, bool(said.over))
-    if words is None and said.unchecked:
-        words = say("Nobody has checked its table: have it read against its source first.")
-    stale = row is not None and bool(out_of_date(row, rig, worked.weighing, actor))
+def _at_hand(actor: Actor, found: list[Rig]) -> dict[int, services.AtHand]:
+    """By rig its newest weighing and the newest tables: nobody chooses anything for many."""
+    typed = {rig.pk: rigs.rig_of(rig) for rig in found}
+    shelf = shelf_of(tables.of_sizes(actor, {size for rig in found for size in sizes_of(rig, typed[rig.pk])}))
+    tickets, states = weighing.each_in_force(actor, found), weighing.states_in_force(found)
+    chalk = chalk_in([t.load_state_id for t in tickets.values()])
+    hands = {}
+    for rig in found:
+        ticket = tickets.get(rig.pk)
+        state = ticket.load_state if ticket else states.get(rig.pk)
+        hands[rig.pk] = services.AtHand(
+            ticket, bool(state and state.light_row), chalk.get(ticket.load_state_id, {}) if ticket else {},
+            replace(shelf, chosen=shelf.newest_of(typed[rig.pk])),
+        )  # fmt: skip
+    return hands
+
+
+def _look(actor: Actor, rig: Rig, row: TargetSet | None, of: services.AtHand) -> _Looked:
+    worked = services.work_with(actor, rig, TargetsIn(), of)
+    now = dict(zip((a.number for a in worked.axles), worked.shelf.chosen, strict=True))
+    before = {a.number: _before(a, now.get(a.number)) for a in (row.axles.all() if row else ())}
+    over = bool(worked.loads and worked.loads.over)
+    unchecked = any(tables.unchecked(t) for t in worked.used)
+    words = core.contradicts(worked.axles, before, worked.notes, over, unchecked)
+    stale = row is not None and bool(out_of_date(row, rig, of.ticket, actor, of.shelf))
     return _Looked(rig, worked, before, stale, words)
 
 
-def _chosen(axle: TargetAxle, now: Table | None) -> bool:
-    """Whether somebody chose what is in force of an axle; a newer edition of its table is the same table."""
-    other = axle.table is not None and (now is None or axle.table_id not in (now.pk, now.replaces_id))
-    return axle.own_kpa is not None or bool(axle.trial) or axle.range_kpa is not None or other
+def _before(axle: TargetAxle, now: Table | None) -> core.Before:
+    same = axle.table_id is None or (now is not None and axle.table_id in (now.pk, now.replaces_id))
+    return core.Before(axle.target_kpa, axle.own_kpa, axle.range_kpa, axle.trial, another_table=not same)
 
 
 def look(actor: Actor, data: LookManyIn) -> LookManyOut:
@@ -121,14 +137,17 @@ def look(actor: Actor, data: LookManyIn) -> LookManyOut:
 def put_in_force(actor: Actor, data: PutManyIn) -> PutManyOut:
     """Puts targets in force as they were told; where something contradicts, or they are others by now, it is told instead.
 
-    Sent again it is done once. Raises Refusal where one of the rigs is not of this workspace, Conflict for another rig's UUID.
+    Sent again it is done once. Raises Refusal where one of the rigs is not of this workspace, or stands twice; Conflict for another
+    rig's UUID.
     """
     told = {one.rig: one for one in data.rigs}
-    made, not_done = [], []
-    for one in _looked(actor, list(told)):
+    if len(told) != len(data.rigs) or len({one.uuid for one in data.rigs}) != len(data.rigs):
+        raise Refusal("A rig or a UUID stands twice in this. Send each once.", "rigs")
+    looked, known = _looked(actor, list(told)), services.known({one.uuid: one.rig for one in data.rigs})
+    made, not_done = list(known.values()), []
+    for one in looked:
         of = told[one.rig.pk]
-        if pk := services.known(one.rig, of.uuid):
-            made.append(pk)
+        if of.uuid in known:
             continue
         words, axles = one.words, one.worked.axles
         as_told = {a.number: core.Before(kpa) for a, kpa in zip(axles, of.told_kpa, strict=False)}

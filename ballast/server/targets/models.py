@@ -1,6 +1,7 @@
 from django.db import models
 
 from ballast.server.accounts.models import Person
+from ballast.server.edge.withdrawn import NotWithdrawn
 from ballast.server.rigs.models import Rig
 from ballast.server.tables.models import Table
 from ballast.server.weighing.models import LoadState, Weighing
@@ -43,11 +44,6 @@ class ChalkResult(models.Model):
         ordering = ["-done_on", "-id"]
 
 
-class StandingSets(models.Manager["TargetSet"]):
-    def get_queryset(self) -> models.QuerySet["TargetSet"]:
-        return super().get_queryset().filter(withdrawn_at=None)
-
-
 class TargetSet(models.Model):
     """Targets put in force for a whole rig: an event. The newest is in force, the earlier stay readable.
 
@@ -76,7 +72,7 @@ class TargetSet(models.Model):
     withdrawn_at = models.DateTimeField(null=True)
     withdrawn_by = models.ForeignKey(Person, null=True, on_delete=models.PROTECT, related_name="+")
 
-    objects = StandingSets()
+    objects = NotWithdrawn["TargetSet"]()
     every = models.Manager["TargetSet"]()
 
     class Meta:

@@ -1,6 +1,7 @@
 """Targets: worked out from a weighing, tables and a way; put in force; told."""
 
 import datetime as dt
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from uuid import UUID
 
@@ -54,26 +55,40 @@ def _given(data: ChoiceIn) -> policies.Choices:
     return {name: getattr(data, name) for name in ChoiceIn.model_fields}
 
 
+@dataclass(frozen=True)
+class AtHand:
+    """What the targets of a rig are worked out from."""
+
+    ticket: Weighing | None
+    light_row: bool
+    chalk: dict[int, float]
+    shelf: Shelf
+
+
 def work(actor: Actor, rig: Rig, data: TargetsIn) -> Worked:
     """The target of every axle and spare from a weighing (the newest by default) and tables.
 
     Raises Refusal for a weighing or table that is not this rig's or workspace's, or of another size; Conflict, with the
     bound, for a pressure of one's own that does not carry the load or is above the ceiling.
     """
-    way = policies.way_of(actor, rig, _given(data))
-    typed = rigs.rig_of(rig)
     if data.weighing is None:
         ticket = weighing.in_force(actor, rig)
     else:
         ticket = weighing.weighings(actor, rig).filter(pk=data.weighing).first()
         if ticket is None:
             raise Refusal("There is no such weighing of this rig. Choose one of its list.", "weighing")
-    loads = weighing.loads_of(ticket, typed) if ticket else None
-    shelf = choose_tables(actor, rig, typed, data.tables)
-    chalk = chalk_of(ticket.load_state_id if ticket else None)
     state = ticket.load_state if ticket else weighing.in_force_state(rig)
-    light_row = bool(state and state.light_row)
-    cases, used = cases_of(rig, typed, loads, shelf, chalk, light_row)
+    shelf = choose_tables(actor, rig, rigs.rig_of(rig), data.tables)
+    chalk = chalk_of(ticket.load_state_id if ticket else None)
+    return work_with(actor, rig, data, AtHand(ticket, bool(state and state.light_row), chalk, shelf))
+
+
+def work_with(actor: Actor, rig: Rig, data: TargetsIn, of: AtHand) -> Worked:
+    """`work` with all at hand that it takes."""
+    way = policies.way_of(actor, rig, _given(data))
+    typed, shelf = rigs.rig_of(rig), of.shelf
+    loads = weighing.loads_of(of.ticket, typed) if of.ticket else None
+    cases, used = cases_of(rig, typed, loads, shelf, of.chalk, of.light_row)
     cases = [replace(c, trial=data.trials[i] if i < len(data.trials) else "") for i, c in enumerate(cases)]
     policy = way.policy()
     answers = [core.axle_target(c, policy) for c in cases]
@@ -95,8 +110,8 @@ def work(actor: Actor, rig: Rig, data: TargetsIn) -> Worked:
         for a in typed.axles
     ]
     return Worked(
-        way, ticket, shelf, used, fitting, loads, answers, spares_of(rig, way),
-        core.across(tuple(cases), tuple(answers), typed.light), light_row,
+        way, of.ticket, shelf, used, fitting, loads, answers, spares_of(rig, way),
+        core.across(tuple(cases), tuple(answers), typed.light), of.light_row,
     )  # fmt: skip
 
 
@@ -204,18 +219,19 @@ def put_in_force(actor: Actor, rig_id: int, data: TargetsIn) -> TargetSet:
     """
     actor.must(May.TARGETS)
     rig = policies.rig_of(actor, rig_id)
-    if data.uuid and (pk := known(rig, data.uuid)):
+    if data.uuid and (pk := known({data.uuid: rig.pk}).get(data.uuid)):
         return sets(actor, rig, withdrawn=True).get(pk=pk)
     row = put(actor, rig, data, work(actor, rig, data))
     return sets(actor, rig).get(pk=row.pk)
 
 
-def known(rig: Rig, uuid: UUID) -> int | None:
-    """The key of what was put in force of a rig under a UUID; None: nothing was. Raises Conflict where it was of another rig."""
-    found = TargetSet.every.filter(uuid=uuid).values_list("pk", "rig").first()
-    if found and found[1] != rig.pk:
+def known(sent: Mapping[UUID, int]) -> dict[UUID, int]:
+    """Of what is sent for rigs, each under a UUID, the keys of what was put in force under it before. Raises Conflict where that was
+    of another rig."""
+    found = list(TargetSet.every.filter(uuid__in=sent).values_list("uuid", "pk", "rig"))
+    if any(sent[uuid] != rig for uuid, _, rig in found if uuid):
         raise Conflict("This was put in force for another rig. Send it under its own UUID.", "uuid")
-    return found and found[0]
+    return {uuid: pk for uuid, pk, _ in found if uuid}
 
 
 def put(actor: Actor, rig: Rig, data: TargetsIn, worked: Worked) -> TargetSet:

@@ -36,6 +36,10 @@ class Shelf:
         alike = all(not core_rigs.unlike(tables.tire_of(a), tables.tire_of(b)) for a in own for b in own)
         return own[0] if own and alike else None
 
+    def newest_of(self, rig: core_rigs.Rig) -> list[Table | None]:
+        """The newest table of each axle's tires."""
+        return [self.newest(a.tire.kinds[0], a.row) if a.tire else None for a in rig.axles]
+
     def of(self, axle: core_rigs.Axle, kind: core_rigs.Tire) -> Table | None:
         """The table of one kind of tire on an axle: the chosen one where that fits, else the newest."""
         chosen = self.chosen[axle.number - 1] if self.chosen else None
@@ -77,7 +81,7 @@ def choose_tables(actor: Actor, rig: Rig, typed: core_rigs.Rig, asked: list[int 
     if any(pk not in by_id for pk in named):
         by_id |= {t.pk: t for t in tables.tables(actor).filter(pk__in=named)}
     shelf = shelf_of(by_id.values())
-    chosen = [shelf.newest(a.tire.kinds[0], a.row) if a.tire else None for a in typed.axles]
+    chosen = shelf.newest_of(typed)
     if len(asked) > len(typed.axles):
         raise Refusal(f"{rig.name} has {len(typed.axles)} axles. Choose a table for each, no more.", "tables")
     for i, table_id in enumerate(asked):

@@ -260,7 +260,12 @@ def state_named(rig: Rig, name: str) -> LoadState:
 
 def in_force_state(rig: Rig) -> LoadState | None:
     """The load state in force, where the rig has one."""
-    return LoadState.objects.filter(rig=rig, in_force=True).first()
+    return states_in_force([rig]).get(rig.pk)
+
+
+def states_in_force(train: list[Rig]) -> dict[int, LoadState]:
+    """The load states in force of several rigs, by rig."""
+    return {state.rig_id: state for state in LoadState.objects.filter(rig__in=train, in_force=True)}
 
 
 @transaction.atomic

@@ -13,6 +13,8 @@ from ballast.server.yard import day, deeds, morning, printed, services, views
 from ballast.server.yard.schemas import (
     AirTodayOut,
     BoardOut,
+    DawnOut,
+    DawnsIn,
     DayOut,
     DeedsOut,
     FoundOut,
@@ -104,6 +106,12 @@ def this_morning(request: ActorRequest, of: Query[MorningIn]):
 def air_today(request: ActorRequest):
     """Of how many rigs a tire wants air today, by prediction, and how many a dawn ahead asks for a round."""
     return morning.air_today(request.auth)
+
+
+@router.get("/morning/dawns", response=answers(list[DawnOut]))
+def dawns(request: ActorRequest, of: Query[DawnsIn]):
+    """Which of some rigs a dawn before their next check asks for a round at once."""
+    return [DawnOut(rig=pk, words=words) for pk, words in morning.by_dawn(request.auth, of=of.rigs).items()]
 
 
 @router.get("/rigs/{rig_id}/morning", response=answers(MorningOut))

@@ -2,7 +2,7 @@
 
 import datetime as dt
 from collections import defaultdict
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import dataclass
 from functools import partial
 from itertools import accumulate, count
@@ -57,7 +57,7 @@ class _Around:
 
     now: AirNow
     here: Air | None
-    dawns: tuple[tuple[dt.date, Ahead], ...]
+    dawns: tuple[tuple[dt.date | None, Ahead], ...]
     why: Phrase
 
 
@@ -99,11 +99,10 @@ def wanting(actor: Actor) -> set[int]:
     return {line.rig.pk for line in lines if line.wanting}
 
 
-def by_dawn(actor: Actor, find: str = "", rig: int | None = None) -> dict[int, Phrase]:
-    """The rigs that a dawn before their next check asks for a round at once, each with that in words."""
+def by_dawn(actor: Actor, find: str = "", of: Collection[int] | None = None) -> dict[int, Phrase]:
+    """The rigs that a dawn before their next check asks for a round at once, each with that in words; `of` some alone."""
     actor.must(May.READ)
-    kept = _kept(actor, find)
-    lines, _ = _told(actor, kept if rig is None else [r for r in kept if r.pk == rig])
+    lines, _ = _told(actor, _kept(actor, find, of))
     return {line.rig.pk: line.dawn for line in lines if line.dawn is not None}
 
 
@@ -132,10 +131,12 @@ def air_today(actor: Actor) -> AirTodayOut:
     )  # fmt: skip
 
 
-def _kept(actor: Actor, find: str = "") -> list[_Rig]:
+def _kept(actor: Actor, find: str = "", of: Collection[int] | None = None) -> list[_Rig]:
     standings.renew(actor)
     # As text: just of those on the page it is read.
     rows = standings.kept_with(actor, find, words=False).annotate(said=Cast("morning", TextField()))
+    if of is not None:
+        rows = rows.filter(rig__in=of)
     asked = rows.values_list(
         "rig_id", "number", "rig__name", "rig__fleet_number", "old", "tires", "measured", "said"
     )  # fmt: skip
@@ -288,7 +289,7 @@ def _by_dawn(
         for i, (_, dawn) in enumerate(coming):
             dawns[i, :, at] = dawn.air.temperature_c, dawn.air.absolute_kpa, dawn.days
     every = np.repeat(dawns, np.diff(starts), axis=2)
-    first = core.first_dawn(tires.kept, tires.foreseen, tires.here, [(d[0], d[1], d[2]) for d in every])
+    first = core.first_dawn(tires.kept, tires.foreseen, tires.here, every)
     found = {}
     for at in np.unique(np.searchsorted(starts, np.flatnonzero(first >= 0), side="right") - 1).tolist():
         words = _dawn_of(
@@ -303,7 +304,8 @@ def _dawn_of(rig: _Rig, around: _Around, start: int, first: list[int], tires: _T
     """`_by_dawn` of one rig: of each tire, from one on among all, which dawn first takes it to its floor."""
     said = rig.said()
     until = dt.date.fromisoformat(said["next_check_on"]) if said["next_check_on"] else dt.date.max
-    coming = [(on, dawn) for on, dawn in around.dawns if on <= until]
+    # The coming one, without its day, comes before any check that is not due yet.
+    coming = [(on, dawn) for on, dawn in around.dawns if (on or around.now.today) <= until]
     ahead, here = tuple(dawn for _, dawn in coming), around.here
     by = defaultdict[int, list[str]](list)
     for i, (dawn, code) in enumerate(zip(first, said["codes"], strict=True), start):

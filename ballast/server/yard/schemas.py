@@ -1,6 +1,8 @@
 import datetime as dt
 from typing import Annotated, Literal
 
+from pydantic import Field
+
 from ballast.core.rounds import Word
 from ballast.core.standing import About
 from ballast.core.working import Phrase
@@ -316,6 +318,17 @@ class MorningOut(Out):
     holding: int
     unknown: int
     record: PredictionRecordOut
+
+
+class DawnsIn(Strict):
+    rigs: Annotated[list[int], Field(min_length=1, max_length=100)]
+
+
+class DawnOut(Out):
+    """A rig that a dawn before its next check asks for a round at once, and why."""
+
+    rig: int
+    words: Phrase
 
 
 class AirTodayOut(Out):

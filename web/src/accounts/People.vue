@@ -4,6 +4,7 @@ import { refDebounced } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
+import FilterField from '@/shared/FilterField.vue'
 import MorePages from '@/shared/MorePages.vue'
 import Refusal from '@/shared/Refusal.vue'
 import { queries, useSession } from '@/shared/session'
@@ -26,8 +27,6 @@ const list = usePages(
 )
 const { last } = list
 const people = computed(() => list.pages.value.flatMap((p) => p.people))
-/** So few are looked through faster than they are filtered. */
-const MANY = 12
 /** Whose line asks once more, or is refused. */
 const of = ref<number | null>(null)
 const taking = ref<number | null>(null)
@@ -68,13 +67,14 @@ const told = (member: Member) => (of.value === member.id ? message.value || notR
     <h1>People of {{ session?.workspace?.name }}</h1>
     <Invite v-if="may('people')" class="mt-4" @added="queries.invalidateQueries({ queryKey: ['people'] })" />
     <Links v-if="may('people')" class="mt-4" />
-    <label v-if="last && last.total > MANY" class="mt-4 flex flex-wrap items-center gap-3">
-      <span class="text-sm text-soft">Filter</span>
-      <input v-model="typed" class="input w-60" type="search" aria-label="Filter the people" />
-      <span v-if="find" class="text-soft" role="status"
-        >{{ last.found.toLocaleString('en-US') }} {{ last.found === 1 ? 'fits' : 'fit' }}</span
-      >
-    </label>
+    <FilterField
+      v-if="last"
+      v-model="typed"
+      label="Filter the people"
+      :of="last.total"
+      :fits="find ? last.found : null"
+      class="mt-4"
+    />
     <p v-if="find && last && !last.found" class="mt-4 text-soft">
       Nobody fits “{{ find }}”. <button type="button" class="link" @click="typed = ''">Show all</button>
     </p>

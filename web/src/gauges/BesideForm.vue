@@ -21,8 +21,8 @@ const { data: past } = useQuery({
   queryFn: () => answer(api.GET('/api/v1/gauges/beside')),
 })
 const usable = computed(() => props.gauges.filter((g) => !g.retired))
-/** Of a large drawer those are asked for that somebody takes to the tire. */
-const FEW = 8
+/** A drawer of up to three rows of fields is asked whole; of a larger one those that somebody takes to the tire. */
+const FEW = 12
 const many = computed(() => usable.value.length > FEW)
 const taken = ref<number[]>([])
 const asked = computed(() => (many.value ? usable.value.filter((g) => taken.value.includes(g.id)) : usable.value))

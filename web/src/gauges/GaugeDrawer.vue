@@ -6,6 +6,7 @@ import { computed, nextTick, onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { answer, api } from '@/shared/api/client'
 import EntryForm from '@/shared/EntryForm.vue'
+import FilterField from '@/shared/FilterField.vue'
 import MorePages from '@/shared/MorePages.vue'
 import Refusal from '@/shared/Refusal.vue'
 import { queries, useSession } from '@/shared/session'
@@ -35,8 +36,6 @@ const drawer = usePages(
 )
 const { last } = drawer
 const shown = computed(() => drawer.pages.value.flatMap((p) => p.gauges))
-/** So few are looked through faster than they are filtered. */
-const MANY = 12
 function showAll() {
   typed.value = ''
   asks.value = false
@@ -110,11 +109,14 @@ const { save, busy, fields, message } = useSave(async (compare: boolean) => {
     <p v-if="data && !data.length && !adding" class="mt-8 text-soft">
       The drawer is empty. Add the gauge you use, with its range and the smallest step it shows.
     </p>
-    <div v-if="last && last.total > MANY" class="mt-4 flex flex-wrap items-center gap-3">
-      <label class="flex items-center gap-3">
-        <span class="text-sm text-soft">Filter</span>
-        <input v-model="typed" class="input w-60" type="search" aria-label="Filter the gauges" />
-      </label>
+    <FilterField
+      v-if="last"
+      v-model="typed"
+      label="Filter the gauges"
+      :of="last.total"
+      :fits="narrowed ? last.found : null"
+      class="mt-4"
+    >
       <button
         v-if="last.asking || asks"
         type="button"
@@ -124,10 +126,7 @@ const { save, busy, fields, message } = useSave(async (compare: boolean) => {
       >
         To be compared <b>{{ last.asking.toLocaleString('en-US') }}</b>
       </button>
-      <span v-if="narrowed" class="text-soft" role="status"
-        >{{ last.found.toLocaleString('en-US') }} {{ last.found === 1 ? 'fits' : 'fit' }}</span
-      >
-    </div>
+    </FilterField>
     <div v-if="shown.length" v-scrolls class="mt-4 overflow-x-auto">
       <table class="plain">
         <thead>

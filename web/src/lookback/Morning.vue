@@ -4,6 +4,7 @@ import { refDebounced } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { rigName } from '@/rigs/queries'
 import { answer, api } from '@/shared/api/client'
+import FilterField from '@/shared/FilterField.vue'
 import MorePages from '@/shared/MorePages.vue'
 import { whileAnew } from '@/shared/soon'
 import { say } from '@/shared/units'
@@ -45,13 +46,11 @@ const spoken = (n: number) => n.toLocaleString('en-US')
       {{ spoken(all.anew) }} {{ all.anew === 1 ? 'rig is' : 'rigs are' }} being worked out anew: nothing is foretold of
       {{ all.anew === 1 ? 'it' : 'them' }} yet.
     </p>
-    <label v-if="all && (all.found > all.page || typed)" class="mt-4 flex flex-wrap items-center gap-3">
-      <span class="text-sm text-soft">Filter</span>
-      <input v-model="typed" class="input w-60" type="search" aria-label="Filter the rigs" />
+    <FilterField v-if="all && (all.found > all.page || typed)" v-model="typed" label="Filter the rigs" class="mt-4">
       <span class="text-soft" role="status"
         >{{ spoken(all.asking) }} of {{ spoken(all.found) }} {{ all.asking === 1 ? 'asks' : 'ask' }} for somebody</span
       >
-    </label>
+    </FilterField>
     <p v-if="typed && all && !all.found" class="mt-4 text-soft">
       No rig fits “{{ typed }}”. <button type="button" class="link" @click="typed = ''">Show all</button>
     </p>

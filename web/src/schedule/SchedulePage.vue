@@ -4,6 +4,7 @@ import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { refDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { answer, api, type Schemas } from '@/shared/api/client'
+import FilterField from '@/shared/FilterField.vue'
 import Presses from '@/shared/Presses.vue'
 import { say, spokenDay } from '@/shared/units'
 import Feeds from './Feeds.vue'
@@ -46,10 +47,7 @@ const byDay = computed(() => {
   <main id="stage" class="mx-auto max-w-4xl px-4 py-6 lg:px-7">
     <h1>What is due</h1>
     <div class="mt-4 flex flex-wrap items-center justify-between gap-3">
-      <label class="flex items-center gap-3">
-        <span class="text-sm text-soft">Filter</span>
-        <input v-model="typed" class="input w-60" type="search" aria-label="Filter what is due" />
-      </label>
+      <FilterField v-model="typed" label="Filter what is due" />
       <div class="flex flex-wrap items-center gap-1 text-sm" role="group" aria-label="How far ahead">
         <span class="mr-1 text-soft">Ahead</span>
         <Presses v-model="days" :choices="AHEAD" look="quiet rounded-md px-2 py-1" />

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The targets of many rigs, put in force where nothing contradicts: told before what each axle gets, and taken back after. */
-import { computed, onUnmounted, reactive, ref } from 'vue'
+import { computed, onUnmounted, reactive } from 'vue'
 import { v4 as newUuid } from 'uuid'
 import { refreshAll } from '@/rigs/queries'
 import { answer, api, type Schemas } from '@/shared/api/client'
@@ -16,22 +16,21 @@ const SLICE = 25
 const SHOWN = 100
 type Looked = Schemas['LookedOut']
 
-const seen = reactive({ looked: [] as Looked[], fits: 0, of: 0, done: 0 })
+const seen = reactive({ looked: [] as Looked[], fits: 0, done: 0 })
 const put = reactive({ sets: [] as number[], not: [] as Schemas['NotDoneOut'][], done: 0 })
-const over = ref(false)
-let stop = false
-onUnmounted(() => (stop = true))
+let left = false
+onUnmounted(() => (left = true))
 const spoken = (n: number) => `${n.toLocaleString('en-US')} ${n === 1 ? 'rig' : 'rigs'}`
 const ready = computed(() => seen.looked.filter((r) => !r.words))
 const against = computed(() => seen.looked.filter((r) => r.words))
 const stamps = computed(() => [...new Set(ready.value.flatMap((r) => r.stamps))])
-const whole = computed(() => seen.of > 0 && seen.done === seen.of)
+const whole = computed(() => seen.done === props.rigs.length)
+const over = computed(() => whole.value && put.done > 0 && put.done === ready.value.length)
 
-const { save: look, message } = useSave(async () => {
-  const asked = [...props.rigs]
-  Object.assign(seen, { looked: [], fits: 0, of: asked.length, done: 0 })
-  for (let at = 0; at < asked.length && !stop; at += SLICE) {
-    const slice = asked.slice(at, at + SLICE)
+/** What failed is gone on from where it stands. */
+const { save: look, message: notSeen } = useSave(async () => {
+  while (!whole.value && !left) {
+    const slice = props.rigs.slice(seen.done, seen.done + SLICE)
     const said = await answer(api.POST('/api/v1/work/targets/many', { body: { rigs: slice } }))
     seen.looked.push(...said.rigs)
     seen.fits += said.fits
@@ -40,17 +39,16 @@ const { save: look, message } = useSave(async () => {
 })
 void look()
 
-/** Each under a UUID of its own: pressed again after an answer that got lost, nothing is put in force twice. */
+/** Each under a UUID of its own: sent again after an answer that got lost, nothing is put in force twice. */
 const uuids = new Map<number, string>()
 const uuidOf = (rig: number) => uuids.get(rig) ?? uuids.set(rig, newUuid()).get(rig)!
 const {
   save,
   busy,
-  message: no,
+  message: notPut,
 } = useSave(async () => {
-  Object.assign(put, { sets: [], not: [], done: 0 })
-  for (let at = 0; at < ready.value.length; at += SLICE) {
-    const slice = ready.value.slice(at, at + SLICE)
+  while (!over.value) {
+    const slice = ready.value.slice(put.done, put.done + SLICE)
     const told = slice.map((r) => ({
       rig: r.rig,
       uuid: uuidOf(r.rig),
@@ -61,10 +59,9 @@ const {
     put.not.push(...made.not_done)
     put.done += slice.length
   }
-  over.value = true
   await refreshAll()
 })
-const { save: undo, message: not } = useSave(async () => {
+const { save: undo, message: notBack } = useSave(async () => {
   await answer(api.POST('/api/v1/targets/withdrawn', { body: { sets: put.sets } }))
   await refreshAll()
   emit('done')
@@ -73,47 +70,48 @@ const { save: undo, message: not } = useSave(async () => {
 
 <template>
   <div class="border-l-4 border-teal bg-paper px-4 py-3">
-    <div v-if="over" role="status">
-      <p class="flex flex-wrap items-center gap-x-5">
-        <b>Targets put in force for {{ spoken(put.sets.length) }}.</b>
-        <button v-if="put.sets.length" type="button" class="link" @click="undo()">Take that back</button>
-        <button type="button" class="link" @click="emit('done')">Done</button>
-        <Refusal :message="not" />
+    <p v-if="stamps.length && !over" class="mb-2 flex flex-wrap gap-3">
+      <span v-for="s in stamps" :key="s" class="stamp">{{ s }}</span>
+    </p>
+    <div class="flex flex-wrap items-center gap-x-5 gap-y-2">
+      <p role="status">
+        <template v-if="!whole">Working them out, {{ seen.done }} of {{ spoken(rigs.length) }}.</template>
+        <b v-else-if="put.done">Targets put in force for {{ spoken(put.sets.length) }}.</b>
+        <template v-else>
+          <b>{{
+            ready.length ? `${spoken(ready.length)} would get these` : 'None would get other targets'
+          }}</b><template v-if="seen.fits"
+            >; {{ spoken(seen.fits) }} {{ seen.fits === 1 ? 'has its own' : 'have theirs' }} already</template
+          >.
+        </template>
       </p>
-      <Opening v-if="put.not.length" :label="`${put.not.length} not`">
-        <p v-for="n in put.not" :key="n.rig">
-          <b>{{ n.name }}</b> {{ n.words }}
-        </p>
-      </Opening>
+      <progress
+        v-if="!whole || busy"
+        :value="whole ? put.done : seen.done"
+        :max="whole ? ready.length : rigs.length"
+        :aria-label="whole ? 'How many are put in force' : 'How many are worked out'"
+      />
+      <button
+        v-if="whole && ready.length && !over"
+        type="button"
+        class="button button-next"
+        :disabled="busy"
+        @click="save()"
+      >
+        Put them in force for {{ spoken(ready.length - put.done) }}
+      </button>
+      <button v-if="notSeen" type="button" class="button" @click="look()">Go on</button>
+      <button v-if="put.sets.length && !busy" type="button" class="link" @click="undo()">Take that back</button>
+      <button type="button" class="link" @click="emit('done')">{{ put.done ? 'Done' : 'Not now' }}</button>
     </div>
-    <template v-else>
-      <p v-if="stamps.length" class="mb-2 flex flex-wrap gap-3">
-        <span v-for="s in stamps" :key="s" class="stamp">{{ s }}</span>
+    <Refusal :message="notSeen || notPut || notBack" />
+    <Opening v-if="put.not.length" :label="`${put.not.length} not`">
+      <p v-for="n in put.not" :key="n.rig">
+        <b>{{ n.name }}</b> {{ n.words }}
       </p>
-      <div class="flex flex-wrap items-center gap-x-5 gap-y-2">
-        <p role="status">
-          <template v-if="whole">
-            <b>{{
-              ready.length ? `${spoken(ready.length)} would get these` : 'None would get other targets'
-            }}</b><template v-if="seen.fits"
-              >; {{ spoken(seen.fits) }} {{ seen.fits === 1 ? 'has its own' : 'have theirs' }} already</template
-            >.
-          </template>
-          <template v-else>Working them out, {{ seen.done }} of {{ spoken(seen.of) }}.</template>
-        </p>
-        <progress
-          v-if="!whole || busy"
-          :value="busy ? put.done : seen.done"
-          :max="(busy ? ready.length : seen.of) || 1"
-          :aria-label="busy ? 'How many are put in force' : 'How many are worked out'"
-        />
-        <button v-if="whole && ready.length" type="button" class="button button-next" :disabled="busy" @click="save()">
-          Put them in force for {{ spoken(ready.length) }}
-        </button>
-        <button type="button" class="link" @click="emit('done')">Not now</button>
-      </div>
-      <Refusal :message="message || no" />
-      <ul v-if="whole && ready.length" class="mt-3 max-h-72 overflow-auto border-t border-hairline">
+    </Opening>
+    <template v-if="whole && !over">
+      <ul v-if="ready.length" class="mt-3 max-h-72 overflow-auto border-t border-hairline">
         <li
           v-for="r in ready.slice(0, SHOWN)"
           :key="r.rig"
@@ -128,7 +126,7 @@ const { save: undo, message: not } = useSave(async () => {
         </li>
         <li v-if="ready.length > SHOWN" class="py-1.5 text-soft">and {{ spoken(ready.length - SHOWN) }} more</li>
       </ul>
-      <Opening v-if="whole && against.length" :label="`${spoken(against.length)} left as they are`" class="mt-2">
+      <Opening v-if="against.length" :label="`${spoken(against.length)} left as they are`" class="mt-2">
         <ul class="max-h-60 overflow-auto">
           <li v-for="r in against" :key="r.rig" class="py-0.5">
             <RouterLink :to="{ name: 'targets', params: { id: r.rig } }">{{ r.name }}</RouterLink>

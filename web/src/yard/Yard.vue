@@ -8,6 +8,7 @@ import { useSession } from '@/shared/session'
 import { answer, api, refusedOf } from '@/shared/api/client'
 import { refreshRig } from '@/rigs/queries'
 import Banner from '@/shared/Banner.vue'
+import FilterField from '@/shared/FilterField.vue'
 import Presses from '@/shared/Presses.vue'
 import { clock, spokenDay } from '@/shared/units'
 import { addressOf, ALL, askedOf, narrows, queryOf, type Asked } from './queries'
@@ -136,10 +137,7 @@ async function restore(id: number) {
         network is named, unsent entries and open rounds first.</Banner
       >
       <div class="mt-6 flex flex-wrap items-center justify-between gap-3">
-        <label class="flex items-center gap-3">
-          <span class="text-sm text-soft">Filter</span>
-          <input v-model="wanted.find" class="input w-60" type="search" aria-label="Filter the rigs" />
-        </label>
+        <FilterField v-model="wanted.find" label="Filter the rigs" />
         <div class="flex flex-wrap items-center gap-1 text-sm" role="group" aria-label="Order">
           <span class="mr-1 text-soft">Order</span>
           <Presses v-model="wanted.sort" :choices="SORTS" look="quiet rounded-md px-2 py-1" />
@@ -177,7 +175,7 @@ async function restore(id: number) {
         :aria-busy="lines.some((l) => !l.rig)"
       >
         <li
-          v-for="{ item, rig: r } in lines"
+          v-for="{ item, rig: r, dawn } in lines"
           :key="r?.id ?? `at ${item.index}`"
           :ref="(row) => rows.measureElement(row as HTMLElement | null)"
           :data-index="item.index"
@@ -196,7 +194,7 @@ async function restore(id: number) {
             @change="turn(r.id)"
           />
           <p v-if="!r" class="px-1 py-3.5 text-soft" :style="{ height: `${height}px` }">On its way …</p>
-          <YardRow v-else :rig="r" :dense="dense" />
+          <YardRow v-else :rig="r" :dense="dense" :dawn="dawn" />
           <p v-if="adrift && r" class="flex flex-wrap gap-x-5 gap-y-1 px-1 pb-2 text-sm">
             <span v-if="waiting(r)" class="font-semibold text-rust"
               >{{ waiting(r) }} {{ waiting(r) === 1 ? 'entry' : 'entries' }} not sent</span

@@ -98,7 +98,7 @@ const { save: undo, message: not } = useSave(async () => {
       <button type="button" class="link" @click="emit('end')">Choose none, and stop</button>
     </div>
     <GiveRounds v-if="what === 'give' && ids.length" :rigs="ids" @done="emit('end')" />
-    <TargetsOfMany v-else-if="what === 'aim' && ids.length" :rigs="ids" @done="what = ''" />
+    <TargetsOfMany v-else-if="what === 'aim' && ids.length" :key="ids.join()" :rigs="ids" @done="what = ''" />
     <EntryForm
       v-else-if="deed"
       :refused="fields"

@@ -3,15 +3,19 @@
 import { computed } from 'vue'
 import Shape from '@/shared/Shape.vue'
 import { say, spokenDay } from '@/shared/units'
+import type { Schemas } from '@/shared/api/client'
 import type { Line } from './queries'
 
-const props = defineProps<{ rig: Line; dense: boolean }>()
+/** `dawn`: it takes a tire to its floor before the next check. */
+const props = defineProps<{ rig: Line; dense: boolean; dawn: Schemas['Phrase'] | null }>()
 const r = computed(() => props.rig)
 const tiresSaid = computed(
   () => `Last round: ${r.value.tires.map((t) => `${t.code} ${t.word.replace('_', ' ')}`).join(', ')}`,
 )
 /** Who has its round to do. */
 const has = computed(() => r.value.assigned.map((a) => `${a.yours ? 'Yours' : a.to}, ${a.when}`).join('; '))
+/** What held when it was read does not stand alone where a dawn is about to take it. */
+const fine = computed(() => r.value.state === 'fine' && !props.dawn)
 const late = computed(() => r.value.assigned.some((a) => a.over))
 </script>
 
@@ -43,18 +47,20 @@ const late = computed(() => r.value.assigned.some((a) => a.over))
     <span class="min-w-0 max-sm:order-3 max-sm:col-span-2">
       <span
         class="flex items-center gap-2 font-semibold"
-        :class="{ 'text-rust': r.state === 'attention', 'text-green': r.state === 'fine' }"
+        :class="{ 'text-rust': r.state === 'attention', 'text-green': fine }"
       >
         <span v-if="r.state === 'attention'" class="size-2.5 shrink-0 bg-rust" aria-hidden="true" />
         <span v-else-if="r.state === 'todo'" class="size-2.5 shrink-0 rounded-full bg-buoy" aria-hidden="true" />
-        <span v-else-if="r.state === 'fine'" class="h-1 w-3 shrink-0 bg-green" aria-hidden="true" />
+        <span v-else-if="fine" class="h-1 w-3 shrink-0 bg-green" aria-hidden="true" />
         <span :class="{ truncate: dense }">{{ say(r.words) }}</span>
       </span>
       <span v-if="dense" class="block truncate text-sm leading-tight text-soft"
+        ><b v-if="dawn" class="text-rust">{{ say(dawn) }}{{ has || r.more.length ? ' · ' : '' }}</b
         ><b v-if="has" :class="late ? 'text-rust' : 'text-ink'">{{ has }}{{ r.more.length ? ' · ' : '' }}</b
         >{{ r.more.map(say).join(' · ') }}</span
       >
       <template v-else>
+        <b v-if="dawn" class="block text-sm text-rust">{{ say(dawn) }}</b>
         <b v-if="has" class="block text-sm" :class="{ 'text-rust': late }">{{ has }}</b>
         <span v-for="(m, i) in r.more" :key="i" class="block text-sm text-soft">{{ say(m) }}</span>
         <span v-if="r.tires.length" class="mt-1.5 flex flex-wrap gap-1.5" role="img" :aria-label="tiresSaid">

@@ -77,6 +77,12 @@ export const yardPage = (asked: Asked, first: number) => ({
   refetchInterval: (query: { state: { data?: Schemas['YardOut'] } }) => whileAnew(query.state.data?.anew) as false,
 })
 
+/** Which of some rigs a dawn before their next check asks for a round at once. */
+export const dawnsOf = (rigs: number[]) => ({
+  queryKey: ['yard', 'dawns', rigs],
+  queryFn: () => answer(api.GET('/api/v1/morning/dawns', { params: { query: { rigs } } })),
+})
+
 export const rigText = (r: { fleet_number: string; name: string; kind_name: string }) =>
   `${rigName(r)} ${r.kind_name}`.toLowerCase()
 export const fits = (text: string, typed: string) =>

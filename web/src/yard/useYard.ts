@@ -3,7 +3,7 @@ import { keepPreviousData, useQueries, useQuery } from '@tanstack/vue-query'
 import { useWindowVirtualizer, type VirtualItem } from '@tanstack/vue-virtual'
 import { computed, onScopeDispose, ref, useTemplateRef, watch, type Ref } from 'vue'
 import { adrift } from '@/shared/kept'
-import { ALL, fits, rigText, yardPage, type Asked, type Line } from './queries'
+import { ALL, dawnsOf, fits, rigText, yardPage, type Asked, type Line } from './queries'
 import { say } from '@/shared/units'
 
 /** How high the lines were when the Yard was left, so that whoever comes back finds the same place. */
@@ -45,6 +45,16 @@ export function useYard(wanted: Ref<Asked>, height: Ref<number>, first: (rigs: L
     const rigs = new Map(order.value.split(' ').map((pair) => pair.split(':') as [string, string]))
     return (index: number) => rigs.get(String(index)) ?? `at ${index}`
   })
+  /** What a dawn ahead asks for hangs on the air of the hour: asked apart, of the rigs that are here. */
+  const dawned = useQueries({
+    queries: computed(() =>
+      [...at.value.values()].map((rigs) => ({
+        ...dawnsOf(rigs.map((r) => r.id)),
+        enabled: rigs.length > 0 && !adrift.value,
+      })),
+    ),
+  })
+  const dawns = computed(() => new Map(dawned.value.flatMap((q) => q.data ?? []).map((d) => [d.rig, d.words])))
   const list = useTemplateRef<HTMLElement>('list')
   const rows = useWindowVirtualizer(
     computed(() => ({
@@ -70,7 +80,7 @@ export function useYard(wanted: Ref<Asked>, height: Ref<number>, first: (rigs: L
       const rig = own.value
         ? own.value[item.index]
         : at.value.get(item.index - (item.index % page.value))?.[item.index % page.value]
-      return { item, rig: rig ?? null }
+      return { item, rig: rig ?? null, dawn: rig ? (dawns.value.get(rig.id) ?? null) : null }
     }),
   )
   return { head, count, lines, rows, margin: computed(() => rows.value.options.scrollMargin) }
