@@ -12,7 +12,7 @@ SERVE := $(BIN)/gunicorn ballast.server.wsgi --bind $(HOST):$(PORT) --workers 2 
 DEMO := BALLAST_MODE=demo BALLAST_VAR=var/demo
 SCHEMA := DJANGO_SETTINGS_MODULE=ballast.server.settings BALLAST_VAR=var/test $(BIN)/python -m ballast.server.openapi
 
-.PHONY: help demo serve backup restore dev checks check test bench screens sbom schema format build check-tools chromium
+.PHONY: help demo serve backup restore dev checks check test test-postgres bench screens sbom schema format build check-tools chromium
 
 help:
 	@echo "make demo     the made-up demo world on http://localhost:$(PORT) (PORT= for another, FRESH=1 rebuilds its data)"
@@ -22,6 +22,7 @@ help:
 	@echo "make check    lint, types, contracts, core and page units: no browser"
 	@echo "make test     all of that, the server and the browser"
 	@echo "make dev      hot reload: page on port 5173, server on $(PORT)"
+	@echo "make test-postgres  the server's tests and races on PostgreSQL, on a cluster of its own"
 	@echo "make bench    the figures to hold, as ratios in one run"
 	@echo "make screens  the pictures in docs/screenshots/"
 	@echo "make sbom     what the application is made of (CycloneDX), into var/sbom/"
@@ -134,6 +135,17 @@ check: checks
 test: checks build chromium
 	@echo "Tests …"
 	@OMP_NUM_THREADS=1 BALLAST_VAR=var/test $(BIN)/python -m pytest -n 2
+
+# On a cluster that the system's package makes, as the user that it is run by, and throws away. The races on both engines.
+RACES := BALLAST_RACES=500 BALLAST_VAR=var/test $(BIN)/python -m pytest tests/server/test_meanwhile.py -k "one_moment or two_phones or races"
+test-postgres: .venv/dev build
+	@command -v pg_virtualenv >/dev/null || { echo "PostgreSQL is missing: install it (Debian: apt-get install postgresql)."; exit 1; }
+	@echo "Races on SQLite …"
+	@env -u DATABASE_URL $(RACES)
+	@pg_virtualenv -i '--locale=C.UTF-8' -o fsync=off -o max_connections=200 bash -euc '\
+	  export DATABASE_URL="postgres://$$PGUSER:$$PGPASSWORD@$$PGHOST:$$PGPORT/ballast"; \
+	  echo "Races on PostgreSQL …"; $(RACES); \
+	  echo "The server on PostgreSQL …"; OMP_NUM_THREADS=1 BALLAST_VAR=var/test $(BIN)/python -m pytest -n 2 tests/server'
 
 bench: .venv/dev build chromium
 	@BALLAST_VAR=var/test $(BIN)/python -m tests.bench.run

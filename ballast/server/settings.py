@@ -97,20 +97,11 @@ TIME_ZONE = "UTC"
 LANGUAGE_CODE = "en-us"
 
 DATABASES = {"default": dj_database_url.config(env="DATABASE_URL", default=f"sqlite:///{VAR / 'ballast.sqlite3'}")}
-if DATABASES["default"]["ENGINE"] != "django.db.backends.sqlite3":
-    # That no acknowledged reading is lost beside a seal is shown for SQLite alone.
-    raise ImproperlyConfigured(
-        "DATABASE_URL names another engine than SQLite, and only SQLite is supported: take it away."
-    )
+_DATABASE = DATABASES["default"]
+# A writer waits so long for those before it [ms]; longer waiting belongs to whoever asks: he is told when to try again.
+PATIENCE_MS = 5_000
 # Each thread keeps its connection: opening one reads the whole schema again, and took longer than most calls.
-DATABASES["default"]["CONN_MAX_AGE"] = None
-# Readers never wait for a writer, writers queue instead of failing, and what was acknowledged survives a crash.
-DATABASES["default"]["OPTIONS"] = {
-    "transaction_mode": "IMMEDIATE",
-    # Longer waiting belongs to whoever asks: he is told when to try again.
-    "timeout": 5,
-    "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON;",
-}
+_DATABASE["CONN_MAX_AGE"] = None
 
 
 def _keep_private(path: Path) -> None:
@@ -124,7 +115,24 @@ def _keep_private(path: Path) -> None:
         return
 
 
-_keep_private(Path(DATABASES["default"]["NAME"]))
+if _DATABASE["ENGINE"] == "django.db.backends.sqlite3":
+    # Readers never wait for a writer, writers queue instead of failing, and what was acknowledged survives a crash.
+    _DATABASE["OPTIONS"] = {
+        "transaction_mode": "IMMEDIATE",
+        "timeout": PATIENCE_MS / 1000,
+        "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON;",
+    }
+    _keep_private(Path(_DATABASE["NAME"]))
+elif _DATABASE["ENGINE"] == "django.db.backends.postgresql":
+    _DATABASE["ENGINE"] = "ballast.server.edge.postgres"
+    # A cluster that was started anew is asked again, instead of failing once in every thread.
+    _DATABASE["CONN_HEALTH_CHECKS"] = True
+    # Statements are many and short: compiled first, the longer ones take a second each.
+    _DATABASE["OPTIONS"] = {"connect_timeout": 5, "application_name": "ballast", "options": "-c jit=off"}
+else:
+    raise ImproperlyConfigured(
+        "DATABASE_URL names an engine that is neither SQLite nor PostgreSQL: give one of theirs, or take it away."
+    )
 
 # Pictures stand beside the database, in files named by their content; so much of them one workspace may keep [bytes].
 PICTURES = VAR / "pictures"

@@ -1,11 +1,13 @@
 """A real server on a demo world of its own, as `make demo` starts it; killed and started again at will."""
 
 import contextlib
+import hashlib
 import json
 import os
 import shutil
 import signal
 import socket
+import sqlite3
 import subprocess
 import sys
 import time
@@ -16,9 +18,30 @@ from http.cookiejar import CookieJar
 from pathlib import Path
 from typing import Any, TypeVar
 
+import psycopg
+
 ROOT = Path(__file__).parents[2]
 CHROMIUM = shutil.which("chromium") or shutil.which("chromium-browser") or "/usr/bin/chromium"
 CHROMIUM_FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
+
+# Where a cluster of PostgreSQL is named, each server has a database of its own in it; else a file of SQLite in its folder.
+CLUSTER = os.environ.get("DATABASE_URL", "").startswith("postgres")
+
+
+def in_cluster(database: str) -> str:
+    """The address of a database of the cluster."""
+    return f"{os.environ['DATABASE_URL'].rpartition('/')[0]}/{database}"
+
+
+def run_in_cluster(statement: str) -> None:
+    with psycopg.connect(in_cluster("postgres"), autocommit=True) as cluster:
+        cluster.execute(statement)
+
+
+def made_in_cluster(database: str, template: str = "template1") -> None:
+    """Makes a database, as a copy of another, in the place of what has its name."""
+    run_in_cluster(f"DROP DATABASE IF EXISTS {database}")
+    run_in_cluster(f"CREATE DATABASE {database} TEMPLATE {template}")
 
 
 def free_port() -> int:
@@ -38,6 +61,9 @@ class DemoServer:
         self.process: subprocess.Popen[bytes] | None = None
         clean = {k: v for k, v in os.environ.items() if not k.startswith(("BALLAST", "DJANGO", "DATABASE"))}
         self.env = clean | {"BALLAST_MODE": self.mode, "BALLAST_VAR": str(folder)}
+        self.database = f"ballast_{hashlib.sha1(str(folder).encode()).hexdigest()[:12]}"
+        if CLUSTER:
+            self.env["DATABASE_URL"] = in_cluster(self.database)
 
     @property
     def url(self) -> str:
@@ -47,8 +73,19 @@ class DemoServer:
         subprocess.run([sys.executable, "manage.py", *command], cwd=ROOT, env=self.env, check=True, capture_output=True)
 
     def build(self) -> None:
+        if CLUSTER:
+            made_in_cluster(self.database)
         self.manage("migrate", "--verbosity", "0")
         self.manage("demo")
+
+    def sql(self, statement: str) -> list[Any]:
+        """The rows of a statement on the database as it stands, none where it only changes some."""
+        if CLUSTER:
+            with psycopg.connect(in_cluster(self.database), autocommit=True) as base:
+                done = base.execute(statement)
+                return done.fetchall() if done.description else []
+        with contextlib.closing(sqlite3.connect(self.folder / "ballast.sqlite3", timeout=20)) as file, file:
+            return file.execute(statement).fetchall()
 
     def start(self) -> None:
         log = (self.folder / "server.log").open("ab")
@@ -77,6 +114,8 @@ class EmptyServer(DemoServer):
     mode = "production"
 
     def build(self) -> None:
+        if CLUSTER:
+            made_in_cluster(self.database)
         self.manage("migrate", "--verbosity", "0")
 
 
@@ -85,6 +124,8 @@ S = TypeVar("S", bound=DemoServer)
 
 def copy_of(built: DemoServer, server: S) -> S:
     """Another server on a copy of what one stands on."""
+    if CLUSTER:
+        made_in_cluster(server.database, built.database)
     for path in built.folder.iterdir():
         if path.name.startswith(("ballast.sqlite3", "secret_key")):
             shutil.copy(path, server.folder / path.name)

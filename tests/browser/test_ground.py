@@ -1,7 +1,6 @@
 """Off the road and back by thumb, on a phone that has no network: nothing lost, and nothing closed without a cold round."""
 
 import re
-import sqlite3
 from collections.abc import Callable
 from uuid import uuid4
 
@@ -16,9 +15,7 @@ PICKUP = 6
 
 def on_the_road(server: DemoServer) -> None:
     """The demo's pickup stands in the dunes: for a walk of one's own it begins on the road."""
-    with sqlite3.connect(server.folder / "ballast.sqlite3", timeout=20) as db:
-        db.execute("UPDATE ground_groundplan SET undone_at = opened_at")
-    db.close()
+    server.sql("UPDATE ground_groundplan SET undone_at = opened_at")
 
 
 def walk_all(page: Page, verdict: str = "At its number") -> int:

@@ -1,7 +1,6 @@
 """One phone, several people: whose entries, whose page; and entries that come late, or on which the server breaks."""
 
 import re
-import sqlite3
 from collections.abc import Callable
 from typing import Any
 
@@ -16,11 +15,10 @@ BAR = re.compile("not on the server yet")
 
 def stored(server: DemoServer) -> list[tuple[str, str]]:
     """Readings as typed, and by whom."""
-    with sqlite3.connect(server.folder / "ballast.sqlite3") as db:
-        return db.execute(
-            "SELECT g.typed, p.username FROM rounds_reading g JOIN accounts_person p ON p.id = g.entered_by_id"
-            " JOIN rounds_round r ON r.id = g.round_id WHERE r.sealed_at IS NULL ORDER BY g.id"
-        ).fetchall()
+    return server.sql(
+        "SELECT g.typed, p.username FROM rounds_reading g JOIN accounts_person p ON p.id = g.entered_by_id"
+        " JOIN rounds_round r ON r.id = g.round_id WHERE r.sealed_at IS NULL ORDER BY g.id"
+    )
 
 
 def leave(page: Page, person: str) -> None:

@@ -2,7 +2,6 @@
 
 import re
 import shutil
-import sqlite3
 import time
 from collections.abc import Callable
 from pathlib import Path
@@ -19,12 +18,11 @@ SENT_MS = 60_000
 
 
 def stored(server: DemoServer) -> list[tuple[str, str, str]]:
-    """Readings of open rounds, straight from the database file: uuid, wheel, as typed."""
-    with sqlite3.connect(server.folder / "ballast.sqlite3") as db:
-        return db.execute(
-            "SELECT g.uuid, g.wheel, g.typed FROM rounds_reading g JOIN rounds_round r ON r.id = g.round_id"
-            " WHERE r.sealed_at IS NULL AND r.abandoned_at IS NULL ORDER BY g.id"
-        ).fetchall()
+    """Readings of open rounds, straight from the database: uuid, wheel, as typed."""
+    return server.sql(
+        "SELECT g.uuid, g.wheel, g.typed FROM rounds_reading g JOIN rounds_round r ON r.id = g.round_id"
+        " WHERE r.sealed_at IS NULL AND r.abandoned_at IS NULL ORDER BY g.id"
+    )
 
 
 def begin_round(page: Page, rig: str) -> None:

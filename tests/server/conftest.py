@@ -23,7 +23,7 @@ from pytest_django import DjangoDbBlocker
 from ballast.server.accounts.models import Membership, Person, Workspace
 from ballast.server.weather.service import forget
 from ballast.server.yard import standings
-from tests.browser.serving import DemoServer
+from tests.browser.serving import CLUSTER, DemoServer, made_in_cluster
 
 NOW = dt.datetime(2026, 11, 25, 21, tzinfo=dt.UTC)
 WEATHER = "tests.server.weather."
@@ -161,8 +161,12 @@ def demo_copied(built: DemoServer, django_db_setup: None, django_db_blocker: Dja
     """The demo's world in the tests' database, for the tests of one file."""
     with django_db_blocker.unblock():
         connection.ensure_connection()
-        with contextlib.closing(sqlite3.connect(built.folder / "ballast.sqlite3")) as file:
-            file.backup(connection.connection)
+        if CLUSTER:
+            connection.close()
+            made_in_cluster(connection.settings_dict["NAME"], built.database)
+        else:
+            with contextlib.closing(sqlite3.connect(built.folder / "ballast.sqlite3")) as file:
+                file.backup(connection.connection)
         yield
         call_command("flush", interactive=False, verbosity=0)
 

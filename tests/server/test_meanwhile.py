@@ -1,10 +1,11 @@
 """Two people, or one impatient thumb: what is sent twice is stored once, what somebody changed is not overwritten unseen."""
 
-import contextlib
-import sqlite3
+import os
+from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass
 from typing import Any
-from uuid import uuid4
+from uuid import UUID, uuid4
 
 import pytest
 
@@ -15,6 +16,9 @@ from ballast.server.weighing.models import Weighing
 from tests.browser.serving import DemoServer, Visitor
 from tests.server.conftest import COACH, GAUGE, TICKET, Api, Fleet
 from tests.server.test_gauges import INFLATOR
+
+# So often each race is run; by `make races` more often, on both engines.
+RACES = int(os.environ.get("BALLAST_RACES", "12"))
 
 
 def test_a_ticket_and_targets_sent_twice_are_stored_once(fleet: Fleet, api: Api) -> None:
@@ -145,8 +149,83 @@ def test_races_over_two_processes_lose_nothing_and_break_nothing(own_server: Dem
     if sealed[0] == 409:
         people[0].call("POST", f"/rounds/{at}/seal", {"unread_reason": "a race"})
         sealed = people[0].call("GET", f"/rounds/{at}/sealed")
-    with contextlib.closing(sqlite3.connect(own_server.folder / "ballast.sqlite3")) as file:
-        stored = {u for (u,) in file.execute("SELECT uuid FROM rounds_reading")}
-        late = {u for (u,) in file.execute("SELECT uuid FROM rounds_late")}
-    assert {u.replace("-", "") for u in kept} <= stored | late
+    stored, late = (
+        {UUID(str(u)) for (u,) in own_server.sql(f"SELECT uuid FROM {table}")}
+        for table in ("rounds_reading", "rounds_late")
+    )
+    assert {UUID(u) for u in kept} <= stored | late
     assert len(sealed[1]["late"]) == len(late)
+
+
+Told = list[tuple[int, Any]]
+
+
+@dataclass
+class Race:
+    """Several people of the demo on a server of several processes, who press at one moment."""
+
+    people: list[Visitor]
+    pool: ThreadPoolExecutor
+    gauge: int
+
+    def round(self, rig: int) -> int:
+        conditions = {"gauge": self.gauge, "standing_h": 12, "outside_c": 10, "elevation_m": 100}
+        status, made, _ = self.people[0].call("POST", f"/rigs/{rig}/rounds", conditions)
+        assert status == 201, made
+        return int(made["id"])
+
+    def all(self, *calls: tuple[str, str, Any]) -> Told:
+        """What each of the people is told, everybody with a call of their own."""
+        asked = [self.pool.submit(who.call, *call) for who, call in zip(self.people, calls, strict=True)]
+        return [a.result()[:2] for a in asked]
+
+
+@pytest.fixture
+def race(own_server: DemoServer) -> Iterator[Race]:
+    people = [Visitor(own_server, name) for name in ("technician", "fleet-maintainer")]
+    with ThreadPoolExecutor(2) as pool:
+        yield Race(people, pool, people[0].call("GET", "/gauges")[1][0]["id"])
+
+
+def test_of_two_who_take_a_wheel_at_one_moment_one_has_it(race: Race) -> None:
+    at = race.round(1)
+    take, leave = ({"gauge": race.gauge, "wheels": wheels} for wheels in (["1L"], []))
+    for _ in range(RACES):
+        told = race.all(*[("PUT", f"/rounds/{at}/take", take)] * 2)
+        assert sorted(status for status, _ in told) == [200, 409]
+        assert "has 1L. Take others" in next(said["message"] for status, said in told if status == 409)
+        assert {status for status, _ in race.all(*[("PUT", f"/rounds/{at}/take", leave)] * 2)} == {200}
+
+
+def test_one_uuid_from_two_phones_is_stored_once(race: Race, own_server: DemoServer) -> None:
+    at = race.round(1)
+    for i in range(RACES):
+        path = f"/rounds/{at}/readings/{uuid4()}"
+        # The same twice is as once; with another value the second is told, and nothing of it is stored.
+        values = ("100 psi", "100 psi") if i % 2 else ("100 psi", "101 psi")
+        told = race.all(*(("PUT", path, {"wheel": "1L", "pressure": value}) for value in values))
+        assert sorted(status for status, _ in told) == ([200, 200] if i % 2 else [200, 409])
+    assert own_server.sql(f"SELECT count(*), count(DISTINCT uuid) FROM rounds_reading WHERE round_id = {at}") == [
+        (RACES, RACES)
+    ]
+
+
+def test_of_two_seals_and_a_reading_at_one_moment_nothing_is_lost(race: Race, own_server: DemoServer) -> None:
+    sent = []
+    for i in range(RACES):
+        at, uuid = race.round(1), uuid4()
+        race.people[0].call("PUT", f"/rounds/{at}/readings/{uuid4()}", {"wheel": "1R", "pressure": "100 psi"})
+        seal = ("POST", f"/rounds/{at}/seal", {"unread_reason": "a race"})
+        read = ("PUT", f"/rounds/{at}/readings/{uuid}", {"wheel": "1L", "pressure": "100 psi"})
+        told = race.all(seal, seal if i % 3 == 0 else read)
+        assert {status for status, _ in told} == {200}
+        assert len({said["sealed_at"] for _, said in told if "sealed_at" in said} - {None}) == 1
+        sent += [] if i % 3 == 0 else [uuid]
+        assert race.people[0].call("GET", f"/rounds/{at}/sealed")[0] == 200
+    kept = {
+        UUID(str(u)) for table in ("reading", "late") for (u,) in own_server.sql(f"SELECT uuid FROM rounds_{table}")
+    }
+    assert set(sent) <= kept
+    # One seal writes each wheel's line once.
+    twice = "SELECT round_id FROM rounds_service GROUP BY round_id, wheel HAVING count(*) > 1"
+    assert own_server.sql(twice) == []

@@ -15,6 +15,7 @@ from ballast.core.practice import EXERCISES, OPEN, Drawn, Exercise, Left
 from ballast.server.practice.models import Try
 from ballast.server.practice.world import clear
 from ballast.server.upkeep.copies import counted
+from tests.browser.serving import CLUSTER
 from tests.server.conftest import Api, Fleet
 from tests.server.test_pictures import body, taken
 
@@ -306,6 +307,7 @@ def test_the_simulated_road_goes_in_practice_and_not_outside(aimed: Fleet, setti
     assert json.dumps(made)
 
 
+@pytest.mark.skipif(CLUSTER, reason="copies are of files")
 def test_what_a_copy_is_said_to_hold_leaves_practice_out_and_its_pictures_go_with_it(
     aimed: Fleet, api_as: Callable[[str], Api], settings: Any, tmp_path: Any, django_capture_on_commit_callbacks: Any
 ) -> None:

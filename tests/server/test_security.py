@@ -87,7 +87,7 @@ def test_no_page_without_a_build_says_what_to_do(db: None, tmp_path: Path, setti
 
 def in_fresh_place(tmp_path: Path, code: str, **env: str) -> str:
     """Runs code with the settings as they are in another folder and mode."""
-    clean = {k: v for k, v in os.environ.items() if not k.startswith(("BALLAST", "DJANGO"))}
+    clean = {k: v for k, v in os.environ.items() if not k.startswith(("BALLAST", "DATABASE", "DJANGO"))}
     done = subprocess.run(
         [sys.executable, "-c", f"from django.conf import settings as s; {code}"],
         env=clean | {"BALLAST_VAR": str(tmp_path), "DJANGO_SETTINGS_MODULE": "ballast.server.settings"} | env,
@@ -125,6 +125,9 @@ def test_the_database_survives_a_crash_and_no_other_engine_is_taken(tmp_path: Pa
     )
     assert in_fresh_place(tmp_path, code) == "['wal', 2, 1, 5000]"
     assert stat.S_IMODE((tmp_path / "ballast.sqlite3").stat().st_mode) == 0o600
+    engine = "print(s.DATABASES['default']['ENGINE'])"
+    # Those who write in one workspace queue there too.
+    assert in_fresh_place(tmp_path, engine, DATABASE_URL="postgres://a:b@localhost/c") == "ballast.server.edge.postgres"
     with pytest.raises(subprocess.CalledProcessError) as no:
-        in_fresh_place(tmp_path, "print(s.DATABASES)", DATABASE_URL="postgres://a:b@localhost/c")
-    assert "only SQLite is supported" in no.value.stderr.splitlines()[-1]
+        in_fresh_place(tmp_path, engine, DATABASE_URL="mysql://a:b@localhost/c")
+    assert "neither SQLite nor PostgreSQL" in no.value.stderr.splitlines()[-1]

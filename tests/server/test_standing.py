@@ -36,18 +36,28 @@ def told(*args: str) -> str:
     return out.getvalue().strip()
 
 
+def triggers() -> set[str]:
+    """Those of the database itself, by their names."""
+    with connection.cursor() as cursor:
+        cursor.execute(
+            "SELECT name FROM sqlite_master WHERE type = 'trigger'"
+            if connection.vendor == "sqlite"
+            else "SELECT tgname FROM pg_trigger WHERE NOT tgisinternal"
+        )
+        return {name for (name,) in cursor.fetchall()}
+
+
 def test_the_database_itself_watches_every_table_that_a_standing_is_worked_out_from(fleet: Fleet) -> None:
     with connection.cursor() as cursor:
         tables = set(connection.introspection.table_names(cursor))
-        there = {name for (name,) in cursor.execute("SELECT name FROM sqlite_master WHERE type = 'trigger'")}
+        there = triggers()
     assert set(marks.WATCHED) <= tables
     assert there == marks.names()
     # Taken away for a migration and set up again, they are as before; a rig of meanwhile has its row.
     marks.drop()
     Rig.objects.create(workspace=Workspace.objects.get(name="Ours"), kind="coach", name="Of meanwhile")
     marks.create()
-    with connection.cursor() as cursor:
-        assert {n for (n,) in cursor.execute("SELECT name FROM sqlite_master WHERE type = 'trigger'")} == there
+    assert triggers() == there
     assert Standing.objects.filter(rig__name="Of meanwhile", known=-1).exists()
 
 

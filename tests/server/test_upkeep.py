@@ -21,8 +21,11 @@ from django.test.utils import CaptureQueriesContext
 
 from ballast.server.rigs.models import Rig, Tire
 from ballast.server.upkeep.copies import LOGS, NotDone, checked
-from tests.browser.serving import ROOT, DemoServer, Visitor
+from tests.browser.serving import CLUSTER, ROOT, DemoServer, Visitor
 from tests.server.conftest import COACH, Api
+
+# Of the file, of copies of it, and of a disk that it cannot be written to.
+pytestmark = pytest.mark.skipif(CLUSTER, reason="of the file of SQLite")
 
 
 def run(server: DemoServer, *command: str, mode: str = "demo") -> subprocess.CompletedProcess[str]:

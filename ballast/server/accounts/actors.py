@@ -17,7 +17,7 @@ from ballast.server.edge import clock
 from ballast.server.edge.keys import hash_of
 from ballast.server.edge.problems import Conflict, Denied
 from ballast.server.edge.ready import Ready
-from ballast.server.edge.writing import soon_or_not
+from ballast.server.edge.writing import set_workspace, soon_or_not
 
 
 class May(StrEnum):
@@ -102,6 +102,7 @@ def find_actor(request: HttpRequest) -> Actor | None:
     if membership is None:
         return None
     clock.set_ahead(dt.timedelta(hours=membership.workspace.ahead_h))
+    set_workspace(membership.workspace_id)
     return Actor(request.user, membership.workspace, membership.role)
 
 
@@ -149,6 +150,7 @@ class ByApiKey(HttpBearer):
                 ApiKey.objects.filter(pk=key.pk).update(used_on=today)
         # What is written is on record by its person's name.
         request.user = key.person
+        set_workspace(key.workspace_id)
         return Actor(
             key.person, key.workspace, key.role if reaches(member.role, key.role) else member.role, by_key=True
         )

@@ -7,7 +7,6 @@ from dataclasses import dataclass
 
 import pyotp
 from django.contrib.auth.signals import user_login_failed
-from django.db import transaction
 from django.http import HttpRequest
 
 from ballast.core.refusal import Refusal
@@ -16,6 +15,7 @@ from ballast.server.edge import clock
 from ballast.server.edge.keys import hash_of
 from ballast.server.edge.problems import Conflict
 from ballast.server.edge.squares import qr_rows
+from ballast.server.edge.writing import over_workspaces
 
 _STEP_S = 30
 # A clock may be so many steps off, before and after.
@@ -48,7 +48,7 @@ def state(person: Person) -> FactorState:
     return FactorState(row is not None, row.confirmed_at if row else None, left if row else 0)
 
 
-@transaction.atomic
+@over_workspaces()
 def begin(person: Person) -> FactorBegun:
     """A new secret; it counts for nothing until a code of it was seen. Raises Conflict where one counts already."""
     if state(person).on:
@@ -59,7 +59,7 @@ def begin(person: Person) -> FactorBegun:
     return FactorBegun(secret, address, list(qr_rows(address)))
 
 
-@transaction.atomic
+@over_workspaces()
 def confirm(person: Person, code: str) -> list[str]:
     """From here on it is asked for; the codes in its place, which are told once. Raises Refusal, Conflict."""
     row = SecondFactor.objects.select_for_update().filter(person=person, confirmed_at=None).first()
@@ -72,14 +72,14 @@ def confirm(person: Person, code: str) -> list[str]:
     return new_codes(person)
 
 
-@transaction.atomic
+@over_workspaces()
 def off(person: Person) -> None:
     """It is asked for no more, and its codes are good for nothing."""
     SecondFactor.objects.filter(person=person).delete()
     RecoveryCode.objects.filter(person=person).delete()
 
 
-@transaction.atomic
+@over_workspaces()
 def new_codes(person: Person) -> list[str]:
     """Codes in the place of the device's, each good once; the ones of before are good no more. Raises Conflict."""
     if not state(person).on:
@@ -97,7 +97,7 @@ def must_show(request: HttpRequest, person: Person, code: str) -> None:
         return
     if not code:
         raise Refusal("Type the six digits that your device shows now, or a recovery code.", "code")
-    with transaction.atomic():
+    with over_workspaces():
         locked = SecondFactor.objects.select_for_update().get(pk=row.pk)
         if _taken(locked, code) or _used_up(person, code):
             return

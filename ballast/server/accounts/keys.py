@@ -3,13 +3,12 @@
 import datetime as dt
 from dataclasses import dataclass
 
-from django.db import transaction
-
 from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May, reaches
 from ballast.server.accounts.models import ApiKey
 from ballast.server.edge import clock
 from ballast.server.edge.keys import hash_of, new_key
+from ballast.server.edge.writing import over_workspaces
 
 _BEGINS = "gb_"
 
@@ -47,7 +46,7 @@ def keys(actor: Actor) -> list[KeyLine]:
     ]
 
 
-@transaction.atomic
+@over_workspaces()
 def make(actor: Actor, name: str, role: str) -> KeyMade:
     """A key more, with a role no further than one's own. Raises Refusal, Denied for a key."""
     actor.must_be_here()
@@ -61,7 +60,7 @@ def make(actor: Actor, name: str, role: str) -> KeyMade:
     return KeyMade(key, keys(actor))
 
 
-@transaction.atomic
+@over_workspaces()
 def take_back(actor: Actor, key_id: int) -> list[KeyLine]:
     """A key that is good no more: one's own, or for a manager anybody's. Raises DoesNotExist."""
     actor.must_be_here()

@@ -3,7 +3,6 @@
 import datetime as dt
 from dataclasses import dataclass
 
-from django.db import transaction
 from django.http import HttpRequest
 
 from ballast.core.refusal import Refusal
@@ -15,6 +14,7 @@ from ballast.server.edge.finding import fits
 from ballast.server.edge.keys import hash_of, new_key
 from ballast.server.edge.problems import Conflict
 from ballast.server.edge.versions import must_match
+from ballast.server.edge.writing import over_workspaces
 
 LASTS = dt.timedelta(hours=72)
 # So many are shown at a time.
@@ -70,7 +70,7 @@ def _in_person(actor: Actor) -> None:
     actor.must_be_here()
 
 
-@transaction.atomic
+@over_workspaces()
 def add_member(actor: Actor, name: str, username: str, password: str, role: str) -> Membership:
     _in_person(actor)
     person = services.new_person(name, username, password)
@@ -91,7 +91,7 @@ def _keep_a_manager(member: Membership) -> None:
         raise Conflict("This is the last manager. Make somebody else manager first.", "role")
 
 
-@transaction.atomic
+@over_workspaces()
 def change_role(actor: Actor, membership_id: int, role: str, seen: str = "") -> Membership:
     """Changes a role. Raises Conflict when the last manager would be gone, Stale where another changed it meanwhile."""
     _in_person(actor)
@@ -104,7 +104,7 @@ def change_role(actor: Actor, membership_id: int, role: str, seen: str = "") -> 
     return member
 
 
-@transaction.atomic
+@over_workspaces()
 def keep_out(actor: Actor, membership_id: int, out: bool) -> Membership:
     """Somebody may not come in here for now, or may again; at once, wherever they are signed in. Raises Conflict."""
     _in_person(actor)
@@ -116,7 +116,7 @@ def keep_out(actor: Actor, membership_id: int, out: bool) -> Membership:
     return member
 
 
-@transaction.atomic
+@over_workspaces()
 def take_off(actor: Actor, membership_id: int) -> None:
     """Somebody is of this workspace no more: their keys and links end, what they did keeps their name. Raises Conflict."""
     _in_person(actor)
@@ -146,14 +146,14 @@ def _made(actor: Actor, **of: object) -> LinkMade:
     return LinkMade(key, now + LASTS)
 
 
-@transaction.atomic
+@over_workspaces()
 def invite(actor: Actor, name: str, role: str) -> LinkMade:
     """A link into the workspace, good once and for 72 hours."""
     _in_person(actor)
     return _made(actor, name=name, role=role)
 
 
-@transaction.atomic
+@over_workspaces()
 def reset(actor: Actor, membership_id: int, factor_off: bool) -> LinkMade:
     """A link to a new password for somebody; the ones before it end.
 
@@ -171,7 +171,7 @@ def reset(actor: Actor, membership_id: int, factor_off: bool) -> LinkMade:
     return _made(actor, member=member, factor_off=factor_off)
 
 
-@transaction.atomic
+@over_workspaces()
 def take_back(actor: Actor, link_id: int) -> list[LinkLine]:
     """A link that is good no more. Raises DoesNotExist."""
     _in_person(actor)
@@ -189,7 +189,7 @@ def _link(key: str) -> Link:
     return found
 
 
-@transaction.atomic
+@over_workspaces()
 def asked(key: str) -> Asked:
     """What a link is for. Raises Refusal."""
     row = _link(key)
@@ -204,7 +204,7 @@ def _invitation(key: str) -> Link:
     return row
 
 
-@transaction.atomic
+@over_workspaces()
 def join(request: HttpRequest, key: str, name: str, username: str, password: str) -> Person:
     """Somebody new comes in by an invitation. Raises Refusal, Conflict for a name that is taken."""
     row = _invitation(key)
@@ -214,7 +214,7 @@ def join(request: HttpRequest, key: str, name: str, username: str, password: str
     return services.enter(request, person)
 
 
-@transaction.atomic
+@over_workspaces()
 def join_as_oneself(request: HttpRequest, actor: Actor, key: str) -> None:
     """Whoever is signed in comes into another workspace by an invitation. Raises Refusal, Conflict where they are in it."""
     actor.must_be_here()
@@ -226,7 +226,7 @@ def join_as_oneself(request: HttpRequest, actor: Actor, key: str) -> None:
     request.session["workspace"] = row.workspace_id
 
 
-@transaction.atomic
+@over_workspaces()
 def set_anew(key: str, password: str) -> None:
     """A new password by a link; every session of before ends. Raises Refusal."""
     row = _link(key)

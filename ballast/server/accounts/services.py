@@ -3,7 +3,6 @@ from typing import Any
 from django.conf import settings
 from django.contrib.auth import authenticate, login, logout, password_validation
 from django.core.exceptions import ValidationError
-from django.db import transaction
 from django.http import HttpRequest
 
 from ballast.core import units
@@ -13,6 +12,7 @@ from ballast.server.accounts.actors import Actor, May
 from ballast.server.accounts.models import Membership, Person, Workspace, World
 from ballast.server.edge.problems import Conflict, Denied
 from ballast.server.edge.versions import must_match, version_of
+from ballast.server.edge.writing import over_workspaces
 
 _BACKEND = "django.contrib.auth.backends.ModelBackend"
 
@@ -67,7 +67,7 @@ def checked(request: HttpRequest, actor: Actor, password: str) -> Person:
     return person
 
 
-@transaction.atomic
+@over_workspaces()
 def change_password(request: HttpRequest, actor: Actor, old: str, new: str) -> None:
     """Another password for whoever acts; every other session of theirs ends. Raises Refusal."""
     person = checked(request, actor, old)
@@ -108,7 +108,7 @@ def _checked_password(password: str, person: Person) -> str:
     return password
 
 
-@transaction.atomic
+@over_workspaces()
 def first_run(request: HttpRequest, workspace: str, name: str, username: str, password: str) -> Person:
     """Makes the first workspace and its manager. Raises Conflict once anybody exists."""
     if not nobody_yet():
@@ -151,7 +151,7 @@ def enter_workspace(request: HttpRequest, actor: Actor, workspace_id: int) -> No
     request.session["workspace"] = member.workspace_id
 
 
-@transaction.atomic
+@over_workspaces()
 def begin_workspace(request: HttpRequest, actor: Actor, name: str) -> Workspace:
     """A further workspace, of which the person is the manager, and which is in hand from then on. Raises Denied."""
     actor.must(May.PEOPLE)
@@ -188,7 +188,7 @@ def workspace_out(workspace: Workspace) -> dict[str, Any]:
     return {"id": workspace.pk, "version": version_of(state)} | state
 
 
-@transaction.atomic
+@over_workspaces()
 def change_settings(actor: Actor, given: dict[str, Any]) -> Workspace:
     actor.must(May.PEOPLE)
     workspace = actor.workspace

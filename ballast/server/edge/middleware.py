@@ -6,6 +6,8 @@ from collections.abc import Callable
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse, JsonResponse
 
+from ballast.server.edge.writing import no_workspace
+
 LARGEST_BODY = 1_048_576
 # The one call that takes a large file; it is read as it comes, a piece at a time.
 _FILES = {"/api/v1/archive": "application/zip"}
@@ -21,6 +23,10 @@ class Writers:
         self.places = threading.BoundedSemaphore(settings.WRITERS)
 
     def __call__(self, request: HttpRequest) -> HttpResponse:
+        with no_workspace():
+            return self._in_line(request)
+
+    def _in_line(self, request: HttpRequest) -> HttpResponse:
         if (
             request.method not in _WRITES
             or not request.path.startswith("/api/")

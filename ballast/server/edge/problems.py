@@ -57,14 +57,21 @@ PROBLEM_CODES = frozenset({400, 401, 403, 404, 409, 413, 415, 422, 429, 503, 507
 RETRY_S = 5
 
 
+# How the engines name what keeps them from storing: somebody else's lock, a full disk, one that cannot be written to.
+_BUSY = ("SQLITE_BUSY", "SQLITE_LOCKED", "55P03", "40001", "40P01")
+_FULL = ("SQLITE_FULL", "53100")
+_CLOSED = ("SQLITE_READONLY", "SQLITE_IOERR", "SQLITE_CANTOPEN", "25006", "58030")
+
+
 def storage(error: BaseException) -> tuple[int, str] | None:
     """The status and the words of a database that cannot write, or be read, for now; None: it is something else."""
-    name = str(getattr(error.__cause__, "sqlite_errorname", ""))
-    if name.startswith(("SQLITE_BUSY", "SQLITE_LOCKED")):
+    cause = error.__cause__
+    name = str(getattr(cause, "sqlite_errorname", None) or getattr(cause, "sqlstate", None) or "")
+    if name.startswith(_BUSY):
         return 503, "Somebody else is writing something long. Nothing of this was stored: try again in a few seconds."
-    if name.startswith("SQLITE_FULL"):
+    if name.startswith(_FULL):
         return 507, "The server's disk is full. Nothing of this was stored: make room there, and send it again."
-    if name.startswith(("SQLITE_READONLY", "SQLITE_IOERR", "SQLITE_CANTOPEN")):
+    if name.startswith(_CLOSED):
         return (
             503,
             "The server cannot write to its disk. Nothing of this was stored: look at the disk, and send it again.",

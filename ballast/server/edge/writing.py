@@ -1,11 +1,52 @@
-"""Writing that nobody waits for."""
+"""Who waits for whom: writers of one workspace queue, readers wait for nobody."""
 
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import AbstractContextManager, contextmanager
+from contextvars import ContextVar
+from typing import Any
 
+from django.conf import settings
 from django.db import connection, transaction
 
 _SOON_MS = 100
+
+_workspace: ContextVar[int | None] = ContextVar("workspace", default=None)
+_patience: ContextVar[int] = ContextVar("patience", default=settings.PATIENCE_MS)
+
+
+def workspace() -> int | None:
+    """The workspace that transactions decide on from here; None: on what workspaces share, so all of them wait."""
+    return _workspace.get()
+
+
+def patience_ms() -> int:
+    return _patience.get()
+
+
+def set_workspace(key: int | None) -> None:
+    """From here to the end of the request transactions decide on this workspace's rows alone."""
+    _workspace.set(key)
+
+
+@contextmanager
+def _being(kept: ContextVar[Any], value: Any) -> Iterator[None]:
+    token = kept.set(value)
+    try:
+        yield
+    finally:
+        kept.reset(token)
+
+
+def no_workspace() -> AbstractContextManager[None]:
+    """Inside no workspace is in hand, until somebody is found who has one: threads serve one request after the other."""
+    return _being(_workspace, None)
+
+
+@contextmanager
+def over_workspaces() -> Iterator[None]:
+    """A transaction that decides on what workspaces share: people and what lets them in, practice, new workspaces."""
+    with no_workspace(), transaction.atomic():
+        yield
 
 
 @contextmanager
@@ -15,7 +56,7 @@ def soon_or_not() -> Iterator[None]:
     Raises OperationalError where it did.
     """
     if connection.vendor != "sqlite":
-        with transaction.atomic():
+        with _being(_patience, _SOON_MS), transaction.atomic():
             yield
         return
     with connection.cursor() as cursor:

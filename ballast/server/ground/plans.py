@@ -3,6 +3,7 @@
 import datetime as dt
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
+from typing import Any
 
 from django.db.models import Prefetch, Q, QuerySet
 
@@ -14,7 +15,7 @@ from ballast.server.air import trips
 from ballast.server.edge import clock
 from ballast.server.edge.words import kept
 from ballast.server.ground import stored
-from ballast.server.ground.models import GroundEntry, GroundPlan
+from ballast.server.ground.models import GroundEntry, GroundPart, GroundPlan
 from ballast.server.rigs.models import Rig
 
 _ENTRIES = Prefetch("entries", GroundEntry.objects.select_related("by", "gauge"))
@@ -29,6 +30,11 @@ def plans(actor: Actor) -> QuerySet[GroundPlan]:
         .select_related("opened_by", "closed_by")
         .prefetch_related("parts", _ENTRIES)
     )
+
+
+def of_any(which: Iterable[Rig | int]) -> QuerySet[GroundPart, Any]:
+    """The keys of the plans that any of some rigs is part of, for a query of plans."""
+    return GroundPart.objects.filter(rig__in=list(which)).values("plan")
 
 
 def open_of(actor: Actor, train: Sequence[Rig]) -> GroundPlan | None:
@@ -85,7 +91,7 @@ def each_open(actor: Actor, rigs_here: Iterable[Rig]) -> dict[int, tuple[GroundP
     trains = {r.pk: train for train in heads.values() for r in train}
     return {
         part.rig_id: (row, strip(row, trains[part.rig_id]))
-        for row in plans(actor).filter(_OPEN, parts__rig__in=trains).distinct()
+        for row in plans(actor).filter(_OPEN, pk__in=of_any(trains))
         for part in row.parts.all()
         if part.rig_id in trains
     }
@@ -113,11 +119,10 @@ def touched(
     """By vehicle and its own wheel what was last let out or filled on the ground, up to a moment; what lies before `since`
     may be left out."""
     entries = (
-        GroundEntry.objects.filter(plan__parts__rig__in=list(train), plan__undone_at=None, withdrawn_at=None)
+        GroundEntry.objects.filter(plan__in=of_any(train), plan__undone_at=None, withdrawn_at=None)
         .exclude(done="left")
         .select_related("plan")
         .order_by("done_at", "id")
-        .distinct()
     )
     if before is not None:
         entries = entries.filter(done_at__lte=before)

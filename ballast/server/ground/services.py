@@ -276,7 +276,7 @@ def _entry_out(row: GroundEntry) -> EntryOut:
 def past(actor: Actor, rig_id: int) -> list[PastPlan]:
     """Plans of a combination that are closed or undone, the newest first."""
     train = rigs.train(actor, rig_id)
-    rows = plans.plans(actor).filter(parts__rig__in=train).exclude(closed_at=None, undone_at=None).distinct()[:40]
+    rows = plans.plans(actor).filter(pk__in=plans.of_any(train)).exclude(closed_at=None, undone_at=None)[:40]
     return [
         PastPlan(
             r.uuid, r.opened_at, r.opened_by.shown_name, r.place, tuple(s.name for s in stored.text_of(r).stretches),

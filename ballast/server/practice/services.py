@@ -15,6 +15,7 @@ from ballast.server.accounts.models import Membership
 from ballast.server.edge import clock
 from ballast.server.edge.problems import Conflict
 from ballast.server.edge.words import PairOut
+from ballast.server.edge.writing import over_workspaces
 from ballast.server.ground.models import GroundEntry
 from ballast.server.practice.left import left_of
 from ballast.server.practice.models import Try
@@ -83,7 +84,7 @@ def practised(actor: Actor) -> list[PractisedOut]:
     ]
 
 
-@transaction.atomic
+@over_workspaces()
 def begin(request: HttpRequest, actor: Actor, data: TryIn) -> TryOut:
     """Draws a situation and builds its world; the practice of before is over, and cannot be entered any more."""
     of = _exercise(data.exercise)
@@ -232,7 +233,7 @@ def leave(request: HttpRequest, actor: Actor) -> None:
         request.session["workspace"] = next((w.pk for w in accounts.workspaces(actor.person)), None)
 
 
-@transaction.atomic
+@over_workspaces()
 def forget(request: HttpRequest, actor: Actor) -> PracticeOut:
     """Begins practice anew: how everything went is forgotten, and nothing of it stays."""
     leave(request, actor)

@@ -4,8 +4,6 @@ import datetime as dt
 from typing import Any
 from uuid import uuid4
 
-from django.db import transaction
-
 from ballast.core.practice import GAUGE, AxleScene, Made, Pump, Scene, Shown
 from ballast.server.accounts.actors import Actor
 from ballast.server.accounts.models import Person, Workspace
@@ -13,6 +11,7 @@ from ballast.server.air.now import set_air
 from ballast.server.air.schemas import AirKeptIn
 from ballast.server.edge import clock
 from ballast.server.edge.taken_down import all_on, take_down
+from ballast.server.edge.writing import over_workspaces
 from ballast.server.gauges.inflators import save as save_inflator
 from ballast.server.gauges.models import Gauge, Inflator
 from ballast.server.gauges.schemas import CalibrationIn, GaugeIn, InflatorIn
@@ -210,7 +209,7 @@ def _let_out(actor: Actor, rig: Rig, gauge: Gauge, pumps: dict[str, Inflator], s
         ground.enter(actor, plan.uuid, uuid4(), EntryIn.model_validate(entry))
 
 
-@transaction.atomic
+@over_workspaces()
 def clear(person: Person) -> None:
     """Takes every world of somebody's practice down, row by row: nothing of it stays, its history neither.
 

@@ -21,7 +21,7 @@ from ballast.server.ground import plans
 from ballast.server.rigs import laid_up
 from ballast.server.rigs.models import Rig
 from ballast.server.rounds import stored
-from ballast.server.rounds.models import Round, Scatter, Service, TreadDepth
+from ballast.server.rounds.models import Round, RoundPart, Scatter, Service, TreadDepth
 from ballast.server.rounds.sheet import Newest
 
 # Half a year of weekly rounds, and what shows of a leak since, is what a rig's evidence is drawn from.
@@ -313,12 +313,13 @@ def next_for(rig: Rig, last: dt.date, on: dt.date, why: str) -> standing.NextChe
 def _rederive_later(since: dt.datetime, rigs: list[int], but: int) -> None:
     """The rounds after a moment whose window reaches back to it, but one that is worked out already."""
     later = (
-        Round.objects.filter(parts__rig__in=rigs, abandoned_at=None, opened_at__gt=since)
+        Round.objects.filter(
+            pk__in=RoundPart.objects.filter(rig__in=rigs).values("round"), abandoned_at=None, opened_at__gt=since
+        )
         .select_related("text", "rig")
         .exclude(sealed_at=None)
         .exclude(pk=but)
-        .order_by("opened_at")
-        .distinct()[: WINDOW - 1]
+        .order_by("opened_at")[: WINDOW - 1]
     )
     for after in later:
         derive(after)

@@ -17,6 +17,7 @@ from ballast.server.edge.days import is_ahead
 from ballast.server.edge.keys import hash_of, new_key
 from ballast.server.edge.problems import Conflict
 from ballast.server.edge.ready import Ready
+from ballast.server.edge.writing import set_workspace
 from ballast.server.rigs import services as rigs
 from ballast.server.sensors import drives, held
 from ballast.server.sensors.models import Drive, Receiver
@@ -34,6 +35,7 @@ class ByKey(HttpBearer):
         found = _BY_KEY.first(hash_of(token))
         if found is None:
             raise HttpError(401, "This key is not known here, or was taken back. Pair the receiver anew.")
+        set_workspace(found.rig.workspace_id)
         return found
 
 

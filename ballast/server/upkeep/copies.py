@@ -12,6 +12,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 from django.conf import settings
+from django.db import connection
 
 from ballast.server.edge import clock
 from ballast.server.upkeep.serving import alone
@@ -34,6 +35,12 @@ class NotDone(Exception):
 
 
 def database() -> Path:
+    """The file of the database. Raises NotDone where a cluster keeps it."""
+    if connection.vendor != "sqlite":
+        raise NotDone(
+            "The database is PostgreSQL's: copy it with pg_dump and put it back with pg_restore. "
+            "The secret key and the pictures are kept beside: docs/operating.md says where."
+        )
     return Path(settings.DATABASES["default"]["NAME"])
 
 

@@ -42,6 +42,9 @@ def begin() -> None:
         sys.stderr.write(no + "\n")
         # The end of a worker that must not be started again.
         sys.exit(4)
+    if connection.vendor != "sqlite":
+        # The cluster keeps its own files.
+        return
     try:
         lock = _opened(lock_file())
     except OSError:

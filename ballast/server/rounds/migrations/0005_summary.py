@@ -4,7 +4,7 @@ from django.db import migrations, models
 def take_out(apps, schema_editor):
     """Rounds that were sealed before get their summary out of their results."""
     Round = apps.get_model("rounds", "Round")
-    for row in Round.objects.exclude(result=None).only("result").iterator(50):
+    for row in Round.objects.filter(result__isnull=False).only("result").iterator(50):
         Round.objects.filter(pk=row.pk).update(summary=row.result.get("summary", "")[:200])
 
 

@@ -7,7 +7,7 @@ from django.db import migrations, models
 
 def take_down(apps, schema_editor):
     """The depths of rounds that are sealed already, as they stand, a row a wheel."""
-    texts = apps.get_model("rounds", "RoundText").objects.exclude(result=None).select_related("round")
+    texts = apps.get_model("rounds", "RoundText").objects.filter(result__isnull=False).select_related("round")
     rows = apps.get_model("rounds", "TreadDepth")
     for text in texts.iterator(chunk_size=100):
         of = text.round

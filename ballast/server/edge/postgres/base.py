@@ -1,0 +1,68 @@
+"""Django's engine for PostgreSQL, in which those who write in one workspace queue.
+
+What is decided upon is read in the transaction that writes it, so a transaction must see what the one before it stored:
+SQLite lets one write at a time, here it is one of a workspace. A reading beside a seal, two takes of a wheel, two seals
+and one UUID twice are thus the same races on both.
+"""
+
+from typing import Any
+
+from django.db.backends.postgresql import base, operations
+from django.db.backends.postgresql.psycopg_any import Jsonb
+from psycopg.adapt import Loader
+from psycopg.types.json import Json
+
+from ballast.server.edge import writing
+
+# Locks of this application among those of a cluster; any number does, if it stays. One for all workspaces, one for each.
+_ALL, _EACH = 0x6EA7, 0x6EA8
+
+
+class DatabaseOperations(operations.DatabaseOperations):
+    def adapt_json_value(self, value: Any, encoder: Any) -> Any:
+        packed = super().adapt_json_value(value, encoder)
+        return Json(packed.obj, packed.dumps) if isinstance(packed, Jsonb) else packed
+
+
+class _AsWritten(Loader):
+    """JSON as its text: the field reads it, on every engine alike."""
+
+    def load(self, data: Any) -> str:
+        return bytes(data).decode()
+
+
+class DatabaseWrapper(base.DatabaseWrapper):
+    """A transaction holds its workspace's lock until its end; one of no workspace in hand holds it for all of them.
+
+    JSON is kept as it was written, names in their order: as `jsonb` they would come back in another one.
+    """
+
+    data_types = {**base.DatabaseWrapper.data_types, "JSONField": "json"}
+    ops_class = DatabaseOperations
+
+    def get_new_connection(self, conn_params: dict[str, Any]) -> Any:
+        made = super().get_new_connection(conn_params)
+        made.adapters.register_loader("json", _AsWritten)
+        return made
+
+    def set_autocommit(self, autocommit: bool, force_begin_transaction_with_broken_autocommit: bool = False) -> Any:
+        super().set_autocommit(autocommit, force_begin_transaction_with_broken_autocommit)
+        # So begins every outermost `atomic`, and nothing else.
+        if force_begin_transaction_with_broken_autocommit and not autocommit:
+            try:
+                self._queue()
+            except BaseException:
+                self.rollback()
+                super().set_autocommit(True)
+                raise
+
+    def _queue(self) -> None:
+        workspace = writing.workspace()
+        with self.cursor() as cursor:
+            cursor.execute(f"SET LOCAL lock_timeout = {writing.patience_ms()}")
+            if workspace is None:
+                cursor.execute(f"SELECT pg_advisory_xact_lock({_ALL}, 0)")
+            else:
+                cursor.execute(
+                    f"SELECT pg_advisory_xact_lock_shared({_ALL}, 0), pg_advisory_xact_lock({_EACH}, %s)", [workspace]
+                )
