@@ -227,5 +227,5 @@ def test_of_two_seals_and_a_reading_at_one_moment_nothing_is_lost(race: Race, ow
     }
     assert set(sent) <= kept
     # One seal writes each wheel's line once.
-    twice = "SELECT round_id FROM rounds_service GROUP BY round_id, wheel HAVING count(*) > 1"
+    twice = "SELECT round_id FROM rounds_service GROUP BY round_id, rig_id, wheel HAVING count(*) > 1"
     assert own_server.sql(twice) == []
