@@ -8,7 +8,7 @@ HOST ?= 127.0.0.1
 PYTHON ?= python3
 BIN := .venv/bin
 MANAGE := $(BIN)/python manage.py
-SERVE := $(BIN)/gunicorn ballast.server.wsgi --bind $(HOST):$(PORT) --workers 2 --threads 12 --no-control-socket
+SERVE := $(BIN)/gunicorn ballast.server.wsgi --bind $(HOST):$(PORT) --workers 2 --threads 40 --no-control-socket
 DEMO := BALLAST_MODE=demo BALLAST_VAR=var/demo
 SCHEMA := DJANGO_SETTINGS_MODULE=ballast.server.settings BALLAST_VAR=var/test $(BIN)/python -m ballast.server.openapi
 

@@ -79,7 +79,7 @@ MIDDLEWARE = [
     # An answer has a mark by its content: who has it already is told so in a line.
     "django.middleware.http.ConditionalGetMiddleware",
     "ballast.server.edge.middleware.ApiBodies",
-    "ballast.server.edge.middleware.Writers",
+    "ballast.server.edge.middleware.Turns",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
@@ -116,6 +116,9 @@ def _keep_private(path: Path) -> None:
 
 
 if _DATABASE["ENGINE"] == "django.db.backends.sqlite3":
+    _DATABASE["ENGINE"] = "ballast.server.edge.sqlite"
+    # Where the tests' own stands; by itself it is so for Django's engine alone.
+    _DATABASE["TEST"] = {"NAME": ":memory:"}
     # Readers never wait for a writer, writers queue instead of failing, and what was acknowledged survives a crash.
     _DATABASE["OPTIONS"] = {
         "transaction_mode": "IMMEDIATE",
@@ -140,8 +143,10 @@ PICTURES = VAR / "pictures"
 ARCHIVE_MOST = int(float(os.environ.get("BALLAST_ARCHIVE_GB", "1")) * 1e9)
 PICTURES_QUOTA = int(float(os.environ.get("BALLAST_PICTURES_GB", "2")) * 1e9)
 
-# Of the threads of a process, so many may be writing or waiting to write.
-WRITERS = 8
+# Of the 40 threads of a process so many may be writing or waiting to write; the threads left over are the readers'.
+WRITERS = 32
+# So many are at work at once, the others wait for their turn: they would share one processor.
+HANDS = 4
 
 AUTH_USER_MODEL = "accounts.Person"
 AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]

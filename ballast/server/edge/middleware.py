@@ -6,7 +6,7 @@ from collections.abc import Callable
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse, JsonResponse
 
-from ballast.server.edge.writing import no_workspace
+from ballast.server.edge.writing import at_work, no_workspace
 
 LARGEST_BODY = 1_048_576
 # The one call that takes a large file; it is read as it comes, a piece at a time.
@@ -15,31 +15,35 @@ _FILES = {"/api/v1/archive": "application/zip"}
 _WRITES = ("POST", "PUT", "PATCH", "DELETE")
 
 
-class Writers:
-    """503 with Retry-After for a writing call where as many wait already as may: the threads left over are the readers'."""
+class Turns:
+    """Who is at work and who waits: few of a process's threads work at once, so that whoever writes is done soon.
+
+    A writing call for which there is no place to wait in is 503 with Retry-After.
+    """
 
     def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
         self.get_response = get_response
         self.places = threading.BoundedSemaphore(settings.WRITERS)
+        self.hands = threading.BoundedSemaphore(settings.HANDS)
 
     def __call__(self, request: HttpRequest) -> HttpResponse:
-        with no_workspace():
-            return self._in_line(request)
-
-    def _in_line(self, request: HttpRequest) -> HttpResponse:
         if (
             request.method not in _WRITES
             or not request.path.startswith("/api/")
             or request.path.startswith("/api/v1/work/")
         ):
-            return self.get_response(request)
+            return self._at_work(request)
         if not self.places.acquire(blocking=False):
             message = "Many are writing at this moment. Nothing of this was stored: try again in a few seconds."
             return JsonResponse({"message": message, "fields": []}, status=503, headers={"Retry-After": "2"})
         try:
-            return self.get_response(request)
+            return self._at_work(request)
         finally:
             self.places.release()
+
+    def _at_work(self, request: HttpRequest) -> HttpResponse:
+        with no_workspace(), at_work(self.hands):
+            return self.get_response(request)
 
 
 class Private:

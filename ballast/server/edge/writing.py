@@ -1,17 +1,20 @@
 """Who waits for whom: writers of one workspace queue, readers wait for nobody."""
 
 from collections.abc import Iterator
-from contextlib import AbstractContextManager, contextmanager
+from contextlib import AbstractContextManager, ExitStack, contextmanager
 from contextvars import ContextVar
+from threading import BoundedSemaphore
 from typing import Any
 
 from django.conf import settings
 from django.db import connection, transaction
 
+PATIENCE_MS: int = settings.PATIENCE_MS
 _SOON_MS = 100
 
 _workspace: ContextVar[int | None] = ContextVar("workspace", default=None)
-_patience: ContextVar[int] = ContextVar("patience", default=settings.PATIENCE_MS)
+_hand: ContextVar[ExitStack | None] = ContextVar("hand", default=None)
+_patience: ContextVar[int] = ContextVar("patience", default=PATIENCE_MS)
 
 
 def workspace() -> int | None:
@@ -43,6 +46,22 @@ def no_workspace() -> AbstractContextManager[None]:
 
 
 @contextmanager
+def at_work(hands: BoundedSemaphore) -> Iterator[None]:
+    """Inside one of the hands of a process is taken, until its end or until somebody has to wait for another writer."""
+    hands.acquire()
+    with ExitStack() as taken:
+        taken.callback(hands.release)
+        with _being(_hand, taken):
+            yield
+
+
+def stand_aside() -> None:
+    """Gives the hand that this call took to others: readers wait for no writer, so none waits with a hand taken."""
+    if taken := _hand.get():
+        taken.close()
+
+
+@contextmanager
 def over_workspaces() -> Iterator[None]:
     """A transaction that decides on what workspaces share: people and what lets them in, practice, new workspaces."""
     with no_workspace(), transaction.atomic():
@@ -55,18 +74,8 @@ def soon_or_not() -> Iterator[None]:
 
     Raises OperationalError where it did.
     """
-    if connection.vendor != "sqlite":
-        with _being(_patience, _SOON_MS), transaction.atomic():
-            yield
-        return
-    with connection.cursor() as cursor:
-        (usual,) = cursor.execute("PRAGMA busy_timeout").fetchone()
-        cursor.execute(f"PRAGMA busy_timeout = {_SOON_MS}")
-        try:
-            with transaction.atomic():
-                yield
-        finally:
-            cursor.execute(f"PRAGMA busy_timeout = {usual}")
+    with _being(_patience, _SOON_MS), transaction.atomic():
+        yield
 
 
 @contextmanager

@@ -8,7 +8,6 @@ and one UUID twice are thus the same races on both.
 from typing import Any
 
 from django.db.backends.postgresql import base, operations
-from django.db.backends.postgresql.psycopg_any import Jsonb
 from psycopg.adapt import Loader
 from psycopg.types.json import Json
 
@@ -20,8 +19,7 @@ _ALL, _EACH = 0x6EA7, 0x6EA8
 
 class DatabaseOperations(operations.DatabaseOperations):
     def adapt_json_value(self, value: Any, encoder: Any) -> Any:
-        packed = super().adapt_json_value(value, encoder)
-        return Json(packed.obj, packed.dumps) if isinstance(packed, Jsonb) else packed
+        return Json(value, operations.get_json_dumps(encoder))
 
 
 class _AsWritten(Loader):
@@ -58,6 +56,7 @@ class DatabaseWrapper(base.DatabaseWrapper):
 
     def _queue(self) -> None:
         workspace = writing.workspace()
+        writing.stand_aside()
         with self.cursor() as cursor:
             cursor.execute(f"SET LOCAL lock_timeout = {writing.patience_ms()}")
             if workspace is None:
