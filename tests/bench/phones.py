@@ -6,7 +6,6 @@ Run with `make bench`. The load generator shares the machine with the server.
 
 import http.client
 import json
-import sqlite3
 import statistics
 import tempfile
 import threading
@@ -15,7 +14,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
-from uuid import uuid4
+from uuid import UUID, uuid4
 
 from tests.bench.figures import tell
 from tests.browser.serving import DemoServer, Visitor, copy_of
@@ -31,7 +30,7 @@ class Line:
 
     server: DemoServer
     cookies: dict[str, str]
-    stored: list[str] = field(default_factory=list)
+    stored: list[UUID] = field(default_factory=list)
     took_ms: list[float] = field(default_factory=list)
     errors: int = 0
     again: int = 0
@@ -62,14 +61,14 @@ class Line:
 
     def read(self, round_id: int, wheel: str) -> dict[str, Any]:
         """A reading until it is stored, sent again where it was turned away; what it changed."""
-        uuid, start = str(uuid4()), time.monotonic()
+        uuid, start = uuid4(), time.monotonic()
         for tries in range(6):
             status, text, _mark = self.call(
                 "PUT", f"rounds/{round_id}/readings/{uuid}", {"wheel": wheel, "pressure": "90 psi"}
             )
             if status == 200:
                 self.took_ms.append((time.monotonic() - start) * 1000)
-                self.stored.append(uuid.replace("-", ""))
+                self.stored.append(uuid)
                 return json.loads(text)  # type: ignore[no-any-return]
             self.again += 1
             # As the page waits.
@@ -129,8 +128,7 @@ def _run(threads: list[threading.Thread]) -> None:
 
 
 def _lost(server: DemoServer, lines: list[Line]) -> int:
-    with sqlite3.connect(server.folder / "ballast.sqlite3") as db:
-        kept = {uuid for (uuid,) in db.execute("SELECT uuid FROM rounds_reading")}
+    kept = {UUID(str(uuid)) for (uuid,) in server.sql("SELECT uuid FROM rounds_reading")}
     return sum(uuid not in kept for line in lines for uuid in line.stored)
 
 

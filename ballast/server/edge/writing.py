@@ -47,7 +47,7 @@ def no_workspace() -> AbstractContextManager[None]:
 
 @contextmanager
 def at_work(hands: BoundedSemaphore) -> Iterator[None]:
-    """Inside one of the hands of a process is taken, until its end or until somebody has to wait for another writer."""
+    """Inside one of the hands of a process is taken, until its end, or until it has to wait for something else."""
     hands.acquire()
     with ExitStack() as taken:
         taken.callback(hands.release)
@@ -56,7 +56,7 @@ def at_work(hands: BoundedSemaphore) -> Iterator[None]:
 
 
 def stand_aside() -> None:
-    """Gives the hand that this call took to others: readers wait for no writer, so none waits with a hand taken."""
+    """Gives the hand that this call took to others, before it waits for a writer, a device or a service: none waits for it too."""
     if taken := _hand.get():
         taken.close()
 

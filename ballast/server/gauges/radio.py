@@ -9,6 +9,7 @@ from django.conf import settings
 from django.utils.module_loading import import_string
 
 from ballast.server.edge.problems import Unavailable
+from ballast.server.edge.writing import stand_aside
 
 
 @dataclass(frozen=True)
@@ -60,7 +61,8 @@ def _link(path: str) -> RadioLink:
 
 
 def link() -> RadioLink:
-    """The link that settings name."""
+    """The link that settings name; who asks it may have to wait for a device."""
+    stand_aside()
     return _link(settings.RADIO)
 
 

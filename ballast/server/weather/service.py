@@ -15,6 +15,7 @@ from django.conf import settings
 from django.utils.module_loading import import_string
 
 from ballast.server.edge.problems import Unavailable
+from ballast.server.edge.writing import stand_aside
 
 # How far ahead and back a service is asked, and what it may say at all.
 DAYS_AHEAD = 7
@@ -112,6 +113,7 @@ class Guarded:
                 name, *given = asked
                 call = _pool().submit(getattr(self.inner, name), *given)
                 self.asking[asked] = (now, call)
+        stand_aside()
         try:
             return call.result(timeout=patience)
         except TooSlow:

@@ -9,6 +9,7 @@ from django.conf import settings
 from django.utils.module_loading import import_string
 
 from ballast.server.edge.problems import Unavailable
+from ballast.server.edge.writing import stand_aside
 
 
 @dataclass(frozen=True)
@@ -53,7 +54,8 @@ def _scale(path: str) -> Scale:
 
 
 def scale() -> Scale:
-    """The scale that settings name."""
+    """The scale that settings name; who asks it may have to wait for it."""
+    stand_aside()
     return _scale(settings.SCALE)
 
 

@@ -1,0 +1,85 @@
+"""Who is at work and who waits: hands of a process, and the door of a file that one writes at a time."""
+
+from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
+from pathlib import Path
+from threading import BoundedSemaphore, Event
+
+import pytest
+from django.db import OperationalError, connection
+
+from ballast.server.edge import writing
+from ballast.server.edge.problems import storage
+from ballast.server.edge.sqlite.base import DatabaseWrapper
+
+Two = tuple[DatabaseWrapper, DatabaseWrapper]
+
+
+def test_who_waits_gives_the_hand_to_others_and_it_is_given_back_once() -> None:
+    hands = BoundedSemaphore(1)
+    with writing.at_work(hands):
+        assert not hands.acquire(blocking=False)
+        writing.stand_aside()
+        assert hands.acquire(blocking=False)
+        # Somebody else's by now: whoever stood aside takes nothing of theirs.
+        writing.stand_aside()
+        hands.release()
+    with writing.at_work(hands):
+        assert not hands.acquire(blocking=False)
+    # Outside of a call there is none to give.
+    writing.stand_aside()
+
+
+@pytest.fixture
+def two(tmp_path: Path, db: None) -> Iterator[Two]:
+    """Two connections to a file of their own."""
+    name = {"NAME": str(tmp_path / "door.sqlite3")}
+    settings = connection.settings_dict | name
+    settings["OPTIONS"] = {"init_command": "PRAGMA journal_mode=WAL;", "check_same_thread": False}
+    made = DatabaseWrapper(settings, "one"), DatabaseWrapper(settings, "two")
+    for each in made:
+        each.inc_thread_sharing()
+        each.ensure_connection()
+    yield made
+    for each in made:
+        each.close()
+
+
+def begin(one: DatabaseWrapper) -> None:
+    one.set_autocommit(False, force_begin_transaction_with_broken_autocommit=True)
+
+
+def test_at_the_door_one_waits_until_the_other_is_done(two: Two) -> None:
+    one, other = two
+    begin(one)
+    taken, begun = Event(), Event()
+    hands = BoundedSemaphore(1)
+
+    def write() -> bool:
+        with writing.at_work(hands):
+            taken.set()
+            begin(other)
+            begun.set()
+            return bool(other.connection.in_transaction)
+
+    with ThreadPoolExecutor(1) as pool:
+        waiting = pool.submit(write)
+        # It waits, and its hand is another's meanwhile.
+        assert taken.wait(5)
+        assert hands.acquire(timeout=5)
+        assert not begun.is_set()
+        one.rollback()
+        assert waiting.result(timeout=5)
+        hands.release()
+
+
+def test_whose_patience_is_over_is_told_and_nothing_is_begun(two: Two, monkeypatch: pytest.MonkeyPatch) -> None:
+    one, other = two
+    begin(one)
+    monkeypatch.setattr(writing, "patience_ms", lambda: 5)
+    with pytest.raises(OperationalError) as no:
+        begin(other)
+    assert (storage(no.value) or (0,))[0] == 503
+    assert not other.connection.in_transaction
+    # What stands outside of a transaction waits by itself, as long as ever.
+    assert other.connection.execute("PRAGMA busy_timeout").fetchone() == (5000,)
