@@ -56,12 +56,11 @@ class DatabaseWrapper(base.DatabaseWrapper):
 
     def _queue(self) -> None:
         workspace = writing.workspace()
-        writing.stand_aside()
+        locks = [("_shared", _ALL, 0), ("", _EACH, workspace)] if workspace is not None else [("", _ALL, 0)]
         with self.cursor() as cursor:
             cursor.execute(f"SET LOCAL lock_timeout = {writing.patience_ms()}")
-            if workspace is None:
-                cursor.execute(f"SELECT pg_advisory_xact_lock({_ALL}, 0)")
-            else:
-                cursor.execute(
-                    f"SELECT pg_advisory_xact_lock_shared({_ALL}, 0), pg_advisory_xact_lock({_EACH}, %s)", [workspace]
-                )
+            for shared, *key in locks:
+                cursor.execute(f"SELECT pg_try_advisory_xact_lock{shared}(%s, %s)", key)
+                if not cursor.fetchone()[0]:
+                    writing.stand_aside()
+                    cursor.execute(f"SELECT pg_advisory_xact_lock{shared}(%s, %s)", key)
