@@ -4,7 +4,9 @@ import statistics
 from collections.abc import Callable, Sequence
 from typing import Literal, NamedTuple
 
-from django.db.models import Prefetch
+from django.db.models import BigIntegerField, Prefetch
+from django.db.models.fields.json import KeyTextTransform
+from django.db.models.functions import Cast
 
 from ballast.core import gauges as core
 from ballast.core import rigs as core_rigs
@@ -173,7 +175,8 @@ def _pairs(actor: Actor, row: Gauge) -> tuple[tuple[float, float], ...]:
     """(true, shown) of a display: of rounds in which it was read beside the gauge, and of tires that held several."""
     sealed = gauges.gauge_of(row)
     pairs = []
-    notes = WheelNote.objects.filter(says__display_gauge=row.pk, round__rig__workspace=actor.workspace)
+    display = Cast(KeyTextTransform("display_gauge", "says"), BigIntegerField())
+    notes = WheelNote.objects.annotate(display=display).filter(display=row.pk, round__rig__workspace=actor.workspace)
     there = Prefetch("round__readings", Reading.objects.select_related("gauge", "entered_by"))
     for note in notes.select_related("round").prefetch_related(there).order_by("-id")[:200]:
         says = stored.note_of(note.says)
