@@ -59,6 +59,8 @@ def test_what_is_told_is_put_in_force_and_taken_back(aimed: Fleet) -> None:
     assert (rig["rig"], rig["words"]) == (new.rig, None)
     assert [a["now_kpa"] for a in rig["axles"]] == [None, None]
     assert [a["target_kpa"] for a in rig["axles"]] == pytest.approx([FRONT, REAR], abs=1e-3)
+    # What is shown is never rounded past the sidewall's 760 kPa.
+    assert [(a["now_ceiling_kpa"], a["ceiling_kpa"]) for a in rig["axles"]] == [(None, 760), (None, 760)]
     assert in_force(new) is None
     done = put(aimed, told)
     assert (len(done["sets"]), done["not_done"]) == (1, [])
@@ -78,6 +80,7 @@ def test_what_was_before_is_in_force_again_and_the_round_counts_again(aimed: Fle
     told = look(aimed, aimed.rig)
     now, then = ([a[of] for a in told["rigs"][0]["axles"]] for of in ("now_kpa", "target_kpa"))
     assert now == pytest.approx([FRONT, REAR], abs=1e-3)
+    assert [a["now_ceiling_kpa"] for a in told["rigs"][0]["axles"]] == [760, 760]
     assert all(t > n for t, n in zip(then, now, strict=True))
     done = put(aimed, told)
     assert "Round due: another target at 1L, 2Lo, 2Li, 2Ro, 2Ri, 1R since the last, today" in said(aimed)[1]

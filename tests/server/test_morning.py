@@ -151,6 +151,9 @@ def test_a_tire_that_came_from_another_rig_is_not_foretold(aimed: Fleet) -> None
     told = {r["id"]: r for r in aimed.api.ok("GET", "/morning")["rigs"]}
     assert {t["code"] for t in told[aimed.rig]["tires"]} == {"1R", "2Lo", "2Li", "2Ri", "2Ro", "S1"}
     assert (told[other.rig]["tires"], told[other.rig]["unknown"]) == ([], 7)
+    # Which is not known is named, beside those that are.
+    (gone,) = told[aimed.rig]["not_foretold"]
+    assert (gone["code"], gone["name"], gone["words"]["text"]) == ("1L", "Front left", "Not known: look at it")
 
 
 def test_a_rig_on_other_tires_than_were_read_is_not_known_and_was_read(aimed: Fleet) -> None:
@@ -162,6 +165,7 @@ def test_a_rig_on_other_tires_than_were_read_is_not_known_and_was_read(aimed: Fl
     (rig,) = aimed.api.ok("GET", "/morning")["rigs"]
     assert (rig["tires"], rig["unknown"], rig["asks"]) == ([], 7, True)
     assert rig["words"]["text"] == "{0} not known"
+    assert [t["code"] for t in rig["not_foretold"]] == ["1L", "2Lo", "2Li", "2Ro", "2Ri", "1R", "S1"]
 
 
 def test_however_many_there_are_it_is_asked_as_often(aimed: Fleet) -> None:

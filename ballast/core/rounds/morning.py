@@ -186,6 +186,9 @@ def dawn_words(on: dt.date | None, dawn_c: float, codes: Sequence[str]) -> Phras
     return say(f"{which_dawn}, {{0}}, takes {plain(which)} to {whose}", celsius(dawn_c))
 
 
+NOT_FORETOLD = say("Not known: look at it")
+
+
 def counted(wanting: int, holding: int, unknown: int) -> Phrase:
     """How many want air, hold, and are not known; that none wants air is said only where all are known."""
     parts = []

@@ -12,14 +12,15 @@ _SAME_KPA = 1e-6
 
 @dataclass(frozen=True)
 class Before:
-    """What is in force of an axle: its target, a pressure of one's own, the other end of a range [kPa], why it is a trial, and
-    whether it is by another table than would be looked up now (a newer edition is the same one)."""
+    """What is in force of an axle: its target, a pressure of one's own, the other end of a range [kPa], why it is a trial,
+    whether it is by another table than would be looked up now (a newer edition is the same one), and its ceiling [kPa]."""
 
     target_kpa: float | None
     own_kpa: float | None = None
     range_kpa: float | None = None
     trial: str = ""
     another_table: bool = False
+    ceiling_kpa: float | None = None
 
     @property
     def chosen(self) -> bool:

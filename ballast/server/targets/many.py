@@ -76,10 +76,11 @@ class _Looked:
     def out(self) -> LookedOut:
         moved = [
             MovedOut(
-                name=a.name, now_kpa=self.before[a.number].target_kpa if a.number in self.before else None,
-                target_kpa=a.target_kpa,
+                name=a.name, now_kpa=before.target_kpa, now_ceiling_kpa=before.ceiling_kpa, target_kpa=a.target_kpa,
+                ceiling_kpa=a.ceiling_kpa,
             )
             for a in self.worked.axles
+            for before in [self.before.get(a.number, core.Before(None))]
         ]  # fmt: skip
         stamps = list(services.made_from(self.worked.used, self.worked.weighing).stamps)
         return LookedOut(rig=self.rig.pk, name=self.rig.shown_name, axles=moved, stamps=stamps, words=self.words)
@@ -123,7 +124,7 @@ def _look(actor: Actor, rig: Rig, row: TargetSet | None, of: services.AtHand) ->
 
 def _before(axle: TargetAxle, now: Table | None) -> core.Before:
     same = axle.table_id is None or (now is not None and axle.table_id in (now.pk, now.replaces_id))
-    return core.Before(axle.target_kpa, axle.own_kpa, axle.range_kpa, axle.trial, another_table=not same)
+    return core.Before(axle.target_kpa, axle.own_kpa, axle.range_kpa, axle.trial, not same, axle.ceiling_kpa)
 
 
 def look(actor: Actor, data: LookManyIn) -> LookManyOut:

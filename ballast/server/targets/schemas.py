@@ -216,11 +216,13 @@ class LookManyIn(Strict):
 
 
 class MovedOut(Out):
-    """An axle's target in force, none where there is none, and what it would be [kPa]."""
+    """An axle's target in force, none where there is none, and what it would be, each with its ceiling [kPa]."""
 
     name: str
     now_kpa: float | None
+    now_ceiling_kpa: float | None
     target_kpa: float | None
+    ceiling_kpa: float | None
 
 
 class LookedOut(Out):

@@ -31,7 +31,7 @@ from ballast.server.rounds.equipment import Lacking, Wanting
 from ballast.server.sensors.held import WITH_HEARD
 from ballast.server.sensors.seen import glimpses
 from ballast.server.yard import awaited, standings
-from ballast.server.yard.schemas import AirTodayOut, ExpectedOut, MorningIn, MorningOut, MorningRigOut
+from ballast.server.yard.schemas import AirTodayOut, ExpectedOut, MorningIn, MorningOut, MorningRigOut, NotForetoldOut
 
 # So many rigs are told at a time.
 PAGE = 25
@@ -343,15 +343,15 @@ def _rig_out(line: _Line, tires: _Tires) -> MorningRigOut:
         if here is None:
             base.words = line.around.why
             return base
-    base.tires = [
-        tires.expected(i, code, name)
-        for i, code, name in zip(count(line.first or 0), said["codes"], said["names"], strict=False)
-        if tires.foreseen.foretold[i]
-    ]
-    if said["read"]:
-        base.words = core.counted(line.wanting, line.holding, line.unknown)
-    else:
+    if not said["read"]:
         base.words = say("No sealed round yet: nothing to go by.")
+        return base
+    base.words = core.counted(line.wanting, line.holding, line.unknown)
+    for i, code, name in zip(count(line.first or 0), said["codes"], said["names"], strict=False):
+        if tires.foreseen.foretold[i]:
+            base.tires.append(tires.expected(i, code, name))
+        else:
+            base.not_foretold.append(NotForetoldOut(code=code, name=name, words=core.NOT_FORETOLD))
     return base
 
 

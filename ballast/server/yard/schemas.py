@@ -267,6 +267,14 @@ class ExpectedOut(Out):
     glance_at: dt.datetime | None = None
 
 
+class NotForetoldOut(Out):
+    """A tire of which nothing is known this morning."""
+
+    code: str
+    name: str
+    words: Phrase
+
+
 class MorningRigOut(Out):
     id: int
     name: str
@@ -289,6 +297,8 @@ class MorningRigOut(Out):
     # What its numbers come from and is made up.
     stamps: list[str]
     tires: list[ExpectedOut]
+    # Those that are not known, where others of the rig are.
+    not_foretold: list[NotForetoldOut] = []
     next_check_on: dt.date | None
     next_check_words: str
     # The ground plan that is open: its numbers are what the tires are held against.

@@ -67,14 +67,7 @@ const told = (member: Member) => (of.value === member.id ? message.value || notR
     <h1>People of {{ session?.workspace?.name }}</h1>
     <Invite v-if="may('people')" class="mt-4" @added="queries.invalidateQueries({ queryKey: ['people'] })" />
     <Links v-if="may('people')" class="mt-4" />
-    <FilterField
-      v-if="last"
-      v-model="typed"
-      label="Filter the people"
-      :of="last.total"
-      :fits="find ? last.found : null"
-      class="mt-4"
-    />
+    <FilterField v-if="last" v-model="typed" label="Filter the people" :list="last" :narrowed="!!find" class="mt-4" />
     <p v-if="find && last && !last.found" class="mt-4 text-soft">
       Nobody fits “{{ find }}”. <button type="button" class="link" @click="typed = ''">Show all</button>
     </p>

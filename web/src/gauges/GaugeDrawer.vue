@@ -109,14 +109,7 @@ const { save, busy, fields, message } = useSave(async (compare: boolean) => {
     <p v-if="data && !data.length && !adding" class="mt-8 text-soft">
       The drawer is empty. Add the gauge you use, with its range and the smallest step it shows.
     </p>
-    <FilterField
-      v-if="last"
-      v-model="typed"
-      label="Filter the gauges"
-      :of="last.total"
-      :fits="narrowed ? last.found : null"
-      class="mt-4"
-    >
+    <FilterField v-if="last" v-model="typed" label="Filter the gauges" :list="last" :narrowed="!!narrowed" class="mt-4">
       <button
         v-if="last.asking || asks"
         type="button"

@@ -78,9 +78,17 @@ const depth = (t: Tire) => (t.target_kpa ? Math.abs(t.target_kpa - t.kpa) / t.ta
       <p v-else class="text-sm text-soft">read {{ spokenDay(t.last_at) }}</p>
     </li>
   </ul>
+  <ul v-if="rig.not_foretold.length">
+    <li v-for="t in rig.not_foretold" :key="t.code" class="border-t border-hairline py-2">
+      {{ t.name }} <span class="text-soft">{{ t.code }}</span>
+      <span class="flex items-center gap-2 font-medium">
+        <Shape word="not_checked" :depth="0.5" :size="14" />{{ say(t.words) }}
+      </span>
+    </li>
+  </ul>
   <p v-if="rig.tires.length > wanting.length" class="py-2">
     <button type="button" class="link" :aria-expanded="all" @click="all = !all">
-      {{ all ? 'Only those that want something' : `All ${rig.tires.length} tires` }}
+      {{ all ? 'Only those that want something' : `All ${rig.tires.length + rig.not_foretold.length} tires` }}
     </button>
   </p>
   <p v-if="rig.next_check_on" class="text-sm text-soft">

@@ -2,12 +2,16 @@
 /** What is looked for in a list: every word stands in what stays. */
 import { computed } from 'vue'
 
-/** `of`: so many are there in all, where few need no filter; `fits`: so many stay, told where the list is narrowed. */
-const props = defineProps<{ label: string; of?: number | undefined; fits?: number | null | undefined }>()
+/** `list`: how many there are in all, where few need no filter, and how many stay, told where it is narrowed. */
+const props = defineProps<{
+  label: string
+  list?: { total: number; found: number } | null | undefined
+  narrowed?: boolean
+}>()
 const model = defineModel<string>({ required: true })
 /** So few are looked through faster than they are filtered. */
 const FEW = 12
-const asked = computed(() => props.of === undefined || props.of > FEW || Boolean(model.value))
+const asked = computed(() => !props.list || props.list.total > FEW || Boolean(model.value))
 </script>
 
 <template>
@@ -17,8 +21,8 @@ const asked = computed(() => props.of === undefined || props.of > FEW || Boolean
       <input v-model="model" class="input w-60" type="search" :aria-label="label" />
     </label>
     <slot />
-    <span v-if="fits !== undefined && fits !== null" class="text-soft" role="status"
-      >{{ fits.toLocaleString('en-US') }} {{ fits === 1 ? 'fits' : 'fit' }}</span
+    <span v-if="list && narrowed" class="text-soft" role="status"
+      >{{ list.found.toLocaleString('en-US') }} {{ list.found === 1 ? 'fits' : 'fit' }}</span
     >
   </div>
 </template>

@@ -5,7 +5,7 @@ import { computed } from 'vue'
 import { useFrame } from '@/rigs/frame'
 import { answer, api } from '@/shared/api/client'
 import Opening from '@/shared/Opening.vue'
-import { say, show, spokenDay } from '@/shared/units'
+import { say, show, spokenDay, toward } from '@/shared/units'
 import Working from '@/shared/Working.vue'
 
 const { id } = useFrame()
@@ -32,7 +32,10 @@ const newest = computed(() => data.value?.find((s) => !s.withdrawn_at)?.id)
       </p>
       <p class="flex flex-wrap gap-x-6">
         <span v-for="a in s.axles" :key="a.number"
-          >{{ a.name }} <b>{{ a.target_kpa === null ? say(a.words) : show('pressure', a.target_kpa, 'up') }}</b></span
+          >{{ a.name }}
+          <b>{{
+            a.target_kpa === null ? say(a.words) : show('pressure', a.target_kpa, toward(a.target_kpa, a.ceiling_kpa))
+          }}</b></span
         >
       </p>
       <Opening label="Its working" class="text-sm">

@@ -6,7 +6,7 @@ import { refreshAll } from '@/rigs/queries'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import Opening from '@/shared/Opening.vue'
 import Refusal from '@/shared/Refusal.vue'
-import { say, show } from '@/shared/units'
+import { say, show, toward } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
 
 const props = defineProps<{ rigs: number[] }>()
@@ -20,6 +20,13 @@ const seen = reactive({ looked: [] as Looked[], fits: 0, done: 0 })
 const put = reactive({ sets: [] as number[], not: [] as Schemas['NotDoneOut'][], done: 0 })
 let left = false
 onUnmounted(() => (left = true))
+const shown = (kpa: number | null, ceiling: number | null) =>
+  kpa === null ? 'none' : show('pressure', kpa, toward(kpa, ceiling))
+/** The same number may be put in force anew, from what is known now. */
+function before(a: Schemas['MovedOut']) {
+  const now = shown(a.now_kpa, a.now_ceiling_kpa)
+  return now === shown(a.target_kpa, a.ceiling_kpa) ? 'stays' : `${now} →`
+}
 const spoken = (n: number) => `${n.toLocaleString('en-US')} ${n === 1 ? 'rig' : 'rigs'}`
 const ready = computed(() => seen.looked.filter((r) => !r.words))
 const against = computed(() => seen.looked.filter((r) => r.words))
@@ -119,9 +126,8 @@ const { save: undo, message: notBack } = useSave(async () => {
         >
           <b class="min-w-40">{{ r.name }}</b>
           <span v-for="a in r.axles" :key="a.name"
-            ><span class="text-soft">{{ a.name }}</span>
-            {{ a.now_kpa === null ? 'none' : show('pressure', a.now_kpa, 'up') }} →
-            <b>{{ show('pressure', a.target_kpa!, 'up') }}</b></span
+            ><span class="text-soft">{{ a.name }}</span> {{ before(a) }}
+            <b>{{ shown(a.target_kpa, a.ceiling_kpa) }}</b></span
           >
         </li>
         <li v-if="ready.length > SHOWN" class="py-1.5 text-soft">and {{ spoken(ready.length - SHOWN) }} more</li>

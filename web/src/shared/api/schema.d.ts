@@ -9914,6 +9914,11 @@ export interface components {
             next_check_on: string | null;
             /** Next Check Words */
             next_check_words: string;
+            /**
+             * Not Foretold
+             * @default []
+             */
+            not_foretold: components["schemas"]["NotForetoldOut"][];
             /** Outside C */
             outside_c: number | null;
             /** Place */
@@ -9934,11 +9939,15 @@ export interface components {
         };
         /**
          * MovedOut
-         * @description An axle's target in force, none where there is none, and what it would be [kPa].
+         * @description An axle's target in force, none where there is none, and what it would be, each with its ceiling [kPa].
          */
         MovedOut: {
+            /** Ceiling Kpa */
+            ceiling_kpa: number | null;
             /** Name */
             name: string;
+            /** Now Ceiling Kpa */
+            now_ceiling_kpa: number | null;
             /** Now Kpa */
             now_kpa: number | null;
             /** Target Kpa */
@@ -10050,6 +10059,17 @@ export interface components {
             rig: number;
             /** Words */
             words: string;
+        };
+        /**
+         * NotForetoldOut
+         * @description A tire of which nothing is known this morning.
+         */
+        NotForetoldOut: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            words: components["schemas"]["Phrase"];
         };
         /**
          * NotGivenOut
