@@ -72,10 +72,14 @@ class DemoServer:
     def manage(self, *command: str) -> None:
         subprocess.run([sys.executable, "manage.py", *command], cwd=ROOT, env=self.env, check=True, capture_output=True)
 
-    def build(self) -> None:
+    def migrate(self) -> None:
+        """An empty database with all its tables."""
         if CLUSTER:
             made_in_cluster(self.database)
         self.manage("migrate", "--verbosity", "0")
+
+    def build(self) -> None:
+        self.migrate()
         self.manage("demo")
 
     def sql(self, statement: str) -> list[Any]:
@@ -114,9 +118,7 @@ class EmptyServer(DemoServer):
     mode = "production"
 
     def build(self) -> None:
-        if CLUSTER:
-            made_in_cluster(self.database)
-        self.manage("migrate", "--verbosity", "0")
+        self.migrate()
 
 
 S = TypeVar("S", bound=DemoServer)

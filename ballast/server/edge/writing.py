@@ -74,7 +74,8 @@ def soon_or_not() -> Iterator[None]:
 
     Raises OperationalError where it did.
     """
-    with _being(_patience, _SOON_MS), transaction.atomic():
+    # Too short a wait to give the hand away for: without one it would go on beside all others.
+    with _being(_hand, None), _being(_patience, _SOON_MS), transaction.atomic():
         yield
 
 
