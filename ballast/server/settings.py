@@ -149,7 +149,8 @@ WRITERS = 32
 HANDS = 4
 
 AUTH_USER_MODEL = "accounts.Person"
-AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+PEOPLE_BACKEND = "ballast.server.accounts.recognition.KnownPeople"
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", PEOPLE_BACKEND]
 PASSWORD_HASHERS = [
     "django.contrib.auth.hashers.Argon2PasswordHasher",
     "django.contrib.auth.hashers.PBKDF2PasswordHasher",
@@ -171,6 +172,7 @@ AXES_VERBOSE = False
 # What these say of whoever came to them is believed; of nobody else.
 TRUSTED_PROXIES = [ip_network(p.strip()) for p in os.environ.get("BALLAST_PROXIES", "").split(",") if p.strip()]
 
+SESSION_ENGINE = "ballast.server.accounts.recognition"
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
 SESSION_COOKIE_SECURE = HTTPS

@@ -27,6 +27,7 @@ import numpy as np  # noqa: E402
 
 django.setup()
 
+from django.conf import settings  # noqa: E402
 from django.core.management import call_command  # noqa: E402
 from django.db import connection  # noqa: E402
 from django.test import Client  # noqa: E402
@@ -125,9 +126,7 @@ def main() -> None:
     build()
     settle()
     client = Client(HTTP_HOST="localhost")
-    client.force_login(
-        Person.objects.get(username="fleet-maintainer"), backend="django.contrib.auth.backends.ModelBackend"
-    )
+    client.force_login(Person.objects.get(username="fleet-maintainer"), backend=settings.PEOPLE_BACKEND)
 
     def get(path: str, **more: Any) -> bytes:
         reply = client.get(f"/api/v1/{path}", **more)

@@ -436,7 +436,7 @@ def main() -> None:
     membership = Membership.objects.select_related("person", "workspace").get(person__username="fleet-maintainer")
     actor = Actor(membership.person, membership.workspace, membership.role)
     client = Client()
-    client.force_login(membership.person, backend="django.contrib.auth.backends.ModelBackend")
+    client.force_login(membership.person, backend=settings.PEOPLE_BACKEND)
     api = Api(client)
     rig = Round.objects.filter(rig__fleet_number="CF-01").latest("id").rig_id
     predicting()

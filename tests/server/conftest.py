@@ -13,6 +13,7 @@ from typing import Any
 from uuid import uuid4
 
 import pytest
+from django.conf import settings
 from django.core.management import call_command
 from django.db import connection
 from django.http import HttpResponse
@@ -207,7 +208,7 @@ def people(db: None) -> dict[str, Person]:
 def api_as(people: dict[str, Person]) -> Callable[[str], Api]:
     def enter(name: str) -> Api:
         client = Client()
-        client.force_login(people[name], backend="django.contrib.auth.backends.ModelBackend")
+        client.force_login(people[name], backend=settings.PEOPLE_BACKEND)
         return Api(client)
 
     return enter

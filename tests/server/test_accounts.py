@@ -3,6 +3,7 @@ import json
 from typing import Any
 
 import pytest
+from django.conf import settings
 from django.test import Client
 
 from ballast.server.accounts.models import Membership, Person, Workspace
@@ -97,7 +98,7 @@ def test_signing_in_is_itself_csrf_checked(db: None) -> None:
 
 def test_writing_without_a_token_is_refused(people: dict[str, Person]) -> None:
     strict = Client(enforce_csrf_checks=True)
-    strict.force_login(people["manager"], backend="django.contrib.auth.backends.ModelBackend")
+    strict.force_login(people["manager"], backend=settings.PEOPLE_BACKEND)
     reply = strict.put("/api/v1/session/units", json.dumps({"units": "us"}), content_type="application/json")
     assert reply.status_code == 403
 

@@ -1,7 +1,9 @@
 """Statements put together once give what Django's own give."""
 
+import datetime as dt
 from concurrent.futures import ThreadPoolExecutor
 from typing import Any
+from uuid import uuid4
 
 import pytest
 from django.db import connection
@@ -10,6 +12,7 @@ from django.test.utils import CaptureQueriesContext
 
 from ballast.server.edge.ready import Ready, hang
 from ballast.server.rigs.models import Axle, Rig
+from ballast.server.rounds.models import Reading
 from tests.server.conftest import COACH, Fleet
 
 
@@ -76,3 +79,17 @@ def test_threads_share_a_statement_and_each_its_own_connection(rigs: list[int]) 
 
     with ThreadPoolExecutor(4) as pool:
         assert list(pool.map(read, rigs * 5)) == [{r} for r in rigs] * 5
+
+
+def test_moments_and_uuids_are_keys_as_the_engine_has_them(aimed: Fleet) -> None:
+    round_id = aimed.open_round()["id"]
+    aimed.read(round_id, "1L", "80 psi")
+    kept = Reading.objects.get(round=round_id)
+    by_uuid = Ready[Reading](lambda uuid: Reading.objects.filter(uuid=uuid))
+    since = Ready[int](
+        lambda moment, pk: Reading.objects.filter(received_at__gte=moment, round=pk).values_list("pk", flat=True)
+    )
+    assert [r.typed for r in by_uuid(kept.uuid)] == ["80 psi"]
+    assert by_uuid(uuid4()) == []
+    assert since(kept.received_at, round_id) == [kept.pk]
+    assert since(kept.received_at + dt.timedelta(microseconds=1), round_id) == []

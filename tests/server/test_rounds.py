@@ -14,6 +14,8 @@ from django.utils import timezone
 from reportlab.platypus import Paragraph
 
 from ballast.server.edge.document import Document
+from ballast.server.edge.lately import Lately
+from ballast.server.rounds import entries, value
 from ballast.server.rounds.models import Reading, Round, Service
 from tests.server.conftest import GAUGE, TICKET, Fleet
 
@@ -102,6 +104,40 @@ def test_an_entry_tells_what_it_changed_and_asks_little(aimed: Fleet, django_ass
     with django_assert_max_num_queries(5):
         again = aimed.api.call("GET", f"/rounds/{round_id}", headers={"If-None-Match": known})
     assert again.status_code == 304
+
+
+def test_an_entry_beside_those_of_another_process_passes_none_over(
+    aimed: Fleet, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    round_id = aimed.open_round()["id"]
+    mine, theirs = entries._typed_in, Lately[Any](2)
+    for code in ("1L", "2Lo"):
+        aimed.read(round_id, code, GOOD[code])
+    monkeypatch.setattr(entries, "_typed_in", theirs)
+    aimed.read(round_id, "2Ri", "70 psi")
+    aimed.api.ok("PUT", f"/rounds/{round_id}", aimed.conditions(outside_c=2))
+    monkeypatch.setattr(entries, "_typed_in", mine)
+    # Here nothing is known of the tire that is far too low, nor of the cold: what is told is as the round has it.
+    view = aimed.read(round_id, "1R", GOOD["1R"])
+    assert "Rear right, inner: locked until inspected" in view["open_matters"]
+    # By now all is, and just what an entry can change is looked at.
+    looked_at: list[str] = []
+    look = value.each
+    monkeypatch.setattr(
+        value, "each", lambda row, at, lines: looked_at.extend(line.code for line in lines) or look(row, at, lines)
+    )
+    put(aimed, round_id, uuid4(), "2Lo", "91 psi")
+    assert looked_at == ["2Lo", "2Li"]
+    other = aimed.api.ok("POST", "/gauges", GAUGE | {"label": "G7"})["id"]
+    aimed.api.ok("PUT", f"/rounds/{round_id}/take", {"gauge": other, "wheels": ["2Li"]})
+    aimed.read(round_id, "2Li", GOOD["2Li"])
+
+
+def test_what_is_at_hand_of_late_is_so_many() -> None:
+    late = Lately[int](2)
+    for key in ("a", "b", "a", "c"):
+        late.keep(key, ord(key))
+    assert [late.get(k) for k in ("a", "b", "c")] == [97, None, 99]
 
 
 def test_after_the_air_comes_the_second_reading(aimed: Fleet) -> None:

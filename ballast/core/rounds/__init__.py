@@ -62,6 +62,7 @@ from ballast.core.rounds.state import (
     last_words,
     must_be_sealable,
     state,
+    together,
     without_target,
 )
 from ballast.core.rounds.walk import just, walk
@@ -169,6 +170,7 @@ __all__ = [
     "state",
     "stop_at",
     "stop_without_target",
+    "together",
     "touched_by",
     "walk",
     "wheel",

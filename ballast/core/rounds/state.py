@@ -103,8 +103,13 @@ def state(
     takes: Sequence[Taken] = (),
 ) -> State:  # fmt: skip
     """A round as it stands by some readings and notes, oldest first."""
+    return together([wheel(at, line, readings, notes) for line in lines], takes)
+
+
+def together(each: Sequence[Wheel], takes: Sequence[Taken] = ()) -> State:
+    """A round by all its wheels, of which each was looked at by itself."""
     whose = {code: take for take in takes for code in take.wheels}
-    wheels = with_mates([wheel(at, line, readings, notes) for line in lines])
+    wheels = with_mates(each)
     wheels = tuple(
         replace(w, taken_by=take.name, taken_by_id=take.person) if (take := whose.get(w.code)) else w for w in wheels
     )

@@ -14,8 +14,6 @@ from ballast.server.edge.problems import Conflict, Denied
 from ballast.server.edge.versions import must_match, version_of
 from ballast.server.edge.writing import over_workspaces
 
-_BACKEND = "django.contrib.auth.backends.ModelBackend"
-
 
 def nobody_yet() -> bool:
     """Whether this is a first run: no person exists."""
@@ -42,7 +40,7 @@ def not_here(mode: str) -> str:
 
 def enter(request: HttpRequest, person: Person) -> Person:
     """Begins a session of a person's, which they see among theirs."""
-    login(request, person, backend=_BACKEND)
+    login(request, person, backend=settings.PEOPLE_BACKEND)
     sessions.began(request, person)
     return person
 

@@ -27,6 +27,7 @@ from ballast.server.assignments.schemas import (
 )
 from ballast.server.edge import clock
 from ballast.server.edge.problems import Conflict, Denied
+from ballast.server.edge.ready import Ready
 from ballast.server.rigs import laid_up, out_of_service
 from ballast.server.rigs.models import Rig
 from ballast.server.rounds.models import Round
@@ -62,10 +63,19 @@ class _Yours(TypedDict):
 def assignments(actor: Actor) -> "QuerySet[WithAnnotations[Assignment, _Yours]]":
     """What is still to do in a workspace, and whether it is of whoever asks."""
     actor.must(May.READ)
-    own = Crew.objects.filter(pk=OuterRef("crew"), people=actor.person)
-    rows: QuerySet[Assignment] = Assignment.objects.of(actor.workspace).open().select_related("person", "crew")
-    yours = Case(When(Q(person=actor.person) | Exists(own), then=Value(True)), default=Value(False))
+    return _to_do(actor.workspace.pk, actor.person.pk)
+
+
+def _to_do(workspace: int, person: int) -> "QuerySet[WithAnnotations[Assignment, _Yours]]":
+    own = Crew.objects.filter(pk=OuterRef("crew"), people=person)
+    rows: QuerySet[Assignment] = Assignment.objects.of(workspace).open().select_related("person", "crew")
+    yours = Case(When(Q(person=person) | Exists(own), then=Value(True)), default=Value(False))
     return rows.annotate(yours=yours)
+
+
+_OF_RIGS = Ready["WithAnnotations[Assignment, _Yours]"](
+    lambda workspace, person, rigs: _to_do(workspace, person).filter(rig__in=rigs)
+)
 
 
 def present(row: "WithAnnotations[Assignment, _Yours]") -> AssignedOut:
@@ -79,8 +89,9 @@ def present(row: "WithAnnotations[Assignment, _Yours]") -> AssignedOut:
 
 def open_of(actor: Actor, rigs: Collection[int]) -> Open:
     """What is open of some rigs, in one query."""
+    actor.must(May.READ)
     found: Open = {}
-    for row in assignments(actor).filter(rig__in=rigs):
+    for row in _OF_RIGS(actor.workspace.pk, actor.person.pk, list(rigs)):
         found.setdefault(row.rig_id, []).append(present(row))
     return found
 

@@ -4,15 +4,17 @@ Django puts a statement together anew each time a queryset is read, and for a ri
 long as reading them.
 """
 
+import datetime as dt
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from typing import Any, Generic, NoReturn, TypeVar
+from uuid import UUID
 
 from django.db import DEFAULT_DB_ALIAS, connections, models
 from django.db.models.sql.compiler import SQLCompiler
 
 Row = TypeVar("Row")
-Key = int | str
+Key = int | str | UUID | dt.datetime
 
 
 @dataclass(frozen=True)
@@ -23,10 +25,12 @@ class _Statement:
     # Of each parameter its place in what is asked; None: it never changes, and stands in `fixed`.
     places: tuple[int | None, ...]
     fixed: tuple[Any, ...]
+    # What makes of a column's value the field's.
+    converters: dict[int, Any]
 
 
 class Ready(Generic[Row]):
-    """A queryset over keys (numbers, words) and lists of keys, its statement made once for each length of the lists.
+    """A queryset over keys (numbers, words, UUIDs, moments) and lists of keys, its statement made once for each length of the lists.
 
     `ask` makes the queryset of them; it must not look at them. Prefetched rows are not its own: see `hang`.
     """
@@ -44,7 +48,7 @@ class Ready(Generic[Row]):
         made = self._made.get(shape)
         if made is None:
             made = self._made[shape] = self._put_together(shape)
-        return _run(made, [key for a in given for key in ([a] if isinstance(a, Key) else a)])
+        return _run(made, [_as_stored(key) for a in given for key in ([a] if isinstance(a, Key) else a)])
 
     def first(self, *asked: Key | Sequence[Key]) -> Row | None:
         return next(iter(self(*asked)), None)
@@ -59,13 +63,27 @@ class Ready(Generic[Row]):
         queryset = self._ask(*([mark(kind) for _ in range(n)] if n else mark(kind) for kind, n in shape))
         compiler = queryset.query.get_compiler(DEFAULT_DB_ALIAS)
         sql, params = compiler.as_sql()
-        places = tuple(marks.index(p) if p in marks else None for p in params)
-        return _Statement(queryset, compiler, sql, places, tuple(params))
+        stored = [_as_stored(m) for m in marks]
+        places = tuple(stored.index(p) if p in stored else None for p in params)
+        converters = compiler.get_converters([s[0] for s in compiler.select[: compiler.col_count]])
+        return _Statement(queryset, compiler, sql, places, tuple(params), converters)
 
 
 def _mark(kind: type, number: int) -> Key:
     """The key of no row: where it stands in a finished statement, what is asked goes."""
+    if kind is UUID:
+        return UUID(int=number)
+    if kind is dt.datetime:
+        return dt.datetime(1, 1, 2, microsecond=number, tzinfo=dt.UTC)
     return (1 << 50) + number if kind is int else f"\0{number}"
+
+
+def _as_stored(key: Key) -> Any:
+    """A key as the engine in use takes it."""
+    connection = connections[DEFAULT_DB_ALIAS]
+    if isinstance(key, dt.datetime):
+        return connection.ops.adapt_datetimefield_value(key)
+    return key.hex if isinstance(key, UUID) and not connection.features.has_native_uuid_field else key
 
 
 def _to_length(keys: Sequence[Key]) -> list[Key]:
@@ -79,7 +97,10 @@ def _run(made: _Statement, keys: Sequence[Key]) -> list[Any]:
     params = tuple(fixed if p is None else keys[p] for p, fixed in zip(made.places, made.fixed, strict=True))
     # A connection belongs to its thread, a statement to all of them.
     compiler = _twin(
-        made.compiler, connection=connections[DEFAULT_DB_ALIAS], as_sql=lambda *_, **__: (made.sql, params)
+        made.compiler,
+        connection=connections[DEFAULT_DB_ALIAS],
+        as_sql=lambda *_, **__: (made.sql, params),
+        get_converters=lambda _: made.converters,
     )
     query = _twin(made.queryset.query, get_compiler=lambda *_, **__: compiler)
     queryset = _twin(made.queryset, _query=query)

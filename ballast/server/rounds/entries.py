@@ -17,6 +17,7 @@ from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.accounts.models import Person
 from ballast.server.edge import clock
+from ballast.server.edge.lately import Lately
 from ballast.server.edge.problems import Conflict, Denied
 from ballast.server.edge.ready import Ready, hang
 from ballast.server.gauges import services as gauges
@@ -31,10 +32,13 @@ Entry = TypeVar("Entry")
 _ROUND = Ready[Round](
     lambda workspace, pk: Round.objects.filter(rig__workspace=workspace, pk=pk).select_related("gauge", "text")
 )
-_READINGS = Ready[Reading](lambda pk: Reading.objects.filter(round=pk).order_by("id"))
+_SENT = Ready[Reading](lambda uuid: Reading.every.filter(uuid=uuid))
+_READINGS = Ready[Reading](lambda pk, wheels: Reading.objects.filter(round=pk, wheel__in=wheels).order_by("id"))
 _GAUGES = Ready[Gauge](lambda pks: Gauge.objects.filter(pk__in=pks))
 _PEOPLE = Ready[Person](lambda pks: Person.objects.filter(pk__in=pks))
-_NOTES = Ready[WheelNote](lambda pk: WheelNote.objects.filter(round=pk).select_related("by").order_by("id"))
+_NOTES = Ready[WheelNote](
+    lambda pk, wheels: WheelNote.objects.filter(round=pk, wheel__in=wheels).select_related("by").order_by("id")
+)
 _TAKES = Ready[Take](lambda pk: Take.objects.filter(round=pk).select_related("gauge", "person").order_by("id"))
 
 
@@ -64,11 +68,12 @@ def _lightly(actor: Actor, round_id: int) -> Round:
     return row
 
 
-def _with_entries(actor: Actor, row: Round) -> Round:
-    """The same with its readings and notes as they are by now."""
-    readings = _READINGS(row.pk)
+def _each(actor: Actor, row: Round, lines: list[core.WheelLine]) -> list[core.Wheel]:
+    """Some of its wheels, each by its own readings and notes as they are by now."""
+    codes = [line.code for line in lines]
+    readings = _READINGS(row.pk, codes)
     hang([row], "readings", readings, "round")
-    hang([row], "notes", _NOTES(row.pk), "round")
+    hang([row], "notes", _NOTES(row.pk, codes), "round")
     takes = row.takes.all()
     in_hand = {gauge.pk: gauge for gauge in (row.gauge, *(t.gauge for t in takes))}
     in_hand |= {g.pk: g for g in gauges.compared(_GAUGES(list({r.gauge_id for r in readings} - in_hand.keys())))}
@@ -76,7 +81,24 @@ def _with_entries(actor: Actor, row: Round) -> Round:
     people |= {p.pk: p for p in _PEOPLE(list({r.entered_by_id for r in readings} - people.keys()))}
     for reading in readings:
         reading.gauge, reading.entered_by = in_hand[reading.gauge_id], people[reading.entered_by_id]
-    return row
+    return value.each(row, value.conditions(row), lines)
+
+
+# Of rounds in which somebody types the wheels, each by itself, and the `marks` at which they were so: with the next reading only what
+# it changed is looked at. Another process has its own: a round in which it kept an entry since has another mark.
+_typed_in = Lately[tuple[str, list[core.Wheel]]](200)
+
+
+def _as_it_is(actor: Actor, row: Round, touched: tuple[str, ...], before: str, now: str) -> core.State:
+    """An open round, in which an entry between two marks can have changed the wheels that it touched."""
+    lines, this = stored.lines(row), (row.pk, row.opened_at)
+    mark, known = _typed_in.get(this) or ("", [])
+    stand = {w.code: w for w in known if w.code not in touched} if mark == before else {}
+    stand |= {w.code: w for w in _each(actor, row, [line for line in lines if line.code not in stand])}
+    each = [stand[line.code] for line in lines]
+    if now:
+        _typed_in.keep(this, (now, each))
+    return value.together(row, each)
 
 
 def _in_hand(actor: Actor, row: Round, asked: int | None) -> Gauge:
@@ -96,11 +118,12 @@ def _enter(actor: Actor, round_id: int, keep: Callable[[Actor, Round, Entry], st
         row, before = _lightly(actor, round_id), marks.of(actor, round_id)
         wheel = keep(actor, row, entry)
         now = marks.of(actor, round_id)
+    touched = core.touched_by(wheel)
     stands: core.State | None = stored.as_it_stands(row.text)
     if stands is None:
-        stands = value.state(_with_entries(actor, row), value.conditions(row))
+        stands = _as_it_is(actor, row, touched, before, now)
     return Entered(
-        wheels=tuple(w for w in stands.wheels if w.code in core.touched_by(wheel)),
+        wheels=tuple(w for w in stands.wheels if w.code in touched),
         findings=stands.findings,
         open_matters=stands.open_matters,
         summary=stands.summary,
@@ -122,7 +145,7 @@ def read(actor: Actor, round_id: int, uuid: uuids.UUID, data: ReadingIn) -> Ente
 
 def _keep_reading(actor: Actor, row: Round, entry: tuple[uuids.UUID, ReadingIn]) -> str:
     uuid, data = entry
-    if there := Reading.every.filter(uuid=uuid).first():
+    if there := _SENT.first(uuid):
         same = (
             there.round_id == row.pk
             and there.wheel == data.wheel
@@ -176,8 +199,9 @@ def _keep_reading(actor: Actor, row: Round, entry: tuple[uuids.UUID, ReadingIn])
 
 def _as_it_stands(actor: Actor, row: Round, line: core.WheelLine) -> core.Wheel:
     """A wheel of an open round, stopped where the other of its duals ran low."""
-    wheels = value.state(_with_entries(actor, row), value.conditions(row), core.touched_by(line.code)).wheels
-    return next(w for w in wheels if w.code == line.code)
+    lines = [other for other in stored.lines(row) if other.code in core.touched_by(line.code)]
+    stands = value.together(row, _each(actor, row, lines))
+    return next(w for w in stands.wheels if w.code == line.code)
 
 
 def take_back(actor: Actor, round_id: int, uuid: uuids.UUID) -> Entered:

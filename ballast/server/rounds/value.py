@@ -1,5 +1,6 @@
 """A round's row as the core's value: as it stands now, or as it was sealed."""
 
+from collections.abc import Iterable, Sequence
 from dataclasses import replace
 from typing import Any
 
@@ -36,13 +37,20 @@ def conditions(row: Round) -> core.Conditions:
     return stored.conditions(row, (*(r.gauge for r in row.readings.all()), *(t.gauge for t in row.takes.all())))
 
 
-def state(row: Round, at: core.Conditions, only: tuple[str, ...] = ()) -> core.State:
-    """An open round, or some of its wheels, as it stands by its own readings and notes, read in its conditions."""
-    lines = [line for line in stored.lines(row) if not only or line.code in only]
-    return core.state(
-        at, lines, [stored.reading(r) for r in row.readings.all()],
-        stored.noted(row.notes.all()), stored.taken(row.takes.all()),
-    )  # fmt: skip
+def each(row: Round, at: core.Conditions, lines: Iterable[core.WheelLine]) -> list[core.Wheel]:
+    """Wheels of an open round, each by itself, by its own readings and notes, read in its conditions."""
+    readings, notes = [stored.reading(r) for r in row.readings.all()], stored.noted(row.notes.all())
+    return [core.wheel(at, line, readings, notes) for line in lines]
+
+
+def together(row: Round, each: Sequence[core.Wheel]) -> core.State:
+    """An open round by its wheels, each looked at by itself."""
+    return core.together(each, stored.taken(row.takes.all()))
+
+
+def state(row: Round, at: core.Conditions) -> core.State:
+    """An open round as it stands."""
+    return together(row, each(row, at, stored.lines(row)))
 
 
 def around(row: Round, stands: core.State, at: core.Conditions) -> dict[str, Any]:

@@ -1,5 +1,6 @@
 """The Yard, the finder and a rig's sheet: queries only. What there is to say of a rig the core says."""
 
+from collections import Counter
 from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
@@ -12,6 +13,7 @@ from ballast.server.air import now, trips
 from ballast.server.air import services as air
 from ballast.server.assignments import services as assignments
 from ballast.server.edge import clock
+from ballast.server.edge.ready import Ready
 from ballast.server.ground import plans
 from ballast.server.lookback import happened
 from ballast.server.rigs import laid_up, out_of_service
@@ -76,6 +78,19 @@ def _said_of(about: standing.About) -> Q:
 _UNASSIGNED = _said_of("round") & Q(~assignments.given(OuterRef("rig_id"), OuterRef("rig__head_id")))
 
 
+# How many rigs a workspace has, and of how many each line is said, in one row; none where it has no rig.
+_COUNTS = Ready[dict[str, int]](
+    lambda workspace, now: standings.kept_at(workspace, now).order_by().values("workspace").annotate(
+        total=Count("rig"), asking=Count("rig", Q(asks=True) | Q(old=True)), anew=Count("rig", Q(old=True)), unassigned=Count("rig", _UNASSIGNED),
+        **{f"n_{about}": Count("rig", _said_of(about)) for about in standing.ABOUT},
+    )
+)  # fmt: skip
+
+
+def _counts(actor: Actor) -> Counter[str]:
+    return Counter(_COUNTS.first(actor.workspace.pk, clock.now()))
+
+
 def _line(row: "WithAnnotations[Standing, standings.Old]", given: assignments.Open | None = None) -> YardRigOut:
     if row.old:
         # What no longer counts is not shown either: no tire of it is drawn well.
@@ -103,13 +118,11 @@ def yard(actor: Actor, of: YardIn) -> YardOut:
     page = rows.order_by(*_SORTS[of.sort], "rig_id").select_related("rig")
     shown = list(page.annotate(archived=Coalesce(Subquery(counted), 0))[of.first : of.first + PAGE])
     given = assignments.open_of(actor, {pk for row in shown for pk in (row.rig_id, row.rig.head_id) if pk})
-    counts = standings.kept_of(actor).aggregate(
-        total=Count("rig"), asking=Count("rig", Q(asks=True) | Q(old=True)), anew=Count("rig", Q(old=True)), unassigned=Count("rig", _UNASSIGNED),
-        **{f"n_{about}": Count("rig", _said_of(about)) for about in standing.ABOUT},
-    )  # fmt: skip
-    said = [(about, name, counts.pop(f"n_{about}")) for about, name in standing.ABOUT.items()]
+    counts = _counts(actor)
+    said = [(about, name, counts[f"n_{about}"]) for about, name in standing.ABOUT.items()]
     return YardOut(
-        rigs=[_line(row, given) for row in shown], page=PAGE, prints=printed.MOST, found=rows.count() if of.narrowed else counts["total"], **counts,
+        rigs=[_line(row, given) for row in shown], page=PAGE, prints=printed.MOST, found=rows.count() if of.narrowed else counts["total"],
+        total=counts["total"], asking=counts["asking"], anew=counts["anew"], unassigned=counts["unassigned"],
         lines=[YardLineOut(key=about, name=name, rigs=count) for about, name, count in said if count or about in of.lines],
         archived=shown[0].archived if shown else archived.count(),
     )  # fmt: skip

@@ -14,6 +14,7 @@ from ballast.server.accounts.actors import Actor
 from ballast.server.accounts.models import Membership, Workspace
 from ballast.server.edge import clock
 from ballast.server.edge.finding import anywhere
+from ballast.server.edge.ready import Ready
 from ballast.server.edge.words import kept, phrase_of
 from ballast.server.edge.writing import soon_or_not
 from ballast.server.rigs.models import Rig
@@ -105,9 +106,24 @@ class Old(TypedDict):
 
 def kept_of(actor: Actor) -> "QuerySet[WithAnnotations[Standing, Old]]":
     """The standings of a workspace's rigs that are not archived, each with whether it is to be worked out anew (`old`)."""
-    old = Case(When(_fresh(clock.now()), then=Value(False)), default=Value(True), output_field=BooleanField())
-    rows = Standing.objects.filter(workspace=actor.workspace, rig__archived=False)
+    return kept_at(actor.workspace.pk, clock.now())
+
+
+def kept_at(workspace: int, now: dt.datetime) -> "QuerySet[WithAnnotations[Standing, Old]]":
+    """The same of a workspace, at a moment."""
+    old = Case(When(_fresh(now), then=Value(False)), default=Value(True), output_field=BooleanField())
+    rows = Standing.objects.filter(workspace=workspace, rig__archived=False)
     return rows.defer(*_MORNING).annotate(old=old)
+
+
+_OLD = Ready[int](
+    lambda workspace, now: (
+        kept_at(workspace, now)
+        .filter(old=True)
+        .order_by("urgency", "number", "rig_id")
+        .values_list("rig_id", flat=True)
+    )
+)
 
 
 def kept_with(actor: Actor, find: str, words: bool = True) -> "QuerySet[WithAnnotations[Standing, Old]]":
@@ -129,8 +145,7 @@ def renew(actor: Actor) -> int:
     Where others write at this moment it is left to the next who reads: what is old is said to be.
     """
     now = clock.now()
-    old = kept_of(actor).filter(old=True).order_by("urgency", "number", "rig_id")
-    which = list(old.values_list("rig_id", flat=True)[:SLICE])
+    which = _OLD(actor.workspace.pk, now)[:SLICE]
     if not which:
         return 0
     # The marks are read before the rows: what is written from here on marks anew.
