@@ -129,6 +129,21 @@ CAMPER: dict[str, Any] = {
     "spares": [{**_CARRIER_15, "required_kpa": "450 kPa"}],
 }  # fmt: skip
 
+_WREN = {"tire_size": "195/65R15 91T", "tire_make": "Larkin Wren", "sidewall_max_kpa": "300 kPa"}
+NOCTULE: dict[str, Any] = {
+    "kind": "car", "name": "Noctule", "gvwr_kg": "1720 kg", "wheelbase_m": "2.6 m", "cargo_kg": "430 kg",
+    "note": "Never weighed.",
+    "axles": [
+        {**_WREN, "position_m": 0, "track_m": "1.5 m", "gawr_kg": "880 kg", "placard_kpa": "2.4 bar", "placard_light_kpa": "2.1 bar"},
+        {**_WREN, "position_m": "2.6 m", "track_m": "1.5 m", "gawr_kg": "900 kg", "placard_kpa": "2.7 bar",
+         "placard_light_kpa": "2.1 bar"},
+    ],
+    "spares": [{"tire_size": "T125/80R15 95M", "tire_make": "Larkin Wren", "required_kpa": "4.2 bar"}],
+}  # fmt: skip
+# Its rounds: how many days ago, and how cold it was outside [°C]; what its display shows beside the truth [kPa].
+NOCTULE_READ = ((96, 16.0), (75, 12.0), (54, 10.0), (33, 7.0), (12, 4.0))
+DISPLAY_KPA = -11.0
+
 # What each was weighed at. "guided": the guide's passes of that way in order, in kg.
 WEIGHED: dict[str, list[dict[str, Any]]] = {
     "CF-01": [
@@ -175,7 +190,7 @@ WEIGHED: dict[str, list[dict[str, Any]]] = {
 # Made in which year before now, by rig; single wheels apart from the rest in `OTHER`.
 AGE_YEARS = {
     "CF-01": 2.4, "CF-02": 3.1, "CF-03": 1.2, "CF-04": 2.0, "CF-05": 1.6, "CF-06": 2.2, "CF-07": 4.0, "CF-08": 3.4, "CF-09": 1.1,
-    "CF-10": 4.6,
+    "CF-10": 4.6, "Noctule": 3.8,
 }  # fmt: skip
 OTHER: dict[tuple[str, str], dict[str, Any]] = {
     ("CF-02", "S1"): {"age": 8.3},  # the spare that nobody checks

@@ -15,7 +15,7 @@ from uuid import uuid4
 import pytest
 from django.apps import apps
 from django.core.management import CommandError, call_command
-from django.db import models
+from django.db import connection, models
 from django.test import Client
 from django.utils import timezone
 from PIL import Image
@@ -122,6 +122,8 @@ def test_moved_to_another_installation_every_answer_and_every_file_is_the_same()
         api = maintainer()
         was = {path: answer(api, path) for path in addresses(workspace_of(api))}
         data = fetched(api)
+        # One engine empties no table of which something is still to be looked at when all is done.
+        connection.check_constraints()
         call_command("flush", interactive=False, verbosity=0)
         mark("demo")
         person = Person.objects.create(username="fleet-maintainer", first_name="Fleet maintainer")
@@ -239,7 +241,7 @@ WHOLE = "That is no archive of a workspace, or not the whole of one. Choose the 
 
 def test_half_a_file_another_version_and_what_is_forged_are_refused_whole() -> None:
     api, data, there, here = beside()
-    rig, foreign = rows(Rig, "workspace", there)[0], Rig.objects.exclude(workspace=there).get().pk
+    rig, foreign = rows(Rig, "workspace", there)[0], Rig.objects.exclude(workspace=there).order_by("id")[0].pk
     name = "rows/rigs.Axle.jsonl"
 
     def first(**fields: Any) -> Callable[[list[dict[str, Any]]], None]:
@@ -334,8 +336,8 @@ def test_the_command_takes_what_is_too_large_for_a_browser(tmp_path: Path) -> No
     made = Workspace.objects.create(name="New")
     Membership.objects.create(person=person, workspace=made, role="manager")
     call_command("archive", file, of="rv-owner", workspace=made.pk, come_in=True, stdout=said)
-    assert "Thistledown Weekenders: 1 rigs" in said.getvalue()
-    assert [r.name for r in Rig.objects.filter(workspace=made)] == ["Pipistrelle"]
+    assert "Thistledown Weekenders: 2 rigs" in said.getvalue()
+    assert [r.name for r in Rig.objects.filter(workspace=made).order_by("name")] == ["Noctule", "Pipistrelle"]
 
 
 def test_every_kind_of_row_is_in_it_or_said_to_stay() -> None:

@@ -7,6 +7,7 @@ from typing import Any
 
 import pytest
 from django.core.management import CommandError, call_command
+from django.db.models import Q
 from django.test import Client
 from django.utils import timezone
 
@@ -17,7 +18,7 @@ from ballast.server.accounts.models import Person
 from ballast.server.lookback.columns import by_tire, read
 from ballast.server.lookback.columns import record as columns_record
 from ballast.server.rigs.models import Rig
-from ballast.server.rounds.models import Reading, Round, Service
+from ballast.server.rounds.models import Reading, Round, Service, WheelNote
 from tests.server.conftest import Api
 
 
@@ -59,9 +60,33 @@ def test_workspaces_do_not_see_each_other() -> None:
     assert [r["name"] for r in fleet.ok("GET", "/rigs")] == [
         "Almagest", "Perigee", "Syzygy", "Big Dome", "Gibbous", "Umbra", "Penumbra", "Analemma", "Parsec", "Old Parallax",
     ]  # fmt: skip
-    assert [r["name"] for r in owner.ok("GET", "/rigs")] == ["Pipistrelle"]
+    assert [r["name"] for r in owner.ok("GET", "/rigs")] == ["Noctule", "Pipistrelle"]
     theirs = owner.ok("GET", "/rigs")[0]["id"]
     assert fleet.call("GET", f"/yard/{theirs}").status_code == 404
+
+
+def test_one_gauge_is_found_out_by_its_rounds() -> None:
+    found = {g["label"]: g for g in enter("technician").ok("GET", "/gauges-by-rounds")}
+    # It shows 16 kPa too much, which nobody told; the dial's two changes say nothing.
+    assert [label for label, g in found.items() if g["named"]] == ["G4"]
+    assert found["G4"]["error_kpa"] == pytest.approx(16, abs=1.5)
+    assert (found["G2"]["error_kpa"], found["G1"]["named"], found["G5"]["named"]) == (None, False, False)
+
+
+def test_what_most_people_have() -> None:
+    owner = enter("rv-owner")
+    car = next(r for r in owner.ok("GET", "/rigs") if r["name"] == "Noctule")
+    sheet = owner.ok("GET", f"/yard/{car['id']}")
+    assert sheet["weighing"] is None
+    # By its placard, for what it may carry: 2.4 and 2.7 bar.
+    assert [a["target_kpa"] for a in sheet["targets"]["axles"]] == pytest.approx([240, 270], abs=0.01)
+    rounds = Round.objects.filter(rig=car["id"])
+    assert (rounds.count(), set(rounds.values_list("air_source", flat=True))) == (5, {"hand"})
+    # The display was read beside the stick at each of four wheels; the stick reaches no spare, and was never compared.
+    assert WheelNote.objects.filter(round__in=rounds).count() == 20
+    assert owner.ok("GET", f"/rounds/{rounds[0].pk}")["summary"] == "add air: 3, not checked: 1"
+    (stick,) = [g for g in owner.ok("GET", "/gauges") if g["kind"] == "stick"]
+    assert stick["condition"] is not None
 
 
 def test_fourteen_months_of_rounds_with_their_readings() -> None:
@@ -136,10 +161,11 @@ def test_predictions_of_the_demo_hold() -> None:
     record = enter("auditor").ok("GET", "/morning")["record"]
     assert record["measured"] > 500
     assert 0.9 <= record["inside"] <= 1
-    # Over all its months, planted leaks apart: neither too narrow a range nor too wide a one.
+    # Over all its months, planted leaks and the gauge that shows too much apart: neither too narrow a range nor too wide a one.
+    off = Q(round__gauge__label="G4") | Q(round__gauge_before__label="G4")
     sound: list[Any] = []
     for rig in Rig.objects.all():
-        if history := read(Service.objects.filter(rig=rig).order_by("at", "id")):
+        if history := read(Service.objects.filter(rig=rig).exclude(off).order_by("at", "id")):
             tires = by_tire(history.services).values()
             sound += [t for t in tires if (rig.fleet_number, t["wheel"][0]) not in PLANTED]
     inside = columns_record(sound).inside

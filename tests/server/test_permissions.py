@@ -608,8 +608,8 @@ def picture_of(fleet: Fleet) -> UUID:
 def rotation_of(fleet: Fleet) -> int:
     """A rotation of the coach whose sensors are learned already."""
     now, technician = timezone.now(), Person.objects.get(username="technician")
-    given = {"done_on": now.date(), "by": technician, "entered_at": now}
-    return Rotation.objects.get_or_create(rig_id=fleet.rig, moves={}, defaults=given)[0].pk
+    given = {"moves": {}, "done_on": now.date(), "by": technician}
+    return Rotation.objects.get_or_create(rig_id=fleet.rig, entered_at=now, defaults=given)[0].pk
 
 
 def receiver_of(fleet: Fleet) -> int:

@@ -21,7 +21,8 @@ from uuid import UUID, uuid4, uuid5
 
 from django.conf import settings
 from django.core.exceptions import ValidationError
-from django.db import IntegrityError, models, transaction
+from django.core.management.color import no_style
+from django.db import IntegrityError, connection, models
 from django.db.models import Max
 from PIL import Image
 from pydantic import BaseModel, ConfigDict
@@ -35,6 +36,7 @@ from ballast.server.archive.out import is_empty
 from ballast.server.edge import clock
 from ballast.server.edge.keys import hash_of, new_key
 from ballast.server.edge.problems import Conflict
+from ballast.server.edge.writing import over_workspaces
 from ballast.server.ground import stored as plans
 from ballast.server.ground.models import GroundPlan
 from ballast.server.pictures import files
@@ -144,7 +146,8 @@ def bring_in(actor: Actor, sent: IO[bytes]) -> Brought:
     then nothing of it is here."""
     written: set[str] = set()
     try:
-        with zipfile.ZipFile(sent) as archive, transaction.atomic():
+        # Rows get numbers that are next: nobody else takes one meanwhile, in whatever workspace.
+        with zipfile.ZipFile(sent) as archive, over_workspaces():
             may_take(actor)
             return _Moving(actor, archive, written).all()
     except (_Broken, zipfile.BadZipFile, zlib.error, EOFError, NotImplementedError, RuntimeError) as no:
@@ -222,6 +225,7 @@ class _Moving:
                 except (ValidationError, ValueError, TypeError, OverflowError, RecursionError) as no:
                     why = "; ".join(no.messages) if isinstance(no, ValidationError) else str(no).splitlines()[0][:200]
                     _no(f"{kind.name}, line {line}: {why}. Nothing was kept.")
+        _go_on_after([k.model for k in forms.kept()])
         workspace = self._workspace()
         return Brought(
             workspace.name,
@@ -416,6 +420,13 @@ def _largest(model: type[models.Model]) -> int:
     with suppress(AttributeError):
         found.append(model.history.model._base_manager.aggregate(n=Max("id"))["n"] or 0)  # type: ignore[attr-defined]
     return max(found)
+
+
+def _go_on_after(kinds: list[type[models.Model]]) -> None:
+    """The next row of each kind gets a number beyond those that came in: not every engine looks at what is there."""
+    with connection.cursor() as cursor:
+        for statement in connection.ops.sequence_reset_sql(no_style(), kinds):
+            cursor.execute(statement)
 
 
 def _free(username: str) -> str:
