@@ -145,8 +145,9 @@ PICTURES_QUOTA = int(float(os.environ.get("BALLAST_PICTURES_GB", "2")) * 1e9)
 
 # Of the 40 threads of a process so many may be writing or waiting to write; the threads left over are the readers'.
 WRITERS = 32
-# So many are at work at once, the others wait for their turn: they would share one processor.
-HANDS = 4
+# So many are at work at once, the others wait for their turn: they would share one processor, and whoever holds the writers' lock
+# would be as much longer about it.
+HANDS = 2
 
 AUTH_USER_MODEL = "accounts.Person"
 PEOPLE_BACKEND = "ballast.server.accounts.recognition.KnownPeople"

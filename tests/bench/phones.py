@@ -87,8 +87,10 @@ def _until(end: float, every_s: float, first_s: float, do: Callable[[], None]) -
 
 def _phone(line: Line, round_id: int, wheels: list[str], first_s: float, end: float) -> None:
     """A person at a rig: a reading, then the next, and what others did meanwhile asked for in between."""
+    # No two of them open their round at the same moment.
+    time.sleep(first_s)
     mark, turns = line.call("GET", f"rounds/{round_id}")[2], 0
-    next_read, next_ask = time.monotonic() + first_s, time.monotonic() + first_s + ASK_S / 2
+    next_read, next_ask = time.monotonic() + READ_S / 2, time.monotonic() + ASK_S / 2
     while (turn := min(next_read, next_ask)) < end:
         time.sleep(max(0.0, turn - time.monotonic()))
         if turn == next_read:

@@ -1,5 +1,6 @@
 """Who is at work and who waits: hands of a process, and the door of a file that one writes at a time."""
 
+import io
 from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
@@ -7,8 +8,11 @@ from threading import BoundedSemaphore, Event
 
 import pytest
 from django.db import OperationalError, connection
+from django.http import HttpResponse
+from django.test import RequestFactory
 
 from ballast.server.edge import writing
+from ballast.server.edge.middleware import Turns
 from ballast.server.edge.problems import storage
 from ballast.server.edge.sqlite.base import DatabaseWrapper
 
@@ -28,6 +32,21 @@ def test_who_waits_gives_the_hand_to_others_and_it_is_given_back_once() -> None:
         assert not hands.acquire(blocking=False)
     # Outside of a call there is none to give.
     writing.stand_aside()
+
+
+def test_a_body_that_is_long_in_coming_holds_nobody_up() -> None:
+    turns = Turns(lambda request: HttpResponse(request.body if not turns.hands.acquire(blocking=False) else b""))
+    turns.hands = BoundedSemaphore(1)
+
+    class Coming(io.BytesIO):
+        def read(self, size: int | None = -1) -> bytes:
+            with turns.hands:
+                return super().read(size)
+
+    ask = RequestFactory().put
+    kind = "application/json"
+    request = ask("/api/v1/rigs/1", b"{}", kind, **{"wsgi.input": Coming(b"{}")})  # type: ignore[arg-type]
+    assert turns(request).content == b"{}"
 
 
 @pytest.fixture

@@ -14,6 +14,7 @@ from ballast.server.archive.out import Holds
 from ballast.server.edge import clock
 from ballast.server.edge.problems import answers
 from ballast.server.edge.words import slug
+from ballast.server.edge.writing import stand_aside
 
 router = Router(tags=["archive"])
 
@@ -27,6 +28,7 @@ def archive_holds(request: ActorRequest):
 @router.get("/archive", response=answers(str))
 def archive_out(request: ActorRequest) -> FileResponse:
     """The whole workspace: a ZIP of JSON lines and pictures (docs/files.md). No password, key or secret address is in it."""
+    stand_aside()
     made = tempfile.TemporaryFile(dir=settings.VAR)  # noqa: SIM115 - the answer closes it once it is sent
     try:
         out.write(request.auth, made)
@@ -45,6 +47,7 @@ _ZIP = {"application/zip": {"schema": {"type": "string", "format": "binary"}}}
 def archive_in(request: ActorRequest):
     """An archive into this workspace, which is empty; the body is the file (application/zip). All of it or nothing."""
     into.may_take(request.auth)
+    stand_aside()
     with tempfile.TemporaryFile(dir=settings.VAR) as sent:
         shutil.copyfileobj(request, sent, 1 << 20)
         return into.bring_in(request.auth, sent)

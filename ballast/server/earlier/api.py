@@ -9,6 +9,7 @@ from ballast.server.earlier import schemas, services
 from ballast.server.edge.columns import SliceIn, TakenOut
 from ballast.server.edge.files import csv_streamed
 from ballast.server.edge.problems import answers
+from ballast.server.edge.writing import stand_aside
 
 router = Router(tags=["earlier"])
 work = Router(tags=["work"])
@@ -45,6 +46,7 @@ def begin_earlier(request: ActorRequest, uuid: UUID, data: schemas.EarlierIn):
 
 @router.put("/earlier/{uuid}/slices/{number}", response=answers(TakenOut))
 def take_earlier(request: ActorRequest, uuid: UUID, number: int, data: SliceIn):
+    stand_aside()
     return services.take(request.auth, uuid, number, data)
 
 

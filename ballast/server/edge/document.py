@@ -28,6 +28,7 @@ from reportlab.platypus import (
 
 from ballast.core import units, working
 from ballast.core.working import Phrase
+from ballast.server.edge.writing import stand_aside
 
 FONTS = Path(__file__).parent / "fonts"
 REGULAR, BOLD = "Card", "Card-Bold"
@@ -149,6 +150,7 @@ class Document:
         self._part = title
 
     def built(self) -> bytes:
+        stand_aside()
         out = io.BytesIO()
         # The library's frame keeps six points to itself on every side.
         margin = self.margin - 6

@@ -27,6 +27,9 @@ class Turns:
         self.hands = threading.BoundedSemaphore(settings.HANDS)
 
     def __call__(self, request: HttpRequest) -> HttpResponse:
+        if request.method in _WRITES and request.path not in _FILES:
+            # Out in the field a body is long in coming: nobody's hand waits for it.
+            request.body  # noqa: B018
         if (
             request.method not in _WRITES
             or not request.path.startswith("/api/")

@@ -56,7 +56,8 @@ def at_work(hands: BoundedSemaphore) -> Iterator[None]:
 
 
 def stand_aside() -> None:
-    """Gives the hand that this call took to others, before it waits for a writer, a device or a service: none waits for it too."""
+    """Gives the hand that this call took to others, before it waits for a writer, a device, a service or a large file, or works
+    for seconds: none waits for it too."""
     if taken := _hand.get():
         taken.close()
 

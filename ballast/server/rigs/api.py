@@ -7,6 +7,7 @@ from ballast.server.edge.files import attachment
 from ballast.server.edge.problems import answers
 from ballast.server.edge.quantities import Find
 from ballast.server.edge.schema import FileIn
+from ballast.server.edge.writing import stand_aside
 from ballast.server.rigs import (
     arrivals,
     combinations,
@@ -63,6 +64,7 @@ def take_fleet(request: ActorRequest, uuid: UUID, number: int, data: schemas.Fle
 @router.put("/fleets/{uuid}/steps/{number}", response=answers(schemas.FleetStepOut))
 def fleet_step(request: ActorRequest, uuid: UUID, number: int):
     """Works some of its rigs out, from step 0 on: what is wrong with their rows, else they stand ready. Nothing counts yet."""
+    stand_aside()
     return arrivals.step(request.auth, uuid, number)
 
 
