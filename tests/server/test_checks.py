@@ -1,7 +1,11 @@
 """Who read what with which gauge when, what somebody did, and gauges that rounds find out."""
 
 import datetime as dt
+import itertools
 from collections.abc import Callable
+from typing import Any
+
+import pytest
 
 from ballast.server.gauges.models import Gauge
 from ballast.server.rounds.models import Round, RoundText
@@ -96,3 +100,39 @@ def test_a_round_keeps_what_all_tires_gained_where_the_gauge_was_another(aimed: 
     said = {g["label"]: g for g in aimed.api.ok("GET", "/gauges-by-rounds")}
     assert {label: g["error_kpa"] for label, g in said.items()} == {"G1": None, "G2": None}
     assert "too few changed" in said["G2"]["words"]["text"]
+
+
+def test_a_gauge_that_was_compared_since_is_another_one(aimed: Fleet) -> None:
+    gauges = [aimed.gauge] + [aimed.api.ok("POST", "/gauges", GAUGE | {"label": label})["id"] for label in ("G2", "G3")]
+    rigs = [aimed.rig] + [
+        aimed.api.ok("POST", "/rigs", COACH | {"name": f"Moth {n}", "fleet_number": f"M-{n}"})["id"] for n in range(2)
+    ]
+    first = Round.objects.get(pk=seal(aimed, aimed.api, aimed.rig, aimed.gauge))
+    (service,) = first.services.all()
+    errors = dict(zip(gauges, (0.0, 0.0, 25.0), strict=True))
+    # Twelve weeks, in each of which every rig is read with another gauge: 36 changes.
+    for week, rig in itertools.product(range(12), rigs):
+        before, now = gauges[week % 3], gauges[(week + 1) % 3]
+        Round.objects.filter(pk=first.pk).update(gauge_before=before)
+        row = Round.objects.get(pk=first.pk)
+        row.pk, row.rig_id, row.gauge_id = None, rig, now
+        row.opened_at = row.sealed_at = first.opened_at - dt.timedelta(weeks=20 - week)
+        row.gauge_shared_kpa = errors[now] - errors[before] + (0.5 if (week + rig) % 2 else -0.5)
+        row.save()
+        service.pk, service.round, service.gauge_id, service.uncertainty_kpa = None, row, now, 3.0
+        service.save()
+
+    def said() -> dict[str, Any]:
+        return {g["label"]: (g["named"], g["error_kpa"]) for g in aimed.api.ok("GET", "/gauges-by-rounds")}
+
+    told = said()
+    assert {label: named for label, (named, _) in told.items()} == {"G1": False, "G2": False, "G3": True}
+    assert told["G3"][1] == pytest.approx(25, abs=0.5)
+    # Once it was compared, what rounds said of it before says nothing of it: by its own number it has no change yet.
+    api = aimed.api
+    pairs = [{"reference": r, "reading": r + 25} for r in (200, 400, 600, 800)]
+    api.ok(
+        "POST", f"/gauges/{gauges[2]}/calibrations", {"compared_on": "2026-11-20", "reference": "M1", "pairs": pairs}
+    )
+    assert said()["G3"] == (False, None)
+    assert said()["G1"][1] == pytest.approx(0, abs=0.5)

@@ -71,6 +71,10 @@ def test_one_gauge_is_found_out_by_its_rounds() -> None:
     assert [label for label, g in found.items() if g["named"]] == ["G4"]
     assert found["G4"]["error_kpa"] == pytest.approx(16, abs=1.5)
     assert (found["G2"]["error_kpa"], found["G1"]["named"], found["G5"]["named"]) == (None, False, False)
+    # As sure as the best by its comparison, it is the right one for no tire, with why.
+    suited = [a["gauges"] for a in enter("technician").ok("GET", "/rigs/1/equipment")["axles"]]
+    assert {g["label"] for gauges in suited for g in gauges if g["best"]} <= {"G1", "G5"}
+    assert all("its rounds" in str(g["notes"]) for gauges in suited for g in gauges if g["label"] == "G4")
 
 
 def test_what_most_people_have() -> None:

@@ -4,7 +4,7 @@
 
 from ballast.core.gauges.beside import AGREE_KPA, Beside, Learned, beside, learned_offset
 from ballast.core.gauges.deflators import Closing, Deflators, deflators, deflators_refused
-from ballast.core.gauges.found_out import UNKNOWN, FoundOut, GaugeChange, found_out, found_words
+from ballast.core.gauges.found_out import UNKNOWN, FoundOut, GaugeChange, found_out, found_words, since_compared
 from ballast.core.gauges.gauge import (
     FITTED,
     KIND_NAMES,
@@ -52,5 +52,5 @@ __all__ = [
     "FITTED", "KIND_NAMES", "LARGE_TIRE_L", "LEARNING", "NO_MASTER_KPA", "STALE_DAYS", "SUPPLIES", "SUSPICIONS", "UNKNOWN", "Beside", "Closing", "Corrected", "CurvePoint", "Deflators", "Fill", "FoundOut", "Gauge", "GaugeChange",
     "GaugeKind", "Inflator", "Job", "Learned", "Pair", "Suits", "Supply", "Suspicion", "ToFill", "air_volume_l", "beside",
     "check_pairs", "condition", "correct", "correction", "curve", "deflators", "deflators_refused", "drift", "due_on", "fill_minutes", "found_out", "found_words", "job", "lag", "learned_offset", "least_kpa", "refusal",
-    "remarks", "scatter", "sealed_low", "set_point", "shows", "suits", "sure_at", "uncovered", "with_rests", "worth_comparing",
+    "remarks", "scatter", "sealed_low", "set_point", "shows", "since_compared", "suits", "sure_at", "uncovered", "with_rests", "worth_comparing",
 ]  # fmt: skip

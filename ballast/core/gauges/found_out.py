@@ -1,7 +1,9 @@
 """A gauge found out by its rounds: where a rig is read with another gauge than the time before, what all its tires share
 then is the difference of the two gauges' errors, and noise."""
 
+import datetime as dt
 import math
+from bisect import bisect_left
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
@@ -36,6 +38,18 @@ class FoundOut:
 
 
 UNKNOWN = FoundOut(None, math.inf, False)
+
+
+def since_compared(gauge: int, on: dt.date, compared: Sequence[dt.date]) -> int:
+    """What stands in changes for a gauge on a day: once it was compared it is another one from the day after. Its own number is the
+    gauge as its newest comparison has it, of `compared` in order of time; a negative one what it was before.
+
+    >>> spring, autumn = dt.date(2026, 4, 1), dt.date(2026, 10, 1)
+    >>> [since_compared(7, day, [spring, autumn]) for day in (dt.date(2026, 3, 1), spring, autumn, dt.date(2026, 10, 2))]
+    [-7001, -7001, -7002, 7]
+    """
+    turn = bisect_left(compared, on)
+    return gauge if turn == len(compared) else -(gauge * 1000 + turn + 1)
 
 
 def found_words(label: str, of: FoundOut) -> Phrase:

@@ -110,7 +110,7 @@ def _tires(actor: Actor, span: _Span, rigs: dict[int, _Rig]) -> None:
 
 def _gauges(actor: Actor, due: Sequence[schedule.Due]) -> list[Phrase]:
     """What is to be said of gauges: found out by rounds, or due to be compared."""
-    named = [g.words for g in found_out.said(actor) if g.named]
+    named = list(found_out.named(actor).values())
     return named + [
         say(f"{plain(d.name)} is due to be compared since {day(d.on)}") for d in due if d.kind == "gauge" and d.on
     ]

@@ -90,6 +90,8 @@ class Round(models.Model):
         indexes = [
             models.Index(fields=["rig", "sealed_at"]),
             models.Index(fields=["opened_at"], name="rounds_by_time"),
+            # Those few that were read with another gauge than the time before.
+            models.Index(fields=["rig"], name="rounds_of_changes", condition=models.Q(gauge_shared_kpa__isnull=False)),
         ]
 
     @property

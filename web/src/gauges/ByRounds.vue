@@ -1,24 +1,19 @@
 <script setup lang="ts">
-/** What rounds say of each gauge: found out where a rig is read with another than the time before. */
-import { useQuery } from '@tanstack/vue-query'
-import { computed } from 'vue'
-import { answer, api } from '@/shared/api/client'
+/** What rounds say of the gauges, loud where they found one out. */
 import Banner from '@/shared/Banner.vue'
 import Opening from '@/shared/Opening.vue'
 import { say } from '@/shared/units'
+import { useByRounds } from '@/shared/useByRounds'
 
-const { data } = useQuery({
-  queryKey: ['gauges', 'by-rounds'],
-  queryFn: () => answer(api.GET('/api/v1/gauges-by-rounds')),
-})
-const named = computed(() => (data.value ?? []).filter((g) => g.named))
+const { data, named } = useByRounds()
 </script>
 
 <template>
   <section v-if="data?.length" aria-label="Gauges by their rounds">
     <Banner v-for="g in named" :key="g.gauge" loud class="mb-2"
-      ><RouterLink :to="{ name: 'gauge', params: { gauge: g.gauge } }">{{ g.label }}</RouterLink
-      >: <b>{{ say(g.words) }}</b></Banner
+      ><RouterLink :to="{ name: 'gauge', params: { gauge: g.gauge } }" class="font-bold">{{
+        say(g.words)
+      }}</RouterLink></Banner
     >
     <Opening label="What rounds say of the gauges">
       <ul>

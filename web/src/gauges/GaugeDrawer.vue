@@ -21,9 +21,11 @@ import ByRounds from './ByRounds.vue'
 import DeflatorSets from './DeflatorSets.vue'
 import Inflators from './Inflators.vue'
 import { particularsOf, sent } from './particulars'
+import { useByRounds } from '@/shared/useByRounds'
 
 const { may } = useSession()
 const router = useRouter()
+const { foundOut } = useByRounds()
 const { data } = useQuery({ queryKey: ['gauges'], queryFn: () => answer(api.GET('/api/v1/gauges')) })
 
 const typed = ref('')
@@ -150,7 +152,8 @@ const { save, busy, fields, message } = useSave(async (compare: boolean) => {
             <td class="sm:min-w-52">
               <template v-if="g.retired">Retired</template>
               <span v-else-if="g.condition" class="font-medium text-rust">{{ say(g.condition) }}</span>
-              <span v-else-if="g.due_on" class="text-soft">good until {{ spokenDay(g.due_on) }}</span>
+              <span v-else-if="foundOut(g.id)" class="font-medium text-rust">{{ say(foundOut(g.id)!) }}</span>
+              <span v-else-if="g.due_on" class="text-soft">compare again by {{ spokenDay(g.due_on) }}</span>
             </td>
           </tr>
         </tbody>

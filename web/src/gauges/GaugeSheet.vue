@@ -16,12 +16,14 @@ import CorrectionCurve from './CorrectionCurve.vue'
 import GaugeComparisons from './GaugeComparisons.vue'
 import GaugeParticulars from './GaugeParticulars.vue'
 import { particularsOf, sent, type Particulars } from './particulars'
+import { useByRounds } from '@/shared/useByRounds'
 import { useComparison } from './useComparison'
 
 type Sheet = Schemas['GaugeSheetOut']
 const props = defineProps<{ gauge: number }>()
 const id = toRef(props, 'gauge')
 const { may } = useSession()
+const byRounds = useByRounds()
 const { data, error, refetch } = useQuery({
   queryKey: ['gauges', id],
   queryFn: () => answer(api.GET('/api/v1/gauges/{gauge_id}', { params: { path: { gauge_id: id.value } } })),
@@ -96,7 +98,8 @@ const print = () => window.print()
         </p>
         <p v-if="data.retired" class="font-medium">Retired.</p>
         <p v-else-if="data.condition" class="font-bold text-rust">{{ say(data.condition) }}</p>
-        <p v-else class="font-medium text-green">
+        <p v-else-if="byRounds.foundOut(data.id)" class="font-bold text-rust">{{ say(byRounds.foundOut(data.id)!) }}</p>
+        <p v-else class="font-medium" :class="{ 'text-green': byRounds.data.value }">
           Sure within {{ show('pressure', data.uncertainty_kpa, 'up') }}, compared {{ spokenDay(data.compared_on!) }},
           due again {{ spokenDay(data.due_on!) }}
         </p>
@@ -106,7 +109,7 @@ const print = () => window.print()
           v-if="may('gauges') && !comparing"
           type="button"
           class="button"
-          :class="{ 'button-next': data.suspect && !data.retired }"
+          :class="{ 'button-next': (data.suspect || byRounds.foundOut(data.id)) && !data.retired }"
           @click="comparing = true"
         >
           Compare with a master
