@@ -122,7 +122,7 @@ def test_what_is_no_copy_is_not_put_back(own_server: DemoServer, tmp_path: Path)
     assert "There is no file" in run(own_server, "restore", str(tmp_path / "nowhere")).stderr
     with pytest.raises(NotDone):
         checked(damaged)
-    assert checked(live).startswith("4 people, 11 rigs")
+    assert checked(live).startswith("4 people, 12 rigs")
 
 
 def test_a_database_is_served_in_the_mode_in_which_it_was_begun(own_server: DemoServer) -> None:
