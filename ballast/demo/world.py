@@ -473,6 +473,7 @@ class History:
     def _gauge_of(self, week: int) -> str:
         if self.tours and week == WRONG_GAUGE:
             return "G2"
+        # The first of the drawer is the one they always take.
         usual = next(iter(self.drawer))
         return LENT.get(week, usual) if self.lent else usual
 

@@ -27,14 +27,12 @@ class Turns:
         self.hands = threading.BoundedSemaphore(settings.HANDS)
 
     def __call__(self, request: HttpRequest) -> HttpResponse:
-        if request.method in _WRITES and request.path not in _FILES:
+        if request.method not in _WRITES or not request.path.startswith("/api/"):
+            return self._at_work(request)
+        if request.path not in _FILES:
             # Out in the field a body is long in coming: nobody's hand waits for it.
             request.body  # noqa: B018
-        if (
-            request.method not in _WRITES
-            or not request.path.startswith("/api/")
-            or request.path.startswith("/api/v1/work/")
-        ):
+        if request.path.startswith("/api/v1/work/"):
             return self._at_work(request)
         if not self.places.acquire(blocking=False):
             message = "Many are writing at this moment. Nothing of this was stored: try again in a few seconds."

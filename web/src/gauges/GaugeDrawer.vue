@@ -25,7 +25,7 @@ import { useByRounds } from '@/shared/useByRounds'
 
 const { may } = useSession()
 const router = useRouter()
-const { foundOut } = useByRounds()
+const { doubt } = useByRounds()
 const { data } = useQuery({ queryKey: ['gauges'], queryFn: () => answer(api.GET('/api/v1/gauges')) })
 
 const typed = ref('')
@@ -111,7 +111,7 @@ const { save, busy, fields, message } = useSave(async (compare: boolean) => {
     <p v-if="data && !data.length && !adding" class="mt-8 text-soft">
       The drawer is empty. Add the gauge you use, with its range and the smallest step it shows.
     </p>
-    <FilterField v-if="last" v-model="typed" label="Filter the gauges" :list="last" :narrowed="!!narrowed" class="mt-4">
+    <FilterField v-if="last" v-model="typed" label="Filter the gauges" :list="last" :narrowed="narrowed" class="mt-4">
       <button
         v-if="last.asking || asks"
         type="button"
@@ -151,8 +151,7 @@ const { save, busy, fields, message } = useSave(async (compare: boolean) => {
             </td>
             <td class="sm:min-w-52">
               <template v-if="g.retired">Retired</template>
-              <span v-else-if="g.condition" class="font-medium text-rust">{{ say(g.condition) }}</span>
-              <span v-else-if="foundOut(g.id)" class="font-medium text-rust">{{ say(foundOut(g.id)!) }}</span>
+              <span v-else-if="doubt(g)" class="font-medium text-rust">{{ say(doubt(g)!) }}</span>
               <span v-else-if="g.due_on" class="text-soft">compare again by {{ spokenDay(g.due_on) }}</span>
             </td>
           </tr>

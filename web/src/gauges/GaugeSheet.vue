@@ -23,7 +23,7 @@ type Sheet = Schemas['GaugeSheetOut']
 const props = defineProps<{ gauge: number }>()
 const id = toRef(props, 'gauge')
 const { may } = useSession()
-const byRounds = useByRounds()
+const { data: byRounds, named, doubt } = useByRounds()
 const { data, error, refetch } = useQuery({
   queryKey: ['gauges', id],
   queryFn: () => answer(api.GET('/api/v1/gauges/{gauge_id}', { params: { path: { gauge_id: id.value } } })),
@@ -97,9 +97,9 @@ const print = () => window.print()
           }}{{ data.battery ? `; battery: ${data.battery}` : '' }}
         </p>
         <p v-if="data.retired" class="font-medium">Retired.</p>
-        <p v-else-if="data.condition" class="font-bold text-rust">{{ say(data.condition) }}</p>
-        <p v-else-if="byRounds.foundOut(data.id)" class="font-bold text-rust">{{ say(byRounds.foundOut(data.id)!) }}</p>
-        <p v-else class="font-medium" :class="{ 'text-green': byRounds.data.value }">
+        <p v-else-if="doubt(data)" class="font-bold text-rust">{{ say(doubt(data)!) }}</p>
+        <!-- Green only once it is known what its rounds say. -->
+        <p v-else class="font-medium" :class="{ 'text-green': byRounds }">
           Sure within {{ show('pressure', data.uncertainty_kpa, 'up') }}, compared {{ spokenDay(data.compared_on!) }},
           due again {{ spokenDay(data.due_on!) }}
         </p>
@@ -109,7 +109,9 @@ const print = () => window.print()
           v-if="may('gauges') && !comparing"
           type="button"
           class="button"
-          :class="{ 'button-next': (data.suspect || byRounds.foundOut(data.id)) && !data.retired }"
+          :class="{
+            'button-next': (data.suspect || named.some((g) => g.gauge === data!.id)) && !data.retired,
+          }"
           @click="comparing = true"
         >
           Compare with a master

@@ -31,9 +31,7 @@ const emit = defineEmits<{ save: [body: Schemas['ConditionsIn'], done: (error?: 
 const gauges = useQuery({ queryKey: ['gauges'], queryFn: () => answer(api.GET('/api/v1/gauges')) })
 const { places } = usePlaces()
 const usable = computed(() => (gauges.data.value ?? []).filter((g) => g.in_hand && !g.retired))
-const { foundOut } = useByRounds()
-/** What is to be said of a gauge before it is believed. */
-const doubt = (g: Schemas['GaugeOut']) => g.condition ?? foundOut(g.id)
+const { doubt } = useByRounds()
 const from = props.round
 const form = reactive({
   gauge: (from?.gauge ?? null) as number | null,

@@ -1,7 +1,7 @@
 /** What rounds say of each gauge: found out where a rig is read with another than the time before. */
 import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
-import { answer, api } from '@/shared/api/client'
+import { answer, api, type Schemas } from '@/shared/api/client'
 
 export function useByRounds() {
   const { data } = useQuery({
@@ -9,7 +9,8 @@ export function useByRounds() {
     queryFn: () => answer(api.GET('/api/v1/gauges-by-rounds')),
   })
   const named = computed(() => (data.value ?? []).filter((g) => g.named))
-  /** What they say of one that they found out; null: nothing, or it is not known yet. */
-  const foundOut = (gauge: number) => named.value.find((g) => g.gauge === gauge)?.words ?? null
-  return { data, named, foundOut }
+  /** What is to be said of a gauge before it is believed, by itself or by its rounds; null: nothing, or it is not known yet. */
+  const doubt = (gauge: Pick<Schemas['GaugeOut'], 'id' | 'condition'>) =>
+    gauge.condition ?? named.value.find((g) => g.gauge === gauge.id)?.words ?? null
+  return { data, named, doubt }
 }
