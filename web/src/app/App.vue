@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
-import { ref, watch } from 'vue'
+import { onScopeDispose, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import Enter from '@/accounts/Enter.vue'
 import FirstRun from '@/accounts/FirstRun.vue'
@@ -10,6 +10,8 @@ import KeyHelp from './KeyHelp.vue'
 import NewVersion from './NewVersion.vue'
 import NotYours from './NotYours.vue'
 import PracticeBar from '@/practice/PracticeBar.vue'
+import { refreshAll } from '@/rigs/queries'
+import { onStored } from '@/shared/outbox'
 import { STAGES } from './router'
 import { changes, leftUntold, useSession } from '@/shared/session'
 import TopBar from './TopBar.vue'
@@ -21,6 +23,8 @@ const router = useRouter()
 const keysShown = ref(false)
 // Another person, or another workspace: the page begins anew in the Yard.
 watch(changes, () => void router.push('/'))
+// Entries that came when their round was over are told of on every page, the later ones as the first.
+onScopeDispose(onStored((entered) => (entered.sealed_at || entered.abandoned_at) && void refreshAll()))
 
 function writing(target: EventTarget | null): boolean {
   return target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
