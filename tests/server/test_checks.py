@@ -6,6 +6,7 @@ from collections.abc import Callable
 from typing import Any
 
 import pytest
+from django.core.management import call_command
 
 from ballast.server.gauges.models import Gauge
 from ballast.server.rounds.models import Round, RoundText
@@ -128,6 +129,7 @@ def test_a_gauge_that_was_compared_since_is_another_one(aimed: Fleet) -> None:
     told = said()
     assert {label: named for label, (named, _) in told.items()} == {"G1": False, "G2": False, "G3": True}
     assert told["G3"][1] == pytest.approx(25, abs=0.5)
+    _is_in_doubt_for_it(aimed, gauges[2])
     # Once it was compared, what rounds said of it before says nothing of it: by its own number it has no change yet.
     api = aimed.api
     pairs = [{"reference": r, "reading": r + 25} for r in (200, 400, 600, 800)]
@@ -135,4 +137,22 @@ def test_a_gauge_that_was_compared_since_is_another_one(aimed: Fleet) -> None:
         "POST", f"/gauges/{gauges[2]}/calibrations", {"compared_on": "2026-11-20", "reference": "M1", "pairs": pairs}
     )
     assert said()["G3"] == (False, None)
+    row = Gauge.objects.get(pk=gauges[2])
+    assert (row.suspicion, row.found_kpa) == ("", None)
     assert said()["G1"][1] == pytest.approx(0, abs=0.5)
+
+
+def _is_in_doubt_for_it(aimed: Fleet, gauge: int) -> None:
+    """From then on it is a suspect gauge wherever it is asked for, and only a comparison settles it."""
+    round_id = aimed.api.ok("POST", f"/rigs/{aimed.rig}/rounds", aimed.conditions(gauge=gauge))["id"]
+    assert aimed.api.ok("GET", f"/gauges/{gauge}")["suspicion"] == ""
+    call_command("daily")
+    told = aimed.api.ok("GET", f"/gauges/{gauge}")
+    assert (told["suspicion"], told["suspect"], told["noted"]) == ("rounds", True, False)
+    # No surer than what it was found to be off, about 25 kPa, and how sure that is.
+    assert 25 < told["uncertainty_kpa"] < 27
+    assert told["changes"][0].endswith("The workspace: its rounds found it out.")
+    assert "By its rounds it reads {0} above" in aimed.api.ok("GET", f"/rounds/{round_id}")["gauge_condition"]["text"]
+    aimed.api.no("PUT", f"/gauges/{gauge}/suspicion", {"suspicion": ""}, 409, "suspicion")
+    # A drop beside it is no way round that.
+    assert aimed.api.ok("PUT", f"/gauges/{gauge}/suspicion", {"suspicion": "drop"})["suspicion"] == "rounds"

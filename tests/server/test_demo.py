@@ -232,6 +232,9 @@ def test_gauges_good_dropped_and_overdue() -> None:
     gauges = {g["label"]: g for g in enter("auditor").ok("GET", "/gauges")}
     assert gauges["G1"]["suspect"] is False
     assert gauges["G2"]["suspicion"] == "drop"
+    # What it was found to be off is what it may be off: none of its readings is surer than that.
+    assert (gauges["G4"]["suspicion"], gauges["G1"]["suspicion"]) == ("rounds", "")
+    assert gauges["G4"]["uncertainty_kpa"] > 16
     assert "months ago" in gauges["G3"]["condition"]["text"]
     assert gauges["M1"]["kind"] == "master"
 

@@ -10,6 +10,7 @@ from ballast.core.gauges.gauge import (
     KIND_NAMES,
     LEARNING,
     NO_MASTER_KPA,
+    NOTED,
     STALE_DAYS,
     SUSPICIONS,
     Corrected,
@@ -49,7 +50,7 @@ from ballast.core.gauges.session import CurvePoint, check_pairs, correction, dri
 
 __all__ = [
     "AGREE_KPA",
-    "FITTED", "KIND_NAMES", "LARGE_TIRE_L", "LEARNING", "NO_MASTER_KPA", "STALE_DAYS", "SUPPLIES", "SUSPICIONS", "UNKNOWN", "Beside", "Closing", "Corrected", "CurvePoint", "Deflators", "Fill", "FoundOut", "Gauge", "GaugeChange",
+    "FITTED", "KIND_NAMES", "LARGE_TIRE_L", "LEARNING", "NOTED", "NO_MASTER_KPA", "STALE_DAYS", "SUPPLIES", "SUSPICIONS", "UNKNOWN", "Beside", "Closing", "Corrected", "CurvePoint", "Deflators", "Fill", "FoundOut", "Gauge", "GaugeChange",
     "GaugeKind", "Inflator", "Job", "Learned", "Pair", "Suits", "Supply", "Suspicion", "ToFill", "air_volume_l", "beside",
     "check_pairs", "condition", "correct", "correction", "curve", "deflators", "deflators_refused", "drift", "due_on", "fill_minutes", "found_out", "found_words", "job", "lag", "learned_offset", "least_kpa", "refusal",
     "remarks", "scatter", "sealed_low", "set_point", "shows", "since_compared", "suits", "sure_at", "uncovered", "with_rests", "worth_comparing",

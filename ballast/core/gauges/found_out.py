@@ -9,6 +9,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ballast.core.gauges.gauge import apart
 from ballast.core.working import Phrase, kpa, plain, say
 
 # Fewer changes than this do not say how far changes scatter; of one gauge, on fewer rigs, or with fewer gauges, nothing is said.
@@ -36,6 +37,11 @@ class FoundOut:
     within_kpa: float
     named: bool
 
+    @property
+    def apart_kpa(self) -> float:
+        """How far off it may be, all in all; 0 where it is not known."""
+        return 0.0 if self.error_kpa is None else abs(self.error_kpa) + self.within_kpa
+
 
 UNKNOWN = FoundOut(None, math.inf, False)
 
@@ -61,11 +67,11 @@ def found_words(label: str, of: FoundOut) -> Phrase:
     if of.error_kpa is None:
         return say(f"{plain(label)}: rounds do not say, too few changed from it to others")
     if of.named:
-        way = "above" if of.error_kpa > 0 else "below"
-        words = f"{plain(label)} reads {{0}} {way} its fellows, by its rounds: compare it before it is used"
+        words = (
+            f"{plain(label)} reads {{0}} {apart(of.error_kpa)} its fellows, by its rounds: compare it before it is used"
+        )
         return say(words, kpa(abs(of.error_kpa)))
-    within = kpa(abs(of.error_kpa) + of.within_kpa, "up")
-    return say(f"{plain(label)} agrees with its fellows, by its rounds, within {{0}}", within)
+    return say(f"{plain(label)} agrees with its fellows, by its rounds, within {{0}}", kpa(of.apart_kpa, "up"))
 
 
 def found_out(changes: Sequence[GaugeChange], stated_kpa: Mapping[int, float]) -> dict[int, FoundOut]:

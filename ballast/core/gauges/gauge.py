@@ -39,12 +39,15 @@ UNKNOWN_MASTER = 0.005
 NO_MASTER_KPA = 1.0 * PSI_KPA
 STALE_DAYS = 365
 # What makes a gauge suspect until it is compared with a master again.
-Suspicion = Literal["", "drop", "over-pressure", "differs"]
+Suspicion = Literal["", "drop", "over-pressure", "differs", "rounds"]
 SUSPICIONS: dict[str, Phrase] = {
     "drop": say("It was dropped: suspect until compared with a master again."),
     "over-pressure": say("It was over-pressed: suspect until compared with a master again."),
     "differs": say("It differs from another gauge by 4 psi or more: it logs nothing until compared with a master."),
+    "rounds": say("By its rounds it reads otherwise than its fellows: suspect until compared with a master again."),
 }
+# What a person noted, and may take back; what was measured only a comparison settles.
+NOTED: tuple[Suspicion, ...] = ("drop", "over-pressure")
 # Gauges that read by themselves; they hang on no foot and no hand chooses them.
 FITTED = ("display", "sensor")
 # Displays that learn their offset from rounds in which a gauge was read beside them.
@@ -143,9 +146,14 @@ def never_compared_kpa(kind: str) -> float:
     return NEVER_COMPARED_PSI[kind] * PSI_KPA
 
 
-def least_kpa(kind: str, in_doubt: bool, no_master: bool) -> float:
-    """What a gauge is never surer than [kPa]: in doubt, as one never compared; against no master, a psi."""
-    return max(never_compared_kpa(kind) if in_doubt else 0.0, NO_MASTER_KPA if no_master else 0.0)
+def least_kpa(kind: str, in_doubt: bool, no_master: bool, apart_kpa: float = 0.0) -> float:
+    """What a gauge is never surer than [kPa]: in doubt, as one never compared, and no better than its rounds found it
+    (`apart_kpa`); against no master, a psi.
+
+    >>> [round(least_kpa("digital", True, False, apart), 2) for apart in (0.0, 18.1)]
+    [6.89, 18.1]
+    """
+    return max(never_compared_kpa(kind) if in_doubt else 0.0, NO_MASTER_KPA if no_master else 0.0, apart_kpa)
 
 
 @lru_cache(maxsize=256)
@@ -244,10 +252,27 @@ def due_on(compared_on: dt.date, every_days: int) -> dt.date:
     return compared_on + dt.timedelta(days=every_days)
 
 
+def apart(error_kpa: float) -> str:
+    """Which way a gauge reads off."""
+    return "above" if error_kpa > 0 else "below"
+
+
 def condition(
-    gauge: Gauge, compared_days_ago: int | None, suspicion: str = "", every_days: int = STALE_DAYS
+    gauge: Gauge,
+    compared_days_ago: int | None,
+    suspicion: str = "",
+    every_days: int = STALE_DAYS,
+    found_kpa: float | None = None,
 ) -> Phrase | None:
-    """What must be said of a gauge before it is believed; None: nothing."""
+    """What must be said of a gauge before it is believed; None: nothing.
+
+    `found_kpa`: how far its rounds found it above its fellows, where that is why it is suspect.
+    """
+    if suspicion == "rounds" and found_kpa is not None:
+        return say(
+            f"By its rounds it reads {{0}} {apart(found_kpa)} its fellows: compare it before it is used.",
+            kpa(abs(found_kpa)),
+        )
     if suspicion:
         return SUSPICIONS[suspicion]
     if not gauge.pairs or compared_days_ago is None:

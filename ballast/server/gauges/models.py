@@ -24,6 +24,9 @@ class Gauge(Owned):
     suspicion = models.CharField(max_length=14, blank=True)
     # When it was last found to be so; it stays when it is compared, and is as before where it is taken back.
     doubted_at = models.DateTimeField(null=True)
+    # How far its rounds found it above its fellows, and how far that is sure, where that is why.
+    found_kpa = models.FloatField(null=True)
+    found_within_kpa = models.FloatField(null=True)
     # The device it is heard through over the radio link.
     radio = models.CharField(max_length=40, blank=True)
     retired = models.BooleanField(default=False)

@@ -3,6 +3,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from ballast.core.gauges import GaugeKind, Suspicion
 from ballast.core.ground import GroundRole
 from ballast.core.working import Line, Phrase
 from ballast.server.edge.quantities import (
@@ -22,8 +23,6 @@ from ballast.server.edge.quantities import (
 )
 from ballast.server.edge.schema import Out, Strict
 
-GaugeKind = Literal["stick", "dial", "digital", "inflator", "display", "sensor", "station", "master"]
-Suspicion = Literal["", "drop", "over-pressure", "differs"]
 Supply = Literal["battery", "socket", "clamps", "tank"]
 Way = Literal["", "up", "down"]
 
@@ -136,6 +135,8 @@ class GaugeOut(Out):
     in_hand: bool
     learns: bool
     suspect: bool
+    # What made it suspect was noted by a person, who may take it back.
+    noted: bool
     condition: Phrase | None
     # Never compared: what one good gauge beside it would give.
     worth: Phrase | None

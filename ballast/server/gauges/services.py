@@ -135,8 +135,15 @@ def gauge_of(row: Gauge, compared: Calibration | None = None) -> core.Gauge:
         compared.master_u_kpa if compared else None,
         row.dual_foot,
         SEA_LEVEL_KPA if row.sealed else None,
-        core.least_kpa(row.kind, in_doubt(row), compared is not None and not compared.master),
+        core.least_kpa(row.kind, in_doubt(row), compared is not None and not compared.master, found_out(row).apart_kpa),
     )
+
+
+def found_out(row: Gauge) -> core.FoundOut:
+    """What its rounds found, where that is why a gauge is suspect."""
+    if row.suspicion != "rounds" or row.found_kpa is None or row.found_within_kpa is None:
+        return core.UNKNOWN
+    return core.FoundOut(row.found_kpa, row.found_within_kpa, True)
 
 
 def _days_since(compared: Calibration | None) -> int | None:
@@ -144,14 +151,16 @@ def _days_since(compared: Calibration | None) -> int | None:
 
 
 def in_doubt(row: Gauge) -> bool:
-    """Dropped, over-pressed, apart from another, or overdue: no surer than one of its kind that was never compared."""
+    """Dropped, over-pressed, apart from another or from all its fellows, or overdue: no surer than one of its kind that was never compared."""
     days = _days_since(latest(row))
     return bool(row.suspicion) or (days is not None and days > row.every_days)
 
 
 def condition(row: Gauge) -> Any:
     """What must be said of a gauge before it is believed; None: nothing."""
-    return core.condition(gauge_of(row), _days_since(latest(row)), row.suspicion, row.every_days)
+    return core.condition(
+        gauge_of(row), _days_since(latest(row)), row.suspicion, row.every_days, found_out(row).error_kpa
+    )
 
 
 def state_of(row: Gauge) -> dict[str, object]:
@@ -186,12 +195,16 @@ def save_gauge(actor: Actor, data: GaugeIn, gauge_id: int | None = None) -> Gaug
 
 @transaction.atomic
 def suspect(actor: Actor, gauge_id: int, data: SuspectIn) -> Gauge:
-    """Notes a drop or an over-pressure, or takes it back. What two gauges showed is not taken back: compare it."""
+    """Notes a drop or an over-pressure, or takes it back. What gauges showed is not taken back: compare it."""
     actor.must(May.GAUGES)
     row = gauge(actor, gauge_id)
-    if row.suspicion == "differs" and not data.suspicion:
-        raise Conflict(f"{row.label} differed from another gauge. Compare it with a master.", "suspicion")
-    row.suspicion = data.suspicion
+    measured = row.suspicion != "" and row.suspicion not in core.NOTED
+    if measured and not data.suspicion:
+        other = "another gauge" if row.suspicion == "differs" else "its fellows, by its rounds"
+        raise Conflict(f"{row.label} differed from {other}. Compare it with a master.", "suspicion")
+    # What was measured stays why, for a note might be taken back again.
+    if not measured:
+        row.suspicion = data.suspicion
     if data.suspicion:
         row.doubted_at = clock.now()
     else:
@@ -200,6 +213,17 @@ def suspect(actor: Actor, gauge_id: int, data: SuspectIn) -> Gauge:
         row.doubted_at = trusted.doubted_at if trusted else None
     row.save()
     return gauge(actor, gauge_id)
+
+
+def find_out(row: Gauge, of: core.FoundOut) -> None:
+    """Its rounds found a gauge out: suspect until it is compared. What two gauges on one tire showed bars it, and stays why."""
+    if row.suspicion in ("differs", "rounds") or of.error_kpa is None:
+        return
+    row.suspicion, row.doubted_at = "rounds", clock.now()
+    row.found_kpa, row.found_within_kpa = of.error_kpa, of.within_kpa
+    # Nobody did it: who happened to seal the round that showed it is not named for it.
+    row._history_user = None  # type: ignore[attr-defined]
+    row.save()
 
 
 def _master(actor: Actor, row: Gauge, data: PairsIn) -> tuple[str, float | None]:
@@ -260,7 +284,7 @@ def compare(actor: Actor, gauge_id: int, data: CalibrationIn) -> Gauge:
         entered_by=actor.person,
     )
     if row.suspicion:
-        row.suspicion = ""
+        row.suspicion, row.found_kpa, row.found_within_kpa = "", None, None
         row.save()
     return gauge(actor, gauge_id)
 
@@ -385,6 +409,7 @@ def present(row: Gauge) -> GaugeOut:
             "condition": said,
             "worth": core.worth_comparing(gauge_of(row)),
             "suspect": said is not None,
+            "noted": row.suspicion in core.NOTED,
             "compared_on": compared.compared_on if compared else None,
             "due_on": core.due_on(compared.compared_on, row.every_days) if compared else None,
             "uncertainty_kpa": core.correct(typed, min(max(middle, row.low_kpa), row.high_kpa)).uncertainty_kpa,
@@ -421,6 +446,7 @@ _SUSPICION_WORDS = {
     "drop": "noted a drop",
     "over-pressure": "noted an over-pressure",
     "differs": "it differed from another gauge",
+    "rounds": "its rounds found it out",
 }
 
 

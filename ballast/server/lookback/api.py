@@ -8,9 +8,11 @@ from ballast.server.edge.files import csv_streamed
 from ballast.server.edge.problems import answers
 from ballast.server.edge.rendering import written
 from ballast.server.edge.words import slug
-from ballast.server.lookback import checks, found_out, services
-from ballast.server.lookback.schemas import ChecksIn, ChecksOut, GaugeSaidOut, LookBackOut, SealedRoundsOut
+from ballast.server.lookback import checks, services
+from ballast.server.lookback.schemas import ChecksIn, ChecksOut, LookBackOut, SealedRoundsOut
 from ballast.server.rigs import services as rigs
+from ballast.server.rounds import found_out
+from ballast.server.rounds.schemas import GaugeSaidOut
 from ballast.server.sensors.held import WITH_HEARD
 
 router = Router(tags=["lookback"])

@@ -133,14 +133,3 @@ class ChecksOut(Out):
 
     checks: list[CheckLine]
     more: bool
-
-
-class GaugeSaidOut(Out):
-    """What rounds say of a gauge: how far it reads above its fellows [kPa]; null: not known."""
-
-    gauge: int
-    label: str
-    error_kpa: float | None
-    within_kpa: float | None
-    named: bool
-    words: Phrase

@@ -16,9 +16,9 @@ from ballast.core.working import Phrase, day, plain, say
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.accounts.models import person_name
 from ballast.server.edge import clock
-from ballast.server.lookback import found_out
 from ballast.server.report.schemas import DoneByOut, MonthIn, ReportOut, RigMonthOut, SaidOut
 from ballast.server.rigs.models import Rig
+from ballast.server.rounds import found_out
 from ballast.server.rounds.models import Round, RoundPart, Service
 from ballast.server.schedule import services as schedule
 
@@ -110,8 +110,7 @@ def _tires(actor: Actor, span: _Span, rigs: dict[int, _Rig]) -> None:
 
 def _gauges(actor: Actor, due: Sequence[schedule.Due]) -> list[Phrase]:
     """What is to be said of gauges: found out by rounds, or due to be compared."""
-    named = list(found_out.named(actor).values())
-    return named + [
+    return found_out.named(actor) + [
         say(f"{plain(d.name)} is due to be compared since {day(d.on)}") for d in due if d.kind == "gauge" and d.on
     ]
 

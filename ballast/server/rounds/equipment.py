@@ -1,7 +1,7 @@
 """The right gauge and the right inflator for a rig, and what is heard over the radio link at a wheel."""
 
 import statistics
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Sequence
 from typing import Literal, NamedTuple
 
 from django.db.models import BigIntegerField, Prefetch
@@ -49,18 +49,18 @@ Wanting = dict[tuple[int, str], Lacking]
 
 
 def for_rig(
-    actor: Actor, rig_id: int, foretold: Callable[[], Wanting | None], found_out: Mapping[int, Phrase]
+    actor: Actor, rig_id: int, foretold: Callable[[], Wanting | None]
 ) -> EquipmentOut:  # fmt: skip
     """For each axle and spare which gauges suit; for each inflator whether it does what the rig needs now.
 
-    `foretold` is asked where no open round says it; `found_out`: what rounds say of gauges that they found out.
+    `foretold` is asked where no open round says it.
     """
     actor.must(May.READ)
     train = rigs.train(actor, rig_id, also=("air",))
     bands = in_force.each_in_force(in_force.sets(actor, *train))
     lines = sheet.of(actor, train, [bands.get(v.pk) for v in train], ledger.newest(train))
     drawer = [g for g in gauges.gauges(actor) if not g.retired and g.kind not in (*core.FITTED, "master")]
-    typed = [(g, gauges.gauge_of(g), gauges.condition(g) or found_out.get(g.pk)) for g in drawer]
+    typed = [(g, gauges.gauge_of(g), gauges.condition(g)) for g in drawer]
     axles: dict[tuple[int, int | None, str], SuitedAxleOut] = {}
     for line in lines:
         key = (line.rig, line.axle, line.code if line.spare else "")

@@ -20,7 +20,7 @@ from ballast.server.edge.words import kept
 from ballast.server.ground import plans
 from ballast.server.rigs import laid_up
 from ballast.server.rigs.models import Rig
-from ballast.server.rounds import stored
+from ballast.server.rounds import found_out, stored
 from ballast.server.rounds.models import Round, RoundPart, Scatter, Service, TreadDepth
 from ballast.server.rounds.sheet import Newest
 
@@ -120,6 +120,7 @@ def rewrite(row: Round, wheels: Sequence[core_rounds.Wheel], since: dt.datetime)
     _treads(row, wheels)
     derive(row)
     _rederive_later(since, rigs, row.pk)
+    found_out.settle(row.rig.workspace_id)
 
 
 def write(row: Round, wheels: Sequence[core_rounds.Wheel]) -> None:
@@ -139,6 +140,8 @@ def write(row: Round, wheels: Sequence[core_rounds.Wheel]) -> None:
     _treads(row, wheels)
     if after:
         _rederive_later(row.opened_at, rigs, row.pk)
+    if after or row.gauge_shared_kpa is not None:
+        found_out.settle(workspace)
 
 
 def _same_wheels(made: list[Service]) -> Q:

@@ -557,3 +557,14 @@ class EquipmentOut(Out):
     # By readings of the open round, or by prediction from the last service.
     basis: Literal["round", "prediction", "none"]
     jobs: list[RigJobOut]
+
+
+class GaugeSaidOut(Out):
+    """What rounds say of a gauge: how far it reads above its fellows [kPa]; null: not known."""
+
+    gauge: int
+    label: str
+    error_kpa: float | None
+    within_kpa: float | None
+    named: bool
+    words: Phrase

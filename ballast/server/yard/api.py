@@ -7,7 +7,6 @@ from ballast.server.edge.files import attachment, csv_streamed
 from ballast.server.edge.problems import answers
 from ballast.server.edge.quantities import Find
 from ballast.server.edge.words import slug
-from ballast.server.lookback import found_out
 from ballast.server.rounds import equipment
 from ballast.server.rounds.schemas import EquipmentOut
 from ballast.server.yard import day, deeds, morning, printed, services, views
@@ -94,8 +93,7 @@ def finder(request: ActorRequest, find: Find = ""):
 @router.get("/rigs/{rig_id}/equipment", response=answers(EquipmentOut))
 def rig_equipment(request: ActorRequest, rig_id: int):
     """The right gauge for each axle and spare, and what each inflator makes of what the rig needs now."""
-    found = found_out.named(request.auth)
-    return equipment.for_rig(request.auth, rig_id, lambda: morning.of_tires(request.auth, rig_id), found)
+    return equipment.for_rig(request.auth, rig_id, lambda: morning.of_tires(request.auth, rig_id))
 
 
 @router.get("/morning", response=answers(MorningOut))

@@ -1,16 +1,20 @@
 <script setup lang="ts">
 /** What rounds say of the gauges, loud where they found one out. */
+import { useQuery } from '@tanstack/vue-query'
 import Banner from '@/shared/Banner.vue'
+import { answer, api } from '@/shared/api/client'
 import Opening from '@/shared/Opening.vue'
 import { say } from '@/shared/units'
-import { useByRounds } from '@/shared/useByRounds'
 
-const { data, named } = useByRounds()
+const { data } = useQuery({
+  queryKey: ['gauges', 'by-rounds'],
+  queryFn: () => answer(api.GET('/api/v1/gauges-by-rounds')),
+})
 </script>
 
 <template>
   <section v-if="data?.length" aria-label="Gauges by their rounds">
-    <Banner v-for="g in named" :key="g.gauge" loud class="mb-2"
+    <Banner v-for="g in data.filter((of) => of.named)" :key="g.gauge" loud class="mb-2"
       ><RouterLink :to="{ name: 'gauge', params: { gauge: g.gauge } }" class="font-bold">{{
         say(g.words)
       }}</RouterLink></Banner

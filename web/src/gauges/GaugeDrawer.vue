@@ -21,11 +21,9 @@ import ByRounds from './ByRounds.vue'
 import DeflatorSets from './DeflatorSets.vue'
 import Inflators from './Inflators.vue'
 import { particularsOf, sent } from './particulars'
-import { useByRounds } from '@/shared/useByRounds'
 
 const { may } = useSession()
 const router = useRouter()
-const { doubt } = useByRounds()
 const { data } = useQuery({ queryKey: ['gauges'], queryFn: () => answer(api.GET('/api/v1/gauges')) })
 
 const typed = ref('')
@@ -151,7 +149,7 @@ const { save, busy, fields, message } = useSave(async (compare: boolean) => {
             </td>
             <td class="sm:min-w-52">
               <template v-if="g.retired">Retired</template>
-              <span v-else-if="doubt(g)" class="font-medium text-rust">{{ say(doubt(g)!) }}</span>
+              <span v-else-if="g.condition" class="font-medium text-rust">{{ say(g.condition) }}</span>
               <span v-else-if="g.due_on" class="text-soft">compare again by {{ spokenDay(g.due_on) }}</span>
             </td>
           </tr>

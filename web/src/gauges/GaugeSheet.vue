@@ -16,14 +16,12 @@ import CorrectionCurve from './CorrectionCurve.vue'
 import GaugeComparisons from './GaugeComparisons.vue'
 import GaugeParticulars from './GaugeParticulars.vue'
 import { particularsOf, sent, type Particulars } from './particulars'
-import { useByRounds } from '@/shared/useByRounds'
 import { useComparison } from './useComparison'
 
 type Sheet = Schemas['GaugeSheetOut']
 const props = defineProps<{ gauge: number }>()
 const id = toRef(props, 'gauge')
 const { may } = useSession()
-const { data: byRounds, named, doubt } = useByRounds()
 const { data, error, refetch } = useQuery({
   queryKey: ['gauges', id],
   queryFn: () => answer(api.GET('/api/v1/gauges/{gauge_id}', { params: { path: { gauge_id: id.value } } })),
@@ -97,9 +95,8 @@ const print = () => window.print()
           }}{{ data.battery ? `; battery: ${data.battery}` : '' }}
         </p>
         <p v-if="data.retired" class="font-medium">Retired.</p>
-        <p v-else-if="doubt(data)" class="font-bold text-rust">{{ say(doubt(data)!) }}</p>
-        <!-- Green only once it is known what its rounds say. -->
-        <p v-else class="font-medium" :class="{ 'text-green': byRounds }">
+        <p v-else-if="data.condition" class="font-bold text-rust">{{ say(data.condition) }}</p>
+        <p v-else class="font-medium text-green">
           Sure within {{ show('pressure', data.uncertainty_kpa, 'up') }}, compared {{ spokenDay(data.compared_on!) }},
           due again {{ spokenDay(data.due_on!) }}
         </p>
@@ -109,9 +106,7 @@ const print = () => window.print()
           v-if="may('gauges') && !comparing"
           type="button"
           class="button"
-          :class="{
-            'button-next': (data.suspect || named.some((g) => g.gauge === data!.id)) && !data.retired,
-          }"
+          :class="{ 'button-next': data.suspect && !data.retired }"
           @click="comparing = true"
         >
           Compare with a master
@@ -162,12 +157,7 @@ const print = () => window.print()
           <button type="button" class="link" @click="suspect.save('drop')">It was dropped</button>
           <button type="button" class="link" @click="suspect.save('over-pressure')">It was over-pressed</button>
         </template>
-        <button
-          v-else-if="data.suspicion && data.suspicion !== 'differs'"
-          type="button"
-          class="link"
-          @click="suspect.save('')"
-        >
+        <button v-else-if="data.noted" type="button" class="link" @click="suspect.save('')">
           That was a mistake: it was not
         </button>
         <button type="button" class="link" @click="edit(data)">Change its particulars</button>

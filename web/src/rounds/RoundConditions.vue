@@ -10,7 +10,6 @@ import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
 import TextField from '@/shared/TextField.vue'
 import { say, show, spokenDay, type Entry, showWhole } from '@/shared/units'
-import { useByRounds } from '@/shared/useByRounds'
 import { usePlaces } from '@/shared/usePlaces'
 import { inPlace, useDraft } from '@/shared/useDraft'
 import { useSave } from '@/shared/useSave'
@@ -31,7 +30,6 @@ const emit = defineEmits<{ save: [body: Schemas['ConditionsIn'], done: (error?: 
 const gauges = useQuery({ queryKey: ['gauges'], queryFn: () => answer(api.GET('/api/v1/gauges')) })
 const { places } = usePlaces()
 const usable = computed(() => (gauges.data.value ?? []).filter((g) => g.in_hand && !g.retired))
-const { doubt } = useByRounds()
 const from = props.round
 const form = reactive({
   gauge: (from?.gauge ?? null) as number | null,
@@ -144,13 +142,13 @@ const { save, busy, fields, message, newer } = useSave(async () => {
             usable.map((g) => ({
               key: g.id as number | null,
               name: `${g.label} · ${g.kind_name.toLowerCase()}`,
-              ...(doubt(g) ? { note: say(doubt(g)!) } : {}),
+              ...(g.condition ? { note: say(g.condition) } : {}),
             }))
           "
           name="gauge"
         />
-        <p v-if="gauge && doubt(gauge)" class="mt-1 text-sm font-medium text-rust">
-          {{ say(doubt(gauge)!) }}
+        <p v-if="gauge?.condition" class="mt-1 text-sm font-medium text-rust">
+          {{ say(gauge.condition) }}
           <RouterLink
             v-if="gauge.worth"
             :to="{ name: 'gauge', params: { gauge: gauge.id }, query: { back: $route.fullPath } }"

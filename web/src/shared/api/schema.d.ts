@@ -8095,6 +8095,8 @@ export interface components {
             learns: boolean;
             /** Low Kpa */
             low_kpa: number;
+            /** Noted */
+            noted: boolean;
             /** Radio */
             radio: string;
             /** Resolution Kpa */
@@ -8173,6 +8175,8 @@ export interface components {
             learns: boolean;
             /** Low Kpa */
             low_kpa: number;
+            /** Noted */
+            noted: boolean;
             /** Radio */
             radio: string;
             /** Resolution Kpa */
