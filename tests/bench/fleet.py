@@ -1,4 +1,5 @@
-"""A yard of two thousand rigs, built by multiplying the demo's rows: how long its lists take, beside calls that ask for nothing.
+"""A yard of 20,000 tires on more than two thousand rigs with two million tire-rounds, built by multiplying the demo's rows: how long
+its lists take, beside calls that ask for nothing.
 
 Run with `make bench`. The big world is built once and kept, until the demo's code is another.
 """
@@ -7,7 +8,6 @@ import gzip
 import hashlib
 import json
 import os
-import re
 import resource
 import sqlite3
 import time
@@ -36,13 +36,15 @@ from django.test.utils import CaptureQueriesContext  # noqa: E402
 from ballast.core.lookback import predict  # noqa: E402
 from ballast.demo import world  # noqa: E402
 from ballast.server.accounts.models import Person, Workspace  # noqa: E402
+from ballast.server.edge.packed import pack, unpack  # noqa: E402
 from ballast.server.memory import settle  # noqa: E402
 from ballast.server.rounds.models import Service  # noqa: E402
 from ballast.server.yard import marks  # noqa: E402
 from tests.bench.figures import seconds, tell  # noqa: E402
 
-COPIES = 200
-_APART = 1_000_000
+# So many fleets of the demo have 20,000 tires, and with so many rounds each 2,000,000 tire-rounds.
+COPIES, TIRE_ROUNDS = 334, 2_000_000
+_APART, _OLDER = 1_000_000, 500_000
 # What belongs to a rig, and what that belongs to; the gauges, tables and people are the same for all.
 _TABLES = (
     "rigs_rig", "rigs_axle", "rigs_spare", "rigs_tire", "rigs_fitting", "rigs_torque", "weighing_loadstate", "weighing_weighing",
@@ -52,11 +54,19 @@ _TABLES = (
 )  # fmt: skip
 
 
-def _shifted(text: str | None, by: int) -> str | None:
+# Of those what belongs to a round.
+_OF_ROUNDS = tuple(table for table in _TABLES if table.startswith("rounds_"))
+
+
+def _shifted(kept: bytes | None, by: int) -> bytes | None:
     """Stored words with the numbers of other rigs and tires."""
-    if text is None:
+    if kept is None:
         return None
-    return re.sub(r'("(?:rig|tire)": ?)(\d+)', lambda m: f"{m[1]}{int(m[2]) + by}", text)
+    words = unpack(kept)
+    for word in words["value"]:
+        for name in ("rig", "tire"):
+            word[name] = word[name] and word[name] + by
+    return pack(words)
 
 
 def _copied(db: sqlite3.Connection, table: str, workspace: int) -> str:
@@ -71,7 +81,8 @@ def _copied(db: sqlite3.Connection, table: str, workspace: int) -> str:
         elif (table, name) == ("rigs_rig", "fleet_number"):
             cells.append("fleet_number || '-' || :k")
         elif name == "last_words":
-            cells.append("shifted(last_words, :by)")
+            # Words of long ago are read by nothing.
+            cells.append("CASE WHEN id IN (SELECT id FROM late) THEN shifted(last_words, :by) ELSE last_words END")
         else:
             cells.append(f'"{name}"')
     return f"INSERT INTO {table} SELECT {', '.join(cells)} FROM {table} AS t WHERE {_ours(db, table, workspace)}"
@@ -88,11 +99,43 @@ def _ours(db: sqlite3.Connection, table: str, workspace: int) -> str:
     raise ValueError(table)
 
 
+def _lengthen(db: sqlite3.Connection, workspace: int) -> None:
+    """So many of the newest rounds once more, as if they had been before all others, that all copies have `TIRE_ROUNDS`."""
+    ours = (
+        f"FROM rounds_service s JOIN rounds_round r ON r.id = s.round_id WHERE {_ours(db, 'rounds_service', workspace)}"
+    )
+    (there,), wanted = db.execute(f"SELECT count(*) {ours}").fetchone(), TIRE_ROUNDS / COPIES
+    db.execute("CREATE TEMP TABLE again (id INTEGER PRIMARY KEY)")
+    for pk, count in db.execute(f"SELECT r.id, count(*) {ours} GROUP BY r.id ORDER BY r.opened_at DESC").fetchall():
+        if there >= wanted:
+            break
+        db.execute("INSERT INTO again VALUES (?)", [pk])
+        there += count
+    days = db.execute("SELECT julianday(max(opened_at)) - julianday(min(opened_at)) + 7 FROM rounds_round").fetchone()
+    for table in _OF_ROUNDS:
+        to = {row[3]: row[2] for row in db.execute(f"PRAGMA foreign_key_list({table})")}
+        cells = []
+        for _, name, kind, _, _, key in db.execute(f"PRAGMA table_info({table})").fetchall():
+            if (key and name not in to) or to.get(name) == "rounds_round":
+                cells.append(f'"{name}" + {_OLDER}')
+            elif name == "uuid":
+                cells.append("lower(hex(randomblob(16)))")
+            elif kind in ("date", "datetime"):
+                cells.append(f"{kind}(\"{name}\", '-{round(days[0])} days')")
+            else:
+                cells.append("0" if name == "newest" else f'"{name}"')
+        of = "id" if table == "rounds_round" else "round_id"
+        db.execute(f"INSERT INTO {table} SELECT {', '.join(cells)} FROM {table} WHERE {of} IN (SELECT id FROM again)")
+
+
 def multiply(path: Path, workspace: int, numbers: Iterable[int] = range(1, COPIES)) -> None:
     """Copies all rigs of a workspace with all that belongs to them, once for each number."""
     with sqlite3.connect(path) as db:
         db.create_function("shifted", 2, _shifted, deterministic=True)
         db.execute("PRAGMA foreign_keys = OFF")
+        _lengthen(db, workspace)
+        newest = "SELECT id, row_number() OVER (PARTITION BY rig_id ORDER BY opened_at DESC) AS nth FROM rounds_round"
+        db.execute(f"CREATE TEMP TABLE late AS SELECT id FROM ({newest}) WHERE nth <= 12")
         statements = [_copied(db, table, workspace) for table in _TABLES]
         for k in numbers:
             for statement in statements:
@@ -101,9 +144,9 @@ def multiply(path: Path, workspace: int, numbers: Iterable[int] = range(1, COPIE
 
 def build() -> None:
     """The big world, unless it stands already."""
-    code = (
-        b"".join(path.read_bytes() for path in sorted(Path("ballast/demo").glob("*.py"))) + Path(__file__).read_bytes()
-    )
+    # Also how rounds are kept: its size is a figure.
+    made_by = [*sorted(Path("ballast/demo").glob("*.py")), Path("ballast/server/edge/packed.py"), Path(__file__)]
+    code = b"".join(path.read_bytes() for path in made_by)
     made_of, stamp = hashlib.sha256(code).hexdigest(), FOLDER / "made_of"
     FOLDER.mkdir(parents=True, exist_ok=True)
     if stamp.exists() and stamp.read_text() == made_of:

@@ -28,7 +28,7 @@ class Round(models.Model):
     morning_c = models.FloatField(null=True)
     dawn_c = models.FloatField(null=True)
     # Every dawn until the next check, °C and how many days ahead; empty: the coming one alone.
-    dawns = models.JSONField(default=list)
+    dawns = PackedField(default=list)
     station_kpa = models.FloatField(null=True)
     temperature = models.CharField(max_length=14, default="morning")
     cold_after_h = models.FloatField(null=True)
@@ -63,9 +63,9 @@ class Round(models.Model):
     signed = models.CharField(max_length=80, blank=True)
     # The round in a few words, and what it said last of each wheel: at hand for lists without its text.
     summary = models.CharField(max_length=200, blank=True)
-    last_words = models.JSONField(null=True)
+    last_words = PackedField(null=True)
     # The split in two sentences, and whether something shared is odd; renewed when it, or one before it, is amended.
-    split_words = models.JSONField(default=list)
+    split_words = PackedField(default=list)
     odd = models.BooleanField(default=False)
     # What all its road tires gained beyond weather and loss [kPa], where it was read with another gauge than the time before.
     gauge_shared_kpa = models.FloatField(null=True)
@@ -259,9 +259,10 @@ class Service(models.Model):
     Derived from the round's readings and amendments, one row a wheel, so that history is read without them.
     """
 
-    round = models.ForeignKey(Round, on_delete=models.CASCADE, related_name="services")
-    rig = models.ForeignKey(Rig, on_delete=models.CASCADE, related_name="services")
-    tire = models.ForeignKey(Tire, null=True, on_delete=models.SET_NULL, related_name="services")
+    # Found by the indexes below, which begin with them.
+    round = models.ForeignKey(Round, on_delete=models.CASCADE, related_name="services", db_index=False)
+    rig = models.ForeignKey(Rig, on_delete=models.CASCADE, related_name="services", db_index=False)
+    tire = models.ForeignKey(Tire, null=True, on_delete=models.SET_NULL, related_name="services", db_index=False)
     wheel = models.CharField(max_length=8)
     side = models.SmallIntegerField(default=0)
     spare = models.BooleanField(default=False)
