@@ -101,9 +101,8 @@ def _ours(db: sqlite3.Connection, table: str, workspace: int) -> str:
 
 def _lengthen(db: sqlite3.Connection, workspace: int) -> None:
     """So many of the newest rounds once more, as if they had been before all others, that all copies have `TIRE_ROUNDS`."""
-    ours = (
-        f"FROM rounds_service s JOIN rounds_round r ON r.id = s.round_id WHERE {_ours(db, 'rounds_service', workspace)}"
-    )
+    services = f"SELECT round_id FROM rounds_service WHERE {_ours(db, 'rounds_service', workspace)}"
+    ours = f"FROM ({services}) s JOIN rounds_round r ON r.id = s.round_id"
     (there,), wanted = db.execute(f"SELECT count(*) {ours}").fetchone(), TIRE_ROUNDS / COPIES
     db.execute("CREATE TEMP TABLE again (id INTEGER PRIMARY KEY)")
     for pk, count in db.execute(f"SELECT r.id, count(*) {ours} GROUP BY r.id ORDER BY r.opened_at DESC").fetchall():
@@ -189,7 +188,7 @@ def main() -> None:
         return alone
 
     size = Path(connection.settings_dict["NAME"]).stat().st_size / 1e9
-    tell(f"a world of {Service.objects.count():,} tire-rounds", f"{size:.2f} GB", None, "2.2 GB of 2,000,000")
+    tell(f"a world of {Service.objects.count():,} tire-rounds", f"{size:.2f} GB", size <= 2.2, "at most 2.2 GB")
     start, slices = time.perf_counter(), 0
     while (yard := json.loads(get("yard")))["anew"]:
         slices += 1

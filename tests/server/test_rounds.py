@@ -106,6 +106,22 @@ def test_an_entry_tells_what_it_changed_and_asks_little(aimed: Fleet, django_ass
     assert again.status_code == 304
 
 
+def test_a_gauge_compared_after_it_was_taken_in_hand_corrects_the_next_reading(aimed: Fleet) -> None:
+    round_id = aimed.open_round()["id"]
+    second = aimed.api.ok("POST", "/gauges", GAUGE | {"label": "G7"})["id"]
+    aimed.api.ok("PUT", f"/rounds/{round_id}/take", {"gauge": second, "wheels": ["2Lo"]})
+    # Typed into by the round's own, so that the round is at hand, and the other has read nothing yet.
+    aimed.api.ok(
+        "PUT", f"/rounds/{round_id}/readings/{uuid4()}", {"wheel": "1L", "pressure": "625 kPa", "gauge": aimed.gauge}
+    )
+    pairs = [{"reference": r, "reading": r + 25} for r in (200, 400, 600, 800)]
+    aimed.api.ok(
+        "POST", f"/gauges/{second}/calibrations", {"compared_on": "2026-11-20", "reference": "M1", "pairs": pairs}
+    )
+    then = aimed.api.ok("PUT", f"/rounds/{round_id}/readings/{uuid4()}", {"wheel": "2Lo", "pressure": "600 kPa"})
+    assert then["wheels"][0]["before"]["corrected_kpa"] == pytest.approx(575)
+
+
 def test_an_entry_beside_those_of_another_process_passes_none_over(
     aimed: Fleet, monkeypatch: pytest.MonkeyPatch
 ) -> None:

@@ -237,7 +237,7 @@ def done(round: Round, **_: Any) -> None:
     """A sealed round of the whole does what was given of its rigs, by whomever it was sealed."""
     if round.partial:
         return
-    of_round = Assignment.objects.filter(rig__in=round.parts.values("rig"), ended_at=None)
+    of_round = Assignment.objects.filter(rig__in=[part.rig_id for part in round.parts.all()], ended_at=None)
     read_on = round.opened_at.date()
     covered = [pk for pk, on in of_round.values_list("pk", "on") if standing.covers(on, read_on, round.next_on)]
     Assignment.objects.filter(pk__in=covered).update(ended_at=round.sealed_at, round=round)

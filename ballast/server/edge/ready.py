@@ -114,6 +114,16 @@ def _twin(of: object, **other: Any) -> Any:
     return twin
 
 
+Model = TypeVar("Model", bound=models.Model)
+
+
+def apart(row: Model) -> Model:
+    """The same row once more, to hang other rows on: what hangs on it already hangs on both."""
+    state = _twin(row._state, fields_cache=dict(row._state.fields_cache))
+    twin: Model = _twin(row, _state=state, _prefetched_objects_cache=dict(row.__dict__["_prefetched_objects_cache"]))
+    return twin
+
+
 class _Hung(models.QuerySet[Any]):
     """Rows that hang on another, fetched whole. To ask for others of them, ask the model."""
 

@@ -131,6 +131,11 @@ def _with_wheels(rows: list[Rig], spares: bool = True, fitted: Ready[Fitting] | 
     return rows
 
 
+def hang_wheels(rows: list[Rig]) -> None:
+    """Hangs axles and fitted tires on rigs that another room read."""
+    _with_wheels(rows, spares=False)
+
+
 def _the_one(actor: Actor, rig_id: int, also: tuple[str, ...]) -> list[Rig]:
     actor.must(May.READ)
     rows = _one(also)(actor.workspace.pk, rig_id)

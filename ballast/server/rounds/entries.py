@@ -19,7 +19,7 @@ from ballast.server.accounts.models import Person
 from ballast.server.edge import clock
 from ballast.server.edge.lately import Lately
 from ballast.server.edge.problems import Conflict, Denied
-from ballast.server.edge.ready import Ready, hang
+from ballast.server.edge.ready import Ready, apart, hang
 from ballast.server.gauges import services as gauges
 from ballast.server.gauges.models import Gauge
 from ballast.server.rounds import marks, stored, value
@@ -84,21 +84,36 @@ def _each(actor: Actor, row: Round, lines: list[core.WheelLine]) -> list[core.Wh
     return value.each(row, value.conditions(row), lines)
 
 
-# Of rounds in which somebody types the wheels, each by itself, and the `marks` at which they were so: with the next reading only what
-# it changed is looked at. Another process has its own: a round in which it kept an entry since has another mark.
-_typed_in = Lately[tuple[str, list[core.Wheel]]](200)
+@dataclass(frozen=True)
+class _Typed:
+    """A round in which somebody types: its row as `_lightly` reads it, and its wheels, each by itself, as they are at a mark."""
+
+    mark: str
+    row: Round
+    each: list[core.Wheel]
+
+
+# With the next reading only what it changed is looked at. Another process has its own: a round in which it kept an entry since
+# has another mark.
+_typed_in = Lately[_Typed](200)
+
+
+def _known(actor: Actor, round_id: int, mark: str) -> Round:
+    """A round as it is at a mark; its row is for all threads, and nothing is hung on it."""
+    lately = _typed_in.get(round_id)
+    return lately.row if lately and mark and lately.mark == mark else _lightly(actor, round_id)
 
 
 def _as_it_is(actor: Actor, row: Round, touched: tuple[str, ...], before: str, now: str) -> core.State:
     """An open round, in which an entry between two marks can have changed the wheels that it touched."""
-    lines, this = stored.lines(row), (row.pk, row.opened_at)
-    mark, known = _typed_in.get(this) or ("", [])
-    stand = {w.code: w for w in known if w.code not in touched} if mark == before else {}
-    stand |= {w.code: w for w in _each(actor, row, [line for line in lines if line.code not in stand])}
+    own, lines, lately = apart(row), stored.lines(row), _typed_in.get(row.pk)
+    known = lately.each if lately and lately.mark == before else []
+    stand = {w.code: w for w in known if w.code not in touched}
+    stand |= {w.code: w for w in _each(actor, own, [line for line in lines if line.code not in stand])}
     each = [stand[line.code] for line in lines]
     if now:
-        _typed_in.keep(this, (now, each))
-    return value.together(row, each)
+        _typed_in.keep(row.pk, _Typed(now, row, each))
+    return value.together(own, each)
 
 
 def _in_hand(actor: Actor, row: Round, asked: int | None) -> Gauge:
@@ -114,8 +129,13 @@ def _enter(actor: Actor, round_id: int, keep: Callable[[Actor, Round, Entry], st
     word hangs on that one. A round that was sealed stands as it is.
     """
     actor.must(May.ROUNDS)
+    # Looked at before others have to wait for it, and once more where it changed meanwhile: the mark says so.
+    then = marks.of(actor, round_id)
+    row = _known(actor, round_id, then)
     with transaction.atomic():
-        row, before = _lightly(actor, round_id), marks.of(actor, round_id)
+        before = marks.of(actor, round_id)
+        if not before or before != then:
+            row = _lightly(actor, round_id)
         wheel = keep(actor, row, entry)
         now = marks.of(actor, round_id)
     touched = core.touched_by(wheel)
@@ -199,8 +219,8 @@ def _keep_reading(actor: Actor, row: Round, entry: tuple[uuids.UUID, ReadingIn])
 
 def _as_it_stands(actor: Actor, row: Round, line: core.WheelLine) -> core.Wheel:
     """A wheel of an open round, stopped where the other of its duals ran low."""
-    lines = [other for other in stored.lines(row) if other.code in core.touched_by(line.code)]
-    stands = value.together(row, _each(actor, row, lines))
+    own, lines = apart(row), [other for other in stored.lines(row) if other.code in core.touched_by(line.code)]
+    stands = value.together(own, _each(actor, own, lines))
     return next(w for w in stands.wheels if w.code == line.code)
 
 

@@ -116,7 +116,7 @@ def rewrite(row: Round, wheels: Sequence[core_rounds.Wheel], since: dt.datetime)
     later = of_wheels.filter(rig=OuterRef("rig"), wheel=OuterRef("wheel"))
     later = later.filter(Q(at__gt=OuterRef("at")) | Q(at=OuterRef("at"), pk__gt=OuterRef("pk")))
     of_wheels.update(newest=~Exists(later))
-    rigs = list(row.parts.values_list("rig", flat=True))
+    rigs = [part.rig_id for part in row.parts.all()]
     _treads(row, wheels)
     derive(row)
     _rederive_later(since, rigs, row.pk)
@@ -190,7 +190,7 @@ def _window(row: Round, rigs: list[int]) -> list[Service]:
 
 def derive(row: Round) -> None:
     """Works out anew what follows from a round's rows of the ledger, and keeps it."""
-    window = _window(row, list(row.parts.values_list("rig", flat=True)))
+    window = _window(row, [part.rig_id for part in row.parts.all()])
     of_round = [s for s in window if s.round_id == row.pk]
     if of_round:
         _work_out(row, of_round, [s for s in window if s.round_id != row.pk], _usual(row.rig.workspace_id))

@@ -4,7 +4,7 @@ import datetime as dt
 from collections.abc import Sequence
 
 from django.db import IntegrityError, transaction
-from django.db.models import Count, OuterRef, Prefetch, QuerySet, Subquery
+from django.db.models import Count, OuterRef, QuerySet, Subquery
 
 from ballast.core import air as core_air
 from ballast.core import rigs as core_rigs
@@ -15,6 +15,7 @@ from ballast.server.accounts.actors import Actor, May
 from ballast.server.air import now as air
 from ballast.server.edge import clock
 from ballast.server.edge.problems import Conflict, Denied
+from ballast.server.edge.ready import Ready, hang
 from ballast.server.edge.versions import must_match
 from ballast.server.gauges import services as gauges
 from ballast.server.ground import plans
@@ -32,12 +33,21 @@ from ballast.server.rounds.schemas import (
     TakeIn,
 )
 from ballast.server.targets import in_force, policies
+from ballast.server.weighing import services as weighing
 
-_ENTRIES = (
-    Prefetch("readings", Reading.objects.select_related("gauge", "entered_by").prefetch_related("gauge__calibrations")),
-    Prefetch("notes", WheelNote.objects.select_related("by")),
+_ROUND = Ready[Round](
+    lambda workspace, pk: Round.objects.filter(rig__workspace=workspace, pk=pk, abandoned_at=None).select_related(
+        "rig", "opened_by", "sealed_by", "gauge", "text"
+    )
 )
-_PARTS = Prefetch("parts__rig", Rig.objects.prefetch_related("axles", rigs.ON_NOW))
+_READINGS = Ready[Reading](
+    lambda pk: Reading.objects.filter(round=pk).select_related("gauge", "entered_by").order_by("id")
+)
+_NOTES = Ready[WheelNote](lambda pk: WheelNote.objects.filter(round=pk).select_related("by").order_by("id"))
+_TAKES = Ready[Take](lambda pk: Take.objects.filter(round=pk).select_related("person", "gauge").order_by("id"))
+_PARTS = Ready[RoundPart](
+    lambda pk: RoundPart.objects.filter(round=pk).select_related("rig", "target_set__weighing").order_by("place")
+)
 
 
 def all_rounds(actor: Actor) -> QuerySet[Round]:
@@ -50,21 +60,19 @@ def rounds(actor: Actor) -> QuerySet[Round]:
     return all_rounds(actor).filter(abandoned_at=None)
 
 
-def round_(actor: Actor, round_id: int, abandoned: bool = False) -> Round:
-    """One round of the workspace, with `abandoned` also one that was put away. Raises DoesNotExist for any other."""
-    return (
-        (all_rounds if abandoned else rounds)(actor)
-        .select_related("rig", "opened_by", "sealed_by", "gauge", "text")
-        .prefetch_related(
-            "gauge__calibrations",
-            *_ENTRIES,
-            Prefetch("takes", Take.objects.select_related("person", "gauge")),
-            "takes__gauge__calibrations",
-            "parts__target_set__weighing__axles",
-            _PARTS,
-        )
-        .get(pk=round_id)
-    )
+def round_(actor: Actor, round_id: int) -> Round:
+    """One round of the workspace with all that is entered in it, and its rigs. Raises DoesNotExist for any other."""
+    actor.must(May.READ)
+    row = _ROUND.first(actor.workspace.pk, round_id)
+    if row is None:
+        raise Round.DoesNotExist
+    readings, takes, parts = _READINGS(round_id), _TAKES(round_id), _PARTS(round_id)
+    for name, own in (("readings", readings), ("notes", _NOTES(round_id)), ("takes", takes), ("parts", parts)):
+        hang([row], name, own, "round")
+    gauges.compared([row.gauge, *(r.gauge for r in readings), *(t.gauge for t in takes)])
+    weighing.hang_axles([p.target_set.weighing for p in parts if p.target_set and p.target_set.weighing])
+    rigs.hang_wheels([p.rig for p in parts])
+    return row
 
 
 def begin(actor: Actor, rig_id: int, data: ConditionsIn) -> Round:
@@ -260,7 +268,7 @@ def take(actor: Actor, round_id: int, data: TakeIn) -> Round:
     others = {c: t.person.shown_name for t in row.takes.all() if t.person_id != actor.person.pk for c in t.wheels}
     if held := next((c for c in data.wheels if c in others), None):
         raise Conflict(f"{others[held]} has {held}. Take others, or ask for it.", "wheels")
-    row.takes.filter(person=actor.person).delete()
+    Take.objects.filter(round=row, person=actor.person).delete()
     if data.wheels:
         Take.objects.create(round=row, person=actor.person, gauge=gauge, wheels=data.wheels)
     return round_(actor, round_id)

@@ -1,6 +1,7 @@
 from django.db import models
 
 from ballast.server.accounts.models import Person
+from ballast.server.edge.packed import PackedField
 from ballast.server.edge.withdrawn import NotWithdrawn
 from ballast.server.rigs.models import Rig
 from ballast.server.tables.models import Table
@@ -100,7 +101,7 @@ class TargetAxle(models.Model):
     # Held anywhere between the target and this, and how that felt; null: it is one number.
     range_kpa = models.FloatField(null=True)
     feel = models.CharField(max_length=120, blank=True)
-    answer = models.JSONField()
+    answer = PackedField()
 
     class Meta:
         ordering = ["number"]

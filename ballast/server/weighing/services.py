@@ -235,6 +235,11 @@ _IN_FORCE = Ready[Weighing](
 _AXLES = Ready[AxleWeight](lambda weighings: AxleWeight.objects.filter(weighing__in=weighings))
 
 
+def hang_axles(rows: list[Weighing]) -> None:
+    """Hangs their axles on weighings that were read by their statement."""
+    hang(rows, "axles", _AXLES([row.pk for row in rows]), "weighing")
+
+
 def in_force(actor: Actor, rig: Rig) -> Weighing | None:
     """The newest weighing of the load state in force that is not amended, with its axles alone at hand."""
     return each_in_force(actor, [rig]).get(rig.pk)
@@ -244,9 +249,7 @@ def each_in_force(actor: Actor, train: list[Rig]) -> dict[int, Weighing]:
     """The newest weighings of several rigs, by rig. The earlier are not fetched."""
     actor.must(May.READ)
     rows = _IN_FORCE(actor.workspace.pk, [r.pk for r in train])
-    own = _AXLES([w.pk for r in rows for w in (r, r.basis) if w])
-    hang(rows, "axles", own, "weighing")
-    hang([r.basis for r in rows if r.basis], "axles", own, "weighing")
+    hang_axles([w for r in rows for w in (r, r.basis) if w])
     return {row.rig_id: row for row in rows}
 
 

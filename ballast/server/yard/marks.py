@@ -9,8 +9,8 @@ from typing import Any
 from django.db import connections
 
 _IN_WORKSPACE = "SELECT rig_id FROM yard_standing WHERE workspace_id = {0}."
-# Also where somebody else of a round had it in hand, or it was named after the seal.
-_READ_BY = ("rounds_round", "rounds_reading", "rounds_amendment")
+# Also where somebody else of a round has it in hand, had it, or it was named after the seal.
+_READ_BY = ("rounds_round", "rounds_take", "rounds_reading", "rounds_amendment")
 _HAS_READ = f"({' OR '.join(f'EXISTS (SELECT 1 FROM {of} WHERE gauge_id = {{0}})' for of in _READ_BY)})"
 _OF_ROUND = "SELECT rig_id FROM rounds_roundpart WHERE round_id = {0}."
 _OF_PLAN = "SELECT rig_id FROM ground_groundpart WHERE plan_id = {0}."
