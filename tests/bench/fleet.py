@@ -34,6 +34,7 @@ from django.test import Client  # noqa: E402
 from django.test.utils import CaptureQueriesContext  # noqa: E402
 
 from ballast.core.lookback import predict  # noqa: E402
+from ballast.core.standing import ROUND_EVERY_DAYS  # noqa: E402
 from ballast.demo import world  # noqa: E402
 from ballast.server.accounts.models import Person, Workspace  # noqa: E402
 from ballast.server.edge.packed import pack, unpack  # noqa: E402
@@ -233,11 +234,13 @@ def main() -> None:
 
 
 def _morning(get: Callable[..., bytes], sql_of: Callable[[str], Callable[[], None]], empty: float) -> None:
-    """This morning, a page of it, beside what its questions and the bare formula over as many tires take."""
+    """This morning, a page of it, beside what its questions and the bare formula take: over as many tires, now and at each dawn of
+    the days ahead."""
     told = json.loads(get("morning"))
     many = told["wanting"] + told["holding"] + told["unknown"]
     last, now = np.full(many, 600.0), np.full(many, 10.0)
-    formula = seconds(lambda: predict(last, now, last, now, now, now, last, now, now))
+    once = seconds(lambda: predict(last, now, last, now, now, now, last, now, now))
+    formula = (1 + ROUND_EVERY_DAYS) * once
     took, most = seconds(lambda: get("morning")), 2 * empty + 3 * (formula + seconds(sql_of("morning")))
     tell(
         f"This morning of {many:,} tires, a page, of what it may take", f"{took / most:.2f} ×", took <= most, "at most 1 ×"

@@ -3,6 +3,7 @@
 import datetime as dt
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, fields
+from functools import lru_cache
 from typing import Any
 
 import numpy as np
@@ -77,6 +78,8 @@ class HeldHere:
     low_kpa: float | None
 
 
+# Vehicles alike in the air of one place are asked for one after the other, and again by whoever looks next.
+@lru_cache(maxsize=4096)
 def held_here(tire: Awaited, here: Air, dawns: tuple[Ahead, ...] = ()) -> HeldHere:
     """Target and other end of a wheel's range in the air here, some dawns asked; a spare's are its own numbers."""
 

@@ -147,8 +147,8 @@ def _measured(services: Mapping[int, Sequence[Service]]) -> dict[int, bytes]:
 def record_of(measured: Iterable[bytes | memoryview]) -> lookback.Record:
     """How good predictions were that were measured in the last `RECORD_DAYS` days."""
     every = np.frombuffer(b"".join(measured), dtype=MEASURED)
-    lately = every[every["day"] >= (clock.today() - _DAY_0).days - RECORD_DAYS]
-    return lookback.Misses(lately["missed_kpa"].astype(float), lately["inside"]).record
+    lately = every["day"] >= (clock.today() - _DAY_0).days - RECORD_DAYS
+    return lookback.Misses(every["missed_kpa"][lately].astype(float), every["inside"][lately]).record
 
 
 class _Left:

@@ -283,13 +283,15 @@ def _by_dawn(
     asked: Sequence[_Rig], around: Mapping[int, _Around], starts: Sequence[int], tires: _Tires
 ) -> dict[int, Phrase]:  # fmt: skip
     """By rig the first dawn before its next check that takes tires of it to their floors."""
-    ahead = [around[r.pk].dawns for r in asked]
-    dawns = np.full((max(map(len, ahead), default=0), 3, len(asked)), np.nan)
-    for at, coming in enumerate(ahead):
-        for i, (_, dawn) in enumerate(coming):
+    # Of each place once: few have a dawn of their own.
+    places = {id(around[r.pk]): around[r.pk] for r in asked}
+    of_place = {key: i for i, key in enumerate(places)}
+    dawns = np.full((max((len(a.dawns) for a in places.values()), default=0), 3, len(places)), np.nan)
+    for at, place in enumerate(places.values()):
+        for i, (_, dawn) in enumerate(place.dawns):
             dawns[i, :, at] = dawn.air.temperature_c, dawn.air.absolute_kpa, dawn.days
-    every = np.repeat(dawns, np.diff(starts), axis=2)
-    first = core.first_dawn(tires.kept, tires.foreseen, tires.here, every)
+    at_place = np.repeat(np.array([of_place[id(around[r.pk])] for r in asked], dtype=int), np.diff(starts))
+    first = core.first_dawn(tires.kept, tires.foreseen, tires.here, dawns[:, :, at_place])
     found = {}
     for at in np.unique(np.searchsorted(starts, np.flatnonzero(first >= 0), side="right") - 1).tolist():
         words = _dawn_of(
@@ -309,8 +311,9 @@ def _dawn_of(rig: _Rig, around: _Around, start: int, first: list[int], tires: _T
     ahead, here = tuple(dawn for _, dawn in coming), around.here
     by = defaultdict[int, list[str]](list)
     for i, (dawn, code) in enumerate(zip(first, said["codes"], strict=True), start):
-        kpa = float(tires.foreseen.kpa[i])
-        if here and 0 <= dawn < len(coming) and core.asks_before(tires.kept[i], kpa, here, ahead):
+        if not here or not 0 <= dawn < len(coming):
+            continue
+        if core.asks_before(tires.kept[i], float(tires.foreseen.kpa[i]), here, ahead):
             by[dawn].append(code)
     if not by:
         return None

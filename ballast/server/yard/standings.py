@@ -25,7 +25,7 @@ if TYPE_CHECKING:
     from django_stubs_ext import WithAnnotations
 
 # So many are worked out for one reader, and what is hitched to them; the next takes the next.
-SLICE = 50
+SLICE = 25
 # What just This morning reads.
 _MORNING = ("morning", "tires", "measured")
 # What is kept of what is said, and of how long it holds.
