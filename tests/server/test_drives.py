@@ -52,7 +52,7 @@ def of(fleet: Fleet, device: Device) -> Any:
 
 
 def text(fleet: Fleet, drive: Any) -> str:
-    return fleet.api.call("GET", f"/rigs/{fleet.rig}/drives/{drive}/numbers.csv").content.decode()
+    return fleet.api.call("GET", f"/rigs/{fleet.rig}/drives/{drive}/numbers.csv").getvalue().decode()
 
 
 def test_a_receiver_sends_what_its_rig_is_judged_by(driven: Fleet) -> None:

@@ -9,7 +9,7 @@ from ninja import Router, Status
 
 from ballast.server.accounts.actors import ActorRequest
 from ballast.server.edge.columns import BeginIn, SliceIn, TakenOut
-from ballast.server.edge.files import attachment, csv_in_units
+from ballast.server.edge.files import attachment, csv_streamed
 from ballast.server.edge.problems import answers
 from ballast.server.sensors import drives, imports, lamp, paper, receivers, schemas, services
 from ballast.server.sensors.road import road
@@ -137,9 +137,8 @@ def drive_series(request: ActorRequest, rig_id: int, uuid: UUID):
 
 @router.get("/rigs/{rig_id}/drives/{uuid}/numbers.csv", response=answers(str))
 def drive_csv(request: ActorRequest, rig_id: int, uuid: UUID):
-    """Every number of a drive as it was sent."""
-    rows = drives.rows(request.auth, rig_id, uuid)
-    return attachment(csv_in_units(drives.COLUMNS, rows, request.auth.person.units), f"drive-{uuid}.csv", "text/csv")
+    """Every number of a drive as it was sent, row by row."""
+    return csv_streamed(*drives.rows(request.auth, rig_id, uuid), f"drive-{uuid}.csv")
 
 
 @router.put("/rigs/{rig_id}/numbers/{uuid}", response=answers(TakenOut))

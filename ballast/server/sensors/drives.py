@@ -2,8 +2,9 @@
 
 import datetime as dt
 import zlib
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from uuid import UUID
 
 from django.db import transaction
@@ -14,6 +15,7 @@ from ballast.core.gas import Air
 from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge import clock
+from ballast.server.edge.files import Listed, in_units
 from ballast.server.edge.problems import Conflict
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Rig
@@ -168,9 +170,28 @@ def keep(row: Drive, of: Followed) -> None:
 
 def messages_of(row: Drive) -> list[core.Message]:
     """All messages of a drive, as they came."""
-    texts = [zlib.decompress(bytes(t)).decode() for t in row.blocks.values_list("text", flat=True)]
-    lines = "".join([*texts, row.pending]).splitlines()
-    return [_MESSAGE.validate_json(line) for line in lines]
+    texts = [_unpacked(t) for t in row.blocks.values_list("text", flat=True)]
+    return _messages("".join([*texts, row.pending]))
+
+
+def _unpacked(text: bytes | memoryview) -> str:
+    return zlib.decompress(bytes(text)).decode()
+
+
+def _messages(text: str) -> list[core.Message]:
+    return [_MESSAGE.validate_json(line) for line in text.splitlines()]
+
+
+def _in_order(row: Drive) -> Iterator[core.Message]:
+    """All messages of a drive by when they are of, late ones in their places; a few blocks of them in memory at a time."""
+
+    @lru_cache(maxsize=4)
+    def block(pk: int) -> list[core.Message]:
+        return _messages(_unpacked(row.blocks.values_list("text", flat=True).get(pk=pk)) if pk else row.pending)
+
+    blocks = [*row.blocks.values_list("pk", flat=True), 0]
+    for _, _, of, i in sorted((m.at, m.number, pk, i) for pk in blocks for i, m in enumerate(block(pk))):
+        yield block(of)[i]
 
 
 def kept(rig: Rig, since: dt.datetime) -> list[core.Sample]:
@@ -390,7 +411,7 @@ def series(actor: Actor, rig_id: int, uuid: UUID) -> DriveSeries:
     )  # fmt: skip
 
 
-COLUMNS = (
+_COLUMNS = (
     "number",
     "at",
     "wheel",
@@ -406,15 +427,18 @@ COLUMNS = (
 )
 
 
-def rows(actor: Actor, rig_id: int, uuid: UUID) -> Iterable[Mapping[str, object]]:
-    """Every number of a drive as it was sent. Raises DoesNotExist."""
+def rows(actor: Actor, rig_id: int, uuid: UUID) -> Listed:
+    """Every number of a drive as it was sent, canonical and in the person's units. Raises DoesNotExist."""
     actor.must(May.READ)
     rig, row = _rig_and(actor, rig_id, uuid)
     names = {w.code: w.name for w in rigs.wheels_of(rig)}
-    for m in sorted(messages_of(row), key=lambda m: (m.at, m.number)):
-        for w in m.wheels:
-            yield {
-                "number": m.number, "at": m.at.isoformat(), "wheel": w.wheel, "wheel_name": names.get(w.wheel, ""), "read_kpa": w.kpa,
-                "tire_c": w.tire_c, "fresh": w.fresh, "said_low": w.low, "outside_c": m.air.temperature_c if m.air else None,
-                "rolled_min": m.rolled_min, "km_h": m.km_h, "simulated": row.simulated is not None,
-            }  # fmt: skip
+    every = (
+        {
+            "number": m.number, "at": m.at.isoformat(), "wheel": w.wheel, "wheel_name": names.get(w.wheel, ""), "read_kpa": w.kpa,
+            "tire_c": w.tire_c, "fresh": w.fresh, "said_low": w.low, "outside_c": m.air.temperature_c if m.air else None,
+            "rolled_min": m.rolled_min, "km_h": m.km_h, "simulated": row.simulated is not None,
+        }
+        for m in _in_order(row)
+        for w in m.wheels
+    )  # fmt: skip
+    return in_units(_COLUMNS, every, actor.person.units)

@@ -1917,7 +1917,7 @@ export interface paths {
         };
         /**
          * Drive Csv
-         * @description Every number of a drive as it was sent.
+         * @description Every number of a drive as it was sent, row by row.
          */
         get: operations["ballast_server_sensors_api_drive_csv"];
         put?: never;
@@ -8111,7 +8111,7 @@ export interface components {
              * Suspicion
              * @enum {string}
              */
-            suspicion: "" | "drop" | "over-pressure" | "differs";
+            suspicion: "" | "drop" | "over-pressure" | "differs" | "rounds";
             /** Uncertainty Kpa */
             uncertainty_kpa: number;
             /** Version */
@@ -8191,7 +8191,7 @@ export interface components {
              * Suspicion
              * @enum {string}
              */
-            suspicion: "" | "drop" | "over-pressure" | "differs";
+            suspicion: "" | "drop" | "over-pressure" | "differs" | "rounds";
             /** Uncertainty Kpa */
             uncertainty_kpa: number;
             /** Version */
