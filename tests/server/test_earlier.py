@@ -127,6 +127,11 @@ def test_a_fault_or_a_gap_and_nothing_of_it_counts(fleet: Fleet) -> None:
     assert EarlierFile.objects.get().done_at is not None
 
 
+@pytest.mark.parametrize("head", ["\u000b", "\n", "\ufeff", " ", "Date"])
+def test_what_begins_with_no_heading_is_refused(fleet: Fleet, head: str) -> None:
+    fleet.api.no("POST", "work/earlier", {"head": head}, 422, "head")
+
+
 def test_two_rigs_that_are_called_alike_are_told_apart_by_nobody(fleet: Fleet) -> None:
     name = named(fleet)
     other = fleet.api.ok(

@@ -119,7 +119,8 @@ def look(
     """How the beginning of a file would be read. Raises Refusal for what is no rows at all."""
     head = "\n".join(head.lstrip("\ufeff").splitlines()[:_LOOKED_AT])
     delimiter = delimiter_of(head)
-    heads, *lines = read_lines(head, delimiter, "head")
+    # What begins with nothing but blanks has not even a heading.
+    heads, *lines = read_lines(head, delimiter, "head") or [[]]
     if len(heads) < 2 or not lines:
         raise Refusal("That has no rows with columns under a heading. Choose a CSV file.", "head")
     if chosen is None:

@@ -49,7 +49,7 @@ def read_text(content: str, field: str = "content") -> str:
 
 def delimiter_of(text: str) -> str:
     """What parts the columns of a CSV, by its first line: comma, semicolon or tab."""
-    return max(",;\t", key=text.splitlines()[0].count)
+    return max(",;\t", key=next(iter(text.splitlines()), "").count)
 
 
 def read_lines(text: str, delimiter: str, field: str) -> list[list[str]]:
