@@ -88,7 +88,7 @@ def draw(browser: Browser, server: DemoServer) -> None:
     page.get_by_role("button", name="comfortable").click()
     for path, name in (
         ("/rigs/1/weighing", "weigh"), ("/rigs/6/targets", "target"),
-        ("/rigs/1/air", "air"), ("/rigs/1/card", "card"), ("/rigs/1/lookback", "look-back"), ("/rigs/6/ground", "ground"), ("/rigs/5/targets/wear", "wear"), ("/gauges/2", "gauge"), ("/morning", "morning"), ("/schedule", "due"), ("/rigs/1/edit?at=axles.1", "entry"),
+        ("/rigs/1/air", "air"), ("/rigs/1/card", "card"), ("/rigs/1/lookback", "look-back"), ("/rigs/6/ground", "ground"), ("/rigs/5/targets/wear", "wear"), ("/gauges/5", "gauge"), ("/morning", "morning"), ("/schedule", "due"), ("/rigs/1/edit?at=axles.1", "entry"),
     ):  # fmt: skip
         page.goto(server.url + path)
         page.get_by_role("heading", level=1).wait_for()

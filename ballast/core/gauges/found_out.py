@@ -9,8 +9,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ballast.core.gauges.gauge import apart
-from ballast.core.working import Phrase, kpa, plain, say
+from ballast.core.gauges.gauge import off_by_rounds
+from ballast.core.working import Phrase, join, kpa, plain, say
 
 # Fewer changes than this do not say how far changes scatter; of one gauge, on fewer rigs, or with fewer gauges, nothing is said.
 LEAST_CHANGES, LEAST_OWN, LEAST_RIGS, LEAST_GAUGES = 30, 6, 3, 3
@@ -67,10 +67,7 @@ def found_words(label: str, of: FoundOut) -> Phrase:
     if of.error_kpa is None:
         return say(f"{plain(label)}: rounds do not say, too few changed from it to others")
     if of.named:
-        words = (
-            f"{plain(label)} reads {{0}} {apart(of.error_kpa)} its fellows, by its rounds: compare it before it is used"
-        )
-        return say(words, kpa(abs(of.error_kpa)))
+        return join(say(plain(f"{label}:")), off_by_rounds(of.error_kpa))
     return say(f"{plain(label)} agrees with its fellows, by its rounds, within {{0}}", kpa(of.apart_kpa, "up"))
 
 

@@ -252,9 +252,14 @@ def due_on(compared_on: dt.date, every_days: int) -> dt.date:
     return compared_on + dt.timedelta(days=every_days)
 
 
-def apart(error_kpa: float) -> str:
-    """Which way a gauge reads off."""
-    return "above" if error_kpa > 0 else "below"
+def off_by_rounds(error_kpa: float) -> Phrase:
+    """How far a gauge reads above or below its fellows, by its rounds, and what is to be done about it.
+
+    >>> off_by_rounds(-16.0).text
+    'By its rounds it reads {0} below its fellows: compare it before it is used.'
+    """
+    way = "above" if error_kpa > 0 else "below"
+    return say(f"By its rounds it reads {{0}} {way} its fellows: compare it before it is used.", kpa(abs(error_kpa)))
 
 
 def condition(
@@ -269,10 +274,7 @@ def condition(
     `found_kpa`: how far its rounds found it above its fellows, where that is why it is suspect.
     """
     if suspicion == "rounds" and found_kpa is not None:
-        return say(
-            f"By its rounds it reads {{0}} {apart(found_kpa)} its fellows: compare it before it is used.",
-            kpa(abs(found_kpa)),
-        )
+        return off_by_rounds(found_kpa)
     if suspicion:
         return SUSPICIONS[suspicion]
     if not gauge.pairs or compared_days_ago is None:

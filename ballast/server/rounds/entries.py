@@ -23,9 +23,9 @@ from ballast.server.edge.ready import Ready, apart, hang
 from ballast.server.gauges import services as gauges
 from ballast.server.gauges.models import Gauge
 from ballast.server.rounds import marks, stored, value
-from ballast.server.rounds.models import Late, Reading, Round, Take, WheelNote
+from ballast.server.rounds.models import Late, Reading, Round, WheelNote
 from ballast.server.rounds.schemas import ReadingIn, SeenIn, WheelNoteIn
-from ballast.server.rounds.services import line_of, must_be_open
+from ballast.server.rounds.services import TAKES, line_of, must_be_open
 
 Entry = TypeVar("Entry")
 
@@ -39,7 +39,6 @@ _PEOPLE = Ready[Person](lambda pks: Person.objects.filter(pk__in=pks))
 _NOTES = Ready[WheelNote](
     lambda pk, wheels: WheelNote.objects.filter(round=pk, wheel__in=wheels).select_related("by").order_by("id")
 )
-_TAKES = Ready[Take](lambda pk: Take.objects.filter(round=pk).select_related("gauge", "person").order_by("id"))
 
 
 @dataclass(frozen=True)
@@ -62,7 +61,7 @@ def _lightly(actor: Actor, round_id: int) -> Round:
     row = _ROUND.first(actor.workspace.pk, round_id)
     if row is None:
         raise Round.DoesNotExist
-    takes = _TAKES(round_id)
+    takes = TAKES(round_id)
     hang([row], "takes", takes, "round")
     gauges.compared([row.gauge, *(t.gauge for t in takes)])
     return row

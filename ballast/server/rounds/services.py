@@ -44,7 +44,7 @@ _READINGS = Ready[Reading](
     lambda pk: Reading.objects.filter(round=pk).select_related("gauge", "entered_by").order_by("id")
 )
 _NOTES = Ready[WheelNote](lambda pk: WheelNote.objects.filter(round=pk).select_related("by").order_by("id"))
-_TAKES = Ready[Take](lambda pk: Take.objects.filter(round=pk).select_related("person", "gauge").order_by("id"))
+TAKES = Ready[Take](lambda pk: Take.objects.filter(round=pk).select_related("person", "gauge").order_by("id"))
 _PARTS = Ready[RoundPart](
     lambda pk: RoundPart.objects.filter(round=pk).select_related("rig", "target_set__weighing").order_by("place")
 )
@@ -66,7 +66,7 @@ def round_(actor: Actor, round_id: int) -> Round:
     row = _ROUND.first(actor.workspace.pk, round_id)
     if row is None:
         raise Round.DoesNotExist
-    readings, takes, parts = _READINGS(round_id), _TAKES(round_id), _PARTS(round_id)
+    readings, takes, parts = _READINGS(round_id), TAKES(round_id), _PARTS(round_id)
     for name, own in (("readings", readings), ("notes", _NOTES(round_id)), ("takes", takes), ("parts", parts)):
         hang([row], name, own, "round")
     gauges.compared([row.gauge, *(r.gauge for r in readings), *(t.gauge for t in takes)])

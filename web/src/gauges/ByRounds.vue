@@ -15,7 +15,7 @@ const { data } = useQuery({
 <template>
   <section v-if="data?.length" aria-label="Gauges by their rounds">
     <Banner v-for="g in data.filter((of) => of.named)" :key="g.gauge" loud class="mb-2"
-      ><RouterLink :to="{ name: 'gauge', params: { gauge: g.gauge } }" class="font-bold">{{
+      ><RouterLink :to="{ name: 'gauge', params: { gauge: g.gauge } }" class="font-bold text-rust">{{
         say(g.words)
       }}</RouterLink></Banner
     >

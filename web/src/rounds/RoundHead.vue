@@ -51,7 +51,7 @@ const shownToward = (w: Wheel) =>
     {{ say(u) }}
   </p>
   <p v-if="wheel.missing" class="mt-2 text-sm font-semibold text-rust">{{ say(wheel.missing) }}</p>
-  <Banner v-if="round.gauge_condition" class="mt-2 text-sm"
-    >{{ round.gauge_label }}: {{ say(round.gauge_condition) }}</Banner
-  >
+  <p v-if="round.gauge_condition" role="status" class="mt-2 text-sm font-semibold text-rust">
+    {{ round.gauge_label }}: {{ say(round.gauge_condition) }}
+  </p>
 </template>
