@@ -93,9 +93,13 @@ const labels = computed(() => {
       text: `${figure('pressure', ceiling.value, 'down')} ceiling`,
       anchor: 'middle',
     })
-  if (placed.length === 2 && placed[1]!.at - placed[0]!.at < 110) {
-    placed[0]!.anchor = 'end'
-    placed[1]!.anchor = 'start'
+  const [low, high] = placed
+  if (low && high && high.at - low.at < 110) {
+    low.anchor = 'end'
+    high.anchor = 'start'
+    // At the edge of a narrow page it is moved in, and the other before it.
+    high.at = Math.min(high.at, width.value - high.text.length * 6.7)
+    low.at = Math.min(low.at, high.at - 8)
   }
   return placed
 })
