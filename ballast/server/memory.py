@@ -11,4 +11,4 @@ def settle() -> None:
     """
     gc.collect()
     gc.freeze()
-    gc.set_threshold(15_000, 2, 10)
+    gc.set_threshold(15_000, 2, 4)

@@ -9,12 +9,12 @@ import pytest
 from ballast.core.air import Ahead
 from ballast.core.gas import Air
 from ballast.core.rounds import (
+    Around,
     Awaited,
-    asks_before,
+    asking_dawn,
     awaited,
     counted,
     dawn_words,
-    first_dawn,
     foresee,
     held_all,
     held_here,
@@ -91,7 +91,7 @@ def test_what_is_held_alike_is_worked_out_once() -> None:
     held, whose = held_all(
         awaited([READ, cold, READ, bare, cold]),
         np.array([0, 0, 0, 0, 1]),
-        [Air(0.0, 0.0, 100.0), Air(20.0, 0.0, 100.0)],
+        [Around(Air(0.0, 0.0, 100.0)), Around(Air(20.0, 0.0, 100.0))],
     )
     assert whose == [0, 1, 0, 2, 3]
     assert [h.target_kpa for h in held] == [600.0, pytest.approx(552.24, abs=1), None, 600.0]
@@ -106,28 +106,55 @@ def test_none_wants_air_is_said_only_where_all_are_known() -> None:
 
 
 def test_the_first_dawn_that_takes_a_tire_to_its_floor() -> None:
-    # 695 kPa absolute now at 20 °C: 617.01 at -13 °C, so 517.01 there; 593.24 at -23 °C, so 493.24, under the floor of 500.
-    tires = awaited([READ, changed(floor_kpa=518.0), changed(floor_kpa=None), BARE, changed(floor_kpa=480.0)])
+    # 695 kPa absolute now at 20 °C: 617.01 at -13 °C, so 515.68 there beside 101.325; 593.24 at -23 °C, so 491.91, under 500.
+    low = {"target_kpa": 690.0}
+    tires = awaited(
+        [
+            changed(**low),
+            changed(**low, floor_kpa=518.0),
+            changed(floor_kpa=None),
+            BARE,
+            changed(**low, floor_kpa=480.0),
+        ]
+    )
     many = len(tires)
-    here = np.full(many, 20.0), np.full(many, 100.0)
-    told = foresee(tires, np.full(many, 586.2), here, NOW, {})
-    dawns = np.array([[np.full(many, v) for v in dawn] for dawn in ((-13.0, 100.0, 0.0), (-23.0, 100.0, 0.0))])
-    assert first_dawn(tires, told, here, dawns).tolist() == [1, 0, -1, -1, -1]
-    # In forty days it loses 20 kPa more at 20 °C, 17.75 of them at -13 °C: 499.26.
-    late = np.array([[np.full(many, v) for v in (-13.0, 100.0, 40.0)]])
-    assert first_dawn(tires, told, here, late).tolist() == [0, 0, -1, -1, -1]
-    unknown = np.full((1, 3, many), np.nan)
-    assert first_dawn(tires, told, here, unknown).tolist() == [-1] * many
+    told = foresee(tires, np.full(many, 586.2), (np.full(many, 20.0), np.full(many, 101.325)), NOW, {})
+    assert told.kpa[0] == pytest.approx(595 - 1.325, abs=0.01)
+    near = Around(Air(20.0, 0.0), (Ahead(Air(-13.0, 0.0), 0.0), Ahead(Air(-23.0, 0.0), 0.0)), (5, 6))
+    there = np.zeros(many, dtype=int)
+    assert asking_dawn(tires, told, there, [near]).tolist() == [1, 0, -1, -1, -1]
+    # In forty days it loses 20 kPa more at 20 °C, 17.75 of them at -13 °C: 497.9.
+    late = Around(Air(20.0, 0.0), (Ahead(Air(-13.0, 0.0), 40.0),), (45,))
+    assert asking_dawn(tires, told, there, [late]).tolist() == [0, 0, -1, -1, -1]
+    # Each where it stands; of a place without dawns nothing is asked.
+    assert asking_dawn(tires, told, np.array([1, 2, 0, 0, 0]), [near, Around(Air(20.0, 0.0)), late]).tolist() == [
+        -1,
+        0,
+        -1,
+        -1,
+        -1,
+    ]
+    assert (
+        asking_dawn(tires[:0], foresee(tires[:0], there[:0], (there[:0], there[:0]), NOW, {}), there[:0], []).tolist()
+        == []
+    )
 
 
-def test_a_tire_that_a_round_would_hold_asks_for_none() -> None:
-    here, cold = Air(20.0, 0.0), (Ahead(Air(-23.0, 0.0), 1.0),)
-    (tire,) = awaited([BARE])
-    # 500 at -23 °C are 603.4 at 20 °C beside 101.325.
-    assert (asks_before(tire, 603.0, here, cold), asks_before(tire, 604.0, here, cold)) == (True, False)
-    # Without it just 2 % under its target is too low.
-    assert (asks_before(tire, 587.0, here, ()), asks_before(tire, 589.0, here, ())) == (True, False)
-    assert not asks_before(awaited([Awaited()])[0], 100.0, here, cold)
+@pytest.mark.parametrize(("check_day", "dawn"), [(None, 1), (6, 1), (5, -1), (4, -1)])
+def test_a_dawn_after_the_next_check_asks_for_no_round(check_day: float | None, dawn: int) -> None:
+    tires = awaited([changed(target_kpa=690.0, check_day=check_day)])
+    told = foresee(tires, np.array([586.2]), (np.array([20.0]), np.array([101.325])), NOW, {})
+    near = Around(Air(20.0, 0.0), (Ahead(Air(-13.0, 0.0), 0.0), Ahead(Air(-23.0, 0.0), 0.0)), (5, 6))
+    assert asking_dawn(tires, told, np.array([0]), [near]).tolist() == [dawn]
+
+
+@pytest.mark.parametrize(("reads", "dawn"), [(603.0, 0), (604.0, -1)])
+def test_a_tire_that_a_round_would_hold_asks_for_none(reads: float, dawn: int) -> None:
+    """500 at -23 °C are 603.4 at 20 °C beside 101.325; it loses enough until then to be taken there from a little more."""
+    tires = awaited([changed(at_s=NOW.timestamp(), stood_kpa=reads, absolute_kpa=101.325, rate_kpa_day=-1.0)])
+    told = foresee(tires, np.array([0.0]), (np.array([20.0]), np.array([101.325])), NOW, {})
+    cold = Around(Air(20.0, 0.0), (Ahead(Air(-23.0, 0.0), 3.0),), (1,))
+    assert asking_dawn(tires, told, np.array([0]), [cold]).tolist() == [dawn]
 
 
 def test_what_a_dawn_takes_in_words() -> None:

@@ -21,7 +21,10 @@ from django.test import Client
 from django.utils import timezone
 from pytest_django import DjangoDbBlocker
 
+from ballast.server.accounts.actors import Actor
 from ballast.server.accounts.models import Membership, Person, Workspace
+from ballast.server.ground import wheels
+from ballast.server.rigs.models import Rig
 from ballast.server.weather.service import forget
 from ballast.server.yard import standings
 from tests.browser.serving import CLUSTER, DemoServer, made_in_cluster
@@ -81,17 +84,31 @@ COMPARISON: dict[str, Any] = {
 @contextmanager
 def held_against(method: str, path: str, body: Any) -> Iterator[None]:
     """Around one write in eight of all that the tests do: what is kept of each rig's standing is then as it is worked out anew,
-    or marked. Not where a test counts queries."""
+    or marked, and what is at hand of a combination as it stands. Not where a test counts queries."""
     drawn = zlib.crc32(f"{path} {body}".encode()) % 8 == 0
     if method == "GET" or connection.force_debug_cursor or not drawn:
         yield
         return
-    actors = [actor for w in Workspace.objects.all() if (actor := standings.reader(w))]
-    for actor in actors:
+    for actor in readers():
         standings.renew(actor)
+        combinations(actor)
     yield
-    for actor in actors:
+    for actor in readers():
+        assert combinations(actor) == [], (method, path)
         assert standings.differing(actor) == [], (method, path)
+
+
+def readers() -> list[Actor]:
+    return [actor for w in Workspace.objects.all() if (actor := standings.reader(w))]
+
+
+def combinations(actor: Actor) -> list[int]:
+    """The rigs of which the ground has something else at hand than stands there; none is as it must be."""
+    every = Rig.objects.filter(workspace=actor.workspace).values_list("pk", flat=True)
+    return [
+        rig for rig in every
+        if vars(wheels.as_typed(actor, rig)) != {k: v for k, v in vars(wheels.combination(actor, rig)).items() if k != "train"}
+    ]  # fmt: skip
 
 
 class Api:
@@ -184,6 +201,8 @@ def one_day(monkeypatch: pytest.MonkeyPatch) -> None:
 def still_weather(settings: Any) -> None:
     settings.WEATHER_SERVICE = WEATHER + "Still"
     forget()
+    # What a test before wrote is gone, and its numbers are given anew.
+    wheels.LATELY.forget()
     settings.SCALE = "ballast.standins.scale.SimulatedScale"
 
 

@@ -19,6 +19,7 @@ from ballast.core.ground.numbers import (
     in_tire,
     let_out_to,
     numbers,
+    numbers_all,
     road_bound,
     role_of,
 )
@@ -75,6 +76,6 @@ __all__ = [
     "Done", "Down", "Entry", "Footprint", "GroundRole", "GroundWheel", "KitItem", "KitKind", "Learned", "MakersWord",
     "Meets", "Number", "Open", "Outcome", "Pattern", "Plan", "Preset", "Proposal", "Stem", "Step", "Stretch", "Surface", "Timed", "Use", "Valve", "Wanted", "Warmth",
     "WheelJob", "all_down", "back_words", "beside", "best_back", "bounds", "by_surface", "changes_at", "check_chain", "check_preset", "check_surfaces",
-    "fill_up_to", "footprint", "ground_kpa", "in_tire", "lacking", "learned_at", "learned_k", "let_down", "let_out_to", "loud", "numbers", "open_words", "order", "plan", "preset_notes",
+    "fill_up_to", "footprint", "ground_kpa", "in_tire", "lacking", "learned_at", "learned_k", "let_down", "let_out_to", "loud", "numbers", "numbers_all", "open_words", "order", "plan", "preset_notes",
     "proposal", "reading_words", "refused", "road_bound", "role_of", "scaled_k", "speed_cap", "step_down", "still_open", "valve_words", "way_back",
 ]  # fmt: skip

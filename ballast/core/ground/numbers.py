@@ -129,6 +129,18 @@ def numbers(wheel: GroundWheel, surfaces: Sequence[Surface], meets: Meets) -> tu
     return tuple(found)
 
 
+def numbers_all(wheels: Sequence[GroundWheel], surfaces: Sequence[Surface], meets: Meets) -> list[tuple[Number, ...]]:
+    """`numbers` of each; worked out once for wheels of which all that counts is the same, as on an axle."""
+    known: dict[object, tuple[Number, ...]] = {}
+    found = []
+    for w in wheels:
+        like = (w.road_kpa, w.role, w.step_kpa, w.bound_kpa, w.heavy_or_dual, w.makers)
+        if like not in known:
+            known[like] = numbers(w, surfaces, meets)
+        found.append(known[like])
+    return found
+
+
 def _number(wheel: GroundWheel, road_kpa: float, surface: Surface, meets: Meets, harder_kpa: float | None) -> Number:
     of_road, floor = surface.shares.of(wheel.role), surface.floors_kpa.of(wheel.role)
     if surface.road:

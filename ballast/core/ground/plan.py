@@ -4,7 +4,7 @@ import itertools
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
-from ballast.core.ground.numbers import HELD_HEAVY, GroundWheel, Meets, Number, by_surface, numbers
+from ballast.core.ground.numbers import HELD_HEAVY, GroundWheel, Meets, Number, by_surface, numbers_all
 from ballast.core.ground.surfaces import Surface
 from ballast.core.refusal import Refusal
 from ballast.core.working import Phrase, join, plain, say
@@ -123,7 +123,7 @@ def plan(wheels: Sequence[GroundWheel], surfaces: Sequence[Surface], wanted: Wan
         if not reason.strip():
             raise Refusal("A vehicle is left out with its reason only.", f"left_out.{rig}")
     walked = [w for w in order(wheels) if w.rig not in wanted.left_out]
-    table = {w.code: by_surface(numbers(w, surfaces, meets)) for w in walked}
+    table = {w.code: by_surface(found) for w, found in zip(walked, numbers_all(walked, surfaces, meets), strict=True)}
     now = {w.code: w.road_kpa or 0.0 for w in walked}
     lowest = dict(now)
     made = []

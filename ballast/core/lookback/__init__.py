@@ -25,6 +25,7 @@ from ballast.core.lookback.predict import (
     Rate,
     Record,
     asks,
+    carried,
     days_until,
     leak_words,
     loss_words,
@@ -41,6 +42,6 @@ from ballast.core.lookback.split import Circumstances, Part, Split, Step, split
 
 __all__ = [
     "HAND_KPA", "LOSS_SPREAD_MONTH", "MONTH", "NAMED_AT", "SEPARABLE", "THERMOMETER", "USUAL_LOSS_MONTH", "Circumstances", "Evidence", "Kept", "Last", "Leak", "Misses", "Part",
-    "Predicted", "Rate", "Record", "Scatter", "Seen", "Shared", "Split", "Step", "Told", "Turned", "asks", "days_until", "kept", "leak_rate", "leak_words", "loss_words", "misses",
+    "Predicted", "Rate", "Record", "Scatter", "Seen", "Shared", "Split", "Step", "Told", "Turned", "asks", "carried", "days_until", "kept", "leak_rate", "leak_words", "loss_words", "misses",
     "noise_all", "noise_kpa", "normalized", "normalized_all", "predict", "rate", "record", "split", "take_apart", "thinned", "today", "turned",
 ]  # fmt: skip

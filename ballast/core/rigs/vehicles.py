@@ -205,6 +205,8 @@ def weakest(described: Tire, fitted: tuple[Tire, ...], every_wheel: bool = True)
     the one described: nothing of the description stands in for it then. Unless `every_wheel` has its fitted tire, the one
     described counts as a kind as well.
     """
+    if not fitted:
+        return described
     filled = tuple(as_fitted(t, described) for t in fitted)
     if not described.size.name and filled and every_wheel and len({t.size.name for t in filled}) == 1:
         described = replace(described, size=filled[0].size)

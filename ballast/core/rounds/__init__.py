@@ -38,18 +38,19 @@ from ballast.core.rounds.mates import Mates, Stands, differ, mates, mates_words,
 from ballast.core.rounds.morning import (
     AWAITED,
     NOT_FORETOLD,
+    Around,
     Awaited,
     HeldHere,
     Morning,
-    asks_before,
+    asking_dawn,
     awaited,
     counted,
     dawn_words,
-    first_dawn,
     foresee,
     held_all,
     held_here,
     known,
+    low_kpa,
 )
 from ballast.core.rounds.state import (
     BROUGHT_BACK_WITHIN_DAYS,
@@ -89,11 +90,11 @@ from ballast.core.rounds.wheel import (
 
 __all__ = [
     "AT_TARGET", "AWAITED", "BROUGHT_BACK_WITHIN_DAYS", "ENTERED_WITHIN_DAYS", "NOT_FORETOLD", "RECHECK_DAYS", "SIDES", "WORDS", "Aim",
-    "Answer", "Awaited", "Bare", "Cap", "Conditions", "Decision", "Foretold", "Held", "HeldHere", "Knot", "LastWord", "Leak", "Left",
+    "Answer", "Around", "Awaited", "Bare", "Cap", "Conditions", "Decision", "Foretold", "Held", "HeldHere", "Knot", "LastWord", "Leak", "Left",
     "Mates", "Morning", "NamedLeak", "Note", "Noted", "Reading", "Round", "Seen", "Sheet", "Side", "Stands", "State", "Stretch", "Sunny",
     "Taken", "Tread", "Valve", "Wheel", "WheelGoal", "WheelLine", "Word", "add_below", "aim_of_axle", "aim_of_spare", "aim_on_ground",
-    "answer", "asks_before", "awaited", "beside_display", "check_again_at", "counted", "counting", "dawn_words", "decision_sheet",
-    "decisions", "differ", "expected", "first_dawn", "foresee", "foretell", "foretell_all", "goal", "held", "held_all", "held_here",
-    "just", "known", "last_words", "likely", "mate_of", "mate_stopped", "mates", "mates_among", "mates_words", "must_be_sealable",
+    "answer", "asking_dawn", "awaited", "beside_display", "check_again_at", "counted", "counting", "dawn_words", "decision_sheet",
+    "decisions", "differ", "expected", "foresee", "foretell", "foretell_all", "goal", "held", "held_all", "held_here",
+    "just", "known", "last_words", "likely", "low_kpa", "mate_of", "mate_stopped", "mates", "mates_among", "mates_words", "must_be_sealable",
     "retake", "should_show", "state", "stop_at", "stop_without_target", "together", "touched_by", "walk", "wheel", "without_target",
 ]  # fmt: skip

@@ -10,7 +10,7 @@ import numpy as np
 
 from ballast.core.air import POLICIES, Ahead, TemperaturePolicy, target_here
 from ballast.core.gas import Air
-from ballast.core.lookback import predict
+from ballast.core.lookback import carried, predict
 from ballast.core.rounds.answer import foretell_all, wanted_below
 from ballast.core.sensors import Glimpse, beside
 from ballast.core.working import Phrase, celsius, day, join, number, plain, say
@@ -26,8 +26,8 @@ class Awaited:
     out or filled since, left it: when [s since 1970], at which true cold pressure [kPa] in which air, how the next reading
     scatters around it and what it loses (`lookback.predict`). `at_s` None: nothing foretells it.
 
-    `off_road`: a ground plan is open. `named`: a leak was. `alarmed`: an alarm came since, so that only a newer number of its
-    sensor foretells it.
+    `check_day`: on which day, as dates count them, its next check is due; None: on none. `off_road`: a ground plan is open.
+    `named`: a leak was. `alarmed`: an alarm came since, so that only a newer number of its sensor foretells it.
     """
 
     policy: TemperaturePolicy = "morning"
@@ -43,6 +43,7 @@ class Awaited:
     noise_kpa: float | None = None
     rate_kpa_day: float | None = None
     rate_error_kpa_day: float | None = None
+    check_day: float | None = None
     spare: bool = False
     off_road: bool = False
     named: bool = False
@@ -54,7 +55,7 @@ _KIND = {"policy": "u1"} | dict.fromkeys(("spare", "off_road", "named", "alarmed
 AWAITED = np.dtype([(f.name, _KIND.get(f.name, "<f8")) for f in fields(Awaited)])
 _BAND = np.dtype(
     [(n, AWAITED[n]) for n in ("policy", "step_kpa", "target_kpa", "range_kpa", "floor_kpa", "ceiling_kpa", "spare")]
-    + [("air", "<i8")]
+    + [("around", "<i8")]
 )
 
 
@@ -93,18 +94,34 @@ def held_here(tire: Awaited, here: Air, dawns: tuple[Ahead, ...] = ()) -> HeldHe
     return HeldHere(target, other, None if target is None else wanted_below(target, tire.floor_kpa, other, dawn))
 
 
-def held_all(tires: Any, air: Any, airs: Sequence[Air]) -> tuple[list[HeldHere], list[int]]:
-    """`held_here` of many tires (`AWAITED`), each in one of some airs by its place among them: what differs, and which is whose.
+@dataclass(frozen=True)
+class Around:
+    """The air at a place, and the dawns ahead that are asked there, each with the day on which it comes, as dates count them."""
+
+    here: Air
+    dawns: tuple[Ahead, ...] = ()
+    on: tuple[int, ...] = ()
+
+
+def held_all(tires: Any, at: Any, around: Sequence[Around]) -> tuple[list[HeldHere], list[int]]:
+    """`held_here` of many tires (`AWAITED`), each at one of some places by its number: what differs, and which is whose.
 
     The tires of an axle, and of vehicles alike, are held to the same.
     """
     bands = np.empty(len(tires), dtype=_BAND)
     for name in _BAND.names or ():
-        bands[name] = air if name == "air" else tires[name]
-    raw, size = bands.tobytes(), _BAND.itemsize
-    different: dict[bytes, int] = {}
-    whose = [different.setdefault(raw[i : i + size], len(different)) for i in range(0, len(raw), size)]
-    return [held_here(_band(b), airs[b["air"]]) for b in np.frombuffer(b"".join(different), dtype=_BAND)], whose
+        bands[name] = at if name == "around" else tires[name]
+    each = bands.view(f"V{_BAND.itemsize}").tolist()
+    different = {band: i for i, band in enumerate(dict.fromkeys(each))}
+    whose = [different[band] for band in each]
+    places = [(b, around[b["around"]]) for b in np.frombuffer(b"".join(different), dtype=_BAND)]
+    return [held_here(_band(b), place.here, place.dawns) for b, place in places], whose
+
+
+def low_kpa(held: Sequence[HeldHere], whose: Sequence[int]) -> Any:
+    """Of each tire of `held_all` below what it wants air, NaN where it has no target."""
+    low = np.array([np.nan if h.low_kpa is None else h.low_kpa for h in held], dtype=float)
+    return low[np.array(whose, dtype=int)]
 
 
 def _band(tire: Any) -> Awaited:
@@ -150,30 +167,42 @@ def foresee(tires: Any, low_kpa: Any, here: tuple[Any, Any], now: dt.datetime, h
     return Morning(kpa, within, foretold, foretold & (words == "add"), foretold & (words == "hold"), newer)
 
 
-def first_dawn(tires: Any, morning: Morning, here: tuple[Any, Any], dawns: Any) -> Any:
-    """Of each of many tires (`AWAITED`) the first of some dawns, by its place among them, that takes it to its floor by the best
-    estimate; -1: none does, or that is not known.
+def asking_dawn(tires: Any, morning: Morning, at: Any, around: Sequence[Around]) -> Any:
+    """Of each of many tires (`AWAITED`) the dawn, by its place among those of where it stands, that asks for a round at once: the
+    first that takes it to its floor by the best estimate, where it comes before its next check and a round now would give it
+    air. -1: none does, or that is not known.
 
-    `here` as for `foresee`; `dawns`, an array of dawns × 3 × tires: of each the same two, and in how many days it comes; NaN where
-    none is foretold.
+    A tire that a round would hold as it is asks for none: it would ask again as soon as it was sealed. `at`: where each stands,
+    by its number among `around`.
     """
-    taken = np.full(len(tires), -1)
-    for i in reversed(range(len(dawns))):
-        dawn_c, absolute_kpa, days = dawns[i]
-        there = predict(
-            morning.kpa, *here, tires["rate_kpa_day"], days, dawn_c, absolute_kpa, tires["noise_kpa"], tires["rate_error_kpa_day"]
-        ).kpa  # fmt: skip
-        taken[morning.foretold & (there <= tires["floor_kpa"])] = i
+    # Dawns by place: temperature, pressure, in how many days, on which day; NaN where no more are foretold.
+    dawns = np.full((4, max((len(a.dawns) for a in around), default=0), len(around)), np.nan)
+    for i, place in enumerate(around):
+        for n, (dawn, on) in enumerate(zip(place.dawns, place.on, strict=True)):
+            dawns[:, n, i] = dawn.air.temperature_c, dawn.air.absolute_kpa, dawn.days, on
+    here_c, here_kpa = np.array([(a.here.temperature_c, a.here.absolute_kpa) for a in around]).reshape(-1, 2).T
+    asked = np.flatnonzero(morning.foretold & ~np.isnan(tires["floor_kpa"]))
+    place, floor, rate, due = (
+        at[asked],
+        *(np.array(tires[n][asked]) for n in ("floor_kpa", "rate_kpa_day", "check_day")),
+    )
+    reads, here_c, here_kpa = morning.kpa[asked], here_c[place], here_kpa[place]
+    # A check that is due on no day comes after every dawn.
+    due[np.isnan(due)] = np.inf
+    taken, first, before = np.full(len(tires), -1), np.full(len(asked), -1), np.zeros(len(asked), dtype=int)
+    for n in reversed(range(dawns.shape[1])):
+        dawn_c, absolute_kpa, days, on = np.take(dawns[:, n], place, axis=1)
+        first[carried(reads, here_c, here_kpa, rate, days, dawn_c, absolute_kpa) <= floor] = n
+        before += on <= due
+    asks = np.flatnonzero((first >= 0) & (first < before))
+    # Of each place as many of its dawns as come before the check.
+    until = list(zip(place[asks].tolist(), before[asks].tolist(), strict=True))
+    places = {key: i for i, key in enumerate(dict.fromkeys(until))}
+    those = [Around(around[p].here, around[p].dawns[:n]) for p, n in places]
+    which = np.array([places[key] for key in until], dtype=int)
+    wants = asks[reads[asks] < low_kpa(*held_all(tires[asked[asks]], which, those))]
+    taken[asked[wants]] = first[wants]
     return taken
-
-
-def asks_before(tire: Any, kpa: float, here: Air, dawns: tuple[Ahead, ...]) -> bool:
-    """Whether a round now would give air to a tire (`AWAITED`) that reads so much [kPa], the dawns until its next check asked.
-
-    A tire that a round would hold as it is asks for none: it would ask again as soon as it was sealed.
-    """
-    low = held_here(_band(tire), here, dawns).low_kpa
-    return low is not None and kpa < low
 
 
 def dawn_words(on: dt.date | None, dawn_c: float, codes: Sequence[str]) -> Phrase:

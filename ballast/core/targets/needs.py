@@ -1,6 +1,6 @@
 """What a load needs of each tire that carries it, and the most that each carries at all."""
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Literal
 
 from ballast.core.tables import beyond, proportion, ratio_floor
@@ -120,10 +120,12 @@ class Floor:
     working: tuple[Line, ...]
 
 
-def floor_of(case: AxleCase) -> Floor:
-    """The highest known need of an axle's tires for its bare load; the load must be one that each known tire carries."""
-    assert case.per_tire_kg is not None
-    needs = [(t, need_of(case, t, case.per_tire_kg)) for t in case.tires]
+def floor_of(case: AxleCase, load_kg: float | None = None) -> Floor:
+    """The highest known need of an axle's tires for its bare load, or for another on each of them; it must be one that each known
+    tire carries."""
+    load_kg = case.per_tire_kg if load_kg is None else load_kg
+    assert load_kg is not None
+    needs = [(t, need_of(case, t, load_kg)) for t in case.tires]
     known = [need for _, need in needs if need is not None]
     unknown = tuple(dict.fromkeys(t.name for t, need in needs if need is None))
     lines = tuple(line for need in known for line in need.working)
@@ -173,7 +175,7 @@ def as_rated(case: AxleCase) -> Rated | None:
 
     Where they carry half but not 52.5 %, their full-load pressure.
     """
-    if case.gawr_kg is None or outweighed(case) or floor_of(_loaded(case, 0.0)).unknown:
+    if case.gawr_kg is None or outweighed(case) or floor_of(case, 0.0).unknown:
         return None
     ends = 1.0 if case.one_wheel else ASSUMED_HEAVIER
     least = least_of(case).tires_kg
@@ -183,12 +185,8 @@ def as_rated(case: AxleCase) -> Rated | None:
         if case.one_wheel or beyond(case.gawr_kg / 2 / case.tires_per_end, least):
             return None
         per_tire, even = least, True
-    floor = floor_of(_loaded(case, per_tire))
+    floor = floor_of(case, per_tire)
     assert floor.kpa is not None
     covered = " A heavier end is not covered." if even else ""
     words = say(f"Enough for {{0}}, the axle's rating; not weighed; not enough above it.{covered}", kg(case.gawr_kg))
     return Rated(floor.kpa, case.gawr_kg, floor.estimate, even, words)
-
-
-def _loaded(case: AxleCase, per_tire_kg: float) -> AxleCase:
-    return replace(case, per_tire_kg=per_tire_kg)

@@ -283,6 +283,11 @@ def solve(vehicles: tuple[Vehicle, ...], passes: tuple[Pass, ...], way: Way, res
     )  # fmt: skip
 
 
+def _inside(row: np.ndarray, space: np.ndarray) -> bool:
+    """Whether passes determine a sum of spots: it is left as it is by the projection on what they tell."""
+    return bool(np.abs(row @ space - row).max() <= _ZERO)
+
+
 def _told_by(passes: tuple[Pass, ...], rows: np.ndarray, read: np.ndarray) -> Callable[[np.ndarray], float | None]:
     """What a sum of spots weighs [kg] by the passes, where they determine it.
 
@@ -290,11 +295,12 @@ def _told_by(passes: tuple[Pass, ...], rows: np.ndarray, read: np.ndarray) -> Ca
     """
     tickets = [[i for i, p in enumerate(passes) if not _alone(p)], list(range(len(passes)))]
     inverses = [(use, np.linalg.pinv(rows[use], rcond=1e-10)) for use in tickets if use]
+    solved = [(inverse @ rows[use], inverse @ read[use]) for use, inverse in inverses]
 
     def known(row: np.ndarray) -> float | None:
-        for use, inverse in inverses:
-            if np.allclose(row @ inverse @ rows[use], row, atol=_ZERO):
-                return round(float(row @ inverse @ read[use]), 3) + 0.0
+        for space, weighs in solved:
+            if _inside(row, space):
+                return round(float(row @ weighs), 3) + 0.0
         return None
 
     return known
@@ -329,7 +335,7 @@ def _one_more(
             continue
         more = np.vstack([rows, _rows(vehicles, [step])[0]])
         space = np.linalg.pinv(more, rcond=1e-10) @ more
-        tells = [words for words, row in missing if np.allclose(row @ space, row, atol=_ZERO)]
+        tells = [words for words, row in missing if _inside(row, space)]
         if tells and (best is None or len(tells) > best[0]):
             best = (len(tells), step, tells)
     return (best[1], _spoken(best[2])) if best else (None, "")

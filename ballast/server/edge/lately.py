@@ -25,3 +25,7 @@ class Lately(Generic[Value]):
             self._there.move_to_end(key)
             if len(self._there) > self._most:
                 self._there.popitem(last=False)
+
+    def forget(self) -> None:
+        with self._lock:
+            self._there.clear()

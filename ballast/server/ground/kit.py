@@ -70,14 +70,14 @@ _INFLATORS = Ready[KitItem](
 )
 
 
-def inflators_aboard(actor: Actor, train: Sequence[Rig]) -> list[tuple[str, core_gauges.Inflator]]:
-    """The inflators of a combination's kit that are still in use, by label; the fuse that it rides behind counts before its own socket's."""
+def inflators_aboard(actor: Actor, of: Sequence[int]) -> list[tuple[str, core_gauges.Inflator]]:
+    """The inflators of the kit of some rigs that are still in use, by label; the fuse that it rides behind counts before its own socket's."""
     actor.must(May.READ)
     found = {}
-    for row in _INFLATORS([r.pk for r in train]):
+    for row in _INFLATORS(of):
         assert row.inflator is not None
-        of = inflators.inflator_of(row.inflator)
-        found[row.inflator.label] = of if row.fuse_a is None else replace(of, socket_a=row.fuse_a)
+        it = inflators.inflator_of(row.inflator)
+        found[row.inflator.label] = it if row.fuse_a is None else replace(it, socket_a=row.fuse_a)
     return sorted(found.items(), key=lambda named: named[0])
 
 

@@ -1,7 +1,8 @@
 """Plans: worked out as they are typed, opened, walked wheel by wheel, undone; and what the ground asks of a combination."""
 
 import uuid as uuids
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
+from functools import cache, partial
 
 from django.db import IntegrityError, transaction
 from django.db.models import F
@@ -13,7 +14,7 @@ from ballast.core.gas import Air, carry
 from ballast.core.refusal import Refusal
 from ballast.core.working import Phrase, say
 from ballast.server.accounts.actors import Actor, May
-from ballast.server.air.services import Vehicle
+from ballast.server.air import now
 from ballast.server.edge import clock
 from ballast.server.edge.days import CLOCKS_APART
 from ballast.server.edge.problems import Conflict, Denied
@@ -48,20 +49,20 @@ from ballast.server.ground.schemas import (
     WheelOnGround,
     WorkGroundIn,
 )
-from ballast.server.ground.wheels import Combination, air_around, combination
+from ballast.server.ground.wheels import Combination, OnGround, air_around, as_typed, combination
 from ballast.server.rigs import services as rigs
 from ballast.server.targets import policies
 
 USUAL_NIGHTS = 2
 
 
-def _stands(of: Combination, standing_h: float, driven: core_air.Driven) -> core_air.Standing:
-    return core_air.standing(standing_h, of.heavy, driven, of.here.temperature_c, of.head.way.cold_after_h)
+def _stands(of: OnGround, standing_h: float, driven: core_air.Driven) -> core_air.Standing:
+    return core_air.standing(standing_h, of.heavy, driven, of.here.temperature_c, of.way.cold_after_h)
 
 
-def _goal(of: Combination, wheel: core.GroundWheel, kpa: float, out: bool, stood: core_air.Standing) -> Goal:
+def _goal(of: OnGround, stood: core_air.Standing, ceiling_kpa: float | None, kpa: float, out: bool) -> Goal:
     """What the gauge in hand shows where a number stands in a tire as it is, and between what it is at it."""
-    there = core.in_tire(kpa, out, wheel.ceiling_kpa, core.AsItIs(stood, of.here, of.set_in))
+    there = core.in_tire(kpa, out, ceiling_kpa, core.AsItIs(stood, of.here, of.set_in))
     at, outside = core.bounds(there), of.here.absolute_kpa
     return Goal(*(core_gauges.shows(of.gauge_value, v, outside) for v in (at.goal_kpa, at.low_kpa, at.high_kpa)))
 
@@ -75,21 +76,23 @@ def _wanted(data: ChainIn) -> core.Wanted:
 
 def work(actor: Actor, data: WorkGroundIn) -> PlanOut:
     """A chain as it would be walked. Nothing is saved."""
-    of, rows = combination(actor, data.rig, data.gauge), surfaces.of(actor)
+    of, rows = as_typed(actor, data.rig, data.gauge), surfaces.of(actor)
     return _planned(actor, of, rows, data)
 
 
-def _planned(actor: Actor, of: Combination, rows: Sequence[core.Surface], data: ChainIn) -> PlanOut:
+def _planned(actor: Actor, of: OnGround, rows: Sequence[core.Surface], data: ChainIn) -> PlanOut:
     if (why := of.refused) is not None:
         return PlanOut(why, (), False, say(""), (), (), ())
     made = core.plan(of.wheels, rows, _wanted(data), of.meets(data.nights))
     ways = _ways_back(actor, of, made)
     best = core.best_back(ways)
-    stood, by_code = _stands(of, data.standing_h, data.driven), {w.code: w for w in of.wheels}
-    timed = _last_timed(actor, of)
+    by_code = {w.code: w for w in of.wheels}
+    # The tires of an axle are let out to the same.
+    goal = cache(partial(_goal, of, _stands(of, data.standing_h, data.driven)))
+    timed = _last_timed(of)
     preset = _preset(actor, data, made, by_code)
     set_notes = core.preset_notes(preset, made.steps, by_code) if preset else ()
-    steps = tuple(_step(of, by_code, step, stood, timed, preset) for step in made.steps)
+    steps = tuple(_step(of, by_code, step, goal, timed, preset) for step in made.steps)
     return PlanOut(
         None, steps, best is not None, core.back_words(ways),
         tuple(BackOut(w.inflator, w.able, w.minutes, w.words) for w in ways), made.cautions,
@@ -97,22 +100,22 @@ def _planned(actor: Actor, of: Combination, rows: Sequence[core.Surface], data: 
     )  # fmt: skip
 
 
-def _air_notes(of: Combination) -> list[Phrase]:
+def _air_notes(of: OnGround) -> list[Phrase]:
     return [] if of.known_air else [say("The air is not known: numbers are as at 20 °C.")]
 
 
 def _step(
-    of: Combination,
+    of: OnGround,
     wheels: Mapping[str, core.GroundWheel],
     step: core.Step,
-    stood: core_air.Standing,
+    goal: Callable[[float | None, float, bool], Goal],
     timed: tuple[float, float | None] | None,
     preset: core.Preset | None,
 ) -> PlannedStep:
     jobs = tuple(
         JobAt(
             j.code, wheels[j.code].name, j.from_kpa, j.number.kpa, j.change_kpa, j.number.floor_kpa,
-            _goal(of, wheels[j.code], j.number.kpa, j.change_kpa < 0, stood), j.number.kept, j.number.working,
+            goal(wheels[j.code].ceiling_kpa, j.number.kpa, j.change_kpa < 0), j.number.kept, j.number.working,
         )
         for j in step.jobs
     )  # fmt: skip
@@ -146,24 +149,24 @@ _TIMED = Ready[tuple[str, float | None, float | None, float | None]](
 )
 
 
-def _last_timed(actor: Actor, of: Combination) -> tuple[float, float | None] | None:
+def _last_timed(of: OnGround) -> tuple[float, float | None] | None:
     """How fast air leaves by the valve, from the last tire of this combination that was timed, and that tire's volume."""
-    code, from_kpa, raw_kpa, minutes = _TIMED.first(of.head.rig.pk) or ("", None, None, None)
+    code, from_kpa, raw_kpa, minutes = _TIMED.first(of.rigs[0]) or ("", None, None, None)
     if from_kpa is None or raw_kpa is None or minutes is None:
         return None
     k = core.learned_k(from_kpa, raw_kpa, minutes, of.here.absolute_kpa)
     return k, next((w.volume_l for w in of.wheels if w.code == code), None)
 
 
-def _ways_back(actor: Actor, of: Combination, made: core.Plan) -> tuple[core.Back, ...]:
+def _ways_back(actor: Actor, of: OnGround, made: core.Plan) -> tuple[core.Back, ...]:
     """The way back to road pressure with each inflator of the kit; none written down: none."""
-    aboard = kit.inflators_aboard(actor, of.train)
+    aboard = kit.inflators_aboard(actor, of.rigs)
     tires = _to_fill(of, made)
     outside = of.here.absolute_kpa
     return tuple(core.way_back(label, of, tires, outside) for label, of in aboard)
 
 
-def _to_fill(of: Combination, made: core.Plan) -> tuple[core_gauges.ToFill, ...]:
+def _to_fill(of: OnGround, made: core.Plan) -> tuple[core_gauges.ToFill, ...]:
     """Every tire from the lowest number of the chain back to its road target."""
     tires = []
     for w in of.wheels:
@@ -181,10 +184,11 @@ def ground(actor: Actor, rig_id: int, gauge_id: int | None = None) -> GroundOut:
     of, rows = combination(actor, rig_id, gauge_id), surfaces.of(actor)
     row = plans.open_of(actor, of.train)
     meets, valves = of.meets(USUAL_NIGHTS), kit.valve_notes(actor, of.train)
+    walked = core.order(of.wheels)
     return GroundOut(
-        rig=of.head.rig.pk, surfaces=tuple(SurfaceOut.model_validate(s) for s in rows), practice=core.PRACTICE,
-        warmths=core.WARMTHS, verdicts=core.BESIDE_NUMBER, wheels=tuple(_wheel(of, w, rows, meets, valves) for w in core.order(of.wheels)), axles=of.axles,
-        refused=of.refused, notes=tuple(_air_notes(of)), places=_places(actor, of.head.rig.pk), lacks=kit.lacking(actor, of.train).plan_phrases,
+        rig=of.rigs[0], surfaces=tuple(SurfaceOut.model_validate(s) for s in rows), practice=core.PRACTICE,
+        warmths=core.WARMTHS, verdicts=core.BESIDE_NUMBER, wheels=tuple(_wheel(of, w, found, valves) for w, found in zip(walked, core.numbers_all(walked, rows, meets), strict=True)), axles=of.axles,
+        refused=of.refused, notes=tuple(_air_notes(of)), places=_places(actor, of.rigs[0]), lacks=kit.lacking(actor, of.train).plan_phrases,
         set_in_c=of.set_in.temperature_c, outside_c=of.here.temperature_c, gauge=of.gauge.pk if of.gauge else None,
         gauge_label=of.gauge.label if of.gauge else "", open=_open(row, of) if row else None, made_at=clock.now(),
     )  # fmt: skip
@@ -193,25 +197,23 @@ def ground(actor: Actor, rig_id: int, gauge_id: int | None = None) -> GroundOut:
 def _wheel(
     of: Combination,
     w: core.GroundWheel,
-    rows: Sequence[core.Surface],
-    meets: core.Meets,
+    found: Sequence[core.Number],
     valves: Mapping[tuple[int, str], Phrase],
 ) -> WheelOnGround:
-    found = core.numbers(w, rows, meets)
     return WheelOnGround(
         w.code, w.name, w.rig, w.own, w.axle, w.role, w.inner, w.road_kpa, w.ceiling_kpa, w.heavy_or_dual,
         tuple(_on_surface(of, w, n) for n in found), valves.get((w.rig, w.own)),
     )  # fmt: skip
 
 
-def _goals(of: Combination, w: core.GroundWheel, kpa: float) -> Goals:
+def _goals(of: OnGround, w: core.GroundWheel, kpa: float) -> Goals:
     """What the gauge shows at a number, for every way in which the rig may have stood."""
     stood = {one.key: _stands(of, one.standing_h, one.driven) for one in core.WARMTHS}
-    out, up = ({key: _goal(of, w, kpa, way, s) for key, s in stood.items()} for way in (True, False))
+    out, up = ({key: _goal(of, s, w.ceiling_kpa, kpa, way) for key, s in stood.items()} for way in (True, False))
     return Goals(out, up)
 
 
-def _on_surface(of: Combination, w: core.GroundWheel, n: core.Number) -> OnSurface:
+def _on_surface(of: OnGround, w: core.GroundWheel, n: core.Number) -> OnSurface:
     goals = _goals(of, w, n.kpa)
     return OnSurface(
         n.surface, n.kpa, n.floor_kpa, n.speed_kmh, n.kept, n.working, core.footprint(w, n.kpa),
@@ -304,7 +306,7 @@ def open_plan(actor: Actor, rig_id: int, data: OpenIn) -> GroundOut:
     of, rows = combination(actor, rig_id, data.gauge), surfaces.of(actor)
     if (why := of.refused) is not None:
         raise Refusal(why.in_both(), "chain")
-    unknown = {one.rig for one in data.left_out} - {v.rig.pk for v in of.vehicles}
+    unknown = {one.rig for one in data.left_out} - {*of.rigs}
     if unknown:
         raise Refusal("That vehicle is not part of the combination. Leave it away.", "left_out")
     made = core.plan(of.wheels, rows, _wanted(data), of.meets(data.nights))
@@ -323,14 +325,14 @@ def open_plan(actor: Actor, rig_id: int, data: OpenIn) -> GroundOut:
     text = stored.PlanText(stretches, tuple(s.surface.pattern for s in made.steps), core.order(of.wheels))
     try:
         row = GroundPlan.objects.create(
-            uuid=data.uuid, rig=of.head.rig, opened_at=min(data.opened_at or now, now), received_at=now, opened_by=actor.person,
-            place=data.place, text=stored.keep(text), elevation_m=of.here.elevation_m, station_kpa=of.here.station_kpa, heavy=of.heavy, cold_after_h=of.head.way.cold_after_h, gauge=of.gauge,
+            uuid=data.uuid, rig=of.train[0], opened_at=min(data.opened_at or now, now), received_at=now, opened_by=actor.person,
+            place=data.place, text=stored.keep(text), elevation_m=of.here.elevation_m, station_kpa=of.here.station_kpa, heavy=of.heavy, cold_after_h=of.way.cold_after_h, gauge=of.gauge,
             no_way_back=core.best_back(ways) is None, back_words=kept(core.back_words(ways)),
             recovery_reason=data.recovery_reason, left_out={str(one.rig): one.reason for one in data.left_out},
         )  # fmt: skip
     except IntegrityError:
         raise Conflict("Another plan was opened at this moment. Go on with it.", "rig") from None
-    GroundPart.objects.bulk_create(GroundPart(plan=row, rig=v.rig, place=i) for i, v in enumerate(of.vehicles))
+    GroundPart.objects.bulk_create(GroundPart(plan=row, rig=rig, place=i) for i, rig in enumerate(of.train))
     return ground(actor, rig_id, data.gauge)
 
 
@@ -413,7 +415,7 @@ def _air_then(actor: Actor, row: GroundPlan, data: EntryIn) -> tuple[Air, Air]:
         around, counts = (Air(c.value, row.elevation_m, row.station_kpa) for c in (data.outside_c, data.set_in_c))
         return around, counts
     head = rigs.train(actor, row.rig_id, also=("air", "policy"))[0]
-    around_now = air_around(actor, Vehicle(head, None, policies.way_of(actor, head)))
+    around_now = air_around(now.air_of(actor, head), policies.way_of(actor, head))
     return around_now.here, around_now.set_in
 
 

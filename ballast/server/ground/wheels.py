@@ -1,6 +1,6 @@
 """A combination as the ground takes it: its wheels with their road targets, roles and bounds, and the air they are let out in."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from ballast.core import gauges as core_gauges
@@ -12,8 +12,12 @@ from ballast.core.gas import Air
 from ballast.core.targets import NO_PRESSURE
 from ballast.core.units import PSI_KPA
 from ballast.core.working import Phrase, join, plain, say
-from ballast.server.accounts.actors import Actor
+from ballast.server.accounts.actors import Actor, May
 from ballast.server.air import now, services, trips
+from ballast.server.air.models import RigAir
+from ballast.server.air.now import AirNow
+from ballast.server.edge import clock
+from ballast.server.edge.lately import Lately
 from ballast.server.edge.ready import Ready
 from ballast.server.gauges import inflators
 from ballast.server.gauges import services as gauges
@@ -24,32 +28,20 @@ from ballast.server.rigs import fittings
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Axle, Rig
 from ballast.server.targets import in_force, policies
+from ballast.server.targets.policies import Way
 from ballast.server.weighing import services as weighing
 
 
 @dataclass(frozen=True)
-class Combination:
-    """All that a plan stands on."""
+class Together:
+    """Rigs as they are hitched, by their rows, with the way of the first; nothing of it hangs on the hour or on a gauge."""
 
-    vehicles: tuple[services.Vehicle, ...]
+    rigs: tuple[int, ...]
+    way: Way
     wheels: tuple[core.GroundWheel, ...]
     axles: tuple[AxleAsked, ...]
     over: tuple[Phrase, ...]
-    set_in: Air
-    here: Air
-    known_air: bool
-    dawns: tuple[Air, ...]
     heavy: bool
-    gauge: Gauge | None
-    gauge_value: core_gauges.Gauge
-
-    @property
-    def train(self) -> list[Rig]:
-        return [v.rig for v in self.vehicles]
-
-    @property
-    def head(self) -> services.Vehicle:
-        return self.vehicles[0]
 
     @property
     def roles_unknown(self) -> tuple[str, ...]:
@@ -59,22 +51,81 @@ class Combination:
     def refused(self) -> Phrase | None:
         return core.refused(self.wheels, self.over, self.roles_unknown)
 
+
+@dataclass(frozen=True)
+class AirAround:
+    """The air around a combination now, the one that its numbers are set in, and the dawns ahead; not known: at 20 °C."""
+
+    here: Air
+    set_in: Air
+    known_air: bool
+    dawns: tuple[Air, ...]
+
+
+@dataclass(frozen=True)
+class OnGround(Together, AirAround):
+    """All that a plan stands on."""
+
+    gauge: Gauge | None
+    gauge_value: core_gauges.Gauge
+
     def meets(self, nights: int) -> core.Meets:
         """The dawns of so many nights ahead, at the gauge's near end about where floors lie."""
         sure = core_gauges.sure_at(self.gauge_value, core.HIGHWAY.floors_kpa.steered)
         return core.Meets(self.set_in, self.dawns[:nights], sure)
 
 
+@dataclass(frozen=True)
+class Combination(OnGround):
+    """The same with its rows."""
+
+    train: tuple[Rig, ...]
+
+
 _ASKED = Ready[AxleOnGround](lambda rigs: AxleOnGround.objects.filter(rig__in=rigs))
+_AIR = Ready[RigAir](lambda rig: RigAir.objects.filter(rig=rig))
+_Asked = Mapping[tuple[int, int], AxleOnGround]
+# With the next key just the chain is another.
+LATELY = Lately[Together](50)
 
 
 def combination(actor: Actor, rig_id: int, gauge_id: int | None = None) -> Combination:
     """The whole combination that a rig belongs to. Raises DoesNotExist, Refusal for a gauge that cannot be used."""
-    train = rigs.train(actor, rig_id, also=("air", "policy", *trips.WITH_TRIP))
-    bands = in_force.bands_in_force(actor, train)
-    vehicles = tuple(services.Vehicle(r, bands.get(r.pk), policies.way_of(actor, r)) for r in train)
-    tickets = weighing.each_in_force(actor, train)
-    asked = {(a.rig_id, a.number): a for a in _ASKED([r.pk for r in train])}
+    train = rigs.train(actor, rig_id, also=("policy", *trips.WITH_TRIP))
+    together = _together(actor, train, _asked([r.pk for r in train]))
+    return Combination(**vars(_on_ground(actor, together, gauge_id)), train=tuple(train))
+
+
+def as_typed(actor: Actor, rig_id: int, gauge_id: int | None = None) -> OnGround:
+    """The same without its rows; what stands in them is read again once the database has counted a change of it."""
+    actor.must(May.READ)
+    # The counts before the rows: what is written from here on is counted.
+    counts = rigs.counts_of_changes(actor, rig_id)
+    asked = _asked([count.rig for count in counts])
+    ways = policies.of_workspace(actor)
+    said = tuple((at, a.role, a.least_kpa, a.words) for at, a in sorted(asked.items()))
+    key = (counts, said, ways, clock.today())
+    together = LATELY.get(key)
+    if together is None:
+        together = _together(actor, rigs.train(actor, rig_id, also=("policy",)), asked)
+        LATELY.keep(key, together)
+    return _on_ground(actor, together, gauge_id)
+
+
+def _asked(of: Sequence[int]) -> _Asked:
+    return {(a.rig_id, a.number): a for a in _ASKED(of)}
+
+
+def _on_ground(actor: Actor, together: Together, gauge_id: int | None) -> OnGround:
+    around = air_around(now.in_use(actor, _AIR.first(together.rigs[0])), together.way)
+    row, value = _gauge(actor, gauge_id)
+    return OnGround(**vars(around), **vars(together), gauge=row, gauge_value=value)
+
+
+def _together(actor: Actor, train: Sequence[Rig], asked: _Asked) -> Together:
+    bands = in_force.bands_in_force(actor, list(train))
+    vehicles = [services.Vehicle(r, bands.get(r.pk), policies.way_of(actor, r)) for r in train]
+    tickets = weighing.each_in_force(actor, list(train))
     wheels: list[core.GroundWheel] = []
     axles: list[AxleAsked] = []
     over: list[Phrase] = []
@@ -88,31 +139,16 @@ def combination(actor: Actor, rig_id: int, gauge_id: int | None = None) -> Combi
         own = _axles(v, typed, asked)
         axles += own
         wheels += _wheels(v, typed, loads, {a.number: a for a in own})
-    around = air_around(actor, vehicles[0])
-    row, value = _gauge(actor, gauge_id)
-    return Combination(
-        vehicles, tuple(wheels), tuple(axles), tuple(over), around.set_in, around.here, around.known, around.dawns,
-        any(not typed.light for typed in known), row, value,
-    )  # fmt: skip
+    heavy = any(not typed.light for typed in known)
+    return Together(tuple(r.pk for r in train), vehicles[0].way, tuple(wheels), tuple(axles), tuple(over), heavy)
 
 
-@dataclass(frozen=True)
-class AirAround:
-    """The air around a combination now, the one that its numbers are set in, and the dawns ahead; not known: at 20 °C."""
-
-    here: Air
-    set_in: Air
-    known: bool
-    dawns: tuple[Air, ...]
-
-
-def air_around(actor: Actor, head: services.Vehicle) -> AirAround:
-    around = now.air_of(actor, head.rig)
-    surroundings = now.surroundings(around, head.way.check_days)
+def air_around(around: AirNow, way: Way) -> AirAround:
+    surroundings = now.surroundings(around, way.check_days)
     elevation = around.elevation_m or 0.0
     here = surroundings.here or Air(REFERENCE_C, elevation)
     dawns = tuple(d.air for d in surroundings.dawns)
-    return AirAround(here, now.set_in(around, head.way, elevation), surroundings.here is not None, dawns)
+    return AirAround(here, now.set_in(around, way, elevation), surroundings.here is not None, dawns)
 
 
 def _gauge(actor: Actor, gauge_id: int | None) -> tuple[Gauge | None, core_gauges.Gauge]:
@@ -128,7 +164,7 @@ def _gauge(actor: Actor, gauge_id: int | None) -> tuple[Gauge | None, core_gauge
     return None, core_gauges.Gauge("dial", 0.0, 1400.0, PSI_KPA)
 
 
-def _axles(v: services.Vehicle, typed: core_rigs.Rig, asked: Mapping[tuple[int, int], AxleOnGround]) -> list[AxleAsked]:
+def _axles(v: services.Vehicle, typed: core_rigs.Rig, asked: _Asked) -> list[AxleAsked]:
     made = []
     for axle in typed.axles:
         usual, said = core.role_of(typed.kind, axle, len(typed.axles)), asked.get((v.rig.pk, axle.number))

@@ -2,7 +2,7 @@ import datetime as dt
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from functools import cache
-from typing import Any
+from typing import Any, NamedTuple
 
 from django.db import transaction
 from django.db.models import F, Prefetch, Q, QuerySet, Subquery
@@ -109,14 +109,15 @@ def _one(also: tuple[str, ...]) -> Ready[Rig]:
     return Ready(lambda workspace, rig: Rig.objects.of(workspace).filter(pk=rig).select_related(*also))
 
 
+def _hitched(workspace: int, rig: int) -> QuerySet[Rig]:
+    own = Rig.objects.of(workspace)
+    first = Subquery(own.filter(pk=rig).values(first=Coalesce(F("head_id"), F("pk")))[:1])
+    return own.filter(Q(pk=first) | Q(head=first))
+
+
 @cache
 def _combination(also: tuple[str, ...]) -> Ready[Rig]:
-    def ask(workspace: int, rig: int) -> QuerySet[Rig]:
-        own = Rig.objects.of(workspace)
-        first = Subquery(own.filter(pk=rig).values(first=Coalesce(F("head_id"), F("pk")))[:1])
-        return own.filter(Q(pk=first) | Q(head=first)).select_related(*also)
-
-    return Ready(ask)
+    return Ready(lambda workspace, rig: _hitched(workspace, rig).select_related(*also))
 
 
 def _with_wheels(rows: list[Rig], spares: bool = True, fitted: Ready[Fitting] | None = _FITTED) -> list[Rig]:
@@ -169,6 +170,27 @@ def train(actor: Actor, rig_id: int, also: tuple[str, ...] = (), on_axles: bool 
     if not any(r.pk == rig_id for r in ordered):
         raise Rig.DoesNotExist
     return _with_wheels(ordered, spares=not on_axles, fitted=None if on_axles else _FITTED)
+
+
+class Count(NamedTuple):
+    """How often anything changed that is said of a rig, as the database counts it (`yard.marks`), and when that was worked out last:
+    in a database that was restored the number alone may stand for another state."""
+
+    rig: int
+    changes: int | None
+    known_at: dt.datetime | None
+
+
+_COUNTS = Ready[tuple[int, int | None, dt.datetime | None]](
+    lambda workspace, rig: (
+        _hitched(workspace, rig).order_by("pk").values_list("pk", "standing__marks", "standing__made_at")
+    )
+)
+
+
+def counts_of_changes(actor: Actor, rig_id: int) -> tuple[Count, ...]:
+    """Of each rig of the combination that a rig is part of, in the order of their numbers."""
+    return tuple(Count(*row) for row in _COUNTS(actor.workspace.pk, rig_id))
 
 
 def check_odometer(row: Rig, odometer_km: float | None, on: dt.date) -> None:

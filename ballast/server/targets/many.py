@@ -105,7 +105,7 @@ def _at_hand(actor: Actor, found: list[Rig]) -> dict[int, services.AtHand]:
         ticket = tickets.get(rig.pk)
         state = ticket.load_state if ticket else states.get(rig.pk)
         hands[rig.pk] = services.AtHand(
-            ticket, bool(state and state.light_row), chalk.get(ticket.load_state_id, {}) if ticket else {},
+            typed[rig.pk], ticket, bool(state and state.light_row), chalk.get(ticket.load_state_id, {}) if ticket else {},
             replace(shelf, chosen=shelf.newest_of(typed[rig.pk])),
         )  # fmt: skip
     return hands

@@ -54,6 +54,11 @@ class Way:
         return Policy(self.reserve, self.step_of, self.edge, self.school, self.between)
 
 
+def of_workspace(actor: Actor) -> tuple[Any, ...]:
+    """What the workspace chose, in the order of `FIELDS`."""
+    return tuple(getattr(actor.workspace, name) for name in FIELDS)
+
+
 def way_of(actor: Actor, rig: Rig, given: Choices | None = None) -> Way:
     """What counts for a rig: what is given now, else its own, else the workspace's."""
     stored = getattr(rig, "policy", None)

@@ -8,6 +8,7 @@ from uuid import UUID
 from django.db import transaction
 from pydantic import TypeAdapter
 
+from ballast.core import rigs as core_rigs
 from ballast.core import targets as core
 from ballast.core import weighing as core_weighing
 from ballast.core.refusal import Refusal
@@ -59,6 +60,7 @@ def _given(data: ChoiceIn) -> policies.Choices:
 class AtHand:
     """What the targets of a rig are worked out from."""
 
+    rig: core_rigs.Rig
     ticket: Weighing | None
     light_row: bool
     chalk: dict[int, float]
@@ -78,15 +80,16 @@ def work(actor: Actor, rig: Rig, data: TargetsIn) -> Worked:
         if ticket is None:
             raise Refusal("There is no such weighing of this rig. Choose one of its list.", "weighing")
     state = ticket.load_state if ticket else weighing.in_force_state(rig)
-    shelf = choose_tables(actor, rig, rigs.rig_of(rig), data.tables)
+    typed = rigs.rig_of(rig)
+    shelf = choose_tables(actor, rig, typed, data.tables)
     chalk = chalk_of(ticket.load_state_id if ticket else None)
-    return work_with(actor, rig, data, AtHand(ticket, bool(state and state.light_row), chalk, shelf))
+    return work_with(actor, rig, data, AtHand(typed, ticket, bool(state and state.light_row), chalk, shelf))
 
 
 def work_with(actor: Actor, rig: Rig, data: TargetsIn, of: AtHand) -> Worked:
     """`work` with all at hand that it takes."""
     way = policies.way_of(actor, rig, _given(data))
-    typed, shelf = rigs.rig_of(rig), of.shelf
+    typed, shelf = of.rig, of.shelf
     loads = weighing.loads_of(of.ticket, typed) if of.ticket else None
     cases, used = cases_of(rig, typed, loads, shelf, of.chalk, of.light_row)
     cases = [replace(c, trial=data.trials[i] if i < len(data.trials) else "") for i, c in enumerate(cases)]

@@ -60,9 +60,8 @@ def rig_limits_of(rig: core_rigs.Rig) -> core.RigLimits:
     return core.RigLimits(rig.gvwr_kg, rig.gcwr_kg, rig.hitch_max_kg, rig.pulled)
 
 
-def vehicle_of(row: Rig) -> core.Vehicle:
-    """A rig as the scale sees it."""
-    typed = rigs.rig_of(row)
+def vehicle_of(row: Rig, typed: core_rigs.Rig) -> core.Vehicle:
+    """A rig as the scale sees it; `typed` as the rules take it."""
     axles = tuple((a.number, typed.axle_name(a.number), a.wheels) for a in typed.axles)
     # Behind another it is carried in front; by itself a trailer is weighed as it stands.
     return core.Vehicle(row.name, axles, typed.pulled and row.place > 0)
@@ -108,11 +107,14 @@ def pass_of(given: PassIn) -> core.Pass:
 
 
 def weighed(
-    row: Rig, reads: dict[int, core.AxleReading], hitch_kg: float | None, resolution_kg: float = 0.0
+    name: str,
+    typed: core_rigs.Rig,
+    reads: dict[int, core.AxleReading],
+    hitch_kg: float | None,
+    resolution_kg: float = 0.0,
 ) -> core.Weighed:
     """A rig with what a scale said of it."""
-    typed = rigs.rig_of(row)
-    return core.Weighed(row.name, limits_of(typed), rig_limits_of(typed), reads, hitch_kg, resolution_kg)
+    return core.Weighed(name, limits_of(typed), rig_limits_of(typed), reads, hitch_kg, resolution_kg)
 
 
 def read(actor: Actor, rig_id: int, data: ReadIn) -> Read:
@@ -121,6 +123,7 @@ def read(actor: Actor, rig_id: int, data: ReadIn) -> Read:
     Raises Refusal for what contradicts itself, more axles than there are, or wheels that the rig has not.
     """
     rows = vehicles(actor, rig_id, data.with_trailers)
+    typed = [rigs.rig_of(row) for row in rows]
     resolution = data.resolution_kg.value if data.resolution_kg else 0.0
     typed_hitch = data.hitch_kg.value if data.hitch_kg else None
     solved: core.Solved | None = None
@@ -128,15 +131,16 @@ def read(actor: Actor, rig_id: int, data: ReadIn) -> Read:
     if data.way == "ticket":
         hitch_loads = (typed_hitch, *[None] * (len(rows) - 1))
         said = tuple(
-            weighed(row, _rows(row, given, at), hitch, resolution)
-            for row, (given, at), hitch in zip(rows, _rows_of(data, len(rows)), hitch_loads, strict=True)
+            weighed(row.name, rig, _rows(row, given, at), hitch, resolution)
+            for row, rig, (given, at), hitch in zip(rows, typed, _rows_of(data, len(rows)), hitch_loads, strict=True)
         )
     else:
-        scaled = tuple(vehicle_of(r) for r in rows)
+        scaled = tuple(vehicle_of(row, rig) for row, rig in zip(rows, typed, strict=True))
         solved = core.solve(scaled, tuple(pass_of(p) for p in data.passes), data.way, resolution)
         hitch = core.hitch_by_vehicle(scaled, solved.hitch_kg) if len(rows) > 1 else (typed_hitch,)
         said = tuple(
-            weighed(row, {n: r for (k, n), r in solved.axles.items() if k == i}, hitch[i]) for i, row in enumerate(rows)
+            weighed(row.name, rig, {n: r for (k, n), r in solved.axles.items() if k == i}, hitch[i])
+            for i, (row, rig) in enumerate(zip(rows, typed, strict=True))
         )
     loads, together = core.weigh_together(said, data.bars, gross)
     return Read(rows, said, loads, together, solved)
@@ -455,7 +459,7 @@ def _store_axles(row: Weighing, reads: dict[int, core.AxleReading], typed: RowsI
 def guide(actor: Actor, data: GuideIn) -> list[StepOut]:
     """The passes to do on the scale that is there."""
     rows = vehicles(actor, data.rig, data.with_trailers)
-    steps = core.guide(tuple(vehicle_of(r) for r in rows), data.way, data.hitch)
+    steps = core.guide(tuple(vehicle_of(r, rigs.rig_of(r)) for r in rows), data.way, data.hitch)
     return [step_out(s, rows) for s in steps]
 
 

@@ -202,7 +202,7 @@ def read_ticket(actor: Actor, rig_id: int, content: str) -> dict[str, Any]:
     rows = weighing.vehicles(actor, rig_id, together)
     try:
         core.check_passes(
-            tuple(weighing.vehicle_of(r) for r in rows),
+            tuple(weighing.vehicle_of(r, rigs.rig_of(r)) for r in rows),
             tuple(weighing.pass_of(p) for p in passes),
         )
     except Refusal as no:
@@ -308,7 +308,7 @@ def scale_ticket(actor: Actor, data: ScaleTicketIn) -> dict[str, str]:
     at = clock.now()
     standing = _Standing.of(actor, rows)
     passes = []
-    for pass_ in core.guide(tuple(weighing.vehicle_of(r) for r in rows), data.way, hitch=True):
+    for pass_ in core.guide(tuple(weighing.vehicle_of(r, rigs.rig_of(r)) for r in rows), data.way, hitch=True):
         shown = scale().read(setup.key, standing.on(list(pass_.on), pass_.apart), data.fault, at)
         passes.append(Pass(pass_.words, [weighing.spot_code(s) for s in pass_.on], pass_.apart, f"{shown.kg:g} kg"))
     step = f"{setup.resolution_kg:g} kg"

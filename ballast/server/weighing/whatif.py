@@ -100,17 +100,18 @@ def imagine(actor: Actor, rig_id: int, data: WhatIfIn) -> Imagined:
     placed = [_put(rows, parts, item, f"placed.{i}") for i, item in enumerate(data.placed)]
     change = core.effect(parts, placed) if placed else core.NOTHING
     bars, notes = _bars(parts, first, data)
+    typed = [rigs.rig_of(r) for r in rows]
     vehicles = tuple(
         weighing.weighed(
-            r, weighing.readings_of(b) if b else {}, b.hitch_kg if b else None, b.resolution_kg if b else 0.0
+            r.name, rig, weighing.readings_of(b) if b else {}, b.hitch_kg if b else None, b.resolution_kg if b else 0.0
         )
-        for r, b in zip(rows, bases, strict=True)
+        for r, rig, b in zip(rows, typed, bases, strict=True)
     )
     try:
         loads, together = core.lay_on(vehicles, change + bars, data.bars)
     except Refusal as no:
         raise no.within("placed.0") from None
-    before = [weighing.loads_of(b, rigs.rig_of(r)) if b else None for r, b in zip(rows, bases, strict=True)]
+    before = [weighing.loads_of(b, rig) if b else None for rig, b in zip(typed, bases, strict=True)]
     return Imagined(
         rows, parts, bases, before, loads, together, change + bars, [p.mass_kg for p in placed], tuple(notes)
     )

@@ -109,7 +109,11 @@ def _of_rig(
     plan, strip = off_road or (None, None)
     held = sheet.Ground(plans.numbers(plan)) if plan else None
     lines = [sheet.on_ground(line, held) if held else line for line in sheet.lines_of(rig, row, {}, {})]
-    tires = [] if resting else [left.awaited(line, temperature, plan is not None) for line in lines]
+    tires = (
+        []
+        if resting
+        else [left.awaited(line, temperature, check.on if check else None, plan is not None) for line in lines]
+    )
     said = Said(
         stamps=list(targets.stamps(row.from_sample, row.from_simulated)) if row else [],  # type: ignore[attr-defined]
         resting=kept(resting) if resting else None, ground=kept(strip.words) if strip else None, read=newest is not None,
@@ -163,11 +167,13 @@ class _Left:
         self.of_wheel = {s.wheel: s for s in services if s.tire_id is None}
         self.on = {f.wheel: f.tire_id for f in rigs.fitted_on(rig)}
 
-    def awaited(self, line: core.WheelLine, policy: TemperaturePolicy, off_road: bool) -> core.Awaited:
+    def awaited(
+        self, line: core.WheelLine, policy: TemperaturePolicy, check_on: dt.date | None, off_road: bool
+    ) -> core.Awaited:
         aim = line.on_ground or line.aim
         held = core.Awaited(
-            policy, line.step_kpa, aim.target_kpa, aim.range_kpa, aim.floor_kpa, aim.ceiling_kpa, spare=line.spare,
-            off_road=off_road,
+            policy, line.step_kpa, aim.target_kpa, aim.range_kpa, aim.floor_kpa, aim.ceiling_kpa,
+            check_day=check_on.toordinal() if check_on else None, spare=line.spare, off_road=off_road,
         )  # fmt: skip
         s = self._there(line.own)
         by = "nothing" if s is None else standing.foretells(s.at, self._at(s.wheel))

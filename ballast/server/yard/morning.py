@@ -1,11 +1,9 @@
 """This morning: what every tire reads before anyone kneels, and how good such predictions have been."""
 
 import datetime as dt
-from collections import defaultdict
 from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import dataclass
 from functools import partial
-from itertools import accumulate, count
 from typing import Any, NamedTuple
 
 import numpy as np
@@ -60,6 +58,13 @@ class _Around:
     dawns: tuple[tuple[dt.date | None, Ahead], ...]
     why: Phrase
 
+    @property
+    def asked(self) -> core.Around:
+        """As the rules take it, where the air is known; a dawn that was typed without its day is the coming one."""
+        assert self.here is not None
+        on = tuple((day or self.now.today).toordinal() for day, _ in self.dawns)
+        return core.Around(self.here, tuple(dawn for _, dawn in self.dawns), on)
+
 
 def morning(actor: Actor, of: MorningIn) -> MorningOut:
     """What every tire reads now, before anyone kneels, and which want air: a page of the rigs, the most urgent first."""
@@ -95,28 +100,28 @@ def _nothing() -> awaited.Said:
 def wanting(actor: Actor) -> set[int]:
     """The rigs of which a tire wants air today, by prediction."""
     actor.must(May.READ)
-    lines, _ = _told(actor, _kept(actor))
-    return {line.rig.pk for line in lines if line.wanting}
+    told = _told(actor, _kept(actor))
+    return {told.rigs[i].pk for i in np.flatnonzero(told.wanting).tolist()}
 
 
 def by_dawn(actor: Actor, find: str = "", of: Collection[int] | None = None) -> dict[int, Phrase]:
     """The rigs that a dawn before their next check asks for a round at once, each with that in words; `of` some alone."""
     actor.must(May.READ)
-    lines, _ = _told(actor, _kept(actor, find, of))
-    return {line.rig.pk: line.dawn for line in lines if line.dawn is not None}
+    told = _told(actor, _kept(actor, find, of))
+    return {told.rigs[i].pk: words for i in np.flatnonzero(told.dawn).tolist() if (words := told.dawn_words(i))}
 
 
 def of_tires(actor: Actor, rig_id: int) -> Wanting | None:
     """The tires of a rig and of what it tows that want air today, by prediction; None: nothing is foretold of any."""
     actor.must(May.READ)
-    lines, tires = _told(actor, _of_train(actor, rig_id))
+    told = _told(actor, _of_train(actor, rig_id))
+    tires = told.tires
     if not tires.foreseen.foretold.any():
         return None
     return {
-        (line.rig.pk, code): Lacking(float(tires.foreseen.kpa[i]), target_kpa, core.known(tires.kept[i]["floor_kpa"]))
-        for line in lines
-        if line.first is not None
-        for i, code in zip(count(line.first), line.rig.said()["codes"], strict=False)
+        (rig.pk, code): Lacking(float(tires.foreseen.kpa[i]), target_kpa, core.known(tires.kept[i]["floor_kpa"]))
+        for rig, own in zip(told.rigs, told.own, strict=True)
+        for i, code in zip(own, rig.said()["codes"], strict=False)
         if tires.foreseen.wanting[i] and (target_kpa := tires.held[tires.whose[i]].target_kpa) is not None
     }
 
@@ -124,10 +129,9 @@ def of_tires(actor: Actor, rig_id: int) -> Wanting | None:
 def air_today(actor: Actor) -> AirTodayOut:
     """How many rigs `wanting` names, and how many `by_dawn` does."""
     actor.must(May.READ)
-    lines, _ = _told(actor, _kept(actor))
+    told = _told(actor, _kept(actor))
     return AirTodayOut(
-        rigs=sum(line.wanting > 0 for line in lines), dawn=sum(line.dawn is not None for line in lines),
-        anew=sum(line.rig.tires is None for line in lines),
+        rigs=np.count_nonzero(told.wanting), dawn=np.count_nonzero(told.dawn), anew=told.anew,
     )  # fmt: skip
 
 
@@ -178,14 +182,14 @@ def _at(now: AirNow) -> _Around:
 @dataclass(frozen=True)
 class _Tires:
     """All tires of which something may be foretold (`AWAITED`), in the order of their rigs: what each is held to, the newest
-    number of its sensor by its place among them, the air at each, and what all that foretells."""
+    number of its sensor by its place among them, what all that foretells, and which dawn asks for a round at once (-1: none)."""
 
     kept: Any
     held: list[core.HeldHere]
     whose: list[int]
     seen: Mapping[int, Glimpse]
-    here: tuple[Any, Any]
     foreseen: core.Morning
+    dawn: Any
 
     def expected(self, i: int, code: str, name: str) -> ExpectedOut:
         """A tire by its place among all."""
@@ -200,59 +204,70 @@ class _Tires:
         )  # fmt: skip
 
 
-class _Line(NamedTuple):
-    """A rig this morning: where its tires begin among all, None: none of them is foretold; how many want air, hold, and are not
-    known, whether it asks for somebody, and the dawn that asks for a round at once, in words."""
+@dataclass(frozen=True)
+class _Told:
+    """Rigs this morning, with the air at each and which of all tires are its own; by rig, in arrays, how many of them want air,
+    hold, and are not known, whether it asks for somebody, and whether a dawn asks for a round at once."""
 
-    rig: _Rig
-    around: _Around | None
-    first: int | None
-    wanting: int
-    holding: int
-    unknown: int
-    asks: bool
-    dawn: Phrase | None = None
+    rigs: Sequence[_Rig]
+    around: Mapping[int, _Around]
+    own: Sequence[range]
+    tires: _Tires
+    wanting: Any
+    holding: Any
+    unknown: Any
+    asks: Any
+    dawn: Any
+
+    @property
+    def anew(self) -> int:
+        """How many are being worked out anew."""
+        return sum(r.tires is None for r in self.rigs)
+
+    @property
+    def order(self) -> list[int]:
+        """The most urgent first, by their places."""
+        named = np.array(sorted(range(len(self.rigs)), key=lambda i: self.rigs[i].order), dtype=int)
+        order: list[int] = named[np.lexsort((~self.asks[named], -self.wanting[named]))].tolist()
+        return order
+
+    def dawn_words(self, i: int) -> Phrase | None:
+        """That of a rig, by its place, tires are taken to their floors before its next check."""
+        own, rig = self.own[i], self.rigs[i]
+        dawns = self.tires.dawn[own.start : own.stop]
+        if not (dawns >= 0).any():
+            return None
+        first = int(dawns[dawns >= 0].min())
+        on, coldest = self.around[rig.pk].dawns[first]
+        named = [code for code, dawn in zip(rig.said()["codes"], dawns, strict=True) if dawn == first]
+        return core.dawn_words(on, coldest.air.temperature_c, named)
 
 
-def _wheels(rig: _Rig) -> int:
-    return len(rig.tires or b"") // core.AWAITED.itemsize
-
-
-def _line(
-    rig: _Rig, around: _Around | None, first: int | None, counts: tuple[int, int, int], dawn: Phrase | None
-) -> _Line:
-    wanting, holding, off_road = counts
-    # Of what is being worked out anew nothing is known.
-    if not rig.tires:
-        return _Line(rig, around, None, 0, 0, 0, rig.tires is None)
-    unknown = _wheels(rig) - wanting - holding
-    asks = lookback.asks(wanting, unknown, off_road > 0, dawn is not None)
-    return _Line(rig, around, first, wanting, holding, unknown, asks, dawn)
-
-
-def _told(actor: Actor, of: list[_Rig]) -> tuple[list[_Line], _Tires]:
-    """Some rigs in one computation over all their tires, the most urgent first."""
+def _told(actor: Actor, of: Sequence[_Rig]) -> _Told:
+    """Some rigs in one computation over all their tires."""
     now = clock.now()
     around = _around(actor, [r.pk for r in of if r.tires])
     here = {pk: a.here for pk, a in around.items() if a.here is not None}
-    # Only where the air is known is anything foretold.
-    asked = [r for r in of if r.pk in here]
-    every = np.frombuffer(b"".join(r.tires or b"" for r in asked), dtype=core.AWAITED)
-    starts = list(accumulate((_wheels(r) for r in asked), initial=0))
-    first = {r.pk: start for r, start in zip(asked, starts, strict=False)}
-    seen = _seen(actor, here, first, {r.pk: r for r in asked}, now)
-    tires = _tires(every, [here[r.pk] for r in asked], np.diff(starts), seen, now)
-    counts = [
-        np.diff(np.append(0, np.cumsum(word))[starts]).tolist()
-        for word in (tires.foreseen.wanting, tires.foreseen.holding, every["off_road"])
-    ]
-    by_rig = {r.pk: counted for r, counted in zip(asked, zip(*counts, strict=True), strict=True)}
-    dawns = _by_dawn(asked, around, starts, tires)
-    lines = [
-        _line(r, around.get(r.pk), first.get(r.pk), by_rig.get(r.pk, (0, 0, 0)), dawns.get(r.pk)) for r in of
-    ]  # fmt: skip
-    lines.sort(key=lambda line: (-line.wanting, not line.asks, line.rig.order))
-    return lines, tires
+    # Only where the air is known is anything foretold; of what is being worked out anew nothing is.
+    wheels = np.array([len(r.tires or b"") for r in of], dtype=int) // core.AWAITED.itemsize
+    foretold = np.array([r.pk in here for r in of], dtype=bool)
+    every = np.frombuffer(b"".join(r.tires or b"" for r in of if r.pk in here), dtype=core.AWAITED)
+    ends = np.cumsum(wheels * foretold)
+    own = [range(first, end) for first, end in zip([0, *ends.tolist()], ends.tolist(), strict=False)]
+    first = {r.pk: there.start for r, there in zip(of, own, strict=True)}
+    seen = _seen(actor, here, first, {r.pk: r for r in of}, now)
+    # Of each place once: few rigs have air of their own.
+    places = {id(a): a for a in around.values() if a.here is not None}
+    number = {place: n for n, place in enumerate(places)}
+    at = np.repeat(np.array([number[id(around[r.pk])] for r in of if r.pk in here], dtype=int), wheels[foretold])
+    tires = _tires(every, at, [a.asked for a in places.values()], seen, now)
+    wanting, holding, off_road, dawn = (
+        np.diff(np.append(0, np.cumsum(word))[np.append(0, ends)])
+        for word in (tires.foreseen.wanting, tires.foreseen.holding, every["off_road"], tires.dawn >= 0)
+    )
+    unknown = wheels - wanting - holding
+    asks = np.array([r.tires is None for r in of], dtype=bool) | lookback.asks(wanting, unknown, off_road > 0, dawn > 0)
+    return _Told(of, around, own, tires, wanting, holding, unknown, asks, dawn > 0)
 
 
 def _seen(
@@ -261,72 +276,28 @@ def _seen(
     """By tire the newest number of its sensor, of the few rigs that were heard lately."""
     lately = rigs.rigs(actor).filter(heard__at__gte=now - OLD).select_related(*WITH_HEARD)
     seen = glimpses([rig for rig in lately if rig.pk in here], here, now)
-    codes = {pk: asked[pk].said()["codes"] for pk, _ in seen}
+    codes = {pk: asked[pk].said()["codes"] for pk in {pk for pk, _ in seen}}
     return {
         first[pk] + codes[pk].index(wheel): glimpse for (pk, wheel), glimpse in seen.items() if wheel in codes[pk]
     }  # fmt: skip
 
 
-def _tires(every: Any, here: Sequence[Air], many: Any, seen: dict[int, Glimpse], now: dt.datetime) -> _Tires:
-    places = {air: i for i, air in enumerate(dict.fromkeys(here))}
-    at = np.repeat(np.array([places[air] for air in here], dtype=int), many)
-    held, whose = core.held_all(every, at, list(places))
-    low = np.array([np.nan if h.low_kpa is None else h.low_kpa for h in held], dtype=float)[np.array(whose, dtype=int)]
-    airs = np.array([(air.temperature_c, air.absolute_kpa) for air in places]).reshape(-1, 2)
-    celsius, absolute = airs[at].T
-    return _Tires(
-        every, held, whose, seen, (celsius, absolute), core.foresee(every, low, (celsius, absolute), now, seen)
-    )
+def _tires(every: Any, at: Any, around: Sequence[core.Around], seen: dict[int, Glimpse], now: dt.datetime) -> _Tires:
+    """Tires, each at one of some places by its number."""
+    held, whose = core.held_all(every, at, [core.Around(a.here) for a in around])
+    celsius, absolute = np.array([(a.here.temperature_c, a.here.absolute_kpa) for a in around]).reshape(-1, 2)[at].T
+    foreseen = core.foresee(every, core.low_kpa(held, whose), (celsius, absolute), now, seen)
+    return _Tires(every, held, whose, seen, foreseen, core.asking_dawn(every, foreseen, at, around))
 
 
-def _by_dawn(
-    asked: Sequence[_Rig], around: Mapping[int, _Around], starts: Sequence[int], tires: _Tires
-) -> dict[int, Phrase]:  # fmt: skip
-    """By rig the first dawn before its next check that takes tires of it to their floors."""
-    # Of each place once: few have a dawn of their own.
-    places = {id(around[r.pk]): around[r.pk] for r in asked}
-    of_place = {key: i for i, key in enumerate(places)}
-    dawns = np.full((max((len(a.dawns) for a in places.values()), default=0), 3, len(places)), np.nan)
-    for at, place in enumerate(places.values()):
-        for i, (_, dawn) in enumerate(place.dawns):
-            dawns[i, :, at] = dawn.air.temperature_c, dawn.air.absolute_kpa, dawn.days
-    at_place = np.repeat(np.array([of_place[id(around[r.pk])] for r in asked], dtype=int), np.diff(starts))
-    first = core.first_dawn(tires.kept, tires.foreseen, tires.here, dawns[:, :, at_place])
-    found = {}
-    for at in np.unique(np.searchsorted(starts, np.flatnonzero(first >= 0), side="right") - 1).tolist():
-        words = _dawn_of(
-            asked[at], around[asked[at].pk], starts[at], first[starts[at] : starts[at + 1]].tolist(), tires
-        )
-        if words is not None:
-            found[asked[at].pk] = words
-    return found
-
-
-def _dawn_of(rig: _Rig, around: _Around, start: int, first: list[int], tires: _Tires) -> Phrase | None:
-    """`_by_dawn` of one rig: of each tire, from one on among all, which dawn first takes it to its floor."""
-    said = rig.said()
-    until = dt.date.fromisoformat(said["next_check_on"]) if said["next_check_on"] else dt.date.max
-    # The coming one, without its day, comes before any check that is not due yet.
-    coming = [(on, dawn) for on, dawn in around.dawns if (on or around.now.today) <= until]
-    ahead, here = tuple(dawn for _, dawn in coming), around.here
-    by = defaultdict[int, list[str]](list)
-    for i, (dawn, code) in enumerate(zip(first, said["codes"], strict=True), start):
-        if not here or not 0 <= dawn < len(coming):
-            continue
-        if core.asks_before(tires.kept[i], float(tires.foreseen.kpa[i]), here, ahead):
-            by[dawn].append(code)
-    if not by:
-        return None
-    on, coldest = coming[min(by)]
-    return core.dawn_words(on, coldest.air.temperature_c, by[min(by)])
-
-
-def _rig_out(line: _Line, tires: _Tires) -> MorningRigOut:
-    rig = line.rig
+def _rig_out(told: _Told, at: int) -> MorningRigOut:
+    """A rig by its place among them."""
+    rig, tires, around = told.rigs[at], told.tires, told.around.get(told.rigs[at].pk)
+    wanting, holding, unknown = int(told.wanting[at]), int(told.holding[at]), int(told.unknown[at])
     base = MorningRigOut(
-        id=rig.pk, name=rig.name, fleet_number=rig.fleet_number, place="", outside_c=None, words=standing.ANEW.words, wanting=line.wanting,
-        holding=line.holding, unknown=line.unknown, asks=line.asks, resting=False, anew=rig.tires is None, typed_c=None, stamps=[], tires=[],
-        next_check_on=None, next_check_words="",
+        id=rig.pk, name=rig.name, fleet_number=rig.fleet_number, place="", outside_c=None, words=standing.ANEW.words, wanting=wanting,
+        holding=holding, unknown=unknown, asks=bool(told.asks[at]), resting=False, anew=rig.tires is None, typed_c=None, stamps=[],
+        tires=[], next_check_on=None, next_check_words="",
     )  # fmt: skip
     if rig.tires is None:
         return base
@@ -336,21 +307,21 @@ def _rig_out(line: _Line, tires: _Tires) -> MorningRigOut:
     if said["resting"]:
         base.words, base.resting = phrase_of(said["resting"]), True
         return base
-    base.ground, base.dawn = phrase_of(said["ground"]) if said["ground"] else None, line.dawn
+    base.ground, base.dawn = phrase_of(said["ground"]) if said["ground"] else None, told.dawn_words(at)
     base.stamps = said["stamps"]
-    if line.around is not None:
-        now, here = line.around.now, line.around.here
+    if around is not None:
+        now, here = around.now, around.here
         base.place, base.outside_c = now.place, here.temperature_c if here else None
         base.typed_c = now.outside_c if now.old else None
         base.stamps = [*said["stamps"], *([now.stamp] if now.stamp else [])]
         if here is None:
-            base.words = line.around.why
+            base.words = around.why
             return base
     if not said["read"]:
         base.words = say("No sealed round yet: nothing to go by.")
         return base
-    base.words = core.counted(line.wanting, line.holding, line.unknown)
-    for i, code, name in zip(count(line.first or 0), said["codes"], said["names"], strict=False):
+    base.words = core.counted(wanting, holding, unknown)
+    for i, code, name in zip(told.own[at], said["codes"], said["names"], strict=False):
         if tires.foreseen.foretold[i]:
             base.tires.append(tires.expected(i, code, name))
         else:
@@ -359,10 +330,9 @@ def _rig_out(line: _Line, tires: _Tires) -> MorningRigOut:
 
 
 def _page(actor: Actor, of: list[_Rig], first: int) -> MorningOut:
-    lines, tires = _told(actor, of)
+    told = _told(actor, of)
     return MorningOut(
-        at=clock.now(), rigs=[_rig_out(line, tires) for line in lines[first : first + PAGE]], page=PAGE, found=len(lines),
-        asking=sum(line.asks for line in lines), anew=sum(line.rig.tires is None for line in lines),
-        wanting=sum(line.wanting for line in lines), holding=sum(line.holding for line in lines),
-        unknown=sum(line.unknown for line in lines), record=awaited.record_of(rig.measured for rig in of),
+        at=clock.now(), rigs=[_rig_out(told, i) for i in told.order[first : first + PAGE]], page=PAGE, found=len(of),
+        asking=np.count_nonzero(told.asks), anew=told.anew, wanting=int(told.wanting.sum()), holding=int(told.holding.sum()),
+        unknown=int(told.unknown.sum()), record=awaited.record_of(rig.measured for rig in of),
     )  # fmt: skip
