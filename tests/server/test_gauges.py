@@ -279,5 +279,8 @@ def test_the_drawer_comes_page_by_page_as_it_is_looked_for(
     assert drawer("asks=true") == (["G3"], 3, 1, 1)
     assert drawer("find=bo%20DIAL") == (["G2"], 3, 0, 1)
     assert drawer("find=nobody") == ([], 3, 0, 0)
+    rows = list(csv.DictReader(io.StringIO(api.call("GET", "/gauges/drawer.csv?asks=true").getvalue().decode())))
+    assert [(r["gauge"], r["keeper"], r["compared_on"], r["retired"]) for r in rows] == [("G3", "Ann", "", "no")]
+    assert "compared" in rows[0]["said"]
     assert stranger.ok("GET", "/gauges/drawer")["total"] == 0
     assert "0" in api.no("GET", "/gauges/drawer?first=-1", None, 422, "first")

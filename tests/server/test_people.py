@@ -327,4 +327,6 @@ def test_people_come_page_by_page_as_they_are_looked_for(
     assert names("first=2") == (["Viewer"], 3, 3)
     assert names("find=TECH%20technician") == (["Technician"], 3, 1)
     assert names("find=stranger") == ([], 3, 0)
+    file = api.call("GET", "/people.csv?find=tech").getvalue().decode()
+    assert file.splitlines() == ["name,sign_in_name,role,may_come_in", "Technician,technician,technician,yes"]
     assert [p["name"] for p in stranger.ok("GET", "/people/page")["people"]] == ["Stranger"]

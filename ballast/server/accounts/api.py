@@ -54,7 +54,7 @@ from ballast.server.accounts.schemas import (
     WorkspaceOut,
 )
 from ballast.server.accounts.sessions import SessionLine
-from ballast.server.edge.files import MOST_BYTES, MOST_ROWS
+from ballast.server.edge.files import MOST_BYTES, MOST_ROWS, csv_streamed
 from ballast.server.edge.problems import answers
 from ballast.server.edge.versions import version_of
 from ballast.server.edge.words import PairOut
@@ -267,6 +267,12 @@ def people_page(request: ActorRequest, of: Query[PeopleIn]):
         people=[_member(m, request.auth) for m in shown], page=staff.PAGE, found=len(found),
         total=len(everybody),
     )  # fmt: skip
+
+
+@router.get("/people.csv", response=answers(str))
+def people_csv(request: ActorRequest, of: Query[PeopleIn]):
+    """The whole list as it is looked for."""
+    return csv_streamed(*staff.as_rows(request.auth, of.find), "people.csv")
 
 
 @router.post("/people", response=answers(MemberOut, 201))

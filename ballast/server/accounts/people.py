@@ -10,6 +10,7 @@ from ballast.server.accounts import factor, services
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.accounts.models import ApiKey, Link, Membership, Person
 from ballast.server.edge import clock
+from ballast.server.edge.files import Listed
 from ballast.server.edge.finding import fits
 from ballast.server.edge.keys import hash_of, new_key
 from ballast.server.edge.problems import Conflict
@@ -63,6 +64,20 @@ def members(actor: Actor) -> list[Membership]:
 def found(everybody: list[Membership], find: str) -> list[Membership]:
     """Those in whose name, sign-in name or role every word stands."""
     return [m for m in everybody if fits(find, f"{m.person.shown_name} {m.person.username} {m.role}")]
+
+
+def as_rows(actor: Actor, find: str) -> Listed:
+    """Those who are looked for, as a file of rows."""
+    rows = (
+        {
+            "name": m.person.shown_name,
+            "sign_in_name": m.person.username,
+            "role": m.role,
+            "may_come_in": m.off_at is None,
+        }
+        for m in found(members(actor), find)
+    )
+    return ("name", "sign_in_name", "role", "may_come_in"), rows
 
 
 def _in_person(actor: Actor) -> None:

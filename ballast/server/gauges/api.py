@@ -3,7 +3,7 @@
 from ninja import Query, Router, Status
 
 from ballast.server.accounts.actors import ActorRequest
-from ballast.server.edge.files import attachment
+from ballast.server.edge.files import attachment, csv_streamed
 from ballast.server.edge.problems import answers
 from ballast.server.gauges import deflators, inflators, schemas, services
 
@@ -20,6 +20,12 @@ def gauges(request: ActorRequest):
 def drawer(request: ActorRequest, of: Query[schemas.DrawerIn]):
     """A page of the gauges, as they are looked for."""
     return services.drawer(request.auth, of)
+
+
+@router.get("/gauges/drawer.csv", response=answers(str))
+def drawer_csv(request: ActorRequest, of: Query[schemas.DrawerIn]):
+    """The whole list as it is looked for."""
+    return csv_streamed(*services.drawer_as_rows(request.auth, of), "gauges.csv")
 
 
 @router.post("/gauges", response=answers(schemas.GaugeOut, 201))

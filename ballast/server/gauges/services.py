@@ -1,3 +1,4 @@
+from collections.abc import Iterable
 from dataclasses import replace
 from typing import Any
 
@@ -11,7 +12,7 @@ from ballast.core.working import day
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge import clock
 from ballast.server.edge.days import latest_day
-from ballast.server.edge.files import csv_in_units
+from ballast.server.edge.files import Listed, csv_in_units, in_units
 from ballast.server.edge.finding import fits
 from ballast.server.edge.problems import Conflict
 from ballast.server.edge.ready import Ready, hang
@@ -65,14 +66,39 @@ def compared(rows: list[Gauge]) -> list[Gauge]:
 
 
 def drawer(actor: Actor, of: DrawerIn) -> DrawerOut:
-    """A page of the gauges that fit; retired ones ask for nothing."""
+    """A page of the gauges that fit."""
     rows = gauges(actor)
-    fit = [g for g in map(present, rows) if fits(of.find, f"{g.label} {g.kind_name} {g.keeper}")]
-    asking = [g for g in fit if g.condition is not None and not g.retired]
+    fit, asking = _fitting(rows, of)
     found = asking if of.asks else fit
     return DrawerOut(
         gauges=found[of.first : of.first + PAGE], page=PAGE, total=len(rows), asking=len(asking), found=len(found)
     )  # fmt: skip
+
+
+def _fitting(rows: Iterable[Gauge], of: DrawerIn) -> tuple[list[GaugeOut], list[GaugeOut]]:
+    """Those that fit, and of them those before which something must be said; retired ones ask for nothing."""
+    fit = [g for g in map(present, rows) if fits(of.find, f"{g.label} {g.kind_name} {g.keeper}")]
+    return fit, [g for g in fit if g.condition is not None and not g.retired]
+
+
+_DRAWER = (
+    "gauge", "kind", "low_kpa", "high_kpa", "resolution_kpa", "uncertainty_kpa", "compared_on", "due_on", "said", "keeper", "retired",
+)  # fmt: skip
+
+
+def drawer_as_rows(actor: Actor, of: DrawerIn) -> Listed:
+    """The whole list as it is asked for, as a file of rows."""
+    units = actor.person.units
+    fit, asking = _fitting(gauges(actor), of)
+    rows = (
+        {
+            "gauge": g.label, "kind": g.kind_name, "low_kpa": g.low_kpa, "high_kpa": g.high_kpa, "resolution_kpa": g.resolution_kpa,
+            "uncertainty_kpa": g.uncertainty_kpa, "compared_on": g.compared_on, "due_on": g.due_on,
+            "said": g.condition.show(units) if g.condition else "", "keeper": g.keeper, "retired": g.retired,
+        }
+        for g in (asking if of.asks else fit)
+    )  # fmt: skip
+    return in_units(_DRAWER, rows, units)
 
 
 def gauge(actor: Actor, gauge_id: int) -> Gauge:

@@ -64,7 +64,10 @@ const told = (member: Member) => (of.value === member.id ? message.value || notR
 
 <template>
   <main id="stage" class="mx-auto max-w-4xl px-4 py-6 lg:px-7">
-    <h1>People of {{ session?.workspace?.name }}</h1>
+    <div class="flex flex-wrap items-end justify-between gap-4">
+      <h1>People of {{ session?.workspace?.name }}</h1>
+      <a :href="`/api/v1/people.csv?find=${encodeURIComponent(find)}`" download>CSV</a>
+    </div>
     <Invite v-if="may('people')" class="mt-4" @added="queries.invalidateQueries({ queryKey: ['people'] })" />
     <Links v-if="may('people')" class="mt-4" />
     <FilterField v-if="last" v-model="typed" label="Filter the people" :list="last" :narrowed="!!find" class="mt-4" />

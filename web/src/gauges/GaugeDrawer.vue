@@ -35,6 +35,7 @@ const drawer = usePages(
     answer(api.GET('/api/v1/gauges/drawer', { params: { query: { find: find.value, asks: asks.value, first } } })),
 )
 const { last } = drawer
+const wanted = computed(() => new URLSearchParams({ find: find.value, asks: String(asks.value) }))
 const shown = computed(() => drawer.pages.value.flatMap((p) => p.gauges))
 function showAll() {
   typed.value = ''
@@ -76,7 +77,10 @@ const { save, busy, fields, message } = useSave(async (compare: boolean) => {
         </p>
       </div>
       <div class="flex flex-wrap gap-3">
-        <a v-if="data?.length" class="button" href="/api/v1/gauges/comparisons.csv" download>Export as CSV</a>
+        <template v-if="data?.length">
+          <a class="self-center" :href="`/api/v1/gauges/drawer.csv?${wanted}`" download>Drawer as CSV</a>
+          <a class="self-center" href="/api/v1/gauges/comparisons.csv" download>Comparisons as CSV</a>
+        </template>
         <button
           v-if="may('gauges')"
           type="button"
