@@ -236,6 +236,11 @@ def test_alarms_as_rows_and_on_paper(driven: Fleet) -> None:
     assert float(rows[0]["low_kpa"]) == pytest.approx(0.88 * float(rows[0]["target_kpa"]), abs=0.01)
     assert float(rows[0]["receiver_low_psi"]) == pytest.approx(float(rows[0]["receiver_low_kpa"]) / 6.894757, abs=0.01)
     assert "stays silent down to" in rows[0]["hides"]
+    (told, *_), (held, *_) = (
+        driven.api.ok("GET", f"/rigs/{driven.rig}/sensors")["axles"], driven.api.ok("GET", f"/rigs/{driven.rig}/targets")[0]["axles"],
+    )  # fmt: skip
+    # So that no target is shown rounded past it.
+    assert told["ceiling_kpa"] == held["ceiling_kpa"] > told["target_kpa"]
     assert driven.api.call("GET", f"/rigs/{driven.rig}/alarms.pdf").content.startswith(b"%PDF")
 
 

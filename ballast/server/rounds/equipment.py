@@ -95,7 +95,9 @@ def _axle(train: list[Rig], line: core_rounds.WheelLine, target_kpa: float, draw
     best = min((g for g in suited if g.able), key=lambda g: (bool(g.notes), g.uncertainty_kpa or 0.0), default=None)
     if best is not None:
         best.best = True
-    return SuitedAxleOut(name=name, target_kpa=target_kpa, dual=line.dual, gauges=suited)
+    return SuitedAxleOut(
+        name=name, target_kpa=target_kpa, ceiling_kpa=line.aim.ceiling_kpa, dual=line.dual, gauges=suited
+    )
 
 
 def _volume(rig: Rig, line: core_rounds.WheelLine) -> float:

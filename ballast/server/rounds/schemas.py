@@ -519,6 +519,7 @@ class SuitedAxleOut(Out):
 
     name: str
     target_kpa: float
+    ceiling_kpa: float | None
     dual: bool
     gauges: list[SuitedGaugeOut]
 

@@ -33,6 +33,7 @@ class Group:
     number: int | None
     wheels: tuple[tuple[str, str], ...]
     aim: core.Aim | None
+    ceiling_kpa: float | None
     on_ground: bool
     lamp_kpa: float | None
     # How its threshold is known, and the size that the axle is described with.
@@ -104,7 +105,9 @@ def of(actor: Actor, rig: Rig, held: Held | None = None) -> OnAlarm:
             aim = core.Aim(
                 own.target_kpa, around.here or air.set_in(of_now, way, 0.0), not typed.light, system.low_share
             )
-        groups.append(Group(wheel.name, None, ((wheel.code, wheel.name),), aim, False, None))
+        groups.append(
+            Group(wheel.name, None, ((wheel.code, wheel.name),), aim, own.ceiling_kpa if own else None, False, None)
+        )
     axles = []
     for (number, ground), wheels in by_axle.items():
         at, axle = bands.get(number), typed.axles[number - 1]
@@ -123,6 +126,7 @@ def of(actor: Actor, rig: Rig, held: Held | None = None) -> OnAlarm:
                 number,
                 tuple(wheels),
                 aim,
+                at.ceiling_kpa if at else None,
                 ground is not None,
                 lamp.lights_kpa(typed, axle, tires),
                 kept.get(number),

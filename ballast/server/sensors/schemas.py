@@ -106,6 +106,7 @@ class AxleAlarms:
     name: str
     number: int | None
     target_kpa: float | None
+    ceiling_kpa: float | None
     on_ground: bool
     low_kpa: float | None
     very_low_kpa: float | None

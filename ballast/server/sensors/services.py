@@ -90,7 +90,7 @@ def _axle(of: OnAlarm, group: Group, folded: core.Fold | None, read: _Read) -> A
         codes = [c for c, _ in group.wheels]
         apart = [w for a in codes for b in codes if a != b and (w := core.why_apart(aim, folded, a, b)) is not None]
     return AxleAlarms(
-        group.name, group.number, aim.target_kpa if aim else None, group.on_ground, at.low_kpa if at else None,
+        group.name, group.number, aim.target_kpa if aim else None, group.ceiling_kpa, group.on_ground, at.low_kpa if at else None,
         at.very_low_kpa if at else None, at.low_clears_kpa if at else None, at.high_kpa if at and here else None,
         ReceiverAt(raw.low_kpa, raw.high_kpa, raw.heat_c, raw.hides, raw.working) if raw else None,
         _lamp(group), lit.words if lit else None, states, tuple(apart),

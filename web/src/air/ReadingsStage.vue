@@ -8,7 +8,7 @@ import type { ChartLine } from '@/shared/chartOption'
 import QuantityField from '@/shared/QuantityField.vue'
 import Refusal from '@/shared/Refusal.vue'
 import { provideRefusals } from '@/shared/refusals'
-import { figure, show, unitOf, type Entry } from '@/shared/units'
+import { figure, show, toward, unitOf, type Entry } from '@/shared/units'
 import { useWork } from '@/shared/useWork'
 import AirPages from './AirPages.vue'
 import NoTarget from './NoTarget.vue'
@@ -87,7 +87,7 @@ const across = (a: Schemas['AxleReadings']) => [
         </table>
       </div>
       <section v-for="a in work.answer.value.axles" :key="a.number" class="mt-6 border-t border-hairline pt-4">
-        <h2>{{ a.name }}, {{ show('pressure', a.target_kpa, 'up') }}</h2>
+        <h2>{{ a.name }}, {{ show('pressure', a.target_kpa, toward(a.target_kpa, a.ceiling_kpa)) }}</h2>
         <Chart
           class="mt-1"
           :label="`${a.name}: pressure against temperature`"

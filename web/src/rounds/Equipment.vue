@@ -4,7 +4,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { useFrame } from '@/rigs/frame'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import Opening from '@/shared/Opening.vue'
-import { tenths, say, show } from '@/shared/units'
+import { tenths, say, show, toward } from '@/shared/units'
 import Working from '@/shared/Working.vue'
 
 const { id } = useFrame()
@@ -22,7 +22,8 @@ const best = (a: Schemas['SuitedAxleOut']) => a.gauges.find((g) => g.best)
       <h2>The right gauge</h2>
       <div v-for="a in data.axles" :key="a.name" class="border-t border-hairline py-2">
         <p>
-          <b>{{ a.name }}</b> <span class="text-soft">{{ show('pressure', a.target_kpa, 'up') }}</span>
+          <b>{{ a.name }}</b>
+          <span class="text-soft">{{ show('pressure', a.target_kpa, toward(a.target_kpa, a.ceiling_kpa)) }}</span>
         </p>
         <p v-if="best(a)">
           <b class="text-green">{{ best(a)!.label }}</b>

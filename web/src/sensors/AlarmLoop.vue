@@ -24,7 +24,10 @@ const zones = computed(() => {
     ...(a.high_kpa === null ? [] : [{ name: 'high', look: 'bg-rust/25', ...wide(a.high_kpa, to) }]),
   ]
 })
-const marks = computed(() => props.axle.wheels.filter((w) => w.cold_kpa !== null))
+/** Neighbors stand above and below in turn, so that what reads nearly alike is not written over. */
+const marks = computed(() =>
+  props.axle.wheels.filter((w) => w.cold_kpa !== null).sort((v, w) => v.cold_kpa! - w.cold_kpa!),
+)
 </script>
 
 <template>

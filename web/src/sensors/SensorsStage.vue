@@ -7,7 +7,7 @@ import { answer, api } from '@/shared/api/client'
 import Opening from '@/shared/Opening.vue'
 import Refusal from '@/shared/Refusal.vue'
 import { queries, useSession } from '@/shared/session'
-import { figure, moment, say, show, unitOf } from '@/shared/units'
+import { figure, moment, say, show, toward, unitOf } from '@/shared/units'
 import { useSave } from '@/shared/useSave'
 import Working from '@/shared/Working.vue'
 import AlarmLoop from './AlarmLoop.vue'
@@ -21,10 +21,10 @@ const { data: told } = useSensors(id)
 // The lamp may come on where there is no network.
 useLampCarried(id)
 const figures = (a: AxleAlarms) => [
-  { name: 'Very low', kpa: a.very_low_kpa },
-  { name: 'Low', kpa: a.low_kpa },
-  { name: 'Clears', kpa: a.low_clears_kpa },
-  { name: 'High, hot', kpa: a.high_kpa },
+  { name: 'Very low', kpa: a.very_low_kpa, way: 'up' as const },
+  { name: 'Low', kpa: a.low_kpa, way: 'up' as const },
+  { name: 'Clears', kpa: a.low_clears_kpa, way: 'up' as const },
+  { name: 'High, hot', kpa: a.high_kpa, way: 'down' as const },
 ]
 const { save: takeBack, message } = useSave(async (uuid: string) => {
   const params = { path: { rig_id: id.value, uuid } }
@@ -57,7 +57,7 @@ const { save: takeBack, message } = useSave(async (uuid: string) => {
             </h2>
             <p v-if="a.target_kpa !== null" class="text-soft">
               {{ a.on_ground ? 'held to' : 'in the air of now held to' }}
-              <b class="text-ink">{{ show('pressure', a.target_kpa, 'up') }}</b>
+              <b class="text-ink">{{ show('pressure', a.target_kpa, toward(a.target_kpa, a.ceiling_kpa)) }}</b>
             </p>
           </div>
           <p v-if="a.target_kpa === null" class="text-soft">No target: no alarm can be derived.</p>
@@ -66,7 +66,7 @@ const { save: takeBack, message } = useSave(async (uuid: string) => {
               <div v-for="f in figures(a)" :key="f.name">
                 <dt class="text-sm text-soft">{{ f.name }}</dt>
                 <dd class="text-2xl font-bold">
-                  {{ f.kpa === null ? '?' : figure('pressure', f.kpa, 'up') }}
+                  {{ f.kpa === null ? '?' : figure('pressure', f.kpa, f.way) }}
                   <span class="text-sm font-normal text-soft">{{ unitOf('pressure') }}</span>
                 </dd>
               </div>

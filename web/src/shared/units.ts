@@ -24,15 +24,22 @@ export function unitOf(kind: Kind): string {
   return shown.value[system.value]?.[kind] ?? ''
 }
 
-/** A half goes to the even digit, as the core rounds. */
-const HALF_EVEN = { roundingMode: 'halfEven' } as Intl.NumberFormatOptions
+/** A half goes to the even digit, as the core rounds. Made once for each number of digits: a page full of figures waits for it. */
+const formats = new Map<number, Intl.NumberFormat>()
+function formatOf(decimals: number): Intl.NumberFormat {
+  const halfEven = { roundingMode: 'halfEven' } as Intl.NumberFormatOptions
+  const format =
+    formats.get(decimals) ?? new Intl.NumberFormat('en-US', { maximumFractionDigits: decimals, ...halfEven })
+  formats.set(decimals, format)
+  return format
+}
 
 function digits(value: number, decimals: number, toward: Toward): string {
   const scale = 10 ** decimals
   // The small term keeps 689.9999999 from falling, and 690.0000001 from climbing, a step.
   if (toward === 'up') value = Math.ceil(value * scale - 1e-6) / scale
   if (toward === 'down') value = Math.floor(value * scale + 1e-6) / scale
-  const text = value.toLocaleString('en-US', { maximumFractionDigits: decimals, ...HALF_EVEN })
+  const text = formatOf(decimals).format(value)
   return text === '-0' ? '0' : text.replace('-', '\u2212')
 }
 

@@ -157,8 +157,11 @@ const WORDS: Record<string, string> = { 'no table': 'No table', 'not weighed': '
           <TextField v-model="range.feel" class="min-w-40 flex-1" label="How it felt" :suggest="FEELS" />
           <button type="button" class="link mt-7" @click="narrow">One number again</button>
           <p class="w-full text-sm text-soft">
-            A round fills to {{ has ? show('pressure', target.target_kpa!) : 'its number' }} and leaves alone what lies
-            between; never outside floor and ceiling.
+            A round fills to
+            {{
+              has ? show('pressure', target.target_kpa!, toward(target.target_kpa!, target.ceiling_kpa)) : 'its number'
+            }}
+            and leaves alone what lies between; never outside floor and ceiling.
           </p>
         </div>
       </div>
