@@ -56,6 +56,8 @@ export function openRound(id: Ref<number | null>) {
     queryKey: ['round', id],
     queryFn: () => kept(`round ${id.value}`, () => fetchRound(id.value!)),
     enabled: computed(() => id.value !== null),
+    // Taken whole and never changed in place: nothing watches its many parts.
+    shallow: true,
   }
 }
 

@@ -23,7 +23,7 @@ import SealRound from './SealRound.vue'
 import TakeWheels from './TakeWheels.vue'
 import ThumbKeys from './ThumbKeys.vue'
 import { useEntry } from './useEntry'
-import { useRound, useRoundOnPlan } from './useRound'
+import { useRound, useRoundOnPlan, type Wheel } from './useRound'
 import { useSpeech } from './useSpeech'
 import Verdict from './Verdict.vue'
 import WheelNotes from './WheelNotes.vue'
@@ -97,6 +97,7 @@ const label = computed(() => {
   if (typing.after) return `After the air, on ${here.gaugeLabel}`
   return typing.rereading ? `Read again on ${here.gaugeLabel}` : `Reading on ${here.gaugeLabel}`
 })
+const answerOf = (w: Wheel) => here.localAnswer(w) ?? w.answer
 const unsentOf = (code: string) => here.waitingFor(code)?.reading.pressure as Entry | undefined
 </script>
 
@@ -196,7 +197,7 @@ const unsentOf = (code: string) => here.waitingFor(code)?.reading.pressure as En
       :wheels="here.wheels"
       :current="wheel.code"
       :waiting="unsentOf"
-      :answer="(w) => here.localAnswer(w) ?? w.answer"
+      :answer="answerOf"
       @pick="here.picked = $event"
     />
     <RoundFoot

@@ -2,7 +2,7 @@
 /** Every wheel of a round in walking order, as it stands with what is still on its way. */
 import Answer from '@/shared/Answer.vue'
 import type { Schemas } from '@/shared/api/client'
-import { figure, inField, type Entry, toward } from '@/shared/units'
+import { figure, inField, system, toward, type Entry } from '@/shared/units'
 
 type Wheel = Schemas['RoundWheelOut']
 defineProps<{
@@ -16,7 +16,7 @@ const emit = defineEmits<{ pick: [code: string] }>()
 </script>
 
 <template>
-  <div v-scrolls class="overflow-x-auto">
+  <div v-scrolls class="overflow-x-auto contain-content">
     <table class="plain">
       <thead>
         <tr>
@@ -29,7 +29,12 @@ const emit = defineEmits<{ pick: [code: string] }>()
         </tr>
       </thead>
       <tbody>
-        <tr v-for="w in wheels" :key="w.code" :class="{ 'bg-tealwash': w.code === current }">
+        <tr
+          v-for="w in wheels"
+          :key="w.code"
+          v-memo="[w, w.code === current, waiting(w.code), answer(w), system]"
+          :class="{ 'bg-tealwash': w.code === current }"
+        >
           <td>
             <button type="button" class="cursor-pointer text-left hover:underline" @click="emit('pick', w.code)">
               {{ w.name }} <span class="text-soft">{{ w.code }}</span>

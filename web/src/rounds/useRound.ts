@@ -1,15 +1,16 @@
 /** The open round on this page: its wheels as they stand, with what is still on its way, and the decisions for no network. */
 import { useQuery } from '@tanstack/vue-query'
-import { computed, onUnmounted, reactive, watch } from 'vue'
+import { computed, onScopeDispose, onUnmounted, reactive, watch, watchEffect } from 'vue'
 import { useFrame } from '@/rigs/frame'
 import { openRound, refreshRig, withEntry } from '@/rigs/queries'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import { keep as keepAnswer, kept } from '@/shared/kept'
 import { enter as enterIn, isMine, onStored, unsent, type Reading } from '@/shared/outbox'
 import { queries, useSession } from '@/shared/session'
-import { inField, shortly, system, type Entry } from '@/shared/units'
+import { inField, shortly, type Entry } from '@/shared/units'
 import type { WheelState } from '@/shared/scale'
 import { decide } from '@/shared/decide'
+import { afterPaint } from '@/shared/soon'
 
 export type Wheel = Schemas['RoundWheelOut']
 /** A reading that waits here. */
@@ -29,6 +30,7 @@ function useBundle(roundId: { readonly value: number | null }) {
       ),
     enabled: computed(() => roundId.value !== null),
     staleTime: 60_000,
+    shallow: true,
   })
 }
 
@@ -149,39 +151,38 @@ export function useRound() {
 }
 export type OpenRound = ReturnType<typeof useRound>
 
-/** Draws the round into the plan: what is read, and what is still on its way. */
+/** Draws the round into the plan: what is read, and what is still on its way; once the next wheel is on the screen, which comes first. */
 export function useRoundOnPlan(here: OpenRound) {
   const { states, caption, whole } = useFrame()
   whole.value = true
-  watch(
-    () => [here.wheels, here.waiting, system.value, here.bundle],
-    () => {
-      if (!here.round) {
-        states.value = null
-        caption.value = ''
-        return
-      }
-      const drawn: Record<string, WheelState> = {}
-      for (const w of here.wheels) {
-        const pending = here.waitingFor(w.code)
-        const said = here.localAnswer(w) ?? here.standing(w)
-        drawn[w.code] = {
-          floor: w.floor_kpa,
-          target: w.here_kpa,
-          ceiling: w.ceiling_kpa,
-          level: said.cold_kpa,
-          word: said.word,
-          words: shortly(said),
-          change: said.change_kpa,
-          estimate: said.estimate,
-          ...(pending && said.cold_kpa === null
-            ? { text: inField('pressure', pending.reading.pressure as Entry) }
-            : {}),
-        }
-      }
-      states.value = drawn
-      caption.value = `${here.wheels.filter(here.isRead).length} of ${here.wheels.length} read`
-    },
-    { immediate: true, deep: true },
-  )
+  let drawn: Record<string, WheelState> | null = null
+  function stateOf(w: Wheel): WheelState {
+    const pending = here.waitingFor(w.code)
+    const said = here.localAnswer(w) ?? here.standing(w)
+    const now: WheelState = {
+      floor: w.floor_kpa,
+      target: w.here_kpa,
+      ceiling: w.ceiling_kpa,
+      level: said.cold_kpa,
+      word: said.word,
+      words: shortly(said),
+      change: said.change_kpa,
+      estimate: said.estimate,
+      ...(pending && said.cold_kpa === null ? { text: inField('pressure', pending.reading.pressure as Entry) } : {}),
+    }
+    // A wheel that stands as it stood is not drawn anew.
+    const before = drawn?.[w.code]
+    return before && JSON.stringify(before) === JSON.stringify(now) ? before : now
+  }
+  // What it reads it waits for; all of the sheets are never looked through.
+  watchEffect(() => {
+    const at = here.round ? Object.fromEntries(here.wheels.map((w) => [w.code, stateOf(w)])) : null
+    const said = at ? `${here.wheels.filter(here.isRead).length} of ${here.wheels.length} read` : ''
+    const first = drawn === null
+    drawn = at
+    const draw = () => drawn === at && ([states.value, caption.value] = [at, said])
+    if (first) draw()
+    else afterPaint(draw)
+  })
+  onScopeDispose(() => (drawn = {}))
 }

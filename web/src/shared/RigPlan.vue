@@ -1,10 +1,8 @@
 <script setup lang="ts">
-/**
- * The rig from above, nose up, from its own spacings. Every wheel is a cell; click or arrow keys pick
- * one. On a narrow screen it becomes a strip of wheels in walking order.
- */
+/** The rig from above, nose up, from its own spacings: every wheel a cell that is picked; narrow, a strip in walking order. */
 import { computed, ref, watch } from 'vue'
-import { show } from './units'
+import { show, system } from './units'
+import { useWide } from './wide'
 import { BLANK_WHEEL, type WheelState } from './scale'
 import WheelCell from './WheelCell.vue'
 import { COLOR } from './words'
@@ -43,6 +41,7 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ pick: [code: string]; carry: [from: string, to: string] }>()
 
+const wide = useWide()
 const WIDTH = 316
 const CELL = { w: 60, h: 76 }
 const ROW = CELL.h + 26
@@ -176,7 +175,7 @@ function move(event: KeyboardEvent) {
 
 <template>
   <div role="group" :aria-label="label" @keydown="move" @pointerup="letGo">
-    <div class="relative mx-auto hidden lg:block" :style="{ width: `${WIDTH}px`, height: `${height}px` }">
+    <div v-if="wide" class="relative mx-auto" :style="{ width: `${WIDTH}px`, height: `${height}px` }">
       <svg
         :width="WIDTH"
         :height="height"
@@ -257,6 +256,7 @@ function move(event: KeyboardEvent) {
         v-for="p in places"
         :key="p.wheel.code"
         :ref="(el) => (buttons[p.wheel.code] = el as HTMLElement)"
+        v-memo="[p.state, p.x, p.y, p.wheel.name, p.wheel.code === selected, p.wheel.code === focused, system]"
         type="button"
         class="absolute flex flex-col items-center rounded-md"
         :style="{ left: `${p.x - 32}px`, top: `${p.y}px`, width: '64px' }"
@@ -275,8 +275,12 @@ function move(event: KeyboardEvent) {
         >
       </button>
     </div>
-    <ol ref="strip" class="flex gap-1 overflow-x-auto pb-1 lg:hidden">
-      <li v-for="p in walk" :key="p.wheel.code">
+    <ol v-else ref="strip" class="flex gap-1 overflow-x-auto pb-1">
+      <li
+        v-for="p in walk"
+        :key="p.wheel.code"
+        v-memo="[p.state, p.standing, p.wheel.name, p.wheel.code === selected, system]"
+      >
         <button
           type="button"
           class="relative flex w-16 flex-col items-center rounded-md"

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** Every rig with its state in words, the most urgent first. */
 import { useQuery } from '@tanstack/vue-query'
-import { refDebounced, useLocalStorage, useMediaQuery } from '@vueuse/core'
+import { refDebounced, useLocalStorage } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { onBeforeRouteLeave, useRoute, useRouter } from 'vue-router'
 import { useSession } from '@/shared/session'
@@ -11,6 +11,7 @@ import Banner from '@/shared/Banner.vue'
 import FilterField from '@/shared/FilterField.vue'
 import Presses from '@/shared/Presses.vue'
 import { clock, spokenDay } from '@/shared/units'
+import { useWide } from '@/shared/wide'
 import { addressOf, ALL, askedOf, narrows, queryOf, type Asked } from './queries'
 import { useChosen } from './useChosen'
 import { takeCardsAlong, useKeptHere } from './useKeptHere'
@@ -47,7 +48,7 @@ const ROWS = [
 /** Until somebody chooses, many rigs are shown densely, and a phone has no room for it. */
 const MANY = 20
 const rowsChosen = useLocalStorage<'' | 'dense' | 'comfortable'>('yard-rows', '')
-const wide = useMediaQuery('(min-width: 64rem)')
+const wide = useWide()
 const many = ref(false)
 const rowsAs = computed({
   get: () => rowsChosen.value || (many.value ? 'dense' : 'comfortable'),
