@@ -149,9 +149,7 @@ test-postgres: .venv/dev build
 
 bench: .venv/dev build chromium
 	@BALLAST_VAR=var/test $(BIN)/python -m tests.bench.run
-	@$(BIN)/python -m tests.bench.fleet
-	@$(BIN)/python -m tests.bench.phones
-	@$(BIN)/python -m tests.bench.kills
+	@for part in work receivers fleet longer page phones kills; do $(BIN)/python -m tests.bench.$$part || exit; done
 
 screens: .venv/dev build chromium
 	@BALLAST_VAR=var/test $(BIN)/python -m tests.browser.screens

@@ -8,15 +8,14 @@ import http.client
 import json
 import random
 import sqlite3
-import tempfile
 import threading
 import time
 from collections.abc import Callable, Iterator
-from pathlib import Path
 from typing import Any
 from uuid import uuid4
 
 from tests.bench.figures import tell
+from tests.bench.served import served
 from tests.browser.serving import DemoServer, Visitor
 
 READINGS, SEALS, FLEETS, ARCHIVES = 60, 60, 60, 20
@@ -188,15 +187,9 @@ def archives(server: DemoServer) -> None:
 
 
 def main() -> None:
-    with tempfile.TemporaryDirectory() as folder:
-        server = DemoServer(Path(folder))
-        server.build()
-        server.start()
-        try:
-            for what in (readings, seals, fleets, archives):
-                what(server)
-        finally:
-            server.kill()
+    with served() as server:
+        for what in (readings, seals, fleets, archives):
+            what(server)
 
 
 if __name__ == "__main__":

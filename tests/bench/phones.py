@@ -4,60 +4,32 @@ beside five desks on the Yard of two thousand rigs.
 Run with `make bench`. The load generator shares the machine with the server.
 """
 
-import http.client
 import json
 import statistics
-import tempfile
 import threading
 import time
 from collections.abc import Callable
-from dataclasses import dataclass, field
-from pathlib import Path
 from typing import Any
 from uuid import UUID, uuid4
 
 from tests.bench.figures import tell
-from tests.browser.serving import DemoServer, Visitor, copy_of
+from tests.bench.line import Line, cookies_of
+from tests.bench.served import served, settled
+from tests.browser.serving import DemoServer, Visitor
 
 PHONES, READ_S, ASK_S, MINUTES = 200, 5.0, 4.0, 2
 DESKS, LOOK_S = 5, 3.0
 HANDS, SECONDS = 8, 10.0
 
 
-@dataclass
-class Line:
-    """One kept connection of somebody who is signed in; what became of its calls."""
+class Phone(Line):
+    """What became of its calls."""
 
-    server: DemoServer
-    cookies: dict[str, str]
-    stored: list[UUID] = field(default_factory=list)
-    took_ms: list[float] = field(default_factory=list)
-    errors: int = 0
-    again: int = 0
-
-    def __post_init__(self) -> None:
-        self.line = http.client.HTTPConnection("127.0.0.1", self.server.port, timeout=30)
-
-    def call(self, method: str, path: str, body: Any = None, mark: str = "") -> tuple[int, bytes, str]:
-        """Status, answer and ETag; a line that the server closed in its silence is opened anew, as a browser does."""
-        headers = {
-            "Content-Type": "application/json",
-            "Host": "localhost",
-            "Cookie": "; ".join(f"{k}={v}" for k, v in self.cookies.items()),
-            "X-CSRFToken": self.cookies["csrftoken"],
-        }
-        if mark:
-            headers["If-None-Match"] = mark
-        for last in (False, True):
-            try:
-                self.line.request(method, f"/api/v1/{path}", None if body is None else json.dumps(body), headers)
-                reply = self.line.getresponse()
-                return reply.status, reply.read(), reply.headers.get("ETag", "")
-            except (ConnectionError, http.client.HTTPException):
-                self.line.close()
-                if last:
-                    raise
-        raise AssertionError
+    def __init__(self, server: DemoServer, cookies: dict[str, str]) -> None:
+        super().__init__(server, cookies)
+        self.stored: list[UUID] = []
+        self.took_ms: list[float] = []
+        self.errors = self.again = 0
 
     def read(self, round_id: int, wheel: str) -> dict[str, Any]:
         """A reading until it is stored, sent again where it was turned away; what it changed."""
@@ -85,7 +57,7 @@ def _until(end: float, every_s: float, first_s: float, do: Callable[[], None]) -
         turn += every_s
 
 
-def _phone(line: Line, round_id: int, wheels: list[str], first_s: float, end: float) -> None:
+def _phone(line: Phone, round_id: int, wheels: list[str], first_s: float, end: float) -> None:
     """A person at a rig: a reading, then the next, and what others did meanwhile asked for in between."""
     # No two of them open their round at the same moment.
     time.sleep(first_s)
@@ -104,7 +76,7 @@ def _phone(line: Line, round_id: int, wheels: list[str], first_s: float, end: fl
             mark, next_ask = now or mark, next_ask + ASK_S
 
 
-def _desk(line: Line, first_s: float, end: float) -> None:
+def _desk(line: Phone, first_s: float, end: float) -> None:
     def look() -> None:
         start = time.monotonic()
         line.errors += line.call("GET", "yard")[0] != 200
@@ -113,7 +85,7 @@ def _desk(line: Line, first_s: float, end: float) -> None:
     _until(end, LOOK_S, first_s, look)
 
 
-def _hand(line: Line, rounds: list[tuple[int, list[str]]], end: float) -> None:
+def _hand(line: Phone, rounds: list[tuple[int, list[str]]], end: float) -> None:
     """One reading after the other, in rig after rig, a wheel of each."""
     turns = 0
     while time.monotonic() < end:
@@ -129,7 +101,7 @@ def _run(threads: list[threading.Thread]) -> None:
         t.join()
 
 
-def _lost(server: DemoServer, lines: list[Line]) -> int:
+def _lost(server: DemoServer, lines: list[Phone]) -> int:
     kept = {UUID(str(uuid)) for (uuid,) in server.sql("SELECT uuid FROM rounds_reading")}
     return sum(uuid not in kept for line in lines for uuid in line.stored)
 
@@ -137,10 +109,9 @@ def _lost(server: DemoServer, lines: list[Line]) -> int:
 def phones(server: DemoServer) -> None:
     """Says how many readings a second are stored, and how long one takes while two hundred phones are out."""
     person = Visitor(server, "fleet-maintainer")
-    cookies = {c.name: c.value or "" for c in person.jar}
+    cookies = cookies_of(server)
     gauge = next(g["id"] for g in person.call("GET", "/gauges")[1] if g["label"] == "G1")
-    while person.call("GET", "/yard")[1]["anew"]:
-        pass
+    settled(server)
     rounds: list[tuple[int, list[str]]] = []
     opening = {"gauge": gauge, "standing_h": 12, "outside_c": 10, "elevation_m": 410}
     first = 0
@@ -151,13 +122,13 @@ def phones(server: DemoServer) -> None:
                 rounds.append((round_["id"], [w["code"] for w in round_["wheels"]]))
         first += 50
     end = time.monotonic() + SECONDS
-    hands = [Line(server, cookies) for _ in range(HANDS)]
+    hands = [Phone(server, cookies) for _ in range(HANDS)]
     _run([threading.Thread(target=_hand, args=(h, rounds[i::HANDS], end)) for i, h in enumerate(hands)])
     count = sum(len(h.stored) for h in hands) / SECONDS
     tell("readings stored a second, as fast as they go", f"{count:.0f}", count >= 150, "at least 150")
     end = time.monotonic() + 60 * MINUTES
-    out = [Line(server, cookies) for _ in rounds]
-    desks = [Line(server, cookies) for _ in range(DESKS)]
+    out = [Phone(server, cookies) for _ in rounds]
+    desks = [Phone(server, cookies) for _ in range(DESKS)]
     _run(
         [
             threading.Thread(target=_phone, args=(line, *of, i * READ_S / PHONES, end))
@@ -181,14 +152,8 @@ def main() -> None:
     from tests.bench import fleet
 
     fleet.build()
-    with tempfile.TemporaryDirectory() as folder:
-        big = DemoServer(fleet.FOLDER)
-        server = copy_of(big, DemoServer(Path(folder)))
-        server.start()
-        try:
-            phones(server)
-        finally:
-            server.kill()
+    with served(fleet.FOLDER) as server:
+        phones(server)
 
 
 if __name__ == "__main__":

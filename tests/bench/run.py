@@ -4,12 +4,8 @@ Nothing here passes or fails by the clock; a figure that is not held is marked, 
 """
 
 import datetime as dt
-import http.client
-import json
 import os
-import statistics
 import tempfile
-import time
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any
@@ -32,7 +28,6 @@ from django.db.models import Q  # noqa: E402
 from django.test import Client  # noqa: E402
 from django.test.utils import CaptureQueriesContext  # noqa: E402
 from django.urls import get_resolver  # noqa: E402
-from playwright.sync_api import sync_playwright  # noqa: E402
 
 from ballast.core.lookback import predict  # noqa: E402
 from ballast.demo import world  # noqa: E402
@@ -52,139 +47,12 @@ from ballast.server.targets.services import put_in_force  # noqa: E402
 from ballast.server.weighing.schemas import WeighingIn  # noqa: E402
 from ballast.server.weighing.services import save_weighing  # noqa: E402
 from tests.bench.figures import seconds, tell  # noqa: E402
-from tests.bench.receivers import file_of_numbers, receivers  # noqa: E402
-from tests.browser.conftest import Keyboard, enter  # noqa: E402
-from tests.browser.serving import CHROMIUM, CHROMIUM_FLAGS, ROOT, DemoServer  # noqa: E402
+from tests.browser.serving import ROOT  # noqa: E402
 from tests.core.fleets import Alarms, Clean, clean, coverage, rounds_to_name  # noqa: E402
 from tests.server.conftest import Api  # noqa: E402
 from tests.server.test_ground import pulled, weeks_on_sand  # noqa: E402
 
 MORE_RIGS = 200
-
-
-class Wire:
-    """A signed-in person on one kept-alive connection to a real server."""
-
-    def __init__(self, server: DemoServer) -> None:
-        self.line = http.client.HTTPConnection("127.0.0.1", server.port)
-        self.cookies: dict[str, str] = {}
-        self.call("GET", "session")
-        self.call("POST", "session/demo", {"username": "fleet-maintainer"})
-
-    def call(self, method: str, path: str, body: Any = None) -> Any:
-        headers = {
-            "Content-Type": "application/json",
-            "Host": "localhost",
-            "Cookie": "; ".join(f"{k}={v}" for k, v in self.cookies.items()),
-            "X-CSRFToken": self.cookies.get("csrftoken", ""),
-        }
-        self.line.request(method, f"/api/v1/{path}", None if body is None else json.dumps(body), headers)
-        reply = self.line.getresponse()
-        for name, value in reply.getheaders():
-            if name.lower() == "set-cookie":
-                key, _, rest = value.partition("=")
-                self.cookies[key] = rest.split(";")[0]
-        text = reply.read()
-        assert reply.status < 300, (path, reply.status, text)
-        return json.loads(text) if text else None
-
-
-def work_calls(server: DemoServer) -> None:
-    """Each work call, as typed, against an empty signed-in call of the same server."""
-    wire = Wire(server)
-    gauge = next(g["id"] for g in wire.call("GET", "gauges") if g["label"] == "G1")
-    rig = next(r["id"] for r in wire.call("GET", "rigs") if r["fleet_number"] == "CF-01")
-    opening = {"gauge": gauge, "standing_h": 12, "outside_c": 10, "elevation_m": 410}
-    round_id = wire.call("POST", f"rigs/{rig}/rounds", opening)["id"]
-    ends = [{"left_kg": "1690 kg", "right_kg": "1700 kg"}, {"left_kg": "3160 kg", "right_kg": "3410 kg"}]
-    empty = seconds(lambda: wire.call("POST", "work/nothing", {}))
-    for path, body in (
-        ("work/rigs", COACH),
-        ("work/weighing", {"rig": rig, "axles": ends}),
-        ("work/targets", {"rig": rig}),
-        ("work/ground", {"rig": rig, "chain": ["gravel", "soft"]}),
-        ("work/air", {"rig": rig, "outside_c": 12, "dawn_c": -6, "elevation_m": 410}),
-        ("work/rounds", {"round": round_id, "wheel": "2Ri", "pressure": "93.4 psi"}),
-    ):
-        ratio = seconds(lambda p=path, b=body: wire.call("POST", p, b)) / empty  # type: ignore[misc]
-        tell(f"{path} against an empty signed-in call", f"{ratio:.2f} ×", ratio <= 3, "at most 3 ×")
-    wire.call("DELETE", f"rounds/{round_id}")
-
-
-def nine_axles(server: DemoServer) -> None:
-    """A rig of nine axles, every end weighed, against one of two: as typed, through the same server."""
-    wire = Wire(server)
-    tire = {"tire_size": "295/75R22.5 144/141L G", "sidewall_max_kpa": "760 kPa", "track_m": 1.85, "gawr_kg": "9000 kg"}
-
-    def body(count: int) -> dict[str, Any]:
-        axles = [tire | {"position_m": 0}] + [tire | {"position_m": 3 + 1.3 * i, "dual": True} for i in range(1, count)]
-        return {
-            "kind": "coach",
-            "name": f"Of {count}",
-            "fleet_number": f"N-{count}",
-            "gvwr_kg": "90000 kg",
-            "axles": axles,
-        }
-
-    def asked(count: int) -> list[tuple[str, Any]]:
-        rig = wire.call("POST", "rigs", body(count))["id"]
-        steps = wire.call("POST", "work/weighing/guide", {"rig": rig, "way": "left"})
-        passes = [
-            {"on": s["on"], "kg": f"{(i % count + 1) * (7000 if i < count else 3400)} kg"} for i, s in enumerate(steps)
-        ]
-        ticket = {
-            "load_state": "trip-ready",
-            "weighed_on": "2026-10-01",
-            "scale": "Pads",
-            "way": "left",
-            "passes": passes,
-        }
-        wire.call("POST", f"rigs/{rig}/weighings", ticket)
-        put = [{"what": "cargo", "mass": "50 kg", "rig": rig, "x": 2, "y": 0}]
-        return [
-            ("work/rigs", body(count)),
-            ("work/weighing", {"rig": rig, "axles": [{"left_kg": "3400 kg", "right_kg": "3500 kg"}] * count}),
-            ("work/weighing by passes", {"rig": rig, "way": "left", "passes": passes}),
-            ("work/weighing/what-if", {"rig": rig, "placed": put, "at_rig": rig, "at_x": 2, "at_y": 0}),
-        ]
-
-    for (path, small), (_, large) in zip(asked(2), asked(9), strict=True):
-        address = path.split(" ")[0]
-        few = seconds(lambda a=address, b=small: wire.call("POST", a, b))  # type: ignore[misc]
-        many = seconds(lambda a=address, b=large: wire.call("POST", a, b))  # type: ignore[misc]
-        tell(f"{path}, nine axles against two", f"{many / few:.2f} ×", many / few <= 1.5, "at most 1.5 ×")
-
-
-def air_and_targets(server: DemoServer) -> None:
-    """A combination of nine axles and 34 wheels: its air with a week of dawns, its schools, and a trip of 50 legs."""
-    wire = Wire(server)
-    tire = {
-        "tire_size": "295/75R22.5 144/141L G", "sidewall_max_kpa": "760 kPa", "track_m": 1.85, "gawr_kg": "9000 kg",
-        "placard_kpa": "100 psi", "placard_light_kpa": "90 psi",
-    }  # fmt: skip
-
-    def rig(kind: str, name: str, count: int, steers: bool) -> int:
-        axles = [tire | {"position_m": 1.3 * i, "dual": not (steers and i == 0)} for i in range(count)]
-        body = {"kind": kind, "name": name, "fleet_number": name, "gvwr_kg": "90000 kg", "coupler_m": 3, "axles": axles}
-        made: int = wire.call("POST", "rigs", body)["id"]
-        ends = [{"left_kg": "2300 kg" if steers and i == 0 else "4200 kg", "right_kg": "2300 kg"} for i in range(count)]
-        ticket = {"load_state": "trip-ready", "weighed_on": "2026-10-01", "scale": "Pads", "axles": ends}
-        wire.call("POST", f"rigs/{made}/weighings", ticket)
-        wire.call("POST", f"rigs/{made}/targets", {})
-        return made
-
-    tow, trailer = rig("straight_truck", "Nine front", 5, True), rig("full_trailer", "Nine rear", 4, False)
-    wire.call("PUT", f"rigs/{trailer}/hitch", {"behind": tow})
-    legs = [{"elevation_m": 50 * (i % 30), "dawn_c": (i * 7) % 30 - 12, "high_c": 20} for i in range(50)]
-    air = {"rig": tow, "whole": True, "place_key": "tarn-hollow"}
-    empty = seconds(lambda: wire.call("POST", "work/nothing", {}))
-    for name, path, body, most in (
-        ("work/air, nine axles, a week of dawns", "work/air", air, 3),
-        ("work/targets, five axles, six schools", "work/targets", {"rig": tow}, 3),
-        ("work/air/trip, nine axles, 34 wheels, 50 legs", "work/air/trip", air | {"legs": legs}, 5),
-    ):
-        ratio = seconds(lambda p=path, b=body: wire.call("POST", p, b)) / empty  # type: ignore[misc]
-        tell(f"{name}, against an empty call", f"{ratio:.2f} ×", ratio <= most, f"at most {most} ×")
 
 
 def queries(run: Callable[[], Any]) -> CaptureQueriesContext:
@@ -392,41 +260,6 @@ def first_load() -> None:
     tell("all stages together", f"{everything:.0f} kB", None, "")
 
 
-def keys_per_tire(server: DemoServer) -> None:
-    with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=CHROMIUM_FLAGS)
-        page = browser.new_page()
-        enter(page, server.url, "Technician")
-        page.goto(f"{server.url}/rigs/1/rounds")
-        page.get_by_role("button", name="Open the round").click()
-        page.get_by_text("0 of 12 read").wait_for()
-        keys = Keyboard(page)
-        digits, waits = 0, []
-        walk = ("1L", "2Lo", "2Li", "T1L", "T2L", "T2R", "T1R", "2Ro", "2Ri", "1R", "S1", "TS1")
-        for code in walk:
-            heading = page.get_by_role("heading", level=1)
-            heading.filter(has_text=f"· {code}").wait_for()
-            shown = page.get_by_text("should show").locator("b").last.inner_text()
-            digits += len(shown)
-            keys.type(shown)
-            page.wait_for_timeout(250)
-            start = time.perf_counter()
-            keys.press("Enter")
-            if code != walk[-1]:
-                heading.filter(has_not_text=f"· {code}").wait_for()
-                waits.append(time.perf_counter() - start)
-        page.get_by_text("12 of 12 read").wait_for()
-        beyond = (keys.count - digits) / len(walk)
-        tell("keys a tire besides its digits", f"{beyond:.0f}", beyond == 1, "one")
-        tell(
-            "to the next wheel, seen through the browser's driver",
-            f"{statistics.median(waits) * 1000:.0f} ms",
-            None,
-            "50 ms",
-        )
-        browser.close()
-
-
 def main() -> None:
     settings.ALLOWED_HOSTS.append("testserver")
     # As the server does once it is loaded.
@@ -448,19 +281,6 @@ def main() -> None:
     all_tires(api, actor)
     plans(api)
     first_load()
-    with tempfile.TemporaryDirectory() as folder:
-        server = DemoServer(Path(folder))
-        server.build()
-        server.start()
-        try:
-            work_calls(server)
-            nine_axles(server)
-            air_and_targets(server)
-            keys_per_tire(server)
-            file_of_numbers(server)
-            receivers(server)
-        finally:
-            server.kill()
 
 
 if __name__ == "__main__":
