@@ -49,6 +49,11 @@ def test_alarms_come_from_the_targets_in_the_air_of_now(driven: Fleet) -> None:
     # A coach is heavy: hot 40 °C over the air of 20 °C, and 5 % more.
     assert front["high_kpa"] == pytest.approx(1.05 * carry(target, Air(20, 410), Air(60, 410)))
     assert front["receiver"]["low_kpa"] == pytest.approx(carry(0.88 * target, Air(20, 410), Air(2, 410)))
+    # Low is told rounded up, high down: both rather early.
+    ways = [(limit["name"], limit["at"]["toward"]) for limit in (*front["limits"], *front["receiver"]["limits"])]
+    assert ways == [
+        ("Very low", "up"), ("Low", "up"), ("Clears", "up"), ("High, hot", "down"), ("Low", "up"), ("High", "down"),
+    ]  # fmt: skip
     assert set(states(told)) == set(GOOD)
     assert set(states(told).values()) == {None}
     assert front["wheels"][0]["words"]["text"] == "Not heard"
@@ -57,6 +62,7 @@ def test_alarms_come_from_the_targets_in_the_air_of_now(driven: Fleet) -> None:
 def test_without_air_or_target_nothing_is_made_up(fleet: Fleet, aimed: Fleet) -> None:
     told = aimed.api.ok("GET", f"/rigs/{aimed.rig}/sensors")
     assert told["axles"][0]["high_kpa"] is None
+    assert [limit["at"] is None for limit in told["axles"][0]["limits"]] == [False, False, False, True]
     assert told["axles"][0]["receiver"] is None
     assert any("air is not known" in n["text"] for n in told["notes"])
     refused = {"numbers": [{"wheel": "1L", "pressure": "600 kPa"}]}

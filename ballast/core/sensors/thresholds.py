@@ -48,6 +48,24 @@ class Thresholds:
     heat_clears_c: float = HEAT_CLEARS_C
 
 
+@dataclass(frozen=True)
+class Limit:
+    """A limit of an alarm as it is told; `at` None: not known."""
+
+    name: str
+    at: Measure | None
+
+
+def low_limit(name: str, at_kpa: float | None) -> Limit:
+    """Told rather early: rounded up."""
+    return Limit(name, None if at_kpa is None else kpa(at_kpa, "up"))
+
+
+def high_limit(name: str, at_kpa: float | None) -> Limit:
+    """Told rather early: rounded down."""
+    return Limit(name, None if at_kpa is None else kpa(at_kpa, "down"))
+
+
 def check_low_share(share: float) -> None:
     """Raises Refusal outside 10 to 20 %."""
     low, high = LOW_SHARES
@@ -86,6 +104,22 @@ class Receiver:
     heat_c: float
     hides: tuple[Phrase, ...]
     working: tuple[Line, ...]
+
+    @property
+    def limits(self) -> tuple[Limit, ...]:
+        return low_limit("Low", self.low_kpa), high_limit("High", self.high_kpa)
+
+
+def limits(at: Thresholds | None, hot: bool) -> tuple[Limit, ...]:
+    """Those of an axle, None: it has no target; `hot`: the air of now is known, on which the high one hangs.
+
+    >>> [(l.name, l.at and l.at.show("metric")) for l in limits(thresholds(Aim(290, Air(12, 0), False), Air(25, 0)), True)]
+    [('Very low', '232 kPa'), ('Low', '256 kPa'), ('Clears', '282 kPa'), ('High, hot', '366 kPa')]
+    """
+    return (
+        low_limit("Very low", at.very_low_kpa if at else None), low_limit("Low", at.low_kpa if at else None),
+        low_limit("Clears", at.low_clears_kpa if at else None), high_limit("High, hot", at.high_kpa if at and hot else None),
+    )  # fmt: skip
 
 
 def for_receiver(aim: Aim, now: Air, dawns: Sequence[Air], sealed: bool | None = False) -> Receiver:

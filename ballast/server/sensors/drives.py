@@ -379,11 +379,11 @@ def _simulated(row: Drive, there: Road | None) -> SimulatedOut | None:
 
 
 def _wheel(code: str, name: str, aim: core.Aim | None, of: core.OnDrive) -> DriveWheel:
-    shown, at = of.shown, of.at
+    shown, low, high = of.shown, of.at.low_kpa if of.at else None, of.at.high_kpa if of.at else None
     return DriveWheel(
         code, name, shown.kpa if shown else None, shown.tire_c if shown else None, shown.at if shown else None,
-        shown.rolled_min if shown else None, of.old, of.loud, of.word, of.short, of.words, at.low_kpa if at else None,
-        aim.target_kpa if aim else None, at.high_kpa if at else None,
+        shown.rolled_min if shown else None, of.old, of.loud, of.word, of.short, of.words, low,
+        aim.target_kpa if aim else None, high, (core.low_limit("Low, cold", low), core.high_limit("High", high)),
     )  # fmt: skip
 
 

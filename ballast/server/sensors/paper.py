@@ -1,7 +1,6 @@
 """The alarms of a rig on paper and as rows: what to type into a receiver, and what it then hides."""
 
-from ballast.core.units import Toward
-from ballast.core.working import toward
+from ballast.core.working import aimed, say
 from ballast.server.accounts.actors import Actor
 from ballast.server.edge.document import Document
 from ballast.server.edge.files import csv_in_units
@@ -43,13 +42,13 @@ def alarms_pdf(actor: Actor, rig_id: int) -> bytes:
     rows = []
     for a in told.axles:
         raw = a.receiver
-        # Low is told rather early, high too.
-        figures: list[tuple[float | None, Toward]] = [
-            (a.target_kpa, toward(a.target_kpa or 0.0, a.ceiling_kpa)), (a.low_kpa, "up"), (a.very_low_kpa, "up"),
-            (a.low_clears_kpa, "up"), (a.high_kpa, "down"), (raw.low_kpa if raw else None, "up"),
-            (raw.high_kpa if raw else None, "down"),
-        ]  # fmt: skip
-        cells = [paper.line(paper.amount("pressure", v, way), 9, right=True) for v, way in figures]
+        target = None if a.target_kpa is None else aimed(a.target_kpa, a.ceiling_kpa)
+        told_at = [
+            target,
+            *(limit.at for limit in a.limits),
+            *((limit.at for limit in raw.limits) if raw else (None, None)),
+        ]
+        cells = [paper.line("–" if at is None else paper.said(say("{0}", at)), 9, right=True) for at in told_at]
         rows.append([paper.line(a.name, 9, bold=True), *cells])
     paper.table(heads, (0.16, *[0.12] * 7), rows, figures=range(1, 8))
     paper.gap()

@@ -7,7 +7,7 @@ from pydantic import AwareDatetime, Field
 
 from ballast.core import sensors as core
 from ballast.core.air import Driven
-from ballast.core.sensors import After, Grade, Kind, Light, Outcome, Seen, StepKey
+from ballast.core.sensors import After, Grade, Kind, Light, Limit, Outcome, Seen, StepKey
 from ballast.core.working import Line, Phrase
 from ballast.server.edge.columns import ColumnsIn, FileLookOut
 from ballast.server.edge.quantities import Code, Day, Hours, Minutes, Number, Pressure, Temperature, Version, Words
@@ -71,6 +71,7 @@ class ReceiverAt:
 
     low_kpa: float
     high_kpa: float
+    limits: tuple[Limit, ...]
     heat_c: float
     hides: tuple[Phrase, ...]
     working: tuple[Line, ...]
@@ -112,6 +113,8 @@ class AxleAlarms:
     very_low_kpa: float | None
     low_clears_kpa: float | None
     high_kpa: float | None
+    # All as they are told.
+    limits: tuple[Limit, ...]
     receiver: ReceiverAt | None
     # Where the vehicle's own lamp lights and how that is known; the first dawn that takes a sound tire below.
     lamp: tuple[Phrase, ...]
@@ -400,6 +403,8 @@ class DriveWheel:
     low_kpa: float | None
     target_kpa: float | None
     high_kpa: float | None
+    # Low and high as they are told.
+    limits: tuple[Limit, ...]
 
 
 @dataclass(frozen=True)

@@ -92,7 +92,7 @@ def _axle(of: OnAlarm, group: Group, folded: core.Fold | None, read: _Read) -> A
     return AxleAlarms(
         group.name, group.number, aim.target_kpa if aim else None, group.ceiling_kpa, group.on_ground, at.low_kpa if at else None,
         at.very_low_kpa if at else None, at.low_clears_kpa if at else None, at.high_kpa if at and here else None,
-        ReceiverAt(raw.low_kpa, raw.high_kpa, raw.heat_c, raw.hides, raw.working) if raw else None,
+        core.limits(at, here is not None), ReceiverAt(raw.low_kpa, raw.high_kpa, raw.limits, raw.heat_c, raw.hides, raw.working) if raw else None,
         _lamp(group), lit.words if lit else None, states, tuple(apart),
     )  # fmt: skip
 

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useEventListener } from '@vueuse/core'
+import { promiseTimeout, useEventListener } from '@vueuse/core'
 import { ref } from 'vue'
 import { useRegisterSW } from 'virtual:pwa-register/vue'
 
@@ -16,9 +16,15 @@ const { needRefresh, updateServiceWorker } = useRegisterSW({
 const gone = ref(false)
 useEventListener(window, 'vite:preloadError', () => (gone.value = true))
 
+const loading = ref(false)
+/** The new version takes over and loads itself. One that is slow to begin may not hear it, and is told again. */
 async function take() {
-  if (needRefresh.value) await updateServiceWorker()
-  else window.location.reload()
+  loading.value = true
+  for (let told = 0; needRefresh.value && told < 4; told++) {
+    await updateServiceWorker()
+    await promiseTimeout(3000)
+  }
+  window.location.reload()
 }
 </script>
 
@@ -29,6 +35,8 @@ async function take() {
     class="flex flex-wrap items-center justify-center gap-x-3 border-b border-hairline bg-tealwash px-4 py-2 text-[0.93rem] print:hidden"
   >
     A new version of this page is there. What you entered is kept.
-    <button type="button" class="link font-semibold" @click="take">Load it</button>
+    <button type="button" class="link font-semibold" :disabled="loading" @click="take">
+      {{ loading ? 'Loading it …' : 'Load it' }}
+    </button>
   </p>
 </template>

@@ -42,13 +42,9 @@ const lines = computed<ChartLine[]>(() => {
       color: w.code === wheel.value?.code ? ('teal' as const) : ('soft' as const),
     }))
 })
-const across = computed(() => {
-  const { low_kpa: low, high_kpa: high } = wheel.value ?? {}
-  return [
-    ...(low ? [{ name: 'low, cold', kpa: low, toward: 'up' as const }] : []),
-    ...(high ? [{ name: 'high', kpa: high, toward: 'down' as const }] : []),
-  ]
-})
+const across = computed(() =>
+  (wheel.value?.limits ?? []).flatMap((l) => (l.at ? [{ name: l.name, kpa: l.at.value, toward: l.at.toward }] : [])),
+)
 const places = computed(() => (data.value?.minutes ?? []).map((m) => `${Math.round(m)} min`))
 </script>
 

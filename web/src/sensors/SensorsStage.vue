@@ -12,7 +12,7 @@ import { useSave } from '@/shared/useSave'
 import Working from '@/shared/Working.vue'
 import AlarmLoop from './AlarmLoop.vue'
 import LookForm from './LookForm.vue'
-import { useLampCarried, useSensors, type AxleAlarms } from './queries'
+import { useLampCarried, useSensors } from './queries'
 import SystemForm from './SystemForm.vue'
 
 const { id } = useFrame()
@@ -20,12 +20,6 @@ const { may } = useSession()
 const { data: told } = useSensors(id)
 // The lamp may come on where there is no network.
 useLampCarried(id)
-const figures = (a: AxleAlarms) => [
-  { name: 'Very low', kpa: a.very_low_kpa, way: 'up' as const },
-  { name: 'Low', kpa: a.low_kpa, way: 'up' as const },
-  { name: 'Clears', kpa: a.low_clears_kpa, way: 'up' as const },
-  { name: 'High, hot', kpa: a.high_kpa, way: 'down' as const },
-]
 const { save: takeBack, message } = useSave(async (uuid: string) => {
   const params = { path: { rig_id: id.value, uuid } }
   const now = await answer(api.DELETE('/api/v1/rigs/{rig_id}/glances/{uuid}', { params }))
@@ -63,10 +57,10 @@ const { save: takeBack, message } = useSave(async (uuid: string) => {
           <p v-if="a.target_kpa === null" class="text-soft">No target: no alarm can be derived.</p>
           <template v-else>
             <dl class="mt-2 grid max-w-2xl grid-cols-2 gap-x-6 gap-y-2 sm:grid-cols-4">
-              <div v-for="f in figures(a)" :key="f.name">
+              <div v-for="f in a.limits" :key="f.name">
                 <dt class="text-sm text-soft">{{ f.name }}</dt>
                 <dd class="text-2xl font-bold">
-                  {{ f.kpa === null ? '?' : figure('pressure', f.kpa, f.way) }}
+                  {{ f.at ? figure(f.at.kind, f.at.value, f.at.toward) : '?' }}
                   <span class="text-sm font-normal text-soft">{{ unitOf('pressure') }}</span>
                 </dd>
               </div>
@@ -88,9 +82,10 @@ const { save: takeBack, message } = useSave(async (uuid: string) => {
             <p v-if="a.lamp_lit" class="mt-1 max-w-3xl font-medium text-rust">{{ say(a.lamp_lit) }}</p>
             <Opening v-if="a.receiver" label="For a receiver that compares raw numbers" class="mt-2">
               <p>
-                Low <b>{{ show('pressure', a.receiver.low_kpa, 'up') }}</b>, high
-                <b>{{ show('pressure', a.receiver.high_kpa, 'down') }}</b>, heat
-                <b>{{ show('temperature', a.receiver.heat_c) }}</b>
+                <template v-for="f in a.receiver.limits" :key="f.name">
+                  {{ f.name }} <b v-if="f.at">{{ show(f.at.kind, f.at.value, f.at.toward) }}</b>,
+                </template>
+                heat <b>{{ show('temperature', a.receiver.heat_c) }}</b>
               </p>
               <p v-for="(h, i) in a.receiver.hides" :key="i" class="max-w-3xl text-sm">{{ say(h) }}</p>
               <Working :lines="a.receiver.working" />

@@ -1,5 +1,5 @@
 /** What the charts' library is told to draw: lines over places, or over time where time is meant, with round ticks. */
-import { figure, unitOf, type Kind } from './units'
+import { figure, unitOf, type Kind, type Toward } from './units'
 
 export interface ChartLine {
   name: string
@@ -25,7 +25,7 @@ export interface Charted {
   along: string
   lines: ChartLine[]
   /** Lines across the whole: floors and ceilings. */
-  across: { name: string; kpa: number; toward: 'up' | 'down' }[]
+  across: { name: string; kpa: number; toward: Toward }[]
   /** What changed at a place along the axis, in a word. */
   marks: { at: number; words: string }[]
   /** The air at each place [°C], drawn thin against an axis of its own; over places without one it goes on. */

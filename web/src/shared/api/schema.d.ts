@@ -5194,6 +5194,8 @@ export interface components {
             /** Lamp */
             lamp: components["schemas"]["Phrase"][];
             lamp_lit: components["schemas"]["Phrase"] | null;
+            /** Limits */
+            limits: components["schemas"]["Limit"][];
             /** Low Clears Kpa */
             low_clears_kpa: number | null;
             /** Low Kpa */
@@ -7036,6 +7038,8 @@ export interface components {
             high_kpa: number | null;
             /** Kpa */
             kpa: number | null;
+            /** Limits */
+            limits: components["schemas"]["Limit"][];
             /** Loud */
             loud: boolean;
             /** Low Kpa */
@@ -9505,6 +9509,15 @@ export interface components {
             place_key: string;
         };
         /**
+         * Limit
+         * @description A limit of an alarm as it is told; `at` None: not known.
+         */
+        Limit: {
+            at: components["schemas"]["Measure"] | null;
+            /** Name */
+            name: string;
+        };
+        /**
          * Line
          * @description One line of a working: what was done, and what came out.
          */
@@ -11248,6 +11261,8 @@ export interface components {
             hides: components["schemas"]["Phrase"][];
             /** High Kpa */
             high_kpa: number;
+            /** Limits */
+            limits: components["schemas"]["Limit"][];
             /** Low Kpa */
             low_kpa: number;
             /** Working */
