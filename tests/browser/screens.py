@@ -50,19 +50,6 @@ def drive(page: Page, server: DemoServer) -> None:
     shot(page, "drive")
 
 
-def lamp(page: Page, server: DemoServer) -> None:
-    """The lamp came on, before sunrise: two tires read, the spare not yet."""
-    page.goto(f"{server.url}/rigs/5/targets/lamp")
-    for name in ("It stays on", "It names none", "Nothing to be seen", "Stood overnight"):
-        page.get_by_role("button", name=name, exact=True).tap()
-    for name, psi in (("Front left", "52"), ("Front right", "52"), ("Rear left", "65"), ("Rear right", "59")):
-        page.get_by_label(name, exact=True).fill(psi)
-    page.get_by_role("button", name="Go on with these", exact=True).tap()
-    page.get_by_text("Not yet: spare.").wait_for()
-    page.evaluate("scrollTo(0, 0)")
-    shot(page, "phone-lamp")
-
-
 def practice(page: Page, server: DemoServer) -> None:
     """An axle weighed as a whole, and a pad under its heavier end."""
     page.goto(f"{server.url}/practice")
@@ -88,11 +75,16 @@ def draw(browser: Browser, server: DemoServer) -> None:
     page.get_by_role("button", name="comfortable").click()
     for path, name in (
         ("/rigs/1/weighing", "weigh"), ("/rigs/6/targets", "target"),
-        ("/rigs/1/air", "air"), ("/rigs/1/card", "card"), ("/rigs/1/lookback", "look-back"), ("/rigs/6/ground", "ground"), ("/rigs/5/targets/wear", "wear"), ("/gauges/5", "gauge"), ("/morning", "morning"), ("/schedule", "due"), ("/rigs/1/edit?at=axles.1", "entry"),
+        ("/rigs/1/air", "air"), ("/rigs/1/card", "card"), ("/rigs/1/lookback", "look-back"), ("/rigs/6/ground", "ground"), ("/rigs/5/targets/wear", "wear"), ("/gauges/5", "gauge"), ("/morning", "morning"), ("/tires", "tires"), ("/checks", "checks"), ("/rigs/1/edit?at=axles.1", "entry"),
     ):  # fmt: skip
         page.goto(server.url + path)
         page.get_by_role("heading", level=1).wait_for()
         shot(page, name)
+    page.goto(f"{server.url}/report")
+    page.get_by_label("Month").click()
+    page.get_by_role("option").nth(1).click()
+    page.get_by_text(re.compile(r"^[1-9]\d* rounds")).wait_for()
+    shot(page, "report")
 
     drive(page, server)
     page = session(browser, server, "day", "Technician", **DESK)
@@ -112,14 +104,6 @@ def draw(browser: Browser, server: DemoServer) -> None:
     page.goto(f"{server.url}/day")
     page.get_by_role("status").wait_for()
     shot(page, "phone-day")
-    page.goto(f"{server.url}/rigs/6/ground")
-    page.get_by_role("button", name="Then gravel").tap()
-    page.get_by_role("group", name="Keypad").wait_for()
-    for key in "41":
-        page.get_by_role("group", name="Keypad").get_by_role("button", name=key, exact=True).tap()
-    page.wait_for_timeout(500)
-    shot(page, "phone-ground")
-    lamp(page, server)
     page = session(browser, server, "day", "Technician", **PHONE)
     page.goto(f"{server.url}/rigs/1/rounds")
     for key in f"{rear - 7.4:.1f}":

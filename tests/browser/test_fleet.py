@@ -272,6 +272,14 @@ def test_what_is_due_and_who_checked_what(server: DemoServer, new_page: Pages) -
     expect(page.get_by_text(re.compile("^Technician with"))).to_have_count(0)
     page.get_by_role("button", name="Earlier checks").click()
     expect(page.locator("main li").nth(60)).to_be_visible()
+    # The same the other way round, and of no day that is yet to come.
+    first = page.locator("main li").first.inner_text()
+    page.get_by_label("Order").click()
+    page.get_by_role("option", name="Oldest first").click()
+    expect(page.get_by_role("button", name="Later checks")).to_be_visible()
+    expect(page.locator("main li").first).not_to_have_text(first)
+    page.get_by_label("From", exact=True).fill("2099-01-01")
+    expect(page.get_by_text("No sealed round fits.")).to_be_visible()
 
 
 def test_a_fleet_too_long_for_one_request_is_brought_in(

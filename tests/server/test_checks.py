@@ -34,14 +34,21 @@ def test_checks_over_the_fleet_by_person_gauge_and_words(aimed: Fleet, api_as: A
         return [c["id"] for c in aimed.api.ok("GET", f"/checks?{asked}")["checks"]]
 
     assert ids("") == [later, first]
-    assert ids(f"before={later}") == [first]
+    assert ids(f"past={later}") == [first]
+    assert (ids("sort=oldest"), ids(f"sort=oldest&past={first}")) == ([first, later], [later])
+    # Two that were begun at one moment: neither is passed over between pages.
+    Round.objects.filter(pk__in=(first, later)).update(opened_at=dt.datetime(2026, 11, 20, 23, 30, tzinfo=dt.UTC))
+    assert (ids(f"past={later}"), ids(f"sort=oldest&past={first}")) == ([first], [later])
+    assert ids("since=2026-11-20&until=2026-11-20") == [later, first]
+    assert (ids("since=2026-11-21"), ids("until=2026-11-19")) == ([], [])
+    assert aimed.api.call("GET", "/checks?since=soon").status_code == 422
     assert ids(f"member={members['technician']}") == [later]
     assert ids(f"gauge={aimed.gauge}") == [first]
     assert ids("find=beacon") == [later]
     line = aimed.api.ok("GET", "/checks?find=beacon")["checks"][0]
     assert (line["name"], line["by"], line["gauge"], line["tires"]) == ("CF-02 Beacon", "Technician", "G2", 1)
     assert stranger.ok("GET", "/checks") == {"checks": [], "more": False}
-    assert stranger.call("GET", f"/checks?before={later}").status_code == 404
+    assert stranger.call("GET", f"/checks?past={later}").status_code == 404
     rows = b"".join(aimed.api.call("GET", "/checks.csv").streaming_content).decode().splitlines()  # type: ignore[attr-defined]
     assert rows[0].startswith("sealed_at_utc,read_at_utc,rig,sealed_by,gauge")
     assert [row.split(",")[2:5] for row in rows[1:]] == [

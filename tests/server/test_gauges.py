@@ -279,6 +279,8 @@ def test_the_drawer_comes_page_by_page_as_it_is_looked_for(
     assert drawer("asks=true") == (["G3"], 3, 1, 1)
     assert drawer("find=bo%20DIAL") == (["G2"], 3, 0, 1)
     assert drawer("find=nobody") == ([], 3, 0, 0)
+    # A comparison that there never was is due before all, and such a gauge is the least sure; a retired one comes last.
+    assert drawer("sort=due")[0] == drawer("sort=doubt")[0] == ["G3", "G1"]
     rows = list(csv.DictReader(io.StringIO(api.call("GET", "/gauges/drawer.csv?asks=true").getvalue().decode())))
     assert [(r["gauge"], r["keeper"], r["compared_on"], r["retired"]) for r in rows] == [("G3", "Ann", "", "no")]
     assert "compared" in rows[0]["said"]

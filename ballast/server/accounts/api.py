@@ -261,7 +261,7 @@ def people(request: ActorRequest):
 def people_page(request: ActorRequest, of: Query[PeopleIn]):
     """A page of the people, as they are looked for."""
     everybody = staff.members(request.auth)
-    found = staff.found(everybody, of.find)
+    found = staff.found(everybody, of)
     shown = found[of.first : of.first + staff.PAGE]
     return PeopleOut(
         people=[_member(m, request.auth) for m in shown], page=staff.PAGE, found=len(found),
@@ -272,7 +272,7 @@ def people_page(request: ActorRequest, of: Query[PeopleIn]):
 @router.get("/people.csv", response=answers(str))
 def people_csv(request: ActorRequest, of: Query[PeopleIn]):
     """The whole list as it is looked for."""
-    return csv_streamed(*staff.as_rows(request.auth, of.find), "people.csv")
+    return csv_streamed(*staff.as_rows(request.auth, of), "people.csv")
 
 
 @router.post("/people", response=answers(MemberOut, 201))

@@ -9,6 +9,7 @@ from ballast.core.refusal import Refusal
 from ballast.server.accounts import factor, services
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.accounts.models import ApiKey, Link, Membership, Person
+from ballast.server.accounts.schemas import PeopleIn
 from ballast.server.edge import clock
 from ballast.server.edge.files import Listed
 from ballast.server.edge.finding import fits
@@ -61,12 +62,15 @@ def members(actor: Actor) -> list[Membership]:
     return sorted(rows, key=lambda m: m.off_at is not None)
 
 
-def found(everybody: list[Membership], find: str) -> list[Membership]:
-    """Those in whose name, sign-in name or role every word stands."""
-    return [m for m in everybody if fits(find, f"{m.person.shown_name} {m.person.username} {m.role}")]
+def found(everybody: list[Membership], of: PeopleIn) -> list[Membership]:
+    """Those who are asked for, in their order; who may not come in after all."""
+    fit = [m for m in everybody if fits(of.find, f"{m.person.shown_name} {m.person.username} {m.role}")]
+    if of.sort == "role":
+        return sorted(fit, key=lambda m: (m.off_at is not None, Membership.Role.values.index(m.role)))
+    return fit
 
 
-def as_rows(actor: Actor, find: str) -> Listed:
+def as_rows(actor: Actor, of: PeopleIn) -> Listed:
     """Those who are looked for, as a file of rows."""
     rows = (
         {
@@ -75,7 +79,7 @@ def as_rows(actor: Actor, find: str) -> Listed:
             "role": m.role,
             "may_come_in": m.off_at is None,
         }
-        for m in found(members(actor), find)
+        for m in found(members(actor), of)
     )
     return ("name", "sign_in_name", "role", "may_come_in"), rows
 

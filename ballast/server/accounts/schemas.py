@@ -170,9 +170,10 @@ class MemberOut(Out):
 
 
 class PeopleIn(Strict):
-    """People in whose name, sign-in name or role every word stands, from one on."""
+    """People in whose name, sign-in name or role every word stands, from one on, in order of their names or of what they may."""
 
     find: Find = ""
+    sort: Literal["name", "role"] = "name"
     first: First = 0
 
 

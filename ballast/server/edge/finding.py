@@ -2,7 +2,7 @@
 
 from typing import Any, TypeVar
 
-from django.db.models import Q, QuerySet
+from django.db.models import Model, Q, QuerySet
 
 Rows = TypeVar("Rows", bound=QuerySet[Any, Any])
 
@@ -19,6 +19,12 @@ def anywhere(word: str, *fields: str) -> Q:
     for field in fields:
         found |= Q(**{f"{field}__icontains": word})
     return found
+
+
+def past(rows: Rows, at: str, last: Model, rising: bool = False) -> Rows:
+    """The rows that come past one in the order of a moment, and of their numbers where it is the same."""
+    moment, way = getattr(last, at), "gt" if rising else "lt"
+    return rows.filter(Q(**{f"{at}__{way}": moment}) | Q(**{at: moment, f"pk__{way}": last.pk}))
 
 
 def every_word(rows: Rows, find: str, *fields: str) -> Rows:

@@ -147,10 +147,14 @@ class GaugeOut(Out):
 
 
 class DrawerIn(Strict):
-    """Gauges in whose label, kind or keeper every word stands, from one on; `asks`: only those before which something must be said."""
+    """Gauges in whose label, kind or keeper every word stands, from one on; `asks`: only those before which something must be said.
+
+    In order of their labels, of when they are to be compared, or of how far they may be off; what is not known before all.
+    """
 
     find: Find = ""
     asks: bool = False
+    sort: Literal["label", "due", "doubt"] = "label"
     first: First = 0
 
 

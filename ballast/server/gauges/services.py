@@ -1,3 +1,4 @@
+import datetime as dt
 from collections.abc import Iterable
 from dataclasses import replace
 from typing import Any
@@ -69,7 +70,7 @@ def drawer(actor: Actor, of: DrawerIn) -> DrawerOut:
     """A page of the gauges that fit."""
     rows = gauges(actor)
     fit, asking = _fitting(rows, of)
-    found = asking if of.asks else fit
+    found = _in_order(asking if of.asks else fit, of)
     return DrawerOut(
         gauges=found[of.first : of.first + PAGE], page=PAGE, total=len(rows), asking=len(asking), found=len(found)
     )  # fmt: skip
@@ -79,6 +80,16 @@ def _fitting(rows: Iterable[Gauge], of: DrawerIn) -> tuple[list[GaugeOut], list[
     """Those that fit, and of them those before which something must be said; retired ones ask for nothing."""
     fit = [g for g in map(present, rows) if fits(of.find, f"{g.label} {g.kind_name} {g.keeper}")]
     return fit, [g for g in fit if g.condition is not None and not g.retired]
+
+
+def _in_order(found: list[GaugeOut], of: DrawerIn) -> list[GaugeOut]:
+    """As they are asked for, retired ones after all."""
+    match of.sort:
+        case "due":
+            return sorted(found, key=lambda g: (g.retired, g.due_on or dt.date.min))
+        case "doubt":
+            return sorted(found, key=lambda g: (g.retired, -g.uncertainty_kpa))
+    return found
 
 
 _DRAWER = (
@@ -96,7 +107,7 @@ def drawer_as_rows(actor: Actor, of: DrawerIn) -> Listed:
             "uncertainty_kpa": g.uncertainty_kpa, "compared_on": g.compared_on, "due_on": g.due_on,
             "said": g.condition.show(units) if g.condition else "", "keeper": g.keeper, "retired": g.retired,
         }
-        for g in (asking if of.asks else fit)
+        for g in _in_order(asking if of.asks else fit, of)
     )  # fmt: skip
     return in_units(_DRAWER, rows, units)
 

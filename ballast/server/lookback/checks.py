@@ -1,5 +1,6 @@
 """Checks: who read what with which gauge when, over a whole workspace, without any round's text."""
 
+import datetime as dt
 from collections.abc import Iterator
 
 from django.db.models import Count, OuterRef, QuerySet, Subquery
@@ -7,7 +8,7 @@ from django.db.models.functions import Coalesce
 
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.accounts.models import person_name
-from ballast.server.edge.finding import every_word
+from ballast.server.edge.finding import every_word, past
 from ballast.server.lookback.schemas import CheckLine, ChecksIn, ChecksOut
 from ballast.server.rigs.models import shown_name
 from ballast.server.rounds.models import Round, Service
@@ -35,7 +36,15 @@ def _found(actor: Actor, of: ChecksIn) -> QuerySet[Round]:
         rows = rows.filter(sealed_by__memberships=of.member, sealed_by__memberships__workspace=actor.workspace)
     if of.gauge is not None:
         rows = rows.filter(gauge=of.gauge)
-    return rows.order_by("-opened_at", "-pk")
+    if of.since is not None:
+        rows = rows.filter(opened_at__gte=_midnight(of.since))
+    if of.until is not None:
+        rows = rows.filter(opened_at__lt=_midnight(of.until) + dt.timedelta(days=1))
+    return rows.order_by("opened_at", "pk") if of.sort == "oldest" else rows.order_by("-opened_at", "-pk")
+
+
+def _midnight(day: dt.date) -> dt.datetime:
+    return dt.datetime.combine(day, dt.time(), dt.UTC)
 
 
 def _lines(rows: QuerySet[Round]) -> Iterator[CheckLine]:
@@ -54,10 +63,12 @@ def _lines(rows: QuerySet[Round]) -> Iterator[CheckLine]:
 
 
 def checks(actor: Actor, of: ChecksIn) -> ChecksOut:
-    """A page of the sealed rounds of a workspace, the newest first, those before one of them."""
+    """A page of the sealed rounds of a workspace, those past one of them. Raises DoesNotExist for one of another workspace."""
     rows = _found(actor, of)
-    if of.before is not None:
-        rows = rows.filter(opened_at__lt=Round.objects.get(rig__workspace=actor.workspace, pk=of.before).opened_at)
+    if of.past is not None:
+        rows = past(
+            rows, "opened_at", Round.objects.get(rig__workspace=actor.workspace, pk=of.past), of.sort == "oldest"
+        )
     listed = list(_lines(rows[: PAGE + 1]))
     return ChecksOut(checks=listed[:PAGE], more=len(listed) > PAGE)
 

@@ -3,7 +3,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ballast.core.working import Phrase
-from ballast.server.edge.quantities import Find
+from ballast.server.edge.quantities import Day, Find
 from ballast.server.edge.schema import Out, Strict
 
 
@@ -102,12 +102,16 @@ class LookBackOut(SealedRoundsOut):
 
 
 class ChecksIn(Strict):
-    """Which sealed rounds: of rigs, places or results in which every word stands, of somebody, with a gauge, before one."""
+    """Which sealed rounds: of rigs, places or results in which every word stands, of somebody, with a gauge, read on some days in
+    UTC; in which order, and those that come in it past one."""
 
     find: Find = ""
     member: int | None = None
     gauge: int | None = None
-    before: int | None = None
+    since: Day | None = None
+    until: Day | None = None
+    sort: Literal["newest", "oldest"] = "newest"
+    past: int | None = None
 
 
 @dataclass(frozen=True)

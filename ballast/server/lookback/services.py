@@ -14,6 +14,7 @@ from ballast.server.accounts.actors import Actor, May
 from ballast.server.accounts.models import person_name
 from ballast.server.edge import clock
 from ballast.server.edge.files import Listed, in_units
+from ballast.server.edge.finding import past
 from ballast.server.ground import plans
 from ballast.server.lookback.columns import DAY, NO_RECORD, Columns, History, by_tire, read, record
 from ballast.server.lookback.schemas import Mark, RoundAir, Series
@@ -114,7 +115,7 @@ def rounds_of(actor: Actor, rig: Rig, before: int | None = None) -> SealedLines:
     )  # fmt: skip
     sealed = rounds.rounds(actor).filter(parts__rig=rig).exclude(sealed_at=None)
     if before is not None:
-        sealed = sealed.filter(opened_at__lt=rounds.rounds(actor).get(pk=before).opened_at)
+        sealed = past(sealed, "opened_at", rounds.rounds(actor).get(pk=before))
     # The newest are chosen first: what is long in them is not read of the others.
     newest = sealed.order_by("-opened_at", "-pk").values("pk")[: AT_ONCE + 1]
     amended = (

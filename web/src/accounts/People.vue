@@ -21,11 +21,18 @@ type Member = Schemas['MemberOut']
 const { session, may, refetch } = useSession()
 const typed = ref('')
 const find = refDebounced(typed, 150)
+const SORTS = [
+  { key: 'name' as const, name: 'Their names' },
+  { key: 'role' as const, name: 'Their roles' },
+]
+const sort = ref<(typeof SORTS)[number]['key']>('name')
+const query = computed(() => ({ find: find.value, sort: sort.value }))
 const list = usePages(
-  computed(() => ['people', 'page', find.value]),
-  (first) => answer(api.GET('/api/v1/people/page', { params: { query: { find: find.value, first } } })),
+  computed(() => ['people', 'page', query.value]),
+  (first) => answer(api.GET('/api/v1/people/page', { params: { query: { ...query.value, first } } })),
 )
 const { last } = list
+const file = computed(() => `/api/v1/people.csv?${new URLSearchParams(query.value)}`)
 const people = computed(() => list.pages.value.flatMap((p) => p.people))
 /** Whose line asks once more, or is refused. */
 const of = ref<number | null>(null)
@@ -66,11 +73,13 @@ const told = (member: Member) => (of.value === member.id ? message.value || notR
   <main id="stage" class="mx-auto max-w-4xl px-4 py-6 lg:px-7">
     <div class="flex flex-wrap items-end justify-between gap-4">
       <h1>People of {{ session?.workspace?.name }}</h1>
-      <a :href="`/api/v1/people.csv?find=${encodeURIComponent(find)}`" download>CSV</a>
+      <a :href="file" download>CSV</a>
     </div>
     <Invite v-if="may('people')" class="mt-4" @added="queries.invalidateQueries({ queryKey: ['people'] })" />
     <Links v-if="may('people')" class="mt-4" />
-    <FilterField v-if="last" v-model="typed" label="Filter the people" :list="last" :narrowed="!!find" class="mt-4" />
+    <FilterField v-if="last" v-model="typed" label="Filter the people" :list="last" :narrowed="!!find" class="mt-4">
+      <ChoiceField v-model="sort" class="w-44" label="In order of" :choices="SORTS" />
+    </FilterField>
     <p v-if="find && last && !last.found" class="mt-4 text-soft">
       Nobody fits “{{ find }}”. <button type="button" class="link" @click="typed = ''">Show all</button>
     </p>

@@ -5,6 +5,7 @@ import { refDebounced } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { answer, api } from '@/shared/api/client'
+import ChoiceField from '@/shared/ChoiceField.vue'
 import EntryForm from '@/shared/EntryForm.vue'
 import FilterField from '@/shared/FilterField.vue'
 import MorePages from '@/shared/MorePages.vue'
@@ -28,14 +29,20 @@ const { data } = useQuery({ queryKey: ['gauges'], queryFn: () => answer(api.GET(
 
 const typed = ref('')
 const asks = ref(false)
+const SORTS = [
+  { key: 'label' as const, name: 'Their labels' },
+  { key: 'due' as const, name: 'To be compared' },
+  { key: 'doubt' as const, name: 'Most doubt' },
+]
+const sort = ref<(typeof SORTS)[number]['key']>('label')
 const find = refDebounced(typed, 150)
+const query = computed(() => ({ find: find.value, asks: asks.value, sort: sort.value }))
 const drawer = usePages(
-  computed(() => ['gauges', 'drawer', find.value, asks.value]),
-  (first) =>
-    answer(api.GET('/api/v1/gauges/drawer', { params: { query: { find: find.value, asks: asks.value, first } } })),
+  computed(() => ['gauges', 'drawer', find.value, asks.value, sort.value]),
+  (first) => answer(api.GET('/api/v1/gauges/drawer', { params: { query: { ...query.value, first } } })),
 )
 const { last } = drawer
-const wanted = computed(() => new URLSearchParams({ find: find.value, asks: String(asks.value) }))
+const wanted = computed(() => new URLSearchParams({ ...query.value, asks: String(asks.value) }))
 const shown = computed(() => drawer.pages.value.flatMap((p) => p.gauges))
 function showAll() {
   typed.value = ''
@@ -123,6 +130,7 @@ const { save, busy, fields, message } = useSave(async (compare: boolean) => {
       >
         To be compared <b>{{ last.asking.toLocaleString('en-US') }}</b>
       </button>
+      <ChoiceField v-model="sort" class="w-44" label="In order of" :choices="SORTS" />
     </FilterField>
     <div v-if="shown.length" v-scrolls class="mt-4 overflow-x-auto">
       <table class="plain">

@@ -5,12 +5,22 @@ import { refDebounced } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { answer, api } from '@/shared/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
+import TextField from '@/shared/TextField.vue'
 import { moment, show } from '@/shared/units'
 
 const typed = ref('')
 const find = refDebounced(typed, 150)
 const member = ref<number | null>(null)
 const gauge = ref<number | null>(null)
+const from = ref('')
+const to = ref('')
+// A year is typed digit by digit.
+const [since, until] = [refDebounced(from, 500), refDebounced(to, 500)]
+const SORTS = [
+  { key: 'newest' as const, name: 'Newest first' },
+  { key: 'oldest' as const, name: 'Oldest first' },
+]
+const sort = ref<(typeof SORTS)[number]['key']>('newest')
 const people = useQuery({ queryKey: ['people'], queryFn: () => answer(api.GET('/api/v1/people')) })
 const gauges = useQuery({ queryKey: ['gauges'], queryFn: () => answer(api.GET('/api/v1/gauges')) })
 const who = computed(() => [
@@ -25,13 +35,14 @@ const query = computed(() => ({
   find: find.value,
   ...(member.value !== null && { member: member.value }),
   ...(gauge.value !== null && { gauge: gauge.value }),
+  ...(since.value && { since: since.value }),
+  ...(until.value && { until: until.value }),
+  sort: sort.value,
 }))
 const { data, hasNextPage, fetchNextPage, isFetching } = useInfiniteQuery({
   queryKey: ['yard', 'checks', query],
   queryFn: ({ pageParam }) =>
-    answer(
-      api.GET('/api/v1/checks', { params: { query: { ...query.value, ...(pageParam && { before: pageParam }) } } }),
-    ),
+    answer(api.GET('/api/v1/checks', { params: { query: { ...query.value, ...(pageParam && { past: pageParam }) } } })),
   initialPageParam: 0,
   getNextPageParam: (last) => (last.more ? last.checks.at(-1)!.id : undefined),
   placeholderData: keepPreviousData,
@@ -49,13 +60,16 @@ const csv = computed(() => {
       <h1>Checks</h1>
       <a :href="csv" download class="button">CSV</a>
     </div>
-    <div class="mt-4 flex flex-wrap items-end gap-4">
-      <label class="block">
+    <div class="mt-4 grid grid-cols-2 items-end gap-3 sm:flex sm:flex-wrap">
+      <label class="col-span-2 block">
         <span class="label">Rig, place or result</span>
-        <input v-model="typed" class="input w-60" type="search" />
+        <input v-model="typed" class="input w-full sm:w-44" type="search" />
       </label>
-      <ChoiceField v-model="member" class="w-48" label="Read by" :choices="who" />
-      <ChoiceField v-model="gauge" class="w-48" label="With" :choices="which" />
+      <ChoiceField v-model="member" class="sm:w-40" label="Read by" :choices="who" />
+      <ChoiceField v-model="gauge" class="sm:w-36" label="With" :choices="which" />
+      <TextField v-model="from" class="sm:w-40" label="From" type="date" />
+      <TextField v-model="to" class="sm:w-40" label="To" type="date" />
+      <ChoiceField v-model="sort" class="sm:w-40" label="Order" :choices="SORTS" />
     </div>
     <ul class="mt-4">
       <li
@@ -82,7 +96,7 @@ const csv = computed(() => {
     </ul>
     <p v-if="data && !lines.length" class="mt-4 text-soft">No sealed round fits.</p>
     <button v-if="hasNextPage" type="button" class="link mt-3" :disabled="isFetching" @click="fetchNextPage()">
-      Earlier checks
+      {{ sort === 'newest' ? 'Earlier checks' : 'Later checks' }}
     </button>
   </main>
 </template>

@@ -6254,11 +6254,10 @@ export interface components {
         };
         /**
          * ChecksIn
-         * @description Which sealed rounds: of rigs, places or results in which every word stands, of somebody, with a gauge, before one.
+         * @description Which sealed rounds: of rigs, places or results in which every word stands, of somebody, with a gauge, read on some days in
+         *     UTC; in which order, and those that come in it past one.
          */
         ChecksIn: {
-            /** Before */
-            before?: number | null;
             /**
              * Find
              * @default
@@ -6268,6 +6267,18 @@ export interface components {
             gauge?: number | null;
             /** Member */
             member?: number | null;
+            /** Past */
+            past?: number | null;
+            /** Since */
+            since?: string | null;
+            /**
+             * Sort
+             * @default newest
+             * @enum {string}
+             */
+            sort: "newest" | "oldest";
+            /** Until */
+            until?: string | null;
         };
         /**
          * ChecksOut
@@ -6818,6 +6829,8 @@ export interface components {
         /**
          * DrawerIn
          * @description Gauges in whose label, kind or keeper every word stands, from one on; `asks`: only those before which something must be said.
+         *
+         *     In order of their labels, of when they are to be compared, or of how far they may be off; what is not known before all.
          */
         DrawerIn: {
             /**
@@ -6835,6 +6848,12 @@ export interface components {
              * @default 0
              */
             first: number;
+            /**
+             * Sort
+             * @default label
+             * @enum {string}
+             */
+            sort: "label" | "due" | "doubt";
         };
         /**
          * DrawerOut
@@ -10667,7 +10686,7 @@ export interface components {
         };
         /**
          * PeopleIn
-         * @description People in whose name, sign-in name or role every word stands, from one on.
+         * @description People in whose name, sign-in name or role every word stands, from one on, in order of their names or of what they may.
          */
         PeopleIn: {
             /**
@@ -10680,6 +10699,12 @@ export interface components {
              * @default 0
              */
             first: number;
+            /**
+             * Sort
+             * @default name
+             * @enum {string}
+             */
+            sort: "name" | "role";
         };
         /**
          * PeopleOut
@@ -16708,7 +16733,10 @@ export interface operations {
                 find?: string;
                 member?: number | null;
                 gauge?: number | null;
-                before?: number | null;
+                since?: string | null;
+                until?: string | null;
+                sort?: "newest" | "oldest";
+                past?: number | null;
             };
             header?: never;
             path?: never;
@@ -16832,7 +16860,10 @@ export interface operations {
                 find?: string;
                 member?: number | null;
                 gauge?: number | null;
-                before?: number | null;
+                since?: string | null;
+                until?: string | null;
+                sort?: "newest" | "oldest";
+                past?: number | null;
             };
             header?: never;
             path?: never;
@@ -20963,6 +20994,7 @@ export interface operations {
             query?: {
                 find?: string;
                 asks?: boolean;
+                sort?: "label" | "due" | "doubt";
                 first?: number;
             };
             header?: never;
@@ -21086,6 +21118,7 @@ export interface operations {
             query?: {
                 find?: string;
                 asks?: boolean;
+                sort?: "label" | "due" | "doubt";
                 first?: number;
             };
             header?: never;
@@ -25240,6 +25273,7 @@ export interface operations {
         parameters: {
             query?: {
                 find?: string;
+                sort?: "name" | "role";
                 first?: number;
             };
             header?: never;
@@ -25362,6 +25396,7 @@ export interface operations {
         parameters: {
             query?: {
                 find?: string;
+                sort?: "name" | "role";
                 first?: number;
             };
             header?: never;
