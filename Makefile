@@ -7,6 +7,8 @@ PORT ?= 8000
 HOST ?= 127.0.0.1
 PYTHON ?= python3
 BIN := .venv/bin
+# What is begun again and again is not compiled each time, whatever the shell says.
+export PYTHONDONTWRITEBYTECODE :=
 MANAGE := $(BIN)/python manage.py
 SERVE := $(BIN)/gunicorn ballast.server.wsgi --bind $(HOST):$(PORT) --workers 2 --threads 40 --no-control-socket
 DEMO := BALLAST_MODE=demo BALLAST_VAR=var/demo

@@ -4,7 +4,7 @@ import json
 from functools import cache
 
 from django.http import HttpRequest, HttpResponse
-from ninja import NinjaAPI, Router
+from ninja import Router
 
 from ballast.server.accounts.actors import ByApiKey, SignedIn
 from ballast.server.accounts.api import router as accounts
@@ -14,7 +14,7 @@ from ballast.server.assignments import api as assignments
 from ballast.server.card.api import router as card
 from ballast.server.earlier import api as earlier
 from ballast.server.edge.parsing import StrictParser
-from ballast.server.edge.problems import answers, install
+from ballast.server.edge.problems import Api, answers, install
 from ballast.server.edge.rendering import JsonRenderer
 from ballast.server.edge.schema import Out
 from ballast.server.gauges import api as gauges
@@ -34,7 +34,7 @@ from ballast.server.weather.api import router as weather
 from ballast.server.weighing import api as weighing
 from ballast.server.yard.api import router as yard
 
-api = NinjaAPI(
+api = Api(
     title="Gentle Ballast",
     version="1",
     description="Pressures in kPa (gauge), weights in kg, temperatures in °C, lengths in m.",

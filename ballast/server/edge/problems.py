@@ -1,5 +1,6 @@
 """Refusals on the wire: one shape, plain words, the field named."""
 
+from http.client import responses
 from typing import Any
 
 from django.core.exceptions import ObjectDoesNotExist
@@ -7,6 +8,7 @@ from django.db import OperationalError
 from django.http import Http404, HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, Throttled, ValidationError
+from ninja.openapi.schema import REF_TEMPLATE, OpenAPISchema
 from pydantic import ValidationError as PydanticError
 
 from ballast.core.refusal import Refusal, Refusals
@@ -79,9 +81,26 @@ def storage(error: BaseException) -> tuple[int, str] | None:
     return None
 
 
-def answers(schema: Any, code: int = 200) -> dict[Any, Any]:
-    """The responses of an operation: its answer, or a problem."""
-    return {code: schema, PROBLEM_CODES: Problem}
+def answers(schema: Any, code: int = 200) -> dict[int, Any]:
+    """What an operation answers, if not with a problem."""
+    return {code: schema}
+
+
+class Api(NinjaAPI):
+    """An API each of whose operations may answer with a problem.
+
+    That is said in its description alone: said with each operation, it were a model for each code of each, four thousand of them.
+    """
+
+    def get_openapi_schema(self, **of: Any) -> OpenAPISchema:
+        said = super().get_openapi_schema(**of)
+        problem = Problem.model_json_schema(ref_template=REF_TEMPLATE)
+        said["components"]["schemas"] |= problem.pop("$defs") | {Problem.__name__: problem}
+        answer = {"application/json": {"schema": {"$ref": REF_TEMPLATE.format(model=Problem.__name__)}}}
+        for path in said["paths"].values():
+            for call in path.values():
+                call["responses"] |= {c: {"description": responses[c], "content": answer} for c in PROBLEM_CODES}
+        return said
 
 
 # Pydantic's reasons in our words.
