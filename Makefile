@@ -151,7 +151,7 @@ test-postgres: .venv/dev build
 
 bench: .venv/dev build chromium
 	@BALLAST_VAR=var/test $(BIN)/python -m tests.bench.run
-	@for part in work receivers fleet longer page phones kills; do $(BIN)/python -m tests.bench.$$part || exit; done
+	@for part in work receivers history fleet longer page phones kills; do $(BIN)/python -m tests.bench.$$part || exit; done
 
 screens: .venv/dev build chromium
 	@BALLAST_VAR=var/test $(BIN)/python -m tests.browser.screens

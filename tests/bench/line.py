@@ -2,6 +2,7 @@
 
 import http.client
 import json
+import time
 from typing import Any
 
 from tests.browser.serving import DemoServer, Visitor
@@ -40,6 +41,16 @@ class Line:
         status, text, _ = self.call(method, path, body)
         assert status < 300, (path, status, text)
         return json.loads(text) if text else None
+
+
+def bring(line: Line, path: str, body: dict[str, Any], rows: list[str], slice_of: int) -> tuple[Any, float]:
+    """A file of rows as a page brings it: its columns, its slices, its end. What came of it, and rows a second."""
+    start = time.monotonic()
+    line.ok("PUT", path, body)
+    for n, k in enumerate(range(0, len(rows), slice_of), 1):
+        line.ok("PUT", f"{path}/slices/{n}", {"first": 2 + k, "text": "\n".join(rows[k : k + slice_of])})
+    came = line.ok("POST", f"{path}/finish")
+    return came, len(rows) / (time.monotonic() - start)
 
 
 def cookies_of(server: DemoServer, person: str = "fleet-maintainer") -> dict[str, str]:

@@ -16,6 +16,7 @@ from typing import Any
 from uuid import uuid4
 
 from tests.bench.figures import tell
+from tests.bench.line import Line, bring, cookies_of
 from tests.bench.served import served
 from tests.browser.serving import DemoServer, Visitor
 
@@ -122,23 +123,24 @@ def receivers(server: DemoServer) -> None:
 
 def file_of_numbers(server: DemoServer) -> None:
     """Says how fast a file of a hundred thousand numbers comes in, slices and all."""
-    manager = Visitor(server, "fleet-maintainer")
-    path = f"/rigs/5/numbers/{uuid4()}"
-    wheels = [w["code"] for a in manager.call("GET", "/rigs/5/sensors")[1]["axles"] for w in a["wheels"]][:4]
+    line = Line(server, cookies_of(server))
+    wheels = [w["code"] for a in line.ok("GET", "rigs/5/sensors")["axles"] for w in a["wheels"]][:4]
     at = dt.datetime.now(dt.UTC) - dt.timedelta(days=20)
-    lines = [
+    rows = [
         f"{at + dt.timedelta(seconds=10 * (k // 4)):%Y-%m-%d %H:%M:%S},{wheels[k % 4]},{60 + k % 7 / 10},70,68"
         for k in range(ROWS)
     ]
     columns = [{"means": m} for m in ("at", "wheel", "pressure", "temperature", "outside")]
-    body = {"columns": columns, "pressure_unit": "psi", "temperature_unit": "°F", "zone": "UTC", "names": {}}
-    start = time.monotonic()
-    manager.call("PUT", path, body | {"name": "bench.csv"})
-    for n, k in enumerate(range(0, ROWS, SLICE), 1):
-        manager.call("PUT", f"{path}/slices/{n}", {"first": 2 + k, "text": "\n".join(lines[k : k + SLICE])})
-    kept = manager.call("POST", f"{path}/finish")[1]["numbers"]
-    took = time.monotonic() - start
-    tell(f"a file of {kept:,} numbers, rows a second", f"{ROWS / took:,.0f}", ROWS / took >= 10_000, "at least 10,000")
+    body = {
+        "columns": columns,
+        "pressure_unit": "psi",
+        "temperature_unit": "°F",
+        "zone": "UTC",
+        "names": {},
+        "name": "bench.csv",
+    }
+    came, speed = bring(line, f"rigs/5/numbers/{uuid4()}", body, rows, SLICE)
+    tell(f"a file of {came['numbers']:,} numbers, rows a second", f"{speed:,.0f}", speed >= 10_000, "at least 10,000")
 
 
 def main() -> None:
