@@ -17,7 +17,7 @@ ROWS, SLICE, PAUSE_S = 100_000, 5_000, 0.05
 
 
 def _rows(line: Line) -> list[str]:
-    """Weekly readings of every wheel of the first rigs, back into the past, some of unknown air."""
+    """A reading of every wheel of the first rigs each half hour, back into the past, some of unknown air."""
     rigs = [r for r in line.ok("GET", "yard")["rigs"] if r["fleet_number"]][:5]
     wheels = [
         (r["fleet_number"], w["code"])

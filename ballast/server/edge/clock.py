@@ -21,6 +21,11 @@ def today() -> dt.date:
     return now().date()
 
 
+def midnight(day: dt.date) -> dt.datetime:
+    """The moment a day begins in UTC."""
+    return dt.datetime.combine(day, dt.time(), dt.UTC)
+
+
 def set_ahead(by: dt.timedelta) -> None:
     """From here to the end of the request it is so much later than it is."""
     _ahead.set(by)

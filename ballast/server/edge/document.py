@@ -136,8 +136,8 @@ class Document:
         """A figure without its unit; a dash where it is not known."""
         return "–" if value is None else units.show(kind, value, self.system, toward).rsplit(" ", 1)[0]
 
-    def amount(self, kind: units.Kind, value: float | None, toward: units.Toward = "nearest") -> str:
-        return "–" if value is None else units.show(kind, value, self.system, toward)
+    def amount(self, kind: units.Kind, value: float | None) -> str:
+        return "–" if value is None else units.show(kind, value, self.system)
 
     def begin(self, title: str) -> None:
         """A part of its own, on a new page: from here on every sheet after its first says that it is of this."""

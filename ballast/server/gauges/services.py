@@ -69,27 +69,23 @@ def compared(rows: list[Gauge]) -> list[Gauge]:
 def drawer(actor: Actor, of: DrawerIn) -> DrawerOut:
     """A page of the gauges that fit."""
     rows = gauges(actor)
-    fit, asking = _fitting(rows, of)
-    found = _in_order(asking if of.asks else fit, of)
+    found, asking = _found(rows, of)
     return DrawerOut(
-        gauges=found[of.first : of.first + PAGE], page=PAGE, total=len(rows), asking=len(asking), found=len(found)
+        gauges=found[of.first : of.first + PAGE], page=PAGE, total=len(rows), asking=asking, found=len(found)
     )  # fmt: skip
 
 
-def _fitting(rows: Iterable[Gauge], of: DrawerIn) -> tuple[list[GaugeOut], list[GaugeOut]]:
-    """Those that fit, and of them those before which something must be said; retired ones ask for nothing."""
+def _found(rows: Iterable[Gauge], of: DrawerIn) -> tuple[list[GaugeOut], int]:
+    """Those that are asked for, in their order, retired ones after all; before how many that fit the words something must be said:
+    never before a retired one."""
     fit = [g for g in map(present, rows) if fits(of.find, f"{g.label} {g.kind_name} {g.keeper}")]
-    return fit, [g for g in fit if g.condition is not None and not g.retired]
-
-
-def _in_order(found: list[GaugeOut], of: DrawerIn) -> list[GaugeOut]:
-    """As they are asked for, retired ones after all."""
-    match of.sort:
-        case "due":
-            return sorted(found, key=lambda g: (g.retired, g.due_on or dt.date.min))
-        case "doubt":
-            return sorted(found, key=lambda g: (g.retired, -g.uncertainty_kpa))
-    return found
+    asking = [g for g in fit if g.condition is not None and not g.retired]
+    found = asking if of.asks else fit
+    if of.sort == "due":
+        found = sorted(found, key=lambda g: (g.retired, g.due_on or dt.date.min))
+    elif of.sort == "doubt":
+        found = sorted(found, key=lambda g: (g.retired, -g.uncertainty_kpa))
+    return found, len(asking)
 
 
 _DRAWER = (
@@ -100,14 +96,13 @@ _DRAWER = (
 def drawer_as_rows(actor: Actor, of: DrawerIn) -> Listed:
     """The whole list as it is asked for, as a file of rows."""
     units = actor.person.units
-    fit, asking = _fitting(gauges(actor), of)
     rows = (
         {
             "gauge": g.label, "kind": g.kind_name, "low_kpa": g.low_kpa, "high_kpa": g.high_kpa, "resolution_kpa": g.resolution_kpa,
             "uncertainty_kpa": g.uncertainty_kpa, "compared_on": g.compared_on, "due_on": g.due_on,
             "said": g.condition.show(units) if g.condition else "", "keeper": g.keeper, "retired": g.retired,
         }
-        for g in _in_order(asking if of.asks else fit, of)
+        for g in _found(gauges(actor), of)[0]
     )  # fmt: skip
     return in_units(_DRAWER, rows, units)
 

@@ -8,6 +8,7 @@ from django.db.models.functions import Coalesce
 
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.accounts.models import person_name
+from ballast.server.edge import clock
 from ballast.server.edge.finding import every_word, past
 from ballast.server.lookback.schemas import CheckLine, ChecksIn, ChecksOut
 from ballast.server.rigs.models import shown_name
@@ -37,14 +38,10 @@ def _found(actor: Actor, of: ChecksIn) -> QuerySet[Round]:
     if of.gauge is not None:
         rows = rows.filter(gauge=of.gauge)
     if of.since is not None:
-        rows = rows.filter(opened_at__gte=_midnight(of.since))
+        rows = rows.filter(opened_at__gte=clock.midnight(of.since))
     if of.until is not None:
-        rows = rows.filter(opened_at__lt=_midnight(of.until) + dt.timedelta(days=1))
+        rows = rows.filter(opened_at__lt=clock.midnight(of.until) + dt.timedelta(days=1))
     return rows.order_by("opened_at", "pk") if of.sort == "oldest" else rows.order_by("-opened_at", "-pk")
-
-
-def _midnight(day: dt.date) -> dt.datetime:
-    return dt.datetime.combine(day, dt.time(), dt.UTC)
 
 
 def _lines(rows: QuerySet[Round]) -> Iterator[CheckLine]:

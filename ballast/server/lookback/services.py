@@ -240,7 +240,7 @@ def _marks(history: History, rig: Rig, on: dict[str, Fitting]) -> tuple[Mark, ..
         before = gauge
     for fitting in on.values():
         if fitting.fitted_on > history.start.date():
-            day = (dt.datetime.combine(fitting.fitted_on, dt.time(), dt.UTC) - history.start) / DAY
+            day = (clock.midnight(fitting.fitted_on) - history.start) / DAY
             marks.append(Mark(day, "tire", f"Tire fitted at {fitting.wheel}"))
     return tuple(sorted(marks, key=lambda m: m.day))
 

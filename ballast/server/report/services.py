@@ -41,8 +41,7 @@ class _Span:
 
     @property
     def within(self) -> tuple[dt.datetime, dt.datetime]:
-        start = dt.datetime.combine(self.first, dt.time(), dt.UTC)
-        return start, dt.datetime.combine(self.last, dt.time(), dt.UTC) + dt.timedelta(days=1)
+        return clock.midnight(self.first), clock.midnight(self.last) + dt.timedelta(days=1)
 
 
 @dataclass

@@ -230,7 +230,7 @@ def said_of(actor: Actor, which: Collection[int]) -> list[Said]:
         )
         moments = [ground.changes_at(plan.opened_at, now)] if plan else []
         if day := standing.changes_on(facts):
-            moments.append(dt.datetime.combine(day, dt.time(), dt.UTC))
+            moments.append(clock.midnight(day))
         dues = standing.dues(facts, trips.leaves(rig))
         said.append(Said(rig, facts, standing.matters(facts), dues, min(moments, default=None), mornings[rig.pk]))
     return said
