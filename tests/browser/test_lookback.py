@@ -71,7 +71,7 @@ def test_this_morning_on_a_phone_by_thumb(server: DemoServer, new_page: Pages) -
         coach.get_by_role("button", name=re.compile(r"^All 7 tires$")).tap()
     expect(foreseen).to_have_count(7)
     for code, words in said.items():
-        expect(foreseen.filter(has_text=code)).to_contain_text(words)
+        expect(foreseen.filter(has=page.get_by_text(code, exact=True))).to_contain_text(words)
     expect(leaking).to_contain_text("±")
     expect(page.get_by_text(re.compile(r"of [\d,]+ predictions that a round measured"))).to_be_visible()
     assert page.evaluate("document.documentElement.scrollWidth") <= 390
