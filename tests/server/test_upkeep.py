@@ -21,7 +21,7 @@ from django.test.utils import CaptureQueriesContext
 
 from ballast.server.rigs.models import Rig, Tire
 from ballast.server.upkeep.copies import LOGS, NotDone, checked
-from tests.browser.serving import CLUSTER, ROOT, DemoServer, Visitor
+from tests.browser.serving import CLUSTER, ROOT, DemoServer, EmptyServer, Visitor
 from tests.server.conftest import COACH, Api
 
 # Of the file, of copies of it, and of a disk that it cannot be written to.
@@ -104,6 +104,37 @@ def test_a_copy_made_under_writes_is_restored_after_a_kill(own_server: DemoServe
     # Whoever was signed in still is, and the round goes on.
     own_server.start()
     assert read(visitor, at)[1] == 200
+
+
+def _columns(table: str) -> list[str]:
+    """The parts of a table's statement, each column and constraint, in the order of their letters."""
+    inside, parts, depth, start = table[table.index("(") + 1 : table.rindex(")")], [], 0, 0
+    for at, letter in enumerate(f"{inside},"):
+        depth += (letter == "(") - (letter == ")")
+        if letter == "," and not depth:
+            parts.append(inside[start:at].strip())
+            start = at + 1
+    return sorted(parts)
+
+
+def test_a_database_made_as_it_stands_is_the_one_that_all_its_steps_make(migrated: EmptyServer, tmp_path: Path) -> None:
+    steps = EmptyServer(tmp_path)
+    # With something in it each step is gone.
+    steps.manage("migrate", "contenttypes")
+    steps.manage("migrate")
+
+    def made(server: EmptyServer) -> dict[tuple[str, str], Any]:
+        rows = server.sql(
+            "SELECT type, name, sql FROM sqlite_master WHERE sql IS NOT NULL AND name NOT LIKE 'sqlite_%'"
+        )
+        there = {(t, name): _columns(sql) if t == "table" else sql for t, name, sql in rows}
+        held = {("rows", n): server.sql(f"SELECT count(*) FROM {n}") for t, n in there if t == "table"}
+        gone = {("steps", ""): server.sql("SELECT app, name FROM django_migrations ORDER BY app, name")}
+        return there | held | gone
+
+    whole, by_steps = made(migrated), made(steps)
+    assert len(whole) > 500
+    assert {k: whole.get(k) for k in whole | by_steps if whole.get(k) != by_steps.get(k)} == {}
 
 
 def test_what_is_no_copy_is_not_put_back(own_server: DemoServer, tmp_path: Path) -> None:
