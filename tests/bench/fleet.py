@@ -168,10 +168,10 @@ def build() -> None:
     for path in (file, FOLDER / "secret_key"):
         shutil.copy(path, SMALL)
     multiply(SMALL / file.name, workspace, ())
-    marks.drop()
+    marks.WATCH.drop()
     connection.close()
     multiply(file, workspace)
-    marks.create()
+    marks.WATCH.create()
     stamp.write_text(made_of)
 
 

@@ -23,6 +23,7 @@ from pytest_django import DjangoDbBlocker
 
 from ballast.server.accounts.actors import Actor
 from ballast.server.accounts.models import Membership, Person, Workspace
+from ballast.server.gauges import drawer
 from ballast.server.ground import wheels
 from ballast.server.rigs.models import Rig
 from ballast.server.weather.service import forget
@@ -83,19 +84,21 @@ COMPARISON: dict[str, Any] = {
 
 @contextmanager
 def held_against(method: str, path: str, body: Any) -> Iterator[None]:
-    """Around one write in eight of all that the tests do: what is kept of each rig's standing is then as it is worked out anew,
-    or marked, and what is at hand of a combination as it stands. Not where a test counts queries."""
+    """Around one write in eight of all that the tests do: what is kept of each rig's standing and each gauge's line is then as it
+    is worked out anew, or marked, and what is at hand of a combination as it stands. Not where a test counts queries."""
     drawn = zlib.crc32(f"{path} {body}".encode()) % 8 == 0
     if method == "GET" or connection.force_debug_cursor or not drawn:
         yield
         return
     for actor in readers():
         standings.renew(actor)
+        drawer.renew(actor)
         combinations(actor)
     yield
     for actor in readers():
         assert combinations(actor) == [], (method, path)
         assert standings.differing(actor) == [], (method, path)
+        assert drawer.differing(actor) == [], (method, path)
 
 
 def readers() -> list[Actor]:

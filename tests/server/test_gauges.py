@@ -1,11 +1,20 @@
 import copy
 import csv
+import datetime as dt
 import io
+from collections.abc import Iterator
+from contextlib import contextmanager
 from typing import Any
 
 import pytest
+from django.db import OperationalError
 
+from ballast.demo.clock import at
+from ballast.server.accounts.models import Workspace
+from ballast.server.gauges import drawer
 from ballast.server.gauges.models import Calibration, Gauge
+from ballast.server.gauges.schemas import DrawerIn
+from ballast.server.yard.standings import reader
 from tests.server.conftest import COMPARISON, GAUGE, Api, Fleet, furnish
 
 
@@ -263,7 +272,7 @@ def test_an_inflator_of_others_does_nothing_here(fleet: Fleet, stranger: Api) ->
 def test_the_drawer_comes_page_by_page_as_it_is_looked_for(
     api: Api, stranger: Api, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr("ballast.server.gauges.services.PAGE", 2)
+    monkeypatch.setattr("ballast.server.gauges.drawer.PAGE", 2)
     made = [api.ok("POST", "/gauges", GAUGE | {"label": f"G{n}", "keeper": "Ann"})["id"] for n in (1, 2, 3)]
     for gauge in made[:2]:
         api.ok("POST", f"/gauges/{gauge}/calibrations", COMPARISON)
@@ -286,3 +295,60 @@ def test_the_drawer_comes_page_by_page_as_it_is_looked_for(
     assert "compared" in rows[0]["said"]
     assert stranger.ok("GET", "/gauges/drawer")["total"] == 0
     assert "0" in api.no("GET", "/gauges/drawer?first=-1", None, 422, "first")
+
+
+def test_a_line_of_the_drawer_is_worked_out_anew_by_what_befalls_a_gauge_and_by_the_day(
+    fleet: Fleet, stranger: Api
+) -> None:
+    actor = reader(Workspace.objects.get(name="Ours"))
+    assert actor is not None
+
+    def asking(after_days: int = 0) -> int:
+        with at(dt.datetime.now(dt.UTC) + dt.timedelta(days=after_days)):
+            told = drawer.page(actor, DrawerIn()).asking
+            assert drawer.differing(actor) == []
+        return told
+
+    due = fleet.api.ok("GET", f"/gauges/{fleet.gauge}")["due_on"]
+    left = (dt.date.fromisoformat(due) - dt.datetime.now(dt.UTC).date()).days
+    assert [asking(0), asking(left), asking(left + 1), asking(left + 400)] == [0, 0, 1, 1]
+    # A clock that was put right goes back to before that was so.
+    assert asking(0) == 0
+    # By a statement that goes past every service.
+    Gauge.objects.filter(pk=fleet.gauge).update(suspicion="drop", label="Old one")
+    assert asking(0) == 1
+    assert fleet.api.ok("GET", "/gauges/drawer?find=OLD")["found"] == 1
+    Calibration.objects.all().delete()
+    Gauge.objects.filter(pk=fleet.gauge).update(suspicion="")
+    assert asking(0) == 1
+    # What goes to another workspace goes with its line.
+    Gauge.objects.filter(pk=fleet.gauge).update(workspace=Workspace.objects.get(name="Theirs"))
+    assert [asking(0), stranger.ok("GET", "/gauges/drawer")["total"]] == [0, 1]
+
+
+def test_a_line_that_could_not_be_worked_out_is_found_by_every_word_and_asks(
+    fleet: Fleet, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    @contextmanager
+    def held() -> Iterator[None]:
+        raise OperationalError("database is locked")
+        yield
+
+    Gauge.objects.filter(pk=fleet.gauge).update(label="Another")
+    monkeypatch.setattr("ballast.server.gauges.drawer.soon_or_not", held)
+    page = fleet.api.ok("GET", "/gauges/drawer?find=another&asks=true")
+    assert ([g["label"] for g in page["gauges"]], page["asking"], page["found"]) == (["Another"], 1, 1)
+    assert page["gauges"][0]["condition"] is None
+    monkeypatch.undo()
+    assert fleet.api.ok("GET", "/gauges/drawer?find=another&asks=true")["found"] == 0
+
+
+def test_a_drawer_of_hundreds_asks_the_database_no_more_often(fleet: Fleet, django_assert_max_num_queries: Any) -> None:
+    first = Gauge.objects.get(pk=fleet.gauge)
+    fields = {f.name: getattr(first, f.name) for f in Gauge._meta.concrete_fields if f.name not in ("id", "label")}
+    Gauge.objects.bulk_create(Gauge(**fields, label=f"N{n:03}") for n in range(300))
+    fleet.api.ok("GET", "/gauges/drawer")
+    with django_assert_max_num_queries(9):
+        page = fleet.api.ok("GET", "/gauges/drawer?sort=doubt&first=250")
+    assert (page["total"], page["asking"], len(page["gauges"])) == (301, 300, 50)
+    assert page["gauges"][-1]["label"] == "N299"

@@ -260,13 +260,9 @@ def people(request: ActorRequest):
 @router.get("/people/page", response=answers(PeopleOut))
 def people_page(request: ActorRequest, of: Query[PeopleIn]):
     """A page of the people, as they are looked for."""
-    everybody = staff.members(request.auth)
-    found = staff.found(everybody, of)
-    shown = found[of.first : of.first + staff.PAGE]
-    return PeopleOut(
-        people=[_member(m, request.auth) for m in shown], page=staff.PAGE, found=len(found),
-        total=len(everybody),
-    )  # fmt: skip
+    listed = staff.page(request.auth, of)
+    shown = [_member(m, request.auth) for m in listed.people]
+    return PeopleOut(people=shown, page=listed.page, total=listed.total, found=listed.found)
 
 
 @router.get("/people.csv", response=answers(str))

@@ -3,6 +3,8 @@
 import datetime as dt
 from dataclasses import dataclass
 
+from django.db.models import Case, QuerySet, When
+from django.db.models.functions import Lower
 from django.http import HttpRequest
 
 from ballast.core.refusal import Refusal
@@ -12,7 +14,7 @@ from ballast.server.accounts.models import ApiKey, Link, Membership, Person
 from ballast.server.accounts.schemas import PeopleIn
 from ballast.server.edge import clock
 from ballast.server.edge.files import Listed
-from ballast.server.edge.finding import fits
+from ballast.server.edge.finding import every_word
 from ballast.server.edge.keys import hash_of, new_key
 from ballast.server.edge.problems import Conflict
 from ballast.server.edge.versions import must_match
@@ -21,6 +23,22 @@ from ballast.server.edge.writing import over_workspaces
 LASTS = dt.timedelta(hours=72)
 # So many are shown at a time.
 PAGE = 50
+_LOOKED_IN = ("person__first_name", "person__last_name", "person__username", "role")
+_OUT = Case(When(off_at=None, then=0), default=1)
+_ORDERS: dict[str, tuple[Case, ...]] = {
+    "name": (),
+    "role": (Case(*(When(role=role, then=i) for i, role in enumerate(Membership.Role.values))),),
+}
+
+
+@dataclass(frozen=True)
+class People:
+    """A page of the people of a workspace: of `total` so many were `found`."""
+
+    people: list[Membership]
+    page: int
+    total: int
+    found: int
 
 
 @dataclass(frozen=True)
@@ -55,19 +73,20 @@ class Asked:
     ends_at: dt.datetime
 
 
-def members(actor: Actor) -> list[Membership]:
-    """Everybody of the workspace, who may come in first."""
+def members(actor: Actor, of: PeopleIn | None = None) -> QuerySet[Membership]:
+    """Everybody of the workspace, or those who are asked for, in their order; who may not come in after all."""
     actor.must(May.READ)
-    rows = actor.workspace.memberships.select_related("person").order_by("person__first_name", "id")
-    return sorted(rows, key=lambda m: m.off_at is not None)
+    of = of or PeopleIn()
+    rows = every_word(actor.workspace.memberships.select_related("person"), of.find, *_LOOKED_IN)
+    return rows.order_by(_OUT, *_ORDERS[of.sort], Lower("person__first_name"), "id")
 
 
-def found(everybody: list[Membership], of: PeopleIn) -> list[Membership]:
-    """Those who are asked for, in their order; who may not come in after all."""
-    fit = [m for m in everybody if fits(of.find, f"{m.person.shown_name} {m.person.username} {m.role}")]
-    if of.sort == "role":
-        return sorted(fit, key=lambda m: (m.off_at is not None, Membership.Role.values.index(m.role)))
-    return fit
+def page(actor: Actor, of: PeopleIn) -> People:
+    """A page of those who are asked for."""
+    found = members(actor, of)
+    return People(
+        list(found[of.first : of.first + PAGE]), PAGE, total=actor.workspace.memberships.count(), found=found.count()
+    )
 
 
 def as_rows(actor: Actor, of: PeopleIn) -> Listed:
@@ -79,7 +98,7 @@ def as_rows(actor: Actor, of: PeopleIn) -> Listed:
             "role": m.role,
             "may_come_in": m.off_at is None,
         }
-        for m in found(members(actor), of)
+        for m in members(actor, of).iterator(500)
     )
     return ("name", "sign_in_name", "role", "may_come_in"), rows
 

@@ -22,7 +22,8 @@ MANIFEST, PEOPLE, PICTURES = "manifest.json", "people.jsonl", "pictures/"
 STAYS = frozenset({
     "accounts.Link", "accounts.SecondFactor", "accounts.RecoveryCode", "accounts.OpenSession", "accounts.ApiKey",
     "schedule.Feed", "schedule.Notice", "sensors.NumbersImport", "sensors.ImportSlice",
-    "rigs.FleetFile", "rigs.FleetSlice", "rigs.FleetStep", "yard.Standing", "practice.Try",
+    "rigs.FleetFile", "rigs.FleetSlice", "rigs.FleetStep", "yard.Standing", "gauges.DrawerLine",
+    "practice.Try",
 })  # fmt: skip
 # Rows that are numbered in JSON, or in a plain number: by model and field, where in it, and of what.
 REFERS: dict[str, dict[str, dict[str, str]]] = {

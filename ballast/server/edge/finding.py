@@ -1,5 +1,6 @@
 """Looking for words in rows."""
 
+from itertools import product
 from typing import Any, TypeVar
 
 from django.db.models import Model, Q, QuerySet
@@ -15,9 +16,11 @@ def fits(find: str, text: str) -> bool:
 
 def anywhere(word: str, *fields: str) -> Q:
     """A word in any of some fields, in letters of any size."""
+    # SQLite knows the sizes of the letters a to z alone.
+    forms = {word} if word.isascii() else {word, word.lower(), word.upper(), word.capitalize()}
     found = Q(pk=None)
-    for field in fields:
-        found |= Q(**{f"{field}__icontains": word})
+    for field, form in product(fields, sorted(forms)):
+        found |= Q(**{f"{field}__icontains": form})
     return found
 
 

@@ -6,6 +6,7 @@ from ballast.server.accounts.actors import ActorRequest
 from ballast.server.edge.files import attachment, csv_streamed
 from ballast.server.edge.problems import answers
 from ballast.server.gauges import deflators, inflators, schemas, services
+from ballast.server.gauges import drawer as drawers
 
 router = Router(tags=["gauges"])
 work = Router(tags=["work"])
@@ -19,13 +20,13 @@ def gauges(request: ActorRequest):
 @router.get("/gauges/drawer", response=answers(schemas.DrawerOut))
 def drawer(request: ActorRequest, of: Query[schemas.DrawerIn]):
     """A page of the gauges, as they are looked for."""
-    return services.drawer(request.auth, of)
+    return drawers.page(request.auth, of)
 
 
 @router.get("/gauges/drawer.csv", response=answers(str))
 def drawer_csv(request: ActorRequest, of: Query[schemas.DrawerIn]):
     """The whole list as it is looked for."""
-    return csv_streamed(*services.drawer_as_rows(request.auth, of), "gauges.csv")
+    return csv_streamed(*drawers.as_rows(request.auth, of), "gauges.csv")
 
 
 @router.post("/gauges", response=answers(schemas.GaugeOut, 201))

@@ -2,7 +2,7 @@ from django.db import models
 from simple_history.models import HistoricalRecords
 
 from ballast.core.gauges import KIND_NAMES, STALE_DAYS, SUPPLIES
-from ballast.server.accounts.models import Owned, Person
+from ballast.server.accounts.models import Owned, Person, Workspace
 
 
 class Gauge(Owned):
@@ -35,6 +35,40 @@ class Gauge(Owned):
     class Meta:
         ordering = ["retired", "label"]
         constraints = [models.UniqueConstraint(fields=["workspace", "label"], name="one_label")]
+
+
+class DrawerLine(models.Model):
+    """By what the drawer is searched, counted and ordered: of a gauge, as it was worked out.
+
+    The database itself counts `marks` up in the transaction of whatever changes it (`marks.py`). A line counts while it knows
+    of every mark, from the day on which it was worked out to its last; past that whoever reads it works it out anew.
+    """
+
+    gauge = models.OneToOneField(Gauge, on_delete=models.CASCADE, primary_key=True, related_name="line")
+    workspace = models.ForeignKey(Workspace, on_delete=models.CASCADE, related_name="+")
+    marks = models.PositiveIntegerField(default=0)
+    # How many of them it knows of; less than none: it was never worked out.
+    known = models.IntegerField(default=-1)
+    day = models.DateField(null=True)
+    # Null: while nothing is done it stays so.
+    until = models.DateField(null=True)
+    retired = models.BooleanField(default=False)
+    label = models.CharField(max_length=40)
+    # Label, kind and keeper, in small letters.
+    words = models.CharField(max_length=140, blank=True)
+    # Something must be said of it before it is believed.
+    asks = models.BooleanField(default=False)
+    # The last day on which its comparison stands; null: it has none.
+    due_on = models.DateField(null=True)
+    # How far it may be off in the middle of its range.
+    within_kpa = models.FloatField(default=0)
+
+    class Meta:
+        indexes = [
+            models.Index(fields=["workspace", "retired", "label"], name="drawer_by_label"),
+            models.Index(fields=["workspace", "retired", "due_on", "label"], name="drawer_by_due"),
+            models.Index(fields=["workspace", "retired", "-within_kpa", "label"], name="drawer_by_doubt"),
+        ]
 
 
 class Calibration(models.Model):

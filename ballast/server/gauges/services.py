@@ -1,5 +1,3 @@
-import datetime as dt
-from collections.abc import Iterable
 from dataclasses import replace
 from typing import Any
 
@@ -13,8 +11,7 @@ from ballast.core.working import day
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.edge import clock
 from ballast.server.edge.days import latest_day
-from ballast.server.edge.files import Listed, csv_in_units, in_units
-from ballast.server.edge.finding import fits
+from ballast.server.edge.files import csv_in_units
 from ballast.server.edge.problems import Conflict
 from ballast.server.edge.ready import Ready, hang
 from ballast.server.edge.versions import must_match, version_of
@@ -30,8 +27,6 @@ from ballast.server.gauges.schemas import (
     BesideReadingOut,
     CalibrationIn,
     CorrectionOut,
-    DrawerIn,
-    DrawerOut,
     GaugeIn,
     GaugeOut,
     GaugeSheetOut,
@@ -39,8 +34,6 @@ from ballast.server.gauges.schemas import (
     SuspectIn,
 )
 
-# So many are shown at a time.
-PAGE = 50
 _KEPT = (
     "label", "kind", "dual_foot", "sealed", "battery", "keeper", "every_days", "radio", "retired",
 )  # fmt: skip
@@ -64,47 +57,6 @@ def compared(rows: list[Gauge]) -> list[Gauge]:
     """Gauges that were read by their statement, with how they were compared."""
     hang(rows, "calibrations", _COMPARED(list({r.pk for r in rows})), "gauge")
     return rows
-
-
-def drawer(actor: Actor, of: DrawerIn) -> DrawerOut:
-    """A page of the gauges that fit."""
-    rows = gauges(actor)
-    found, asking = _found(rows, of)
-    return DrawerOut(
-        gauges=found[of.first : of.first + PAGE], page=PAGE, total=len(rows), asking=asking, found=len(found)
-    )  # fmt: skip
-
-
-def _found(rows: Iterable[Gauge], of: DrawerIn) -> tuple[list[GaugeOut], int]:
-    """Those that are asked for, in their order, retired ones after all; before how many that fit the words something must be said:
-    never before a retired one."""
-    fit = [g for g in map(present, rows) if fits(of.find, f"{g.label} {g.kind_name} {g.keeper}")]
-    asking = [g for g in fit if g.condition is not None and not g.retired]
-    found = asking if of.asks else fit
-    if of.sort == "due":
-        found = sorted(found, key=lambda g: (g.retired, g.due_on or dt.date.min))
-    elif of.sort == "doubt":
-        found = sorted(found, key=lambda g: (g.retired, -g.uncertainty_kpa))
-    return found, len(asking)
-
-
-_DRAWER = (
-    "gauge", "kind", "low_kpa", "high_kpa", "resolution_kpa", "uncertainty_kpa", "compared_on", "due_on", "said", "keeper", "retired",
-)  # fmt: skip
-
-
-def drawer_as_rows(actor: Actor, of: DrawerIn) -> Listed:
-    """The whole list as it is asked for, as a file of rows."""
-    units = actor.person.units
-    rows = (
-        {
-            "gauge": g.label, "kind": g.kind_name, "low_kpa": g.low_kpa, "high_kpa": g.high_kpa, "resolution_kpa": g.resolution_kpa,
-            "uncertainty_kpa": g.uncertainty_kpa, "compared_on": g.compared_on, "due_on": g.due_on,
-            "said": g.condition.show(units) if g.condition else "", "keeper": g.keeper, "retired": g.retired,
-        }
-        for g in _found(gauges(actor), of)[0]
-    )  # fmt: skip
-    return in_units(_DRAWER, rows, units)
 
 
 def gauge(actor: Actor, gauge_id: int) -> Gauge:

@@ -6,8 +6,7 @@ class Yard(AppConfig):
     name = "ballast.server.yard"
 
     def ready(self) -> None:
-        from ballast.server.yard import marks
+        from ballast.server.yard.marks import WATCH
 
-        # A migration may make tables anew, and what watches them would be gone or in its way.
-        pre_migrate.connect(marks.drop, sender=self)
-        post_migrate.connect(marks.create, sender=self)
+        pre_migrate.connect(WATCH.drop, sender=self)
+        post_migrate.connect(WATCH.create, sender=self)

@@ -1,12 +1,8 @@
-"""What marks a rig's standing: triggers of the database, so that no way of writing goes past them.
-
-They run in the transaction of the write itself. `{0}` stands for the row that was written.
-"""
+"""What marks a rig's standing. `{0}` stands for the row that was written."""
 
 from collections.abc import Iterator
-from typing import Any
 
-from django.db import connections
+from ballast.server.edge.triggers import ROWS, Trigger, Watch
 
 _IN_WORKSPACE = "SELECT rig_id FROM yard_standing WHERE workspace_id = {0}."
 # Also where somebody else of a round has it in hand, had it, or it was named after the seal.
@@ -51,7 +47,6 @@ WATCHED = {
     "rounds_roundpart": "{0}.rig_id",
     "rounds_late": "SELECT rig_id FROM rounds_round WHERE id = {0}.round_id",
 }  # fmt: skip
-_ROWS = {"insert": ("NEW",), "update": ("NEW", "OLD"), "delete": ("OLD",)}
 _NEW_RIG = (
     "INSERT INTO yard_standing (rig_id, workspace_id, marks, known, urgency, asks, about, number, name, words, line, morning, tires, measured) SELECT id, "
     "workspace_id, 0, -1, 0, {no}, '', lower(CASE WHEN fleet_number = '' THEN name ELSE fleet_number END), "
@@ -64,44 +59,20 @@ def _new_rig(vendor: str, which: str) -> str:
     return _NEW_RIG.format(no=no, none=none) + which
 
 
-def _triggers(vendor: str) -> Iterator[tuple[str, str, str, str]]:
-    """Each trigger: its name, its table, what it waits for, and what it does then."""
-    yield "yard_new_rig", "rigs_rig", "insert", _new_rig(vendor, "id = NEW.id")
+def _triggers(vendor: str) -> Iterator[Trigger]:
+    yield Trigger("yard_new_rig", "rigs_rig", "insert", _new_rig(vendor, "id = NEW.id"))
     # A fleet that arrived is another workspace's from then on.
     moved = "UPDATE yard_standing SET workspace_id = NEW.workspace_id WHERE rig_id = NEW.id AND workspace_id <> NEW.workspace_id"
-    yield "yard_moved_rig", "rigs_rig", "update", moved
+    yield Trigger("yard_moved_rig", "rigs_rig", "update", moved)
     for table, rigs in WATCHED.items():
-        for event, rows in _ROWS.items():
+        for event, rows in ROWS.items():
             named = " OR ".join(f"rig_id IN ({rigs.format(row)})" for row in rows)
-            yield f"yard_{table}_{event}", table, event, f"UPDATE yard_standing SET marks = marks + 1 WHERE {named}"
+            marked = f"UPDATE yard_standing SET marks = marks + 1 WHERE {named}"
+            yield Trigger(f"yard_{table}_{event}", table, event, marked)
 
 
-def names() -> set[str]:
-    return {name for name, *_ in _triggers("sqlite")}
+def _of_before(vendor: str) -> str:
+    return _new_rig(vendor, "id NOT IN (SELECT rig_id FROM yard_standing)")
 
 
-def drop(using: str = "default", **_: Any) -> None:
-    """Takes them away, for migrations."""
-    with connections[using].cursor() as cursor:
-        for name, table, *_rest in _triggers(connections[using].vendor):
-            on = f" ON {table}" if connections[using].vendor == "postgresql" else ""
-            cursor.execute(f"DROP TRIGGER IF EXISTS {name}{on}")
-
-
-def create(using: str = "default", **_: Any) -> None:
-    """Sets them up, and gives a rig of before a standing that knows nothing yet."""
-    vendor = connections[using].vendor
-    with connections[using].cursor() as cursor:
-        if "yard_standing" not in connections[using].introspection.table_names(cursor):
-            # Migrated back to before it.
-            return
-        for name, table, event, does in _triggers(vendor):
-            if vendor == "postgresql":
-                body = f"BEGIN {does}; RETURN NULL; END"
-                cursor.execute(f"CREATE OR REPLACE FUNCTION {name}() RETURNS trigger LANGUAGE plpgsql AS $${body}$$")
-                cursor.execute(
-                    f"CREATE OR REPLACE TRIGGER {name} AFTER {event} ON {table} FOR EACH ROW EXECUTE FUNCTION {name}()"
-                )
-            else:
-                cursor.execute(f"CREATE TRIGGER IF NOT EXISTS {name} AFTER {event} ON {table} BEGIN {does}; END")
-        cursor.execute(_new_rig(vendor, "id NOT IN (SELECT rig_id FROM yard_standing)"))
+WATCH = Watch("yard_standing", _triggers, _of_before)
