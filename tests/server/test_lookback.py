@@ -358,15 +358,26 @@ def test_rounds_come_so_many_at_a_time_and_every_one_is_reached(
     assert len(found["tires"][0]["level"]) == 7
     seen = [r["at"] for r in found["rounds"]]
     while found["more"]:
-        found = aimed.api.ok("GET", f"/lookback/{aimed.rig}/rounds?before={found['rounds'][-1]['id']}")
+        found = aimed.api.ok("GET", f"/lookback/{aimed.rig}/rounds?past={found['rounds'][-1]['id']}")
         seen += [r["at"] for r in found["rounds"]]
     assert seen == [r.opened_at.isoformat().replace("+00:00", "Z") for r in Round.objects.order_by("-opened_at")]
     assert [r["summary"] for r in found["rounds"]] == ["all hold"]
     first = found["rounds"][-1]["id"]
-    assert aimed.api.ok("GET", f"/lookback/{aimed.rig}/rounds?before={first}") == {"rounds": [], "more": False}
+    assert aimed.api.ok("GET", f"/lookback/{aimed.rig}/rounds?past={first}") == {"rounds": [], "more": False}
     assert [r["at"] for r in aimed.api.ok("GET", f"/lookback/{aimed.rig}/rounds")["rounds"]] == seen[:3]
-    aimed.api.no("GET", f"/lookback/{aimed.rig}/rounds?before=0", None, 404)
-    stranger.no("GET", f"/lookback/{aimed.rig}/rounds?before={first}", None, 404)
+    aimed.api.no("GET", f"/lookback/{aimed.rig}/rounds?past=0", None, 404)
+    # Looked for by what came of them, where, with what and by whom; the other way round too.
+    Round.objects.filter(pk=oldest).update(place="Dry Creek")
+
+    def those(asked: str) -> list[str]:
+        return [r["at"] for r in aimed.api.ok("GET", f"/lookback/{aimed.rig}/rounds?{asked}")["rounds"]]
+
+    assert those("find=dry%20g1%20HOLD") == seen[-1:]
+    assert those("find=manager") == seen[:3]
+    assert those("find=nowhere") == []
+    assert those("sort=oldest") == seen[:-4:-1]
+    assert those(f"sort=oldest&past={oldest}") == seen[-2:-5:-1]
+    stranger.no("GET", f"/lookback/{aimed.rig}/rounds?past={first}", None, 404)
 
 
 def test_the_csv_holds_every_tire_of_every_round(aimed: Fleet) -> None:

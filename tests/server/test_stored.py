@@ -58,7 +58,7 @@ def test_no_list_reads_the_text_of_a_round(aimed: Fleet) -> None:
     aimed.open_round()
     rig = aimed.rig
     for path in (
-        "/yard", "/morning", f"/rigs/{rig}/morning", f"/lookback/{rig}", f"/lookback/{rig}/rounds", f"/lookback/{rig}/rounds?before={first}",
+        "/yard", "/morning", f"/rigs/{rig}/morning", f"/lookback/{rig}", f"/lookback/{rig}/rounds", f"/lookback/{rig}/rounds?past={first}",
         f"/rigs/{rig}/rounds/left", f"/gauges/{aimed.gauge}/use", "/rigs", f"/rigs/{rig}/tires",
     ):  # fmt: skip
         with CaptureQueriesContext(

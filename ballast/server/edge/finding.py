@@ -24,10 +24,12 @@ def anywhere(word: str, *fields: str) -> Q:
     return found
 
 
-def past(rows: Rows, at: str, last: Model, rising: bool = False) -> Rows:
-    """The rows that come past one in the order of a moment, and of their numbers where it is the same."""
-    moment, way = getattr(last, at), "gt" if rising else "lt"
-    return rows.filter(Q(**{f"{at}__{way}": moment}) | Q(**{at: moment, f"pk__{way}": last.pk}))
+def in_turn(rows: Rows, at: str, rising: bool, last: Model | None) -> Rows:
+    """Rows in the order of a moment, and of their numbers where it is the same; those past one where that is given."""
+    if last is not None:
+        moment, way = getattr(last, at), "gt" if rising else "lt"
+        rows = rows.filter(Q(**{f"{at}__{way}": moment}) | Q(**{at: moment, f"pk__{way}": last.pk}))
+    return rows.order_by(at, "pk") if rising else rows.order_by(f"-{at}", "-pk")
 
 
 def every_word(rows: Rows, find: str, *fields: str) -> Rows:

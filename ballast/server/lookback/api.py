@@ -9,7 +9,7 @@ from ballast.server.edge.problems import answers
 from ballast.server.edge.rendering import written
 from ballast.server.edge.words import slug
 from ballast.server.lookback import checks, services
-from ballast.server.lookback.schemas import ChecksIn, ChecksOut, LookBackOut, SealedRoundsOut
+from ballast.server.lookback.schemas import ChecksIn, ChecksOut, LookBackOut, SealedIn, SealedRoundsOut
 from ballast.server.rigs import services as rigs
 from ballast.server.rounds import found_out
 from ballast.server.rounds.schemas import GaugeSaidOut
@@ -28,9 +28,9 @@ def look_back(request: ActorRequest, rig_id: int):
 
 
 @router.get("/lookback/{rig_id}/rounds", response=answers(SealedRoundsOut))
-def listed_rounds(request: ActorRequest, rig_id: int, before: int | None = None):
-    """The sealed rounds, newest first, or those before one of them; so many at a time as Look back brings."""
-    return services.rounds_of(request.auth, rigs.rig(request.auth, rig_id), before)
+def listed_rounds(request: ActorRequest, rig_id: int, of: Query[SealedIn]):
+    """The sealed rounds as they are looked for: of their places, results, gauges and people; so many at a time as Look back brings."""
+    return services.rounds_of(request.auth, rigs.rig(request.auth, rig_id), of)
 
 
 @router.get("/lookback/{rig_id}/rounds.csv", response=answers(str))

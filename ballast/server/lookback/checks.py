@@ -9,7 +9,7 @@ from django.db.models.functions import Coalesce
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.accounts.models import person_name
 from ballast.server.edge import clock
-from ballast.server.edge.finding import every_word, past
+from ballast.server.edge.finding import every_word, in_turn
 from ballast.server.lookback.schemas import CheckLine, ChecksIn, ChecksOut
 from ballast.server.rigs.models import shown_name
 from ballast.server.rounds.models import Round, Service
@@ -29,7 +29,7 @@ COLUMNS = (
 )
 
 
-def _found(actor: Actor, of: ChecksIn) -> QuerySet[Round]:
+def _found(actor: Actor, of: ChecksIn, last: Round | None = None) -> QuerySet[Round]:
     actor.must(May.READ)
     rows = Round.objects.filter(rig__workspace=actor.workspace, abandoned_at=None).exclude(sealed_at=None)
     rows = every_word(rows, of.find, "rig__name", "rig__fleet_number", "summary", "place")
@@ -41,7 +41,7 @@ def _found(actor: Actor, of: ChecksIn) -> QuerySet[Round]:
         rows = rows.filter(opened_at__gte=clock.midnight(of.since))
     if of.until is not None:
         rows = rows.filter(opened_at__lt=clock.midnight(of.until) + dt.timedelta(days=1))
-    return rows.order_by("opened_at", "pk") if of.sort == "oldest" else rows.order_by("-opened_at", "-pk")
+    return in_turn(rows, "opened_at", of.sort == "oldest", last)
 
 
 def _lines(rows: QuerySet[Round]) -> Iterator[CheckLine]:
@@ -61,12 +61,8 @@ def _lines(rows: QuerySet[Round]) -> Iterator[CheckLine]:
 
 def checks(actor: Actor, of: ChecksIn) -> ChecksOut:
     """A page of the sealed rounds of a workspace, those past one of them. Raises DoesNotExist for one of another workspace."""
-    rows = _found(actor, of)
-    if of.past is not None:
-        rows = past(
-            rows, "opened_at", Round.objects.get(rig__workspace=actor.workspace, pk=of.past), of.sort == "oldest"
-        )
-    listed = list(_lines(rows[: PAGE + 1]))
+    last = None if of.past is None else Round.objects.get(rig__workspace=actor.workspace, pk=of.past)
+    listed = list(_lines(_found(actor, of, last)[: PAGE + 1]))
     return ChecksOut(checks=listed[:PAGE], more=len(listed) > PAGE)
 
 

@@ -56,7 +56,7 @@ class SealedRoundOut(Out):
 
 
 class SealedRoundsOut(Out):
-    """Rounds, newest first, and whether there are more before them."""
+    """Rounds as they are asked for, and whether there are more past them."""
 
     rounds: list[SealedRoundOut]
     more: bool
@@ -101,17 +101,21 @@ class LookBackOut(SealedRoundsOut):
     next_check_words: str
 
 
-class ChecksIn(Strict):
-    """Which sealed rounds: of rigs, places or results in which every word stands, of somebody, with a gauge, read on some days in
-    UTC; in which order, and those that come in it past one."""
+class SealedIn(Strict):
+    """Which sealed rounds: those in which every word stands, in which order, and that come in it past one."""
 
     find: Find = ""
+    sort: Literal["newest", "oldest"] = "newest"
+    past: int | None = None
+
+
+class ChecksIn(SealedIn):
+    """Over all rigs, whose names are looked through too: of somebody, with a gauge, read on some days in UTC."""
+
     member: int | None = None
     gauge: int | None = None
     since: Day | None = None
     until: Day | None = None
-    sort: Literal["newest", "oldest"] = "newest"
-    past: int | None = None
 
 
 @dataclass(frozen=True)

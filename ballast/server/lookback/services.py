@@ -14,10 +14,10 @@ from ballast.server.accounts.actors import Actor, May
 from ballast.server.accounts.models import person_name
 from ballast.server.edge import clock
 from ballast.server.edge.files import Listed, in_units
-from ballast.server.edge.finding import past
+from ballast.server.edge.finding import every_word, in_turn
 from ballast.server.ground import plans
 from ballast.server.lookback.columns import DAY, NO_RECORD, Columns, History, by_tire, read, record
-from ballast.server.lookback.schemas import Mark, RoundAir, Series
+from ballast.server.lookback.schemas import Mark, RoundAir, SealedIn, Series
 from ballast.server.rigs import services as rigs
 from ballast.server.rigs.models import Fitting, Rig
 from ballast.server.rounds import ledger, stored
@@ -27,6 +27,7 @@ from ballast.server.sensors import seen
 
 # Rounds are listed so many at a time.
 AT_ONCE = 60
+_LOOKED_IN = ("summary", "place", "gauge__label", "sealed_by__first_name", "sealed_by__username")
 
 
 @dataclass(frozen=True)
@@ -51,7 +52,7 @@ class SealedLine:
 
 @dataclass(frozen=True)
 class SealedLines:
-    """Rounds, newest first, and whether there are more before them."""
+    """Rounds in their order, and whether there are more past them."""
 
     rounds: list[SealedLine]
     more: bool
@@ -76,7 +77,7 @@ def look_back(actor: Actor, rig: Rig) -> LookBack:
     wheels = rigs.wheels_of(rig)
     on = {f.wheel: f for f in rigs.fitted_on(rig)}
     history = read(ledger.of_rig(rig, [f.tire_id for f in on.values()]))
-    listed = rounds_of(actor, rig)
+    listed = rounds_of(actor, rig, SealedIn())
     if history is None:
         return LookBack(listed.rounds, listed.more)
     every = by_tire(_at_one_air(history.services))
@@ -104,27 +105,26 @@ def look_back(actor: Actor, rig: Rig) -> LookBack:
     )  # fmt: skip
 
 
-def rounds_of(actor: Actor, rig: Rig, before: int | None = None) -> SealedLines:
-    """The sealed rounds of a rig as lines, newest first, `AT_ONCE` of them, and whether there are more; those before one.
+def rounds_of(actor: Actor, rig: Rig, of: SealedIn) -> SealedLines:
+    """The sealed rounds of a rig as lines, `AT_ONCE` of them, and whether there are more.
 
-    Raises DoesNotExist for a round of another workspace.
+    Raises DoesNotExist where they are to come past a round of another workspace.
     """
     fields = (
         "pk", "opened_at", "sealed_by__first_name", "sealed_by__username", "time_zone", "gauge__label", "place",
         "outside_c", "elevation_m", "split_words", "odd", "summary", "next_on", "next_why",
     )  # fmt: skip
-    sealed = rounds.rounds(actor).filter(parts__rig=rig).exclude(sealed_at=None)
-    if before is not None:
-        sealed = past(sealed, "opened_at", rounds.rounds(actor).get(pk=before))
-    # The newest are chosen first: what is long in them is not read of the others.
-    newest = sealed.order_by("-opened_at", "-pk").values("pk")[: AT_ONCE + 1]
+    sealed = every_word(rounds.rounds(actor).filter(parts__rig=rig).exclude(sealed_at=None), of.find, *_LOOKED_IN)
+    last = None if of.past is None else rounds.rounds(actor).get(pk=of.past)
+    rising = of.sort == "oldest"
+    # They are chosen first: what is long in them is not read of the others.
+    chosen = in_turn(sealed, "opened_at", rising, last).values("pk")[: AT_ONCE + 1]
     amended = (
         Amendment.objects.filter(round=OuterRef("pk")).order_by().values("round").annotate(n=Count("pk")).values("n")
     )
     rows = list(
-        Round.objects.filter(pk__in=newest)
+        in_turn(Round.objects.filter(pk__in=chosen), "opened_at", rising, None)
         .annotate(amended=Coalesce(Subquery(amended), 0))
-        .order_by("-opened_at", "-pk")
         .values(*fields, "amended")
     )
     listed = [

@@ -1082,7 +1082,7 @@ export interface paths {
         };
         /**
          * Listed Rounds
-         * @description The sealed rounds, newest first, or those before one of them; so many at a time as Look back brings.
+         * @description The sealed rounds as they are looked for: of their places, results, gauges and people; so many at a time as Look back brings.
          */
         get: operations["ballast_server_lookback_api_listed_rounds"];
         put?: never;
@@ -6254,8 +6254,7 @@ export interface components {
         };
         /**
          * ChecksIn
-         * @description Which sealed rounds: of rigs, places or results in which every word stands, of somebody, with a gauge, read on some days in
-         *     UTC; in which order, and those that come in it past one.
+         * @description Over all rigs, whose names are looked through too: of somebody, with a gauge, read on some days in UTC.
          */
         ChecksIn: {
             /**
@@ -12229,6 +12228,25 @@ export interface components {
             without_target: boolean;
         };
         /**
+         * SealedIn
+         * @description Which sealed rounds: those in which every word stands, in which order, and that come in it past one.
+         */
+        SealedIn: {
+            /**
+             * Find
+             * @default
+             */
+            find: string;
+            /** Past */
+            past?: number | null;
+            /**
+             * Sort
+             * @default newest
+             * @enum {string}
+             */
+            sort: "newest" | "oldest";
+        };
+        /**
          * SealedOut
          * @description A sealed round with what was put right since, and taken apart into weather, shared and own.
          */
@@ -12410,7 +12428,7 @@ export interface components {
         };
         /**
          * SealedRoundsOut
-         * @description Rounds, newest first, and whether there are more before them.
+         * @description Rounds as they are asked for, and whether there are more past them.
          */
         SealedRoundsOut: {
             /** More */
@@ -16731,12 +16749,12 @@ export interface operations {
         parameters: {
             query?: {
                 find?: string;
+                sort?: "newest" | "oldest";
+                past?: number | null;
                 member?: number | null;
                 gauge?: number | null;
                 since?: string | null;
                 until?: string | null;
-                sort?: "newest" | "oldest";
-                past?: number | null;
             };
             header?: never;
             path?: never;
@@ -16858,12 +16876,12 @@ export interface operations {
         parameters: {
             query?: {
                 find?: string;
+                sort?: "newest" | "oldest";
+                past?: number | null;
                 member?: number | null;
                 gauge?: number | null;
                 since?: string | null;
                 until?: string | null;
-                sort?: "newest" | "oldest";
-                past?: number | null;
             };
             header?: never;
             path?: never;
@@ -24182,7 +24200,9 @@ export interface operations {
     ballast_server_lookback_api_listed_rounds: {
         parameters: {
             query?: {
-                before?: number | null;
+                find?: string;
+                sort?: "newest" | "oldest";
+                past?: number | null;
             };
             header?: never;
             path: {
