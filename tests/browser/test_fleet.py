@@ -270,10 +270,21 @@ def test_what_is_due_and_who_checked_what(server: DemoServer, new_page: Pages) -
     page.get_by_role("option", name="Fleet maintainer").click()
     expect(page.get_by_text(re.compile("Fleet maintainer with G1")).first).to_be_visible()
     expect(page.get_by_text(re.compile("^Technician with"))).to_have_count(0)
-    page.get_by_role("button", name="Earlier checks").click()
-    expect(page.locator("main li").nth(60)).to_be_visible()
-    # The same the other way round, and of no day that is yet to come.
+    # Sixty of them, and those before in their place.
     first = page.locator("main li").first.inner_text()
+    page.get_by_role("button", name="Earlier checks").click()
+    expect(page.get_by_role("button", name="Later checks")).to_be_enabled()
+    expect(page.locator("main li").first).not_to_have_text(first)
+    before = page.locator("main li").first.inner_text()
+    # Whoever opens one comes back to the same place.
+    page.locator("main li").first.get_by_role("link").click()
+    expect(page.get_by_role("heading", name=re.compile("^Round of"))).to_be_visible()
+    page.go_back()
+    expect(page.locator("main li").first).to_have_text(before, use_inner_text=True)
+    expect(page.get_by_label("Read by")).to_have_text("Fleet maintainer")
+    page.get_by_role("button", name="Later checks").click()
+    expect(page.locator("main li").first).to_have_text(first, use_inner_text=True)
+    # The same the other way round, and of no day that is yet to come.
     page.get_by_label("Order").click()
     page.get_by_role("option", name="Oldest first").click()
     expect(page.get_by_role("button", name="Later checks")).to_be_visible()

@@ -5,10 +5,11 @@ import { computed, ref } from 'vue'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
 import FilterField from '@/shared/FilterField.vue'
-import MorePages from '@/shared/MorePages.vue'
+import PageTurner from '@/shared/PageTurner.vue'
 import Refusal from '@/shared/Refusal.vue'
 import { queries, useSession } from '@/shared/session'
-import { usePages } from '@/shared/usePages'
+import { useHere } from '@/shared/useHere'
+import { counted, usePages } from '@/shared/usePages'
 import { useSave } from '@/shared/useSave'
 import Archive from './Archive.vue'
 import Invite from './Invite.vue'
@@ -19,21 +20,24 @@ import { ROLES, type Role } from './roles'
 
 type Member = Schemas['MemberOut']
 const { session, may, refetch } = useSession()
-const typed = ref('')
-const find = refDebounced(typed, 150)
 const SORTS = [
   { key: 'name' as const, name: 'Their names' },
   { key: 'role' as const, name: 'Their roles' },
 ]
-const sort = ref<(typeof SORTS)[number]['key']>('name')
-const query = computed(() => ({ find: find.value, sort: sort.value }))
+const asked = useHere('people', { find: '', sort: 'name' as (typeof SORTS)[number]['key'] })
+const find = refDebounced(
+  computed(() => asked.value.find),
+  150,
+)
+const query = computed(() => ({ ...asked.value, find: find.value }))
 const list = usePages(
   computed(() => ['people', 'page', query.value]),
-  (first) => answer(api.GET('/api/v1/people/page', { params: { query: { ...query.value, first } } })),
+  (first) => answer(api.GET('/api/v1/people/page', { params: { query: { ...query.value, first: first ?? 0 } } })),
+  (page) => page.people,
+  counted,
 )
-const { last } = list
+const { page, rows, start } = list
 const file = computed(() => `/api/v1/people.csv?${new URLSearchParams(query.value)}`)
-const people = computed(() => list.pages.value.flatMap((p) => p.people))
 /** Whose line asks once more, or is refused. */
 const of = ref<number | null>(null)
 const taking = ref<number | null>(null)
@@ -77,14 +81,21 @@ const told = (member: Member) => (of.value === member.id ? message.value || notR
     </div>
     <Invite v-if="may('people')" class="mt-4" @added="queries.invalidateQueries({ queryKey: ['people'] })" />
     <Links v-if="may('people')" class="mt-4" />
-    <FilterField v-if="last" v-model="typed" label="Filter the people" :list="last" :narrowed="!!find" class="mt-4">
-      <ChoiceField v-model="sort" class="w-44" label="In order of" :choices="SORTS" />
+    <FilterField
+      v-if="page"
+      v-model="asked.find"
+      label="Filter the people"
+      :list="page"
+      :narrowed="!!find"
+      class="mt-4"
+    >
+      <ChoiceField v-model="asked.sort" class="w-44" label="In order of" :choices="SORTS" />
     </FilterField>
-    <p v-if="find && last && !last.found" class="mt-4 text-soft">
-      Nobody fits “{{ find }}”. <button type="button" class="link" @click="typed = ''">Show all</button>
+    <p v-if="find && page && !page.found" class="mt-4 text-soft">
+      Nobody fits “{{ find }}”. <button type="button" class="link" @click="asked.find = ''">Show all</button>
     </p>
     <ul class="mt-4">
-      <li v-for="p in people" :key="p.id" class="border-t border-hairline py-3">
+      <li v-for="p in rows" :key="p.id" class="border-t border-hairline py-3">
         <div class="flex flex-wrap items-end justify-between gap-x-6 gap-y-2">
           <p class="min-w-40">
             <RouterLink
@@ -132,7 +143,7 @@ const told = (member: Member) => (of.value === member.id ? message.value || notR
         <LinkTold v-if="reset && of === p.id" :made="reset.made" :what="`a new password for ${reset.name}`" />
       </li>
     </ul>
-    <MorePages :list="list" />
+    <PageTurner v-if="page" :list="list" :of="{ found: page.found, start: start ?? 0, shown: rows.length }" />
     <Settings v-if="may('people')" :key="anew" />
     <Archive v-if="may('people')" @brought="anew++" />
   </main>

@@ -1,36 +1,36 @@
 <script setup lang="ts">
 /** What somebody did here, the newest first. */
-import { useInfiniteQuery } from '@tanstack/vue-query'
 import { computed, toRef } from 'vue'
 import { answer, api, missing } from '@/shared/api/client'
 import Awaited from '@/shared/Awaited.vue'
+import PageTurner from '@/shared/PageTurner.vue'
 import { moment } from '@/shared/units'
+import { usePages } from '@/shared/usePages'
 
 const props = defineProps<{ person: number }>()
 const person = toRef(props, 'person')
-const { data, error, refetch, hasNextPage, fetchNextPage, isFetching } = useInfiniteQuery({
-  queryKey: ['people', person, 'deeds'],
-  queryFn: ({ pageParam }) =>
+const list = usePages(
+  computed(() => ['people', person.value, 'deeds']),
+  (before: string | undefined) =>
     answer(
       api.GET('/api/v1/people/{member_id}/deeds', {
-        params: { path: { member_id: person.value }, query: pageParam ? { before: pageParam } : {} },
+        params: { path: { member_id: person.value }, query: before ? { before } : {} },
       }),
     ),
-  initialPageParam: '',
-  getNextPageParam: (last) => (last.more ? last.deeds.at(-1)!.at : undefined),
-})
-const name = computed(() => data.value?.pages[0]?.name ?? '')
-const deeds = computed(() => data.value?.pages.flatMap((p) => p.deeds) ?? [])
+  (page) => page.deeds,
+  (page) => (page.more ? page.deeds.at(-1)!.at : null),
+)
+const { page, rows, error, refetch } = list
 </script>
 
 <template>
-  <Awaited v-if="!data || missing(error)" what="The list" :error="error" @again="refetch()" />
+  <Awaited v-if="!page || missing(error)" what="The list" :error="error" @again="refetch()" />
   <main v-else id="stage" class="mx-auto max-w-3xl px-4 py-6 lg:px-7">
     <RouterLink to="/people">People and settings</RouterLink>
-    <h1 class="mt-2">What {{ name }} did</h1>
+    <h1 class="mt-2">What {{ page.name }} did</h1>
     <ul class="mt-4">
       <li
-        v-for="(d, i) in deeds"
+        v-for="(d, i) in rows"
         :key="i"
         class="grid gap-x-5 border-t border-hairline py-1.5 sm:grid-cols-[12rem_minmax(0,1fr)]"
       >
@@ -43,9 +43,7 @@ const deeds = computed(() => data.value?.pages.flatMap((p) => p.deeds) ?? [])
         >
       </li>
     </ul>
-    <p v-if="!deeds.length" class="mt-3 text-soft">Nothing yet.</p>
-    <button v-if="hasNextPage" type="button" class="link mt-3" :disabled="isFetching" @click="fetchNextPage()">
-      What was before
-    </button>
+    <p v-if="!rows.length" class="mt-3 text-soft">Nothing yet.</p>
+    <PageTurner :list="list" back="What came after" on="What was before" class="mt-3" />
   </main>
 </template>

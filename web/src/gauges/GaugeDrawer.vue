@@ -8,13 +8,14 @@ import { answer, api } from '@/shared/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
 import EntryForm from '@/shared/EntryForm.vue'
 import FilterField from '@/shared/FilterField.vue'
-import MorePages from '@/shared/MorePages.vue'
+import PageTurner from '@/shared/PageTurner.vue'
 import Refusal from '@/shared/Refusal.vue'
 import { queries, useSession } from '@/shared/session'
 import { say, show, spokenDay } from '@/shared/units'
 import { showOpened } from '@/shared/useOpened'
+import { useHere } from '@/shared/useHere'
 import { useDraft } from '@/shared/useDraft'
-import { usePages } from '@/shared/usePages'
+import { counted, usePages } from '@/shared/usePages'
 import { useSave } from '@/shared/useSave'
 import BesideForm from './BesideForm.vue'
 import GaugeParticulars from './GaugeParticulars.vue'
@@ -27,28 +28,28 @@ const { may } = useSession()
 const router = useRouter()
 const { data } = useQuery({ queryKey: ['gauges'], queryFn: () => answer(api.GET('/api/v1/gauges')) })
 
-const typed = ref('')
-const asks = ref(false)
 const SORTS = [
   { key: 'label' as const, name: 'Their labels' },
   { key: 'due' as const, name: 'To be compared' },
   { key: 'doubt' as const, name: 'Most doubt' },
 ]
-const sort = ref<(typeof SORTS)[number]['key']>('label')
-const find = refDebounced(typed, 150)
-const query = computed(() => ({ find: find.value, asks: asks.value, sort: sort.value }))
-const drawer = usePages(
-  computed(() => ['gauges', 'drawer', find.value, asks.value, sort.value]),
-  (first) => answer(api.GET('/api/v1/gauges/drawer', { params: { query: { ...query.value, first } } })),
+const ALL = { find: '', asks: false, sort: 'label' as (typeof SORTS)[number]['key'] }
+const asked = useHere('drawer', ALL)
+const find = refDebounced(
+  computed(() => asked.value.find),
+  150,
 )
-const { last } = drawer
-const wanted = computed(() => new URLSearchParams({ ...query.value, asks: String(asks.value) }))
-const shown = computed(() => drawer.pages.value.flatMap((p) => p.gauges))
-function showAll() {
-  typed.value = ''
-  asks.value = false
-}
-const narrowed = computed(() => Boolean(find.value) || asks.value)
+const query = computed(() => ({ ...asked.value, find: find.value }))
+const drawer = usePages(
+  computed(() => ['gauges', 'drawer', query.value]),
+  (first) => answer(api.GET('/api/v1/gauges/drawer', { params: { query: { ...query.value, first: first ?? 0 } } })),
+  (page) => page.gauges,
+  counted,
+)
+const { page, rows, start } = drawer
+const wanted = computed(() => new URLSearchParams({ ...query.value, asks: String(query.value.asks) }))
+const showAll = () => (asked.value = { ...ALL, sort: asked.value.sort })
+const narrowed = computed(() => Boolean(find.value) || asked.value.asks)
 
 const route = useRoute()
 const adding = ref(false)
@@ -120,19 +121,26 @@ const { save, busy, fields, message } = useSave(async (compare: boolean) => {
     <p v-if="data && !data.length && !adding" class="mt-8 text-soft">
       The drawer is empty. Add the gauge you use, with its range and the smallest step it shows.
     </p>
-    <FilterField v-if="last" v-model="typed" label="Filter the gauges" :list="last" :narrowed="narrowed" class="mt-4">
+    <FilterField
+      v-if="page"
+      v-model="asked.find"
+      label="Filter the gauges"
+      :list="page"
+      :narrowed="narrowed"
+      class="mt-4"
+    >
       <button
-        v-if="last.asking || asks"
+        v-if="page.asking || asked.asks"
         type="button"
         class="press chip px-2.5 py-1 text-sm"
-        :aria-pressed="asks"
-        @click="asks = !asks"
+        :aria-pressed="asked.asks"
+        @click="asked.asks = !asked.asks"
       >
-        To be compared <b>{{ last.asking.toLocaleString('en-US') }}</b>
+        To be compared <b>{{ page.asking.toLocaleString('en-US') }}</b>
       </button>
-      <ChoiceField v-model="sort" class="w-44" label="In order of" :choices="SORTS" />
+      <ChoiceField v-model="asked.sort" class="w-44" label="In order of" :choices="SORTS" />
     </FilterField>
-    <div v-if="shown.length" v-scrolls class="mt-4 overflow-x-auto">
+    <div v-if="rows.length" v-scrolls class="mt-4 overflow-x-auto">
       <table class="plain">
         <thead>
           <tr>
@@ -144,7 +152,7 @@ const { save, busy, fields, message } = useSave(async (compare: boolean) => {
           </tr>
         </thead>
         <tbody>
-          <tr v-for="g in shown" :key="g.id" :class="{ 'text-soft': g.retired }">
+          <tr v-for="g in rows" :key="g.id" :class="{ 'text-soft': g.retired }">
             <td>
               <RouterLink :to="{ name: 'gauge', params: { gauge: g.id } }" class="font-bold">{{ g.label }}</RouterLink>
               {{ g.kind_name.toLowerCase() }}{{ g.dual_foot ? ', dual foot' : '' }}
@@ -169,8 +177,13 @@ const { save, busy, fields, message } = useSave(async (compare: boolean) => {
       </table>
     </div>
 
-    <MorePages :list="drawer" class="mt-3" />
-    <p v-if="narrowed && last && !last.found" class="mt-4 text-soft">
+    <PageTurner
+      v-if="page"
+      :list="drawer"
+      :of="{ found: page.found, start: start ?? 0, shown: rows.length }"
+      class="mt-3"
+    />
+    <p v-if="narrowed && page && !page.found" class="mt-4 text-soft">
       No gauge fits. <button type="button" class="link" @click="showAll()">Show all</button>
     </p>
 

@@ -1,26 +1,33 @@
 <script setup lang="ts">
 /** Who read what with which gauge when, over all rigs. */
-import { keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/vue-query'
+import { useQuery } from '@tanstack/vue-query'
 import { refDebounced } from '@vueuse/core'
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import { answer, api } from '@/shared/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
+import PageTurner from '@/shared/PageTurner.vue'
 import TextField from '@/shared/TextField.vue'
 import { moment, show } from '@/shared/units'
+import { useHere } from '@/shared/useHere'
+import { usePages } from '@/shared/usePages'
 
-const typed = ref('')
-const find = refDebounced(typed, 150)
-const member = ref<number | null>(null)
-const gauge = ref<number | null>(null)
-const from = ref('')
-const to = ref('')
-// A year is typed digit by digit.
-const [since, until] = [refDebounced(from, 500), refDebounced(to, 500)]
 const SORTS = [
   { key: 'newest' as const, name: 'Newest first' },
   { key: 'oldest' as const, name: 'Oldest first' },
 ]
-const sort = ref<(typeof SORTS)[number]['key']>('newest')
+const asked = useHere('checks', {
+  find: '',
+  member: null as number | null,
+  gauge: null as number | null,
+  since: '',
+  until: '',
+  sort: 'newest' as (typeof SORTS)[number]['key'],
+})
+// A year is typed digit by digit.
+const settled = refDebounced(
+  computed(() => ({ ...asked.value })),
+  300,
+)
 const people = useQuery({ queryKey: ['people'], queryFn: () => answer(api.GET('/api/v1/people')) })
 const gauges = useQuery({ queryKey: ['gauges'], queryFn: () => answer(api.GET('/api/v1/gauges')) })
 const who = computed(() => [
@@ -31,23 +38,25 @@ const which = computed(() => [
   { key: null as number | null, name: 'Any gauge' },
   ...(gauges.data.value ?? []).map((g) => ({ key: g.id as number | null, name: g.label })),
 ])
-const query = computed(() => ({
-  find: find.value,
-  ...(member.value !== null && { member: member.value }),
-  ...(gauge.value !== null && { gauge: gauge.value }),
-  ...(since.value && { since: since.value }),
-  ...(until.value && { until: until.value }),
-  sort: sort.value,
-}))
-const { data, hasNextPage, fetchNextPage, isFetching } = useInfiniteQuery({
-  queryKey: ['yard', 'checks', query],
-  queryFn: ({ pageParam }) =>
-    answer(api.GET('/api/v1/checks', { params: { query: { ...query.value, ...(pageParam && { past: pageParam }) } } })),
-  initialPageParam: 0,
-  getNextPageParam: (last) => (last.more ? last.checks.at(-1)!.id : undefined),
-  placeholderData: keepPreviousData,
+/** What is asked for, and nothing that is left open. */
+const query = computed(() => {
+  const { find, member, gauge, since, until, sort } = settled.value
+  return {
+    sort,
+    ...(find && { find }),
+    ...(member !== null && { member }),
+    ...(gauge !== null && { gauge }),
+    ...(since && { since }),
+    ...(until && { until }),
+  }
 })
-const lines = computed(() => data.value?.pages.flatMap((p) => p.checks) ?? [])
+const list = usePages(
+  computed(() => ['yard', 'checks', query.value]),
+  (past) => answer(api.GET('/api/v1/checks', { params: { query: { ...query.value, ...(past && { past }) } } })),
+  (page) => page.checks,
+  (page) => (page.more ? page.checks.at(-1)!.id : null),
+)
+const { page, rows } = list
 const csv = computed(() => {
   const asked = Object.entries(query.value).map(([k, v]) => [k, String(v)])
   return `/api/v1/checks.csv?${new URLSearchParams(asked).toString()}`
@@ -63,17 +72,17 @@ const csv = computed(() => {
     <div class="mt-4 grid grid-cols-2 items-end gap-3 sm:flex sm:flex-wrap">
       <label class="col-span-2 block">
         <span class="label">Rig, place or result</span>
-        <input v-model="typed" class="input w-full sm:w-44" type="search" />
+        <input v-model="asked.find" class="input w-full sm:w-44" type="search" />
       </label>
-      <ChoiceField v-model="member" class="sm:w-40" label="Read by" :choices="who" />
-      <ChoiceField v-model="gauge" class="sm:w-36" label="With" :choices="which" />
-      <TextField v-model="from" class="sm:w-40" label="From" type="date" />
-      <TextField v-model="to" class="sm:w-40" label="To" type="date" />
-      <ChoiceField v-model="sort" class="sm:w-40" label="Order" :choices="SORTS" />
+      <ChoiceField v-model="asked.member" class="sm:w-40" label="Read by" :choices="who" />
+      <ChoiceField v-model="asked.gauge" class="sm:w-36" label="With" :choices="which" />
+      <TextField v-model="asked.since" class="sm:w-40" label="From" type="date" />
+      <TextField v-model="asked.until" class="sm:w-40" label="To" type="date" />
+      <ChoiceField v-model="asked.sort" class="sm:w-40" label="Order" :choices="SORTS" />
     </div>
     <ul class="mt-4">
       <li
-        v-for="c in lines"
+        v-for="c in rows"
         :key="c.id"
         class="grid items-baseline gap-x-5 border-t border-hairline py-2 sm:grid-cols-[12rem_minmax(0,1fr)_11rem]"
       >
@@ -94,9 +103,12 @@ const csv = computed(() => {
         </span>
       </li>
     </ul>
-    <p v-if="data && !lines.length" class="mt-4 text-soft">No sealed round fits.</p>
-    <button v-if="hasNextPage" type="button" class="link mt-3" :disabled="isFetching" @click="fetchNextPage()">
-      {{ sort === 'newest' ? 'Earlier checks' : 'Later checks' }}
-    </button>
+    <p v-if="page && !rows.length" class="mt-4 text-soft">No sealed round fits.</p>
+    <PageTurner
+      :list="list"
+      :back="asked.sort === 'newest' ? 'Later checks' : 'Earlier checks'"
+      :on="asked.sort === 'newest' ? 'Earlier checks' : 'Later checks'"
+      class="mt-3"
+    />
   </main>
 </template>

@@ -1,27 +1,31 @@
 <script setup lang="ts">
 /** This morning, for the whole workspace: which tires want air before anyone kneels. */
 import { refDebounced } from '@vueuse/core'
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import { rigName } from '@/rigs/queries'
 import { answer, api } from '@/shared/api/client'
 import FilterField from '@/shared/FilterField.vue'
-import MorePages from '@/shared/MorePages.vue'
+import PageTurner from '@/shared/PageTurner.vue'
 import { whileAnew } from '@/shared/soon'
 import { say } from '@/shared/units'
-import { usePages } from '@/shared/usePages'
+import { useHere } from '@/shared/useHere'
+import { counted, usePages } from '@/shared/usePages'
 import MorningList from './MorningList.vue'
 import MorningRecord from './MorningRecord.vue'
 
-const typed = ref('')
-const find = refDebounced(typed, 150)
+const asked = useHere('morning', { find: '' })
+const find = refDebounced(
+  computed(() => asked.value.find),
+  150,
+)
 const list = usePages(
   computed(() => ['yard', 'morning', find.value]),
-  (first) => answer(api.GET('/api/v1/morning', { params: { query: { find: find.value, first } } })),
-  (first) => whileAnew(first?.anew),
+  (first) => answer(api.GET('/api/v1/morning', { params: { query: { find: find.value, first: first ?? 0 } } })),
+  (page) => page.rigs,
+  counted,
+  { again: (page) => whileAnew(page?.anew) },
 )
-const { pages, last: all } = list
-/** What is asked for later may name a rig again: by then something else is urgent. */
-const rigs = computed(() => [...new Map(pages.value.flatMap((p) => p.rigs.map((r) => [r.id, r] as const))).values()])
+const { page: all, rows: rigs, start } = list
 const asking = computed(() => rigs.value.filter((r) => r.asks))
 const quiet = computed(() => rigs.value.filter((r) => !r.asks))
 const spoken = (n: number) => n.toLocaleString('en-US')
@@ -46,13 +50,18 @@ const spoken = (n: number) => n.toLocaleString('en-US')
       {{ spoken(all.anew) }} {{ all.anew === 1 ? 'rig is' : 'rigs are' }} being worked out anew: nothing is foretold of
       {{ all.anew === 1 ? 'it' : 'them' }} yet.
     </p>
-    <FilterField v-if="all && (all.found > all.page || typed)" v-model="typed" label="Filter the rigs" class="mt-4">
+    <FilterField
+      v-if="all && (all.found > all.page || asked.find)"
+      v-model="asked.find"
+      label="Filter the rigs"
+      class="mt-4"
+    >
       <span class="text-soft" role="status"
         >{{ spoken(all.asking) }} of {{ spoken(all.found) }} {{ all.asking === 1 ? 'asks' : 'ask' }} for somebody</span
       >
     </FilterField>
-    <p v-if="typed && all && !all.found" class="mt-4 text-soft">
-      No rig fits “{{ typed }}”. <button type="button" class="link" @click="typed = ''">Show all</button>
+    <p v-if="asked.find && all && !all.found" class="mt-4 text-soft">
+      No rig fits “{{ asked.find }}”. <button type="button" class="link" @click="asked.find = ''">Show all</button>
     </p>
     <section v-for="r in asking" :key="r.id" class="mt-5">
       <div class="flex flex-wrap items-baseline justify-between gap-x-6">
@@ -73,7 +82,12 @@ const spoken = (n: number) => n.toLocaleString('en-US')
         </li>
       </ul>
     </section>
-    <MorePages :list="list" class="mt-5" />
+    <PageTurner
+      v-if="all"
+      :list="list"
+      :of="{ found: all.found, start: start ?? 0, shown: rigs.length }"
+      class="mt-5"
+    />
     <MorningRecord v-if="all" :record="all.record" class="mt-5" />
   </main>
 </template>

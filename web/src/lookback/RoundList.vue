@@ -1,38 +1,72 @@
 <script setup lang="ts">
-/** Each sealed round in two sentences, leak or weather; those before them as they are wanted. */
+/** Each sealed round in two sentences, leak or weather; looked for, ordered and turned over as they are wanted. */
+import { refDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useFrame } from '@/rigs/frame'
 import { answer, api, type Schemas } from '@/shared/api/client'
-import Refusal from '@/shared/Refusal.vue'
+import ChoiceField from '@/shared/ChoiceField.vue'
+import FilterField from '@/shared/FilterField.vue'
+import PageTurner from '@/shared/PageTurner.vue'
 import { say, show, showWhole, spokenDay } from '@/shared/units'
-import { useSave } from '@/shared/useSave'
+import { useHere } from '@/shared/useHere'
+import { usePages } from '@/shared/usePages'
 
 const props = defineProps<{ of: Schemas['LookBackOut'] }>()
 const { id } = useFrame()
+const SORTS = [
+  { key: 'newest' as const, name: 'Newest first' },
+  { key: 'oldest' as const, name: 'Oldest first' },
+]
+/** So many stand there until all are asked for. */
+const FEW = 12
 const all = ref(false)
-/** Rounds before those that Look back brings, asked for as they are wanted. */
-const before = ref<Schemas['SealedRoundsOut'][]>([])
+const asked = useHere('rounds', { find: '', sort: 'newest' as (typeof SORTS)[number]['key'] })
+const find = refDebounced(
+  computed(() => asked.value.find),
+  150,
+)
+const narrowed = computed(() => Boolean(find.value) || asked.value.sort !== 'newest')
+const list = usePages(
+  computed(() => ['rig', id.value, 'lookback', 'rounds', find.value, asked.value.sort]),
+  // The newest came with Look back itself.
+  (past) =>
+    narrowed.value || past
+      ? answer(
+          api.GET('/api/v1/lookback/{rig_id}/rounds', {
+            params: {
+              path: { rig_id: id.value },
+              query: { find: find.value, sort: asked.value.sort, ...(past && { past }) },
+            },
+          }),
+        )
+      : Promise.resolve({ rounds: props.of.rounds, more: props.of.more }),
+  (page) => page.rounds,
+  (page) => (page.more ? page.rounds.at(-1)!.id : null),
+)
+const { rows, first, refetch } = list
 watch(
   () => props.of,
-  () => (before.value = []),
+  () => void refetch(),
 )
-const listed = computed(() => [...props.of.rounds, ...before.value.flatMap((e) => e.rounds)])
-const more = computed(() => (before.value.at(-1) ?? props.of).more)
-const {
-  save: reach,
-  busy,
-  message,
-} = useSave(async () => {
-  const params = { path: { rig_id: id.value }, query: { before: listed.value.at(-1)!.id } }
-  before.value.push(await answer(api.GET('/api/v1/lookback/{rig_id}/rounds', { params })))
-})
+const short = computed(() => !all.value && !narrowed.value && first.value && rows.value.length > FEW)
 </script>
 
 <template>
   <section class="mt-6">
     <h2>Leak or weather, round by round</h2>
+    <FilterField
+      v-if="of.more || of.rounds.length > FEW"
+      v-model="asked.find"
+      label="Filter the rounds by result, place, gauge or person"
+      class="mt-2"
+    >
+      <ChoiceField v-model="asked.sort" class="w-44" label="In order of" :choices="SORTS" />
+    </FilterField>
+    <p v-if="narrowed && !rows.length" class="mt-3 text-soft">
+      No round fits. <button type="button" class="link" @click="asked.find = ''">Show all</button>
+    </p>
     <ol class="mt-1">
-      <li v-for="r in all ? listed : listed.slice(0, 12)" :key="r.id" class="border-t border-hairline py-3">
+      <li v-for="r in short ? rows.slice(0, FEW) : rows" :key="r.id" class="border-t border-hairline py-3">
         <div class="flex flex-wrap items-baseline justify-between gap-x-6">
           <h3 class="font-bold">
             <RouterLink :to="{ name: 'sealed', params: { id, round: r.id } }">{{ spokenDay(r.at) }}</RouterLink>
@@ -48,12 +82,15 @@ const {
         </p>
       </li>
     </ol>
-    <button v-if="listed.length > 12 && !all" type="button" class="link" @click="all = true">
-      {{ more ? `The last ${listed.length} rounds` : `All ${listed.length} rounds` }}
+    <button v-if="short" type="button" class="link" @click="all = true">
+      {{ of.more ? `The last ${rows.length} rounds` : `All ${rows.length} rounds` }}
     </button>
-    <button v-else-if="more" type="button" class="link" :disabled="busy" @click="reach()">
-      Rounds before {{ spokenDay(listed.at(-1)!.at) }}
-    </button>
-    <Refusal :message="message" />
+    <PageTurner
+      v-else
+      :list="list"
+      :back="asked.sort === 'newest' ? 'Later rounds' : 'Earlier rounds'"
+      :on="asked.sort === 'newest' ? 'Earlier rounds' : 'Later rounds'"
+      class="mt-2"
+    />
   </section>
 </template>

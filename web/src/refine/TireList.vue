@@ -1,27 +1,34 @@
 <script setup lang="ts">
 /** All tires of the workspace: where each is, how old, how worn. Looked for, sorted and paged on the server. */
-import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { refDebounced } from '@vueuse/core'
-import { computed, ref, watch } from 'vue'
+import { computed } from 'vue'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
+import PageTurner from '@/shared/PageTurner.vue'
 import Presses from '@/shared/Presses.vue'
 import TextField from '@/shared/TextField.vue'
 import { depthShown, rateShown, say, show, spokenDay } from '@/shared/units'
+import { useHere } from '@/shared/useHere'
+import { counted, usePages } from '@/shared/usePages'
 
 type Row = Schemas['TireRowOut']
-const find = ref('')
-const sought = refDebounced(find, 250)
-const which = ref<Schemas['TirePageOut']['which']>('all')
-const sort = ref<Schemas['TirePageOut']['sort']>('where')
-const first = ref(0)
-watch([sought, which, sort], () => (first.value = 0))
-const asked = computed(() => ({ find: sought.value, which: which.value, sort: sort.value, first: first.value }))
-const { data } = useQuery({
-  queryKey: ['tires', asked],
-  queryFn: () => answer(api.GET('/api/v1/tires', { params: { query: asked.value } })),
-  placeholderData: keepPreviousData,
+const asked = useHere('tires', {
+  find: '',
+  which: 'all' as Schemas['TirePageOut']['which'],
+  sort: 'where' as Schemas['TirePageOut']['sort'],
 })
+const find = refDebounced(
+  computed(() => asked.value.find),
+  250,
+)
+const query = computed(() => ({ ...asked.value, find: find.value }))
+const list = usePages(
+  computed(() => ['tires', query.value]),
+  (first) => answer(api.GET('/api/v1/tires', { params: { query: { ...query.value, first: first ?? 0 } } })),
+  (page) => page.tires,
+  (page, first) => counted({ page: page.page, found: page.total }, first),
+)
+const { page: data, rows } = list
 const WHICH: { key: Schemas['TirePageOut']['which']; name: string }[] = [
   { key: 'all', name: 'All' },
   { key: 'fitted', name: 'On a rig' },
@@ -39,11 +46,8 @@ const SORTS: { key: Schemas['TirePageOut']['sort']; name: string }[] = [
   { key: 'number', name: 'Its number' },
   { key: 'loses', name: 'Loses most' },
 ]
-const file = computed(
-  () => `/api/v1/tires.csv?${new URLSearchParams({ find: sought.value, which: which.value, sort: sort.value })}`,
-)
+const file = computed(() => `/api/v1/tires.csv?${new URLSearchParams(query.value)}`)
 const place = (t: Row) => (t.retired_on ? `retired ${spokenDay(t.retired_on)}` : 'in the store')
-const last = computed(() => (data.value ? Math.min(data.value.first + data.value.page, data.value.total) : 0))
 </script>
 
 <template>
@@ -56,20 +60,19 @@ const last = computed(() => (data.value ? Math.min(data.value.first + data.value
       <a v-if="data?.total" :href="file" download>CSV</a>
     </div>
     <div class="mt-4 flex flex-wrap items-end gap-4">
-      <TextField v-model="find" class="w-72" label="Find a rig, wheel, size, number, date code" />
-      <ChoiceField v-model="sort" class="w-44" label="In order of" :choices="SORTS" />
+      <TextField v-model="asked.find" class="w-72" label="Find a rig, wheel, size, number, date code" />
+      <ChoiceField v-model="asked.sort" class="w-44" label="In order of" :choices="SORTS" />
       <div role="group" aria-label="Which" class="flex flex-wrap gap-1">
-        <Presses v-model="which" :choices="WHICH" look="chip min-h-11 px-3" />
+        <Presses v-model="asked.which" :choices="WHICH" look="chip min-h-11 px-3" />
       </div>
     </div>
     <template v-if="data">
       <p class="mt-4" aria-live="polite">
         <b class="text-2xl">{{ data.total }}</b> {{ data.total === 1 ? 'tire' : 'tires' }}
-        <span v-if="data.total > data.page" class="text-soft">, {{ data.first + 1 }} to {{ last }}</span>
       </p>
       <p v-if="!data.total" class="mt-3 max-w-xl text-soft">
         {{
-          find || which !== 'all'
+          asked.find || asked.which !== 'all'
             ? 'None is like that. Look for something else, or for all.'
             : 'No tire is entered yet: a rig takes them as it is described, on its page Wear and rotation.'
         }}
@@ -89,7 +92,7 @@ const last = computed(() => (data.value ? Math.min(data.value.first + data.value
             </tr>
           </thead>
           <tbody>
-            <tr v-for="t in data.tires" :key="t.id">
+            <tr v-for="t in rows" :key="t.id">
               <td class="whitespace-nowrap print:whitespace-normal">
                 <RouterLink :to="{ name: 'tire', params: { tire: t.id } }">{{
                   t.rig === null ? place(t) : `${t.rig_name} · ${t.wheel}`
@@ -117,14 +120,7 @@ const last = computed(() => (data.value ? Math.min(data.value.first + data.value
         </table>
       </div>
       <p v-if="data.total" class="mt-2 text-sm text-soft">{{ data.caution }}</p>
-      <p v-if="data.total > data.page" class="mt-3 flex gap-4">
-        <button type="button" class="button" :disabled="!data.first" @click="first = data.first - data.page">
-          Before
-        </button>
-        <button type="button" class="button" :disabled="last >= data.total" @click="first = data.first + data.page">
-          Further
-        </button>
-      </p>
+      <PageTurner :list="list" :of="{ found: data.total, start: data.first, shown: rows.length }" class="mt-3" />
     </template>
   </main>
 </template>

@@ -1,29 +1,47 @@
-/** A list that the server gives page by page, more of it as it is asked for. */
-import { keepPreviousData, useInfiniteQuery } from '@tanstack/vue-query'
-import { computed, type Ref } from 'vue'
+/** A list that the server gives page by page: one of them is here, the ones before and after it are turned to. */
+import { keepPreviousData, useQuery } from '@tanstack/vue-query'
+import { computed, watch, type Ref } from 'vue'
+import { useHere } from './useHere'
 
-interface Page {
-  page: number
-  found: number
-}
-/** `again`: in how many milliseconds it is asked once more by itself. */
-export function usePages<P extends Page>(
-  key: Ref<unknown[]>,
-  ask: (first: number) => Promise<P>,
-  again?: (first: P | undefined) => number | false,
+export type Turning = Pick<ReturnType<typeof usePages>, 'first' | 'next' | 'before' | 'further' | 'busy'>
+
+/** Where the page after one begins, of a list whose lines are counted; null: it is the last. */
+export const counted = (page: { page: number; found: number }, start = 0) =>
+  start + page.page < page.found ? start + page.page : null
+
+/**
+ * `key`: what is asked for; another one begins at its first page. `ask`: a page by where it begins (nothing: the first).
+ * `lines`: those of a page. `after`: where the page after one begins; null: it is the last. `again`: in how many milliseconds it is
+ * asked once more by itself. `asks`: whether it is asked at all.
+ */
+export function usePages<P, L, S extends number | string = number>(
+  key: Ref<readonly unknown[]>,
+  ask: (start: S | undefined) => Promise<P>,
+  lines: (page: P) => L[],
+  after: (page: P, start: S | undefined) => S | null,
+  { again, asks }: { again?: (page: P | undefined) => number | false; asks?: Ref<boolean> } = {},
 ) {
-  const { data, fetchNextPage, isFetchingNextPage, refetch } = useInfiniteQuery({
-    queryKey: key,
-    queryFn: ({ pageParam }) => ask(pageParam),
-    initialPageParam: 0,
-    getNextPageParam: (last, pages) => (pages.length * last.page < last.found ? pages.length * last.page : undefined),
+  /** Where the pages began that were turned over, and this one last; none: it is the first. */
+  const turned = useHere<{ starts: S[] }>('page', { starts: [] })
+  const start = computed(() => turned.value.starts.at(-1))
+  const { data, error, refetch, isPlaceholderData } = useQuery({
+    queryKey: computed(() => [...key.value, start.value ?? '']),
+    queryFn: () => ask(start.value),
     placeholderData: keepPreviousData,
-    refetchInterval: (query) => again?.(query.state.data?.pages[0] as P | undefined) ?? false,
+    enabled: computed(() => asks?.value ?? true),
+    refetchInterval: (query) => again?.(query.state.data) ?? false,
   })
-  const pages = computed(() => (data.value?.pages ?? []) as P[])
-  /** What is said of all that fit stands on every page. */
-  const last = computed(() => pages.value.at(-1) ?? null)
-  const left = computed(() => (last.value ? Math.max(0, last.value.found - pages.value.length * last.value.page) : 0))
-  const more = computed(() => Math.min(last.value?.page ?? 0, left.value))
-  return { pages, last, left, more, fetchMore: () => fetchNextPage(), fetching: isFetchingNextPage, refetch }
+  const page = computed(() => data.value ?? null)
+  const rows = computed(() => (page.value ? lines(page.value) : []))
+  const first = computed(() => !turned.value.starts.length)
+  const next = computed(() => (page.value ? after(page.value, start.value) : null))
+  const before = () => turned.value.starts.pop()
+  const further = () => next.value !== null && turned.value.starts.push(next.value)
+  watch(
+    () => JSON.stringify(key.value),
+    () => (turned.value.starts = []),
+  )
+  // What stood on it is gone since.
+  watch(rows, (now) => !now.length && page.value && !isPlaceholderData.value && before())
+  return { page, rows, start, first, next, before, further, busy: isPlaceholderData, error, refetch }
 }
