@@ -10,7 +10,7 @@ BIN := .venv/bin
 # What is begun again and again is not compiled each time, whatever the shell says.
 export PYTHONDONTWRITEBYTECODE :=
 MANAGE := $(BIN)/python manage.py
-SERVE := $(BIN)/gunicorn ballast.server.wsgi --bind $(HOST):$(PORT) --workers 2 --threads 40 --no-control-socket
+SERVE := $(BIN)/gunicorn ballast.server.wsgi --bind $(HOST):$(PORT) --workers 2 --threads 40 --preload --no-control-socket
 DEMO := BALLAST_MODE=demo BALLAST_VAR=var/demo
 SCHEMA := DJANGO_SETTINGS_MODULE=ballast.server.settings BALLAST_VAR=var/test $(BIN)/python -m ballast.server.openapi
 

@@ -94,7 +94,7 @@ class DemoServer:
     def start(self) -> None:
         log = (self.folder / "server.log").open("ab")
         command = [sys.executable, "-m", "gunicorn", "ballast.server.wsgi", "--bind", f"127.0.0.1:{self.port}"]
-        command += ["--workers", "2", "--threads", "40", "--no-control-socket"]
+        command += ["--workers", "2", "--threads", "40", "--preload", "--no-control-socket"]
         # A group of its own, so that a kill takes master and workers alike.
         self.process = subprocess.Popen(command, cwd=ROOT, env=self.env, stdout=log, stderr=log, start_new_session=True)
         for _ in range(150):

@@ -15,7 +15,7 @@ const asked = computed(() => !props.list || props.list.total > FEW || Boolean(mo
 </script>
 
 <template>
-  <div v-if="asked" class="flex flex-wrap items-center gap-3">
+  <div v-if="asked" class="flex flex-wrap items-end gap-3">
     <label class="flex items-center gap-3">
       <span class="text-sm text-soft">Filter</span>
       <input v-model="model" class="input w-60" type="search" :aria-label="label" />
