@@ -159,7 +159,16 @@ def test_what_is_no_copy_is_not_put_back(own_server: DemoServer, tmp_path: Path)
 def test_a_database_is_served_in_the_mode_in_which_it_was_begun(own_server: DemoServer) -> None:
     own_server.kill()
     env = own_server.env | {"BALLAST_MODE": "production"}
-    command = [sys.executable, "-m", "gunicorn", "ballast.server.wsgi", "--bind", "127.0.0.1:0", "--preload", "--no-control-socket"]
+    command = [
+        sys.executable,
+        "-m",
+        "gunicorn",
+        "ballast.server.wsgi",
+        "--bind",
+        "127.0.0.1:0",
+        "--preload",
+        "--no-control-socket",
+    ]
     done = subprocess.run(command, cwd=ROOT, env=env, capture_output=True, text=True, timeout=60)
     assert done.returncode != 0
     assert "This database was begun as “demo” and is not opened as “production”" in done.stderr

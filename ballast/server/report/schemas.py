@@ -19,7 +19,7 @@ def _is_month(text: str) -> str:
 
 
 class MonthIn(Strict):
-    """A month as `2026-11`; empty: the one it is."""
+    """A month as `2026-11`; empty: the one it is, or while nothing was sealed in it the one before."""
 
     month: Annotated[str, Words(7), AfterValidator(_is_month)] = ""
 

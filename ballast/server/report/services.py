@@ -57,15 +57,23 @@ class _Rig:
     filled: int = 0
 
 
-def _span(month: str) -> _Span:
-    now = clock.today()
-    year, number = map(int, month.split("-")) if month else (now.year, now.month)
-    return _Span(dt.date(year, number, 1), dt.date(year, number, calendar.monthrange(year, number)[1]))
-
-
 def _sealed(actor: Actor) -> QuerySet[Round]:
     rows = Round.objects.filter(rig__workspace=actor.workspace, abandoned_at=None, partial=False)
     return rows.exclude(sealed_at=None)
+
+
+def _of(first: dt.date) -> _Span:
+    return _Span(first, first.replace(day=calendar.monthrange(first.year, first.month)[1]))
+
+
+def _span(actor: Actor, month: str) -> _Span:
+    """A month that is named; else the one it is, or while nothing was sealed in it the one before."""
+    if month:
+        return _of(dt.date.fromisoformat(f"{month}-01"))
+    this = _of(clock.today().replace(day=1))
+    if _sealed(actor).filter(opened_at__gte=this.within[0]).exists():
+        return this
+    return _of((this.first - dt.timedelta(days=1)).replace(day=1))
 
 
 def _checks(actor: Actor, span: _Span, rigs: dict[int, _Rig]) -> None:
@@ -117,7 +125,7 @@ def _gauges(actor: Actor, due: Sequence[schedule.Due]) -> list[Phrase]:
 def report(actor: Actor, of: MonthIn) -> ReportOut:
     """A fleet's month."""
     actor.must(May.READ)
-    span, today = _span(of.month), clock.today()
+    span, today = _span(actor, of.month), clock.today()
     start, end = span.within
     rows = Rig.objects.of(actor.workspace).filter(archived=False).order_by("fleet_number", "name", "id")
     listed = list(rows.only("pk", "fleet_number", "name"))

@@ -8,13 +8,15 @@ import { say, show, spokenDay, today } from '@/shared/units'
 import DayBars from './DayBars.vue'
 import ShareBar from './ShareBar.vue'
 
-const month = ref(today().slice(0, 7))
-const query = computed(() => ({ month: month.value }))
+/** Empty: which one to begin with is the server's to say. */
+const chosen = ref('')
+const query = computed(() => ({ month: chosen.value }))
 const { data } = useQuery({
   queryKey: ['yard', 'report', query],
   queryFn: () => answer(api.GET('/api/v1/report', { params: { query: query.value } })),
   placeholderData: keepPreviousData,
 })
+const month = computed({ get: () => chosen.value || (data.value?.month ?? ''), set: (to) => (chosen.value = to) })
 /** The months of the last year, the newest first. */
 const MONTHS = Array.from({ length: 14 }, (_, back) => {
   const at = new Date(`${today().slice(0, 7)}-15T12:00:00`)

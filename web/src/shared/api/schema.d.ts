@@ -9918,7 +9918,7 @@ export interface components {
         };
         /**
          * MonthIn
-         * @description A month as `2026-11`; empty: the one it is.
+         * @description A month as `2026-11`; empty: the one it is, or while nothing was sealed in it the one before.
          */
         MonthIn: {
             /**
