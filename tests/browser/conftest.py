@@ -34,12 +34,20 @@ PHONE = {"viewport": {"width": 390, "height": 844}, "has_touch": True, "is_mobil
 
 
 @pytest.fixture
-def new_page(browser: Browser) -> Iterator[Callable[..., Page]]:
-    """Opens pages in contexts of their own, and closes them after the test."""
+def new_page(browser: Browser, request: pytest.FixtureRequest) -> Iterator[Callable[..., Page]]:
+    """Opens pages in contexts of their own, and closes them after the test.
+
+    What a browser keeps of the page for when there is no network takes as long as many a test, and is kept for those marked `kept`.
+    """
     contexts: list[BrowserContext] = []
+    workers = "allow" if request.node.get_closest_marker("kept") else "block"
 
     def open_page(**more: Any) -> Page:
-        given: dict[str, Any] = {"viewport": {"width": 1280, "height": 800}, "locale": "en-US"} | more
+        given: dict[str, Any] = {
+            "viewport": {"width": 1280, "height": 800},
+            "locale": "en-US",
+            "service_workers": workers,
+        } | more
         contexts.append(browser.new_context(**given))
         return contexts[-1].new_page()
 

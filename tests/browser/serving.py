@@ -21,7 +21,9 @@ from typing import Any, TypeVar
 import psycopg
 
 ROOT = Path(__file__).parents[2]
-CHROMIUM = shutil.which("chromium") or shutil.which("chromium-browser") or "/usr/bin/chromium"
+CHROMIUM = next(
+    filter(None, map(shutil.which, ("chromium-headless-shell", "chromium", "chromium-browser"))), "chromium"
+)
 CHROMIUM_FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
 
 # Where a cluster of PostgreSQL is named, each server has a database of its own in it; else a file of SQLite in its folder.

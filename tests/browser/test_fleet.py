@@ -6,10 +6,13 @@ from itertools import pairwise
 from pathlib import Path
 
 import pyotp
+import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import PHONE, enter, watch
 from tests.browser.serving import DemoServer, EmptyServer, Visitor
+
+pytestmark = pytest.mark.kept
 
 Pages = Callable[..., Page]
 PASSWORD = "kelp-anchor-lantern"

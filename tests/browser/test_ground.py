@@ -4,10 +4,13 @@ import re
 from collections.abc import Callable
 from uuid import uuid4
 
+import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import PHONE, Keyboard, enter, watch
 from tests.browser.serving import DemoServer, Visitor
+
+pytestmark = pytest.mark.kept
 
 Pages = Callable[..., Page]
 PICKUP = 6

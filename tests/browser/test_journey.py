@@ -5,10 +5,13 @@ import re
 from collections.abc import Callable
 from pathlib import Path
 
+import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import PHONE, Keyboard, enter, should_show, watch
 from tests.browser.serving import DemoServer
+
+pytestmark = pytest.mark.kept
 
 SIZE = "255/70R22.5 140/137M"
 # A made-up table: pressures in psi, loads in lb, single and dual.

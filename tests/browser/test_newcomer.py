@@ -5,10 +5,13 @@ import re
 import sqlite3
 from collections.abc import Callable, Sequence
 
+import pytest
 from playwright.sync_api import Locator, Page, expect
 
 from tests.browser.conftest import PHONE, should_show, watch
 from tests.browser.serving import EmptyServer
+
+pytestmark = pytest.mark.kept
 
 Pages = Callable[..., Page]
 # Presses of buttons, links, chips and options; typing and moving between fields is none. Screens by their path.

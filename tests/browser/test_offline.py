@@ -5,12 +5,15 @@ from collections.abc import Callable
 from pathlib import Path
 from uuid import uuid4
 
+import pytest
 from PIL import Image
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import PHONE, enter
 from tests.browser.serving import DemoServer, Visitor
 from tests.browser.test_resilience import stored
+
+pytestmark = pytest.mark.kept
 
 Pages = Callable[..., Page]
 

@@ -4,10 +4,13 @@ import re
 from collections.abc import Callable
 from typing import Any
 
+import pytest
 from playwright.sync_api import Page, Route, expect
 
 from tests.browser.conftest import enter, open_round, should_show, watch
 from tests.browser.serving import DemoServer, EmptyServer, Visitor
+
+pytestmark = pytest.mark.kept
 
 Pages = Callable[..., Page]
 BAR = re.compile("not on the server yet")

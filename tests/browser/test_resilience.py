@@ -7,10 +7,13 @@ from collections.abc import Callable
 from pathlib import Path
 from uuid import uuid4
 
+import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import enter, open_rig, should_show, watch
 from tests.browser.serving import ROOT, DemoServer, Visitor
+
+pytestmark = pytest.mark.kept
 
 Pages = Callable[..., Page]
 # An entry whose sending was cut off half way waits out its answer (15 s), and is tried again after half a minute.

@@ -3,10 +3,13 @@
 import re
 from collections.abc import Callable
 
+import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import PHONE, enter, watch
 from tests.browser.serving import DemoServer, Visitor
+
+pytestmark = pytest.mark.kept
 
 Pages = Callable[..., Page]
 

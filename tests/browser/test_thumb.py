@@ -9,6 +9,8 @@ from playwright.sync_api import Locator, Page, Route, expect
 from tests.browser.conftest import PHONE, enter, open_round, should_show, watch
 from tests.browser.serving import ROOT, DemoServer, Visitor
 
+pytestmark = pytest.mark.kept
+
 Pages = Callable[..., Page]
 KEYS = ["1", "2", "3", "4", "5", "6", "7", "8", "9", "Point", "0", "Delete the last digit"]
 
