@@ -15,6 +15,7 @@ from django.utils import timezone
 from ballast.demo.clock import at
 from ballast.server.accounts.models import Workspace
 from ballast.server.gauges import marks as drawer_marks
+from ballast.server.gauges.models import DrawerLine
 from ballast.server.rigs.models import Rig
 from ballast.server.rounds.models import Round
 from ballast.server.yard import marks, services, standings
@@ -210,6 +211,9 @@ def test_the_command_finds_what_is_kept_otherwise_than_it_is(fleet: Fleet) -> No
     Round.objects.all().delete()
     Standing.objects.update(words="something else")
     with pytest.raises(CommandError, match="words is kept as 'something else'"):
+        told("--check")
+    DrawerLine.objects.update(due_on=None)
+    with pytest.raises(CommandError, match="Ours: G1: due_on is kept as None"):
         told("--check")
 
 
