@@ -393,6 +393,7 @@ def test_a_viewer_sees_no_field_that_looks_live(server: DemoServer, new_page: Pa
         "/rigs/1/weighing/what-if",
         "/rigs/1/air/warm",
         "/rigs/1/air/readings",
+        "/rigs/1/lookback",
         "/gauges",
         "/tables",
         "/tires",

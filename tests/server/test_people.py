@@ -87,6 +87,7 @@ def test_who_is_kept_out_is_out_at_once_and_may_come_back(api: Api, api_as: As) 
     assert [p["off"] for p in api.ok("GET", "/people")] == [False, False, True]
     api.ok("PUT", f"/people/{member['id']}/off", {"off": False})
     assert technician.ok("GET", "/session")["role"] == "technician"
+    assert technician.ok("GET", "/session")["key_roles"] == ["technician", "viewer"]
     own = member_of(api, "manager")["id"]
     for method, path, body in (("PUT", f"/people/{own}/off", {"off": True}), ("DELETE", f"/people/{own}", None)):
         assert "last manager" in api.no(method, path, body, 409)

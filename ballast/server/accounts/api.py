@@ -17,7 +17,7 @@ from ballast.core.targets import BETWEEN, EDGE_CHOICES, RESERVE_CHOICES, SCHOOLS
 from ballast.core.weighing import BARS_RESTORE, LOAD_STATES, PER_LITER_KG, WHAT
 from ballast.server.accounts import factor, keys, services, sessions
 from ballast.server.accounts import people as staff
-from ballast.server.accounts.actors import Actor, ActorRequest, May, find_actor, roles_that_may
+from ballast.server.accounts.actors import Actor, ActorRequest, May, find_actor, reaches, roles_that_may
 from ballast.server.accounts.factor import FactorBegun, FactorState
 from ballast.server.accounts.keys import KeyLine, KeyMade
 from ballast.server.accounts.models import Membership, Person
@@ -99,6 +99,7 @@ def _session(request: HttpRequest) -> SessionOut:
         person=actor.person.pk if actor else None,
         name=actor.person.shown_name if actor else None,
         role=actor.role if actor else None,
+        key_roles=[r for r in Membership.Role.values if reaches(actor.role, r)] if actor else [],
         may=sorted(m.name.lower() for m in May if actor.may(m)) if actor else [],
         workspace=WorkspaceOut.model_validate(services.workspace_out(actor.workspace)) if actor else None,
         workspaces=[PairOut(key=str(w.pk), name=w.name) for w in services.workspaces(actor.person)] if actor else [],

@@ -168,6 +168,22 @@ class Owned(models.Model):
         abstract = True
 
 
+class Marked(models.Model):
+    """What is kept beside a row of a workspace, as it was worked out of it and of others.
+
+    The database itself counts `marks` up in the transaction of whatever changes it (`edge/triggers`): it counts while it knows of
+    every mark, and for as long as the day or the hour lets it; past that whoever reads it works it out anew.
+    """
+
+    workspace = models.ForeignKey(Workspace, on_delete=models.CASCADE, related_name="+")
+    marks = models.PositiveIntegerField(default=0)
+    # How many of them it knows of; less than none: it was never worked out.
+    known = models.IntegerField(default=-1)
+
+    class Meta:
+        abstract = True
+
+
 class ComingIn(Owned):
     """A file that comes in part by part: nothing of it counts until it is done."""
 

@@ -77,6 +77,8 @@ class SessionOut(Out):
     person: int | None
     name: str | None
     role: Role | None
+    # Which a key for a script may be given.
+    key_roles: list[Role]
     may: list[str]
     workspace: WorkspaceOut | None
     workspaces: list[PairOut]

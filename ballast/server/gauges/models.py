@@ -2,7 +2,7 @@ from django.db import models
 from simple_history.models import HistoricalRecords
 
 from ballast.core.gauges import KIND_NAMES, STALE_DAYS, SUPPLIES
-from ballast.server.accounts.models import Owned, Person, Workspace
+from ballast.server.accounts.models import Marked, Owned, Person
 
 
 class Gauge(Owned):
@@ -37,18 +37,10 @@ class Gauge(Owned):
         constraints = [models.UniqueConstraint(fields=["workspace", "label"], name="one_label")]
 
 
-class DrawerLine(models.Model):
-    """By what the drawer is searched, counted and ordered: of a gauge, as it was worked out.
-
-    The database itself counts `marks` up in the transaction of whatever changes it (`marks.py`). A line counts while it knows
-    of every mark, from the day on which it was worked out to its last; past that whoever reads it works it out anew.
-    """
+class DrawerLine(Marked):
+    """By what the drawer is searched, counted and ordered: of a gauge, from the day on which it was worked out to its last."""
 
     gauge = models.OneToOneField(Gauge, on_delete=models.CASCADE, primary_key=True, related_name="line")
-    workspace = models.ForeignKey(Workspace, on_delete=models.CASCADE, related_name="+")
-    marks = models.PositiveIntegerField(default=0)
-    # How many of them it knows of; less than none: it was never worked out.
-    known = models.IntegerField(default=-1)
     day = models.DateField(null=True)
     # Null: while nothing is done it stays so.
     until = models.DateField(null=True)

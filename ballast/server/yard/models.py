@@ -1,22 +1,13 @@
 from django.db import models
 
-from ballast.server.accounts.models import Owned, Person, Workspace
+from ballast.server.accounts.models import Marked, Owned, Person
 from ballast.server.rigs.models import Rig
 
 
-class Standing(models.Model):
-    """What there is to say of a rig, as it was worked out: for lists, searches and counts over many rigs.
-
-    The database itself counts `marks` up in the transaction of whatever changes it (`marks.py`), so nothing that is stored
-    goes unnoticed. It counts while it knows of every mark, from when it was worked out until its moment; past that whoever
-    reads it works it out anew.
-    """
+class Standing(Marked):
+    """What there is to say of a rig, from when it was worked out until its moment: for lists, searches and counts over many rigs."""
 
     rig = models.OneToOneField(Rig, on_delete=models.CASCADE, primary_key=True, related_name="standing")
-    workspace = models.ForeignKey(Workspace, on_delete=models.CASCADE, related_name="+")
-    marks = models.PositiveIntegerField(default=0)
-    # How many of them it knows of; less than none: it was never worked out.
-    known = models.IntegerField(default=-1)
     made_at = models.DateTimeField(null=True)
     # Null: while nothing is done it stays so.
     until = models.DateTimeField(null=True)

@@ -16,7 +16,7 @@ import { ROLES, type Role } from './roles'
 const { session } = useSession()
 const { data } = useQuery({ queryKey: ['keys'], queryFn: () => answer(api.GET('/api/v1/keys')) })
 const form = reactive({ name: '', role: 'viewer' as Role })
-const roles = computed(() => ROLES.slice(ROLES.findIndex((r) => r.key === session.value?.role)))
+const roles = computed(() => ROLES.filter((r) => session.value?.key_roles.includes(r.key)))
 const key = ref('')
 const { save, busy, fields, message } = useSave(async () => {
   const made = await answer(api.POST('/api/v1/keys', { body: form }))

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 /** Who may do what in this workspace, how others come in, and what its rigs start with. */
-import { refDebounced } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
@@ -8,7 +7,7 @@ import FilterField from '@/shared/FilterField.vue'
 import PageTurner from '@/shared/PageTurner.vue'
 import Refusal from '@/shared/Refusal.vue'
 import { queries, useSession } from '@/shared/session'
-import { useHere } from '@/shared/useHere'
+import { useAsked } from '@/shared/useHere'
 import { counted, usePages } from '@/shared/usePages'
 import { useSave } from '@/shared/useSave'
 import Archive from './Archive.vue'
@@ -24,12 +23,7 @@ const SORTS = [
   { key: 'name' as const, name: 'Their names' },
   { key: 'role' as const, name: 'Their roles' },
 ]
-const asked = useHere('people', { find: '', sort: 'name' as (typeof SORTS)[number]['key'] })
-const find = refDebounced(
-  computed(() => asked.value.find),
-  150,
-)
-const query = computed(() => ({ ...asked.value, find: find.value }))
+const { asked, query } = useAsked('people', { find: '', sort: 'name' as (typeof SORTS)[number]['key'] })
 const list = usePages(
   computed(() => ['people', 'page', query.value]),
   (first) => answer(api.GET('/api/v1/people/page', { params: { query: { ...query.value, first: first ?? 0 } } })),
@@ -86,13 +80,13 @@ const told = (member: Member) => (of.value === member.id ? message.value || notR
       v-model="asked.find"
       label="Filter the people"
       :list="page"
-      :narrowed="!!find"
+      :narrowed="!!query.find"
       class="mt-4"
     >
       <ChoiceField v-model="asked.sort" class="w-44" label="In order of" :choices="SORTS" />
     </FilterField>
-    <p v-if="find && page && !page.found" class="mt-4 text-soft">
-      Nobody fits “{{ find }}”. <button type="button" class="link" @click="asked.find = ''">Show all</button>
+    <p v-if="query.find && page && !page.found" class="mt-4 text-soft">
+      Nobody fits “{{ query.find }}”. <button type="button" class="link" @click="asked.find = ''">Show all</button>
     </p>
     <ul class="mt-4">
       <li v-for="p in rows" :key="p.id" class="border-t border-hairline py-3">

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 /** The drawer: every gauge with its state in words, the inflators, and gauges held to one tire. */
 import { useQuery } from '@tanstack/vue-query'
-import { refDebounced } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { answer, api } from '@/shared/api/client'
@@ -13,7 +12,7 @@ import Refusal from '@/shared/Refusal.vue'
 import { queries, useSession } from '@/shared/session'
 import { say, show, spokenDay } from '@/shared/units'
 import { showOpened } from '@/shared/useOpened'
-import { useHere } from '@/shared/useHere'
+import { useAsked } from '@/shared/useHere'
 import { useDraft } from '@/shared/useDraft'
 import { counted, usePages } from '@/shared/usePages'
 import { useSave } from '@/shared/useSave'
@@ -34,12 +33,7 @@ const SORTS = [
   { key: 'doubt' as const, name: 'Most doubt' },
 ]
 const ALL = { find: '', asks: false, sort: 'label' as (typeof SORTS)[number]['key'] }
-const asked = useHere('drawer', ALL)
-const find = refDebounced(
-  computed(() => asked.value.find),
-  150,
-)
-const query = computed(() => ({ ...asked.value, find: find.value }))
+const { asked, query } = useAsked('drawer', ALL)
 const drawer = usePages(
   computed(() => ['gauges', 'drawer', query.value]),
   (first) => answer(api.GET('/api/v1/gauges/drawer', { params: { query: { ...query.value, first: first ?? 0 } } })),
@@ -49,7 +43,7 @@ const drawer = usePages(
 const { page, rows, start } = drawer
 const wanted = computed(() => new URLSearchParams({ ...query.value, asks: String(query.value.asks) }))
 const showAll = () => (asked.value = { ...ALL, sort: asked.value.sort })
-const narrowed = computed(() => Boolean(find.value) || asked.value.asks)
+const narrowed = computed(() => Boolean(query.value.find) || asked.value.asks)
 
 const route = useRoute()
 const adding = ref(false)

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 /** This morning, for the whole workspace: which tires want air before anyone kneels. */
-import { refDebounced } from '@vueuse/core'
 import { computed } from 'vue'
 import { rigName } from '@/rigs/queries'
 import { answer, api } from '@/shared/api/client'
@@ -8,19 +7,15 @@ import FilterField from '@/shared/FilterField.vue'
 import PageTurner from '@/shared/PageTurner.vue'
 import { whileAnew } from '@/shared/soon'
 import { say } from '@/shared/units'
-import { useHere } from '@/shared/useHere'
+import { useAsked } from '@/shared/useHere'
 import { counted, usePages } from '@/shared/usePages'
 import MorningList from './MorningList.vue'
 import MorningRecord from './MorningRecord.vue'
 
-const asked = useHere('morning', { find: '' })
-const find = refDebounced(
-  computed(() => asked.value.find),
-  150,
-)
+const { asked, query } = useAsked('morning', { find: '' })
 const list = usePages(
-  computed(() => ['yard', 'morning', find.value]),
-  (first) => answer(api.GET('/api/v1/morning', { params: { query: { find: find.value, first: first ?? 0 } } })),
+  computed(() => ['yard', 'morning', query.value.find]),
+  (first) => answer(api.GET('/api/v1/morning', { params: { query: { find: query.value.find, first: first ?? 0 } } })),
   (page) => page.rigs,
   counted,
   { again: (page) => whileAnew(page?.anew) },

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 /** Each sealed round in two sentences, leak or weather; looked for, ordered and turned over as they are wanted. */
-import { refDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useFrame } from '@/rigs/frame'
 import { answer, api, type Schemas } from '@/shared/api/client'
@@ -8,7 +7,7 @@ import ChoiceField from '@/shared/ChoiceField.vue'
 import FilterField from '@/shared/FilterField.vue'
 import PageTurner from '@/shared/PageTurner.vue'
 import { say, show, showWhole, spokenDay } from '@/shared/units'
-import { useHere } from '@/shared/useHere'
+import { useAsked } from '@/shared/useHere'
 import { usePages } from '@/shared/usePages'
 
 const props = defineProps<{ of: Schemas['LookBackOut'] }>()
@@ -20,14 +19,10 @@ const SORTS = [
 /** So many stand there until all are asked for. */
 const FEW = 12
 const all = ref(false)
-const asked = useHere('rounds', { find: '', sort: 'newest' as (typeof SORTS)[number]['key'] })
-const find = refDebounced(
-  computed(() => asked.value.find),
-  150,
-)
-const narrowed = computed(() => Boolean(find.value) || asked.value.sort !== 'newest')
+const { asked, query } = useAsked('rounds', { find: '', sort: 'newest' as (typeof SORTS)[number]['key'] })
+const narrowed = computed(() => Boolean(query.value.find) || asked.value.sort !== 'newest')
 const list = usePages(
-  computed(() => ['rig', id.value, 'lookback', 'rounds', find.value, asked.value.sort]),
+  computed(() => ['rig', id.value, 'lookback', 'rounds', query.value.find, asked.value.sort]),
   // The newest came with Look back itself.
   (past) =>
     narrowed.value || past
@@ -35,7 +30,7 @@ const list = usePages(
           api.GET('/api/v1/lookback/{rig_id}/rounds', {
             params: {
               path: { rig_id: id.value },
-              query: { find: find.value, sort: asked.value.sort, ...(past && { past }) },
+              query: { find: query.value.find, sort: asked.value.sort, ...(past && { past }) },
             },
           }),
         )

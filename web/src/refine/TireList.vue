@@ -1,6 +1,5 @@
 <script setup lang="ts">
 /** All tires of the workspace: where each is, how old, how worn. Looked for, sorted and paged on the server. */
-import { refDebounced } from '@vueuse/core'
 import { computed } from 'vue'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import ChoiceField from '@/shared/ChoiceField.vue'
@@ -8,20 +7,15 @@ import PageTurner from '@/shared/PageTurner.vue'
 import Presses from '@/shared/Presses.vue'
 import TextField from '@/shared/TextField.vue'
 import { depthShown, rateShown, say, show, spokenDay } from '@/shared/units'
-import { useHere } from '@/shared/useHere'
+import { useAsked } from '@/shared/useHere'
 import { counted, usePages } from '@/shared/usePages'
 
 type Row = Schemas['TireRowOut']
-const asked = useHere('tires', {
+const { asked, query } = useAsked('tires', {
   find: '',
   which: 'all' as Schemas['TirePageOut']['which'],
   sort: 'where' as Schemas['TirePageOut']['sort'],
 })
-const find = refDebounced(
-  computed(() => asked.value.find),
-  250,
-)
-const query = computed(() => ({ ...asked.value, find: find.value }))
 const list = usePages(
   computed(() => ['tires', query.value]),
   (first) => answer(api.GET('/api/v1/tires', { params: { query: { ...query.value, first: first ?? 0 } } })),

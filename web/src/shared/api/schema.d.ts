@@ -12614,6 +12614,8 @@ export interface components {
             gauge_kinds: components["schemas"]["PairOut"][];
             /** Ground Roles */
             ground_roles: components["schemas"]["PairOut"][];
+            /** Key Roles */
+            key_roles: ("manager" | "technician" | "viewer")[];
             /** Kinds */
             kinds: components["schemas"]["KindOut"][];
             /** Load States */
