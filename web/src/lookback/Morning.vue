@@ -18,7 +18,7 @@ const list = usePages(
   (first) => answer(api.GET('/api/v1/morning', { params: { query: { find: query.value.find, first: first ?? 0 } } })),
   (page) => page.rigs,
   counted,
-  { again: (page) => whileAnew(page?.anew) },
+  (page) => whileAnew(page?.anew),
 )
 const { page: all, rows: rigs, start } = list
 const asking = computed(() => rigs.value.filter((r) => r.asks))

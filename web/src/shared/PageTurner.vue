@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** To the pages before and after the one of a list that is here. */
-import { computed } from 'vue'
+import { computed, useTemplateRef } from 'vue'
 import type { Turning } from './usePages'
 
 const props = withDefaults(
@@ -19,10 +19,11 @@ const where = computed(
     props.of &&
     `${spoken(props.of.start + 1)} to ${spoken(props.of.start + props.of.shown)} of ${spoken(props.of.found)}`,
 )
+const nav = useTemplateRef<HTMLElement>('nav')
 function turn(to: () => unknown) {
   to()
   // The list begins anew above what was pressed.
-  document.getElementById('stage')?.scrollIntoView()
+  nav.value?.closest('section, main')?.scrollIntoView()
 }
 </script>
 

@@ -12,14 +12,14 @@ export const counted = (page: { page: number; found: number }, start = 0) =>
 /**
  * `key`: what is asked for; another one begins at its first page. `ask`: a page by where it begins (nothing: the first).
  * `lines`: those of a page. `after`: where the page after one begins; null: it is the last. `again`: in how many milliseconds it is
- * asked once more by itself. `asks`: whether it is asked at all.
+ * asked once more by itself.
  */
 export function usePages<P, L, S extends number | string = number>(
   key: Ref<readonly unknown[]>,
   ask: (start: S | undefined) => Promise<P>,
   lines: (page: P) => L[],
   after: (page: P, start: S | undefined) => S | null,
-  { again, asks }: { again?: (page: P | undefined) => number | false; asks?: Ref<boolean> } = {},
+  again?: (page: P | undefined) => number | false,
 ) {
   /** Where the pages began that were turned over, and this one last; none: it is the first. */
   const turned = useHere<{ starts: S[] }>('page', { starts: [] })
@@ -28,7 +28,6 @@ export function usePages<P, L, S extends number | string = number>(
     queryKey: computed(() => [...key.value, start.value ?? '']),
     queryFn: () => ask(start.value),
     placeholderData: keepPreviousData,
-    enabled: computed(() => asks?.value ?? true),
     refetchInterval: (query) => again?.(query.state.data) ?? false,
   })
   const page = computed(() => data.value ?? null)
