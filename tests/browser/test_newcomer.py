@@ -155,6 +155,8 @@ def test_never_weighed_never_compared_and_air_by_hand(empty: EmptyServer, new_pa
     still.click()
     expect(still).to_have_count(0)
     page.get_by_role("link", name="Little one").click()
+    # The list that was there names a tire in the same way.
+    page.wait_for_url(re.compile(r"/rigs/\d+/"))
     predicted, every = page.get_by_role("listitem").filter(has_text="±"), page.get_by_role("button", name="All 4 tires")
     expect(predicted.first.or_(every).first).to_be_visible()
     if every.is_visible():
