@@ -7,7 +7,9 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from typing import Any
 
+from django.apps import AppConfig
 from django.db import connections
+from django.db.models.signals import post_migrate, pre_migrate
 
 # By what is done to a table, the rows of it that a trigger has before it.
 ROWS = {"insert": ("NEW",), "update": ("NEW", "OLD"), "delete": ("OLD",)}
@@ -31,6 +33,11 @@ class Watch:
     kept: str
     triggers: Callable[[str], Iterator[Trigger]]
     of_before: Callable[[str], str]
+
+    def over(self, app: AppConfig) -> None:
+        """Sets them up after each migration of an app, and takes them away before."""
+        pre_migrate.connect(self.drop, sender=app)
+        post_migrate.connect(self.create, sender=app)
 
     def names(self) -> set[str]:
         return {t.name for t in self.triggers("sqlite")}

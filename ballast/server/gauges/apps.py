@@ -1,5 +1,4 @@
 from django.apps import AppConfig
-from django.db.models.signals import post_migrate, pre_migrate
 
 
 class Gauges(AppConfig):
@@ -8,5 +7,4 @@ class Gauges(AppConfig):
     def ready(self) -> None:
         from ballast.server.gauges.marks import WATCH
 
-        pre_migrate.connect(WATCH.drop, sender=self)
-        post_migrate.connect(WATCH.create, sender=self)
+        WATCH.over(self)

@@ -1,5 +1,4 @@
 from django.apps import AppConfig
-from django.db.models.signals import post_migrate, pre_migrate
 
 
 class Yard(AppConfig):
@@ -8,5 +7,4 @@ class Yard(AppConfig):
     def ready(self) -> None:
         from ballast.server.yard.marks import WATCH
 
-        pre_migrate.connect(WATCH.drop, sender=self)
-        post_migrate.connect(WATCH.create, sender=self)
+        WATCH.over(self)

@@ -8,7 +8,7 @@ import PageTurner from '@/shared/PageTurner.vue'
 import Refusal from '@/shared/Refusal.vue'
 import { queries, useSession } from '@/shared/session'
 import { useAsked } from '@/shared/useHere'
-import { counted, usePages } from '@/shared/usePages'
+import { useCounted } from '@/shared/usePages'
 import { useSave } from '@/shared/useSave'
 import Archive from './Archive.vue'
 import Invite from './Invite.vue'
@@ -24,13 +24,13 @@ const SORTS = [
   { key: 'role' as const, name: 'Their roles' },
 ]
 const { asked, query } = useAsked('people', { find: '', sort: 'name' as (typeof SORTS)[number]['key'] })
-const list = usePages(
+const list = useCounted(
   computed(() => ['people', 'page', query.value]),
-  (first) => answer(api.GET('/api/v1/people/page', { params: { query: { ...query.value, first: first ?? 0 } } })),
+  (first) => answer(api.GET('/api/v1/people/page', { params: { query: { ...query.value, first } } })),
   (page) => page.people,
-  counted,
+  (page) => page.found,
 )
-const { page, rows, start } = list
+const { page, rows } = list
 const file = computed(() => `/api/v1/people.csv?${new URLSearchParams(query.value)}`)
 /** Whose line asks once more, or is refused. */
 const of = ref<number | null>(null)
@@ -137,7 +137,7 @@ const told = (member: Member) => (of.value === member.id ? message.value || notR
         <LinkTold v-if="reset && of === p.id" :made="reset.made" :what="`a new password for ${reset.name}`" />
       </li>
     </ul>
-    <PageTurner v-if="page" :list="list" :of="{ found: page.found, start: start ?? 0, shown: rows.length }" />
+    <PageTurner :list="list" />
     <Settings v-if="may('people')" :key="anew" />
     <Archive v-if="may('people')" @brought="anew++" />
   </main>

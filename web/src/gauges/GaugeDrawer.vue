@@ -14,7 +14,7 @@ import { say, show, spokenDay } from '@/shared/units'
 import { showOpened } from '@/shared/useOpened'
 import { useAsked } from '@/shared/useHere'
 import { useDraft } from '@/shared/useDraft'
-import { counted, usePages } from '@/shared/usePages'
+import { useCounted } from '@/shared/usePages'
 import { useSave } from '@/shared/useSave'
 import BesideForm from './BesideForm.vue'
 import GaugeParticulars from './GaugeParticulars.vue'
@@ -34,13 +34,13 @@ const SORTS = [
 ]
 const ALL = { find: '', asks: false, sort: 'label' as (typeof SORTS)[number]['key'] }
 const { asked, query } = useAsked('drawer', ALL)
-const drawer = usePages(
+const drawer = useCounted(
   computed(() => ['gauges', 'drawer', query.value]),
-  (first) => answer(api.GET('/api/v1/gauges/drawer', { params: { query: { ...query.value, first: first ?? 0 } } })),
+  (first) => answer(api.GET('/api/v1/gauges/drawer', { params: { query: { ...query.value, first } } })),
   (page) => page.gauges,
-  counted,
+  (page) => page.found,
 )
-const { page, rows, start } = drawer
+const { page, rows } = drawer
 const wanted = computed(() => new URLSearchParams({ ...query.value, asks: String(query.value.asks) }))
 const showAll = () => (asked.value = { ...ALL, sort: asked.value.sort })
 const narrowed = computed(() => Boolean(query.value.find) || asked.value.asks)
@@ -171,12 +171,7 @@ const { save, busy, fields, message } = useSave(async (compare: boolean) => {
       </table>
     </div>
 
-    <PageTurner
-      v-if="page"
-      :list="drawer"
-      :of="{ found: page.found, start: start ?? 0, shown: rows.length }"
-      class="mt-3"
-    />
+    <PageTurner :list="drawer" class="mt-3" />
     <p v-if="narrowed && page && !page.found" class="mt-4 text-soft">
       No gauge fits. <button type="button" class="link" @click="showAll()">Show all</button>
     </p>

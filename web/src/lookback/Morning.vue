@@ -8,19 +8,19 @@ import PageTurner from '@/shared/PageTurner.vue'
 import { whileAnew } from '@/shared/soon'
 import { say } from '@/shared/units'
 import { useAsked } from '@/shared/useHere'
-import { counted, usePages } from '@/shared/usePages'
+import { useCounted } from '@/shared/usePages'
 import MorningList from './MorningList.vue'
 import MorningRecord from './MorningRecord.vue'
 
 const { asked, query } = useAsked('morning', { find: '' })
-const list = usePages(
+const list = useCounted(
   computed(() => ['yard', 'morning', query.value.find]),
-  (first) => answer(api.GET('/api/v1/morning', { params: { query: { find: query.value.find, first: first ?? 0 } } })),
+  (first) => answer(api.GET('/api/v1/morning', { params: { query: { find: query.value.find, first } } })),
   (page) => page.rigs,
-  counted,
+  (page) => page.found,
   (page) => whileAnew(page?.anew),
 )
-const { page: all, rows: rigs, start } = list
+const { page: all, rows: rigs } = list
 const asking = computed(() => rigs.value.filter((r) => r.asks))
 const quiet = computed(() => rigs.value.filter((r) => !r.asks))
 const spoken = (n: number) => n.toLocaleString('en-US')
@@ -77,12 +77,7 @@ const spoken = (n: number) => n.toLocaleString('en-US')
         </li>
       </ul>
     </section>
-    <PageTurner
-      v-if="all"
-      :list="list"
-      :of="{ found: all.found, start: start ?? 0, shown: rigs.length }"
-      class="mt-5"
-    />
+    <PageTurner :list="list" class="mt-5" />
     <MorningRecord v-if="all" :record="all.record" class="mt-5" />
   </main>
 </template>

@@ -8,7 +8,7 @@ import Presses from '@/shared/Presses.vue'
 import TextField from '@/shared/TextField.vue'
 import { depthShown, rateShown, say, show, spokenDay } from '@/shared/units'
 import { useAsked } from '@/shared/useHere'
-import { counted, usePages } from '@/shared/usePages'
+import { useCounted } from '@/shared/usePages'
 
 type Row = Schemas['TireRowOut']
 const { asked, query } = useAsked('tires', {
@@ -16,11 +16,11 @@ const { asked, query } = useAsked('tires', {
   which: 'all' as Schemas['TirePageOut']['which'],
   sort: 'where' as Schemas['TirePageOut']['sort'],
 })
-const list = usePages(
+const list = useCounted(
   computed(() => ['tires', query.value]),
-  (first) => answer(api.GET('/api/v1/tires', { params: { query: { ...query.value, first: first ?? 0 } } })),
+  (first) => answer(api.GET('/api/v1/tires', { params: { query: { ...query.value, first } } })),
   (page) => page.tires,
-  (page, first) => counted({ page: page.page, found: page.total }, first),
+  (page) => page.total,
 )
 const { page: data, rows } = list
 const WHICH: { key: Schemas['TirePageOut']['which']; name: string }[] = [
@@ -114,7 +114,7 @@ const place = (t: Row) => (t.retired_on ? `retired ${spokenDay(t.retired_on)}` :
         </table>
       </div>
       <p v-if="data.total" class="mt-2 text-sm text-soft">{{ data.caution }}</p>
-      <PageTurner :list="list" :of="{ found: data.total, start: data.first, shown: rows.length }" class="mt-3" />
+      <PageTurner :list="list" class="mt-3" />
     </template>
   </main>
 </template>

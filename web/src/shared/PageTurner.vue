@@ -6,19 +6,16 @@ import type { Turning } from './usePages'
 const props = withDefaults(
   defineProps<{
     list: Turning
-    /** Of a list whose lines are counted: how many there are, which one is the first here, and how many are. */
-    of?: { found: number; start: number; shown: number }
     back?: string
     on?: string
   }>(),
-  { of: undefined, back: 'Before', on: 'Further' },
+  { back: 'Before', on: 'Further' },
 )
 const spoken = (n: number) => n.toLocaleString('en-US')
-const where = computed(
-  () =>
-    props.of &&
-    `${spoken(props.of.start + 1)} to ${spoken(props.of.start + props.of.shown)} of ${spoken(props.of.found)}`,
-)
+const where = computed(() => {
+  const at = props.list.where?.value
+  return at && `${spoken(at.from + 1)} to ${spoken(at.from + at.shown)} of ${spoken(at.of)}`
+})
 const nav = useTemplateRef<HTMLElement>('nav')
 function turn(to: () => unknown) {
   to()

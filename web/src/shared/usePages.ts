@@ -3,11 +3,10 @@ import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { computed, watch, type Ref } from 'vue'
 import { useHere } from './useHere'
 
-export type Turning = Pick<ReturnType<typeof usePages>, 'first' | 'next' | 'before' | 'further' | 'busy'>
-
-/** Where the page after one begins, of a list whose lines are counted; null: it is the last. */
-export const counted = (page: { page: number; found: number }, start = 0) =>
-  start + page.page < page.found ? start + page.page : null
+/** `where`: of a list whose lines are counted, which of how many are here. */
+export type Turning = Pick<ReturnType<typeof usePages>, 'first' | 'next' | 'before' | 'further' | 'busy'> & {
+  where?: Ref<{ from: number; shown: number; of: number } | null>
+}
 
 /**
  * `key`: what is asked for; another one begins at its first page. `ask`: a page by where it begins (nothing: the first).
@@ -43,4 +42,26 @@ export function usePages<P, L, S extends number | string = number>(
   // What stood on it is gone since.
   watch(rows, (now) => !now.length && page.value && !isPlaceholderData.value && before())
   return { page, rows, start, first, next, before, further, busy: isPlaceholderData, error, refetch }
+}
+
+/** The same of a list whose lines are counted, and asked for from one on; `found`: how many there are in all. */
+export function useCounted<P extends { page: number }, L>(
+  key: Ref<readonly unknown[]>,
+  ask: (first: number) => Promise<P>,
+  lines: (page: P) => L[],
+  found: (page: P) => number,
+  again?: (page: P | undefined) => number | false,
+) {
+  const list = usePages(
+    key,
+    (first: number | undefined) => ask(first ?? 0),
+    lines,
+    (page, first = 0) => (first + page.page < found(page) ? first + page.page : null),
+    again,
+  )
+  /** Which of them are here. */
+  const where = computed(
+    () => list.page.value && { from: list.start.value ?? 0, shown: list.rows.value.length, of: found(list.page.value) },
+  )
+  return { ...list, where }
 }
