@@ -278,6 +278,8 @@ def test_what_is_due_and_who_checked_what(server: DemoServer, new_page: Pages) -
     page.get_by_role("button", name="Earlier checks").click()
     expect(page.get_by_role("button", name="Later checks")).to_be_enabled()
     expect(page.locator("main li").first).not_to_have_text(first)
+    # The list begins at its head.
+    expect(page.locator("main li").first).to_be_in_viewport()
     before = page.locator("main li").first.inner_text()
     # Whoever opens one comes back to the same place.
     page.locator("main li").first.get_by_role("link").click()

@@ -27,6 +27,7 @@ function turn(to: () => unknown) {
 <template>
   <nav
     v-if="!list.first.value || list.next.value !== null"
+    ref="nav"
     class="flex flex-wrap items-center gap-4"
     aria-label="Pages"
   >
