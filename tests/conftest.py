@@ -80,9 +80,11 @@ def built(tmp_path_factory: pytest.TempPathFactory, migrated: EmptyServer) -> De
 
 
 def _served(server: S) -> Iterator[S]:
-    server.start()
-    yield server
-    server.kill()
+    try:
+        server.start()
+        yield server
+    finally:
+        server.kill()
 
 
 @pytest.fixture

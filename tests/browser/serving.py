@@ -99,11 +99,13 @@ class DemoServer:
         command += ["--workers", "2", "--threads", "40", "--preload", "--no-control-socket"]
         # A group of its own, so that a kill takes master and workers alike.
         self.process = subprocess.Popen(command, cwd=ROOT, env=self.env, stdout=log, stderr=log, start_new_session=True)
-        for _ in range(150):
-            with contextlib.suppress(OSError), urllib.request.urlopen(f"{self.url}/api/v1/session", timeout=2):
+        # It listens only once all is loaded, which on a machine that is busy with tests can take a minute.
+        until = time.monotonic() + 180
+        while time.monotonic() < until and self.process.poll() is None:
+            with contextlib.suppress(OSError), urllib.request.urlopen(f"{self.url}/api/v1/session", timeout=10):
                 return
             time.sleep(0.1)
-        raise RuntimeError((self.folder / "server.log").read_text())
+        raise RuntimeError(f"It does not answer: {(self.folder / 'server.log').read_text()}")
 
     def kill(self) -> None:
         """As a power cut would: SIGKILL to every process of it."""

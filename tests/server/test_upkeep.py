@@ -169,7 +169,7 @@ def test_a_database_is_served_in_the_mode_in_which_it_was_begun(own_server: Demo
         "--preload",
         "--no-control-socket",
     ]
-    done = subprocess.run(command, cwd=ROOT, env=env, capture_output=True, text=True, timeout=60)
+    done = subprocess.run(command, cwd=ROOT, env=env, capture_output=True, text=True, timeout=300)
     assert done.returncode != 0
     assert "This database was begun as “demo” and is not opened as “production”" in done.stderr
 
