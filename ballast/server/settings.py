@@ -71,7 +71,7 @@ INSTALLED_APPS = [
 MIDDLEWARE = [
     "ballast.server.edge.clock.RealTime",
     "django.middleware.security.SecurityMiddleware",
-    "csp.middleware.CSPMiddleware",
+    "ballast.server.edge.middleware.Policy",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.middleware.gzip.GZipMiddleware",
     # Outside of what marks answers: an answer that says to be kept nowhere is given no mark.

@@ -1,10 +1,11 @@
-from django.urls import path, re_path
+from django.urls import re_path
 
 from ballast.server.api import api
+from ballast.server.edge.routes import ByFirstWord
 from ballast.server.web import absent_api, page
 
 urlpatterns = [
-    path("api/v1/", api.urls),
+    ByFirstWord("api/v1/", *api.urls),
     re_path(r"^api/", absent_api),
     re_path(r"^(?!assets/).*$", page),
 ]

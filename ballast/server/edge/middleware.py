@@ -3,6 +3,8 @@
 import threading
 from collections.abc import Callable
 
+from csp.constants import HEADER
+from csp.utils import build_policy
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse, JsonResponse
 
@@ -45,6 +47,19 @@ class Turns:
     def _at_work(self, request: HttpRequest) -> HttpResponse:
         with no_workspace(), at_work(self.hands):
             return self.get_response(request)
+
+
+class Policy:
+    """What a page may load and run, said with every answer; nothing in it hangs on who asks or for what."""
+
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
+        self.get_response = get_response
+        self.words = build_policy()
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        answer = self.get_response(request)
+        answer.headers.setdefault(HEADER, self.words)
+        return answer
 
 
 class Private:

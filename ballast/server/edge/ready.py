@@ -7,26 +7,31 @@ long as reading them.
 import datetime as dt
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
+from functools import cached_property
+from operator import itemgetter
 from typing import Any, Generic, NoReturn, TypeVar
 from uuid import UUID
 
 from django.db import DEFAULT_DB_ALIAS, connections, models
+from django.db.models.query import FlatValuesListIterable, ModelIterable, ValuesIterable, get_related_populators
+from django.db.models.sql import InsertQuery
 from django.db.models.sql.compiler import SQLCompiler
 
 Row = TypeVar("Row")
+Stored = TypeVar("Stored", bound=models.Model)
 Key = int | str | UUID | dt.datetime
 
 
 @dataclass(frozen=True)
 class _Statement:
-    queryset: models.QuerySet[Any]
-    compiler: SQLCompiler
     sql: str
     # Of each parameter its place in what is asked; None: it never changes, and stands in `fixed`.
     places: tuple[int | None, ...]
     fixed: tuple[Any, ...]
-    # What makes of a column's value the field's.
-    converters: dict[int, Any]
+    # What makes of a column's value the field's: its place, what is called with it in turn, and its expression.
+    converters: tuple[tuple[int, Sequence[Callable[..., Any]], Any], ...]
+    # What makes of a row what the queryset gives.
+    made_of: Callable[[Sequence[Any]], Any]
 
 
 class Ready(Generic[Row]):
@@ -66,7 +71,35 @@ class Ready(Generic[Row]):
         stored = [_as_stored(m) for m in marks]
         places = tuple(stored.index(p) if p in stored else None for p in params)
         converters = compiler.get_converters([s[0] for s in compiler.select[: compiler.col_count]])
-        return _Statement(queryset, compiler, sql, places, tuple(params), converters)
+        by_place = tuple((place, calls, of) for place, (calls, of) in converters.items())
+        return _Statement(sql, places, tuple(params), by_place, _maker(queryset, compiler))
+
+
+def _maker(queryset: models.QuerySet[Any], compiler: SQLCompiler) -> Callable[[Sequence[Any]], Any]:
+    """What makes of a row what Django would: a model's row with what was asked beside it, a dict, a value or a tuple."""
+    kind, count = queryset._iterable_class, compiler.col_count
+    if kind is FlatValuesListIterable:
+        return itemgetter(0)
+    if kind is ValuesIterable:
+        keys = list(queryset.query.selected or ())
+        return lambda row: dict(zip(keys, row, strict=False))
+    if kind is not ModelIterable:
+        return lambda row: tuple(row[:count])
+    info: Any = compiler.klass_info
+    model, own = info["model"], slice(info["select_fields"][0], info["select_fields"][-1] + 1)
+    names = [column.target.attname for column, *_ in compiler.select[own]]
+    others = get_related_populators(info, compiler.select, DEFAULT_DB_ALIAS)  # type: ignore[call-arg]
+    beside = list((compiler.annotation_col_map or {}).items())
+
+    def made(row: Sequence[Any]) -> Any:
+        one = model.from_db(DEFAULT_DB_ALIAS, names, row[own])
+        for other in others:
+            other.populate(row, one)
+        for name, place in beside:
+            setattr(one, name, row[place])
+        return one
+
+    return made
 
 
 def _mark(kind: type, number: int) -> Key:
@@ -93,18 +126,48 @@ def _to_length(keys: Sequence[Key]) -> list[Key]:
 
 
 def _run(made: _Statement, keys: Sequence[Key]) -> list[Any]:
-    """Reads the rows as Django does, but for the statement, which is there."""
-    params = tuple(fixed if p is None else keys[p] for p, fixed in zip(made.places, made.fixed, strict=True))
-    # A connection belongs to its thread, a statement to all of them.
-    compiler = _twin(
-        made.compiler,
-        connection=connections[DEFAULT_DB_ALIAS],
-        as_sql=lambda *_, **__: (made.sql, params),
-        get_converters=lambda _: made.converters,
-    )
-    query = _twin(made.queryset.query, get_compiler=lambda *_, **__: compiler)
-    queryset = _twin(made.queryset, _query=query)
-    return list(queryset._iterable_class(queryset))
+    """The rows of a statement, asked by the connection of this thread."""
+    connection = connections[DEFAULT_DB_ALIAS]
+    with connection.cursor() as cursor:
+        cursor.execute(
+            made.sql, [fixed if p is None else keys[p] for p, fixed in zip(made.places, made.fixed, strict=True)]
+        )
+        rows: list[Any] = cursor.fetchall()
+    if made.converters:
+        rows = [list(row) for row in rows]
+        for place, calls, of in made.converters:
+            for call in calls:
+                for row in rows:
+                    row[place] = call(row[place], of, connection)
+    return [made.made_of(row) for row in rows]
+
+
+class Keeping(Generic[Stored]):
+    """Stores a new row of a model as its `save` would, by a statement made once; no signal tells of it."""
+
+    def __init__(self, model: type[Stored]) -> None:
+        self._model = model
+        self._fields = [f for f in model._meta.concrete_fields if not f.primary_key]
+
+    @cached_property
+    def _sql(self) -> str:
+        query = InsertQuery(self._model)
+        # Any values do: a statement has places for them.
+        query.insert_values(self._fields, [self._model()], raw=True)
+        compiler = query.get_compiler(DEFAULT_DB_ALIAS)
+        compiler.returning_fields = [self._model._meta.pk]
+        sql: str = compiler.as_sql()[0][0]
+        return sql
+
+    def __call__(self, row: Stored) -> Stored:
+        """The row, stored. Raises IntegrityError as `save` does."""
+        connection = connections[DEFAULT_DB_ALIAS]
+        values = [f.get_db_prep_save(f.pre_save(row, True), connection) for f in self._fields]
+        with connection.cursor() as cursor:
+            cursor.execute(self._sql, values)
+            [row.pk] = cursor.fetchone()
+        row._state.adding, row._state.db = False, DEFAULT_DB_ALIAS
+        return row
 
 
 def _twin(of: object, **other: Any) -> Any:
@@ -114,13 +177,10 @@ def _twin(of: object, **other: Any) -> Any:
     return twin
 
 
-Model = TypeVar("Model", bound=models.Model)
-
-
-def apart(row: Model) -> Model:
+def apart(row: Stored) -> Stored:
     """The same row once more, to hang other rows on: what hangs on it already hangs on both."""
     state = _twin(row._state, fields_cache=dict(row._state.fields_cache))
-    twin: Model = _twin(row, _state=state, _prefetched_objects_cache=dict(row.__dict__["_prefetched_objects_cache"]))
+    twin: Stored = _twin(row, _state=state, _prefetched_objects_cache=dict(row.__dict__["_prefetched_objects_cache"]))
     return twin
 
 

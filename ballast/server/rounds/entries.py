@@ -19,7 +19,7 @@ from ballast.server.accounts.models import Person
 from ballast.server.edge import clock
 from ballast.server.edge.lately import Lately
 from ballast.server.edge.problems import Conflict, Denied
-from ballast.server.edge.ready import Ready, apart, hang
+from ballast.server.edge.ready import Keeping, Ready, apart, hang
 from ballast.server.gauges import services as gauges
 from ballast.server.gauges.models import Gauge
 from ballast.server.rounds import marks, stored, value
@@ -32,6 +32,7 @@ Entry = TypeVar("Entry")
 _ROUND = Ready[Round](
     lambda workspace, pk: Round.objects.filter(rig__workspace=workspace, pk=pk).select_related("gauge", "text")
 )
+_kept = Keeping(Reading)
 _SENT = Ready[Reading](lambda uuid: Reading.every.filter(uuid=uuid))
 _READINGS = Ready[Reading](lambda pk, wheels: Reading.objects.filter(round=pk, wheel__in=wheels).order_by("id"))
 _GAUGES = Ready[Gauge](lambda pks: Gauge.objects.filter(pk__in=pks))
@@ -196,22 +197,24 @@ def _keep_reading(actor: Actor, row: Round, entry: tuple[uuids.UUID, ReadingIn])
                 "say so with its first reading.",
                 "after",
             )
-    Reading.objects.create(
-        uuid=uuid,
-        round=row,
-        wheel=data.wheel,
-        after=data.after,
-        typed=data.pressure.typed,
-        raw_kpa=data.pressure.value,
-        gauge=gauge,
-        corrected_kpa=corrected.kpa,
-        uncertainty_kpa=corrected.uncertainty_kpa,
-        outside_calibration=corrected.outside,
-        not_rolled=data.not_rolled,
-        saw=data.saw,
-        read_at=min(data.read_at, clock.now()) if data.read_at else None,
-        entered_by=actor.person,
-        received_at=clock.now(),
+    _kept(
+        Reading(
+            uuid=uuid,
+            round=row,
+            wheel=data.wheel,
+            after=data.after,
+            typed=data.pressure.typed,
+            raw_kpa=data.pressure.value,
+            gauge=gauge,
+            corrected_kpa=corrected.kpa,
+            uncertainty_kpa=corrected.uncertainty_kpa,
+            outside_calibration=corrected.outside,
+            not_rolled=data.not_rolled,
+            saw=data.saw,
+            read_at=min(data.read_at, clock.now()) if data.read_at else None,
+            entered_by=actor.person,
+            received_at=clock.now(),
+        )
     )
     return data.wheel
 

@@ -7,6 +7,7 @@ from typing import Any
 from ballast.core import rounds as core
 from ballast.core import weighing as core_weighing
 from ballast.core.working import Phrase, join, plain, say
+from ballast.server.edge.ready import Ready
 from ballast.server.edge.versions import version_of
 from ballast.server.gauges import services as gauges
 from ballast.server.rigs import services as rigs
@@ -25,6 +26,11 @@ _FORM = (
     "gauge_id", "standing_h", "driven", "rolled", "sunny", "shop_c", "odometer_km", "place", "outside_c", "morning_c", "dawn_c",
     "elevation_m", "plan_kept",
 )  # fmt: skip
+
+# Of each table that targets stand on whether it is made up, and who checked it.
+_TABLES = Ready[tuple[bool, int | None]](
+    lambda sets: Table.objects.filter(target_sets__in=sets).values_list("sample", "checked_by")
+)
 
 
 def form_of(row: Round) -> dict[str, object]:
@@ -110,8 +116,7 @@ def _of_targets(row: Round) -> tuple[tuple[Phrase, ...], tuple[str, ...], bool]:
             loads = weighing.loads_of(part.target_set.weighing, rigs.rig_of(part.rig))
             said = [core_weighing.overload_words(c) for c in loads.over]
             over += [join(say(plain(f"{part.rig.name}:")), p) for p in said] if len(parts) > 1 else said
-    sets = [p.target_set_id for p in parts if p.target_set_id]
-    kinds = set(Table.objects.filter(target_sets__in=sets).values_list("sample", "checked_by")) if sets else set()
+    kinds = set(_TABLES([p.target_set_id for p in parts if p.target_set_id]))
     stamps += targets.stamps(any(sample for sample, _ in kinds), False)
     unchecked = any(not sample and checked is None for sample, checked in kinds)
     return tuple(over), tuple(dict.fromkeys(stamps)), unchecked

@@ -2,6 +2,7 @@
 
 import datetime as dt
 import re
+import threading
 from contextlib import suppress
 from typing import TYPE_CHECKING, Any, TypedDict
 
@@ -16,7 +17,7 @@ from ballast.server.edge import clock
 from ballast.server.edge.finding import anywhere
 from ballast.server.edge.ready import Ready
 from ballast.server.edge.words import kept, phrase_of
-from ballast.server.edge.writing import soon_or_not
+from ballast.server.edge.writing import soon_or_not, stand_aside
 from ballast.server.rigs.models import Rig
 from ballast.server.yard.facts import Said, hitched, said_of
 from ballast.server.yard.models import Standing
@@ -139,8 +140,13 @@ def _named(word: str) -> Q:
     return Q(name__contains=word, old=False) | anywhere(word, "rig__name", "rig__fleet_number")
 
 
+# Of the readers of a process one works out what no longer counts; the others would work out the same beside it.
+_at_it = threading.Lock()
+
+
 def renew(actor: Actor) -> int:
-    """Works out anew what no longer counts, the most urgent first, a slice at a time; returns how many it kept.
+    """Works out anew what no longer counts, the most urgent first, a slice at a time, or waits while somebody does; returns how
+    many were looked at.
 
     Where others write at this moment it is left to the next who reads: what is old is said to be.
     """
@@ -148,6 +154,18 @@ def renew(actor: Actor) -> int:
     which = _OLD(actor.workspace.pk, now)[:SLICE]
     if not which:
         return 0
+    # It takes as long as many readings do: none waits for it.
+    stand_aside()
+    if not _at_it.acquire(blocking=False):
+        with _at_it:
+            return len(which)
+    try:
+        return _work_out(actor, which, now)
+    finally:
+        _at_it.release()
+
+
+def _work_out(actor: Actor, which: list[int], now: dt.datetime) -> int:
     # The marks are read before the rows: what is written from here on marks anew.
     ours = Standing.objects.filter(hitched("rig__", which), workspace=actor.workspace)
     marks = dict(ours.values_list("rig_id", "marks"))
