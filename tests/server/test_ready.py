@@ -6,11 +6,11 @@ from typing import Any
 from uuid import uuid4
 
 import pytest
-from django.db import connection
+from django.db import IntegrityError, connection, transaction
 from django.db.models import F
 from django.test.utils import CaptureQueriesContext
 
-from ballast.server.edge.ready import Ready, hang
+from ballast.server.edge.ready import Keeping, Ready, hang
 from ballast.server.rigs.models import Axle, Rig
 from ballast.server.rounds.models import Reading
 from tests.server.conftest import COACH, Fleet
@@ -93,3 +93,23 @@ def test_moments_and_uuids_are_keys_as_the_engine_has_them(aimed: Fleet) -> None
     assert by_uuid(uuid4()) == []
     assert since(kept.received_at, round_id) == [kept.pk]
     assert since(kept.received_at + dt.timedelta(microseconds=1), round_id) == []
+
+
+def test_a_row_is_stored_as_its_save_would(aimed: Fleet) -> None:
+    round_id = aimed.open_round()["id"]
+    aimed.read(round_id, "1L", "80 psi")
+    saved = Reading.objects.get(round=round_id)
+    told = {f.attname: getattr(saved, f.attname) for f in Reading._meta.concrete_fields if not f.primary_key}
+    keep = Keeping(Reading)
+    for _ in range(2):
+        with CaptureQueriesContext(connection) as asked:
+            kept = keep(Reading(**told | {"uuid": uuid4(), "saw": saved.uuid}))
+        assert len(asked) == 1
+        again = Reading.objects.get(pk=kept.pk)
+        assert {name: getattr(again, name) for name in told} == told | {"uuid": kept.uuid, "saw": saved.uuid}
+        kept.typed = "81 psi"
+        kept.save()
+        assert Reading.objects.get(pk=kept.pk).typed == "81 psi"
+    with pytest.raises(IntegrityError), transaction.atomic():
+        keep(Reading(**told))
+    assert Reading.objects.filter(round=round_id).count() == 3

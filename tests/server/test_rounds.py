@@ -147,6 +147,31 @@ def test_an_entry_beside_those_of_another_process_passes_none_over(
     other = aimed.api.ok("POST", "/gauges", GAUGE | {"label": "G7"})["id"]
     aimed.api.ok("PUT", f"/rounds/{round_id}/take", {"gauge": other, "wheels": ["2Li"]})
     aimed.read(round_id, "2Li", GOOD["2Li"])
+    leak = {"wheel": "2Ro", "leak": "heard"}
+    aimed.api.ok("PUT", f"/rounds/{round_id}/notes/{uuid4()}", leak)
+    # What others kept since is looked at too; where that cannot be told, as in a round that was restored, all of it.
+    monkeypatch.setattr(entries, "_typed_in", theirs)
+    aimed.read(round_id, "1L", GOOD["1L"])
+    cap = {"wheel": "1R", "cap": "missing"}
+    aimed.api.ok("PUT", f"/rounds/{round_id}/notes/{uuid4()}", cap)
+    monkeypatch.setattr(entries, "_typed_in", mine)
+    looked_at.clear()
+    view = put(aimed, round_id, uuid4(), "2Lo", "92 psi").json()
+    assert set(looked_at) == {"1L", "1R", "2Lo", "2Li"}
+    assert "Front right: cap missing" in view["open_matters"]
+    mark = aimed.api.call("GET", f"/rounds/{round_id}")["ETag"].strip('W/"')
+    assert mark == view["mark"]
+    for undone in ("withdrawn", "restored"):
+        newest = Reading.every.filter(round=round_id).latest("pk")
+        if undone == "withdrawn":
+            aimed.api.ok("DELETE", f"/rounds/{round_id}/readings/{newest.uuid}")
+        else:
+            newest.delete()
+        monkeypatch.setattr(entries, "_typed_in", Lately[Any](2) if undone == "withdrawn" else mine)
+        looked_at.clear()
+        put(aimed, round_id, uuid4(), "1L", GOOD["1L"])
+        assert len(looked_at) == 7
+        mine = entries._typed_in
 
 
 def test_what_is_at_hand_of_late_is_so_many() -> None:

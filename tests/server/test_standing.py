@@ -4,6 +4,8 @@ while it is marked. The writes of all other tests are held against it by `held_a
 import datetime as dt
 import gzip
 import json
+import threading
+import time
 from io import StringIO
 from typing import Any
 
@@ -147,6 +149,24 @@ def test_of_many_a_slice_is_worked_out_at_a_time_and_the_others_say_so(
     assert api.ok("GET", "/yard")["anew"] == 2
     last = api.ok("GET", "/yard")
     assert (last["anew"], [r["wheels"] for r in last["rigs"]]) == (0, [6] * 8)
+
+
+def test_of_several_readers_one_works_it_out_and_the_others_wait_for_it(fleet: Fleet) -> None:
+    recent(fleet)
+    line(fleet)
+    Standing.objects.update(known=-1)
+    actor = standings.reader(Workspace.objects.get(name="Ours"))
+    assert actor is not None
+    # Somebody else is at it, and ends while this one waits.
+    standings._at_it.acquire()
+    ending = threading.Timer(0.2, standings._at_it.release)
+    ending.start()
+    start = time.monotonic()
+    assert standings.renew(actor) == 1
+    assert time.monotonic() - start >= 0.2
+    assert old() == [fleet.rig]
+    assert standings.renew(actor) == 1
+    assert (old(), standings.renew(actor)) == ([], 0)
 
 
 def test_it_is_searched_ordered_and_paged_by_the_server(api: Api, monkeypatch: pytest.MonkeyPatch) -> None:

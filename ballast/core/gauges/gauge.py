@@ -5,7 +5,7 @@ import itertools
 import math
 import statistics
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 from typing import Literal
 
 from ballast.core.refusal import Refusal
@@ -79,6 +79,21 @@ class Gauge:
     # It is never surer than this, half a width at 95 % [kPa]: what it was compared with was no master, or it is in doubt.
     least_kpa: float = 0.0
 
+    # Every reading of a round asks for these again.
+    @cached_property
+    def points(self) -> tuple[tuple[float, float], ...]:
+        """Its `curve`: (reading, error) points [kPa]; of one never compared none."""
+        return curve(self.pairs) if self.pairs else ()
+
+    @cached_property
+    def points_back(self) -> tuple[tuple[float, float], ...]:
+        """(true pressure, error) points [kPa]."""
+        return tuple((reading - error, error) for reading, error in self.points)
+
+    @cached_property
+    def scatter(self) -> float:
+        return scatter(self.pairs)
+
 
 @dataclass(frozen=True)
 class Corrected:
@@ -134,10 +149,10 @@ def correct(gauge: Gauge, reading_kpa: float, outside_kpa: float | None = None) 
     if not gauge.pairs:
         true = reading_kpa + sealed_low(gauge, outside_kpa)
         return Corrected(true, max(never_compared_kpa(gauge.kind), gauge.least_kpa), False)
-    error, outside = _between(reading_kpa, curve(gauge.pairs))
+    error, outside = _between(reading_kpa, gauge.points)
     true = reading_kpa - error + sealed_low(gauge, outside_kpa)
     u_ref = gauge.master_u_kpa if gauge.master_u_kpa is not None else UNKNOWN_MASTER * true
-    sure = 2 * math.sqrt(u_ref**2 + gauge.resolution_kpa**2 / 12 + scatter(gauge.pairs) ** 2)
+    sure = 2 * math.sqrt(u_ref**2 + gauge.resolution_kpa**2 / 12 + gauge.scatter**2)
     return Corrected(true, max(sure, gauge.least_kpa), outside)
 
 
@@ -174,7 +189,7 @@ def shows(gauge: Gauge, true_kpa: float, outside_kpa: float | None = None) -> fl
     true_kpa -= sealed_low(gauge, outside_kpa)
     if not gauge.pairs:
         return true_kpa
-    error, _ = _between(true_kpa, tuple((reading - error, error) for reading, error in curve(gauge.pairs)))
+    error, _ = _between(true_kpa, gauge.points_back)
     return true_kpa + error
 
 

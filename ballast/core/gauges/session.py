@@ -40,7 +40,7 @@ def correction(gauge: Gauge, points: int = 25) -> tuple[CurvePoint, ...]:
         return ()
     step = (gauge.high_kpa - gauge.low_kpa) / (points - 1)
     grid = {gauge.low_kpa + i * step for i in range(points)} | {
-        reading for reading, _ in curve(gauge.pairs) if gauge.low_kpa <= reading <= gauge.high_kpa
+        reading for reading, _ in gauge.points if gauge.low_kpa <= reading <= gauge.high_kpa
     }
     bends = []
     for reading in sorted(grid):
@@ -88,7 +88,7 @@ def remarks(gauge: Gauge, claimed_kpa: float | None = None, no_master: bool = Fa
         remarked.append(
             say("It lags: {0} between going up and coming down. Read it the same way each time.", kpa(abs(gap)))
         )
-    worst = max(curve(gauge.pairs), key=lambda point: abs(point[1]))
+    worst = max(gauge.points, key=lambda point: abs(point[1]))
     if claimed_kpa is not None and abs(worst[1]) > claimed_kpa + gauge.resolution_kpa / 2:
         remarked.append(
             say("Off by {0} at {1}, more than the {2} it claims.", kpa(abs(worst[1])), kpa(worst[0]), kpa(claimed_kpa))
@@ -101,8 +101,6 @@ def drift(older: Gauge, newer: Gauge) -> float | None:
     if not older.pairs or not newer.pairs:
         return None
     moved = [
-        correct(older, r).kpa - correct(newer, r).kpa
-        for r, _ in curve(newer.pairs)
-        if older.low_kpa <= r <= older.high_kpa
+        correct(older, r).kpa - correct(newer, r).kpa for r, _ in newer.points if older.low_kpa <= r <= older.high_kpa
     ]
     return max(moved, key=abs) if moved else None

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 from ballast.core.air import Standing
 from ballast.core.gas import Air
-from ballast.core.gauges import Gauge, correct, curve, shows
+from ballast.core.gauges import Gauge, correct, shows
 from ballast.core.rounds.answer import EXACT_KPA, WORDS, Answer, WheelGoal, Word, answer, mate_of
 from ballast.core.rounds.line import WheelLine
 from ballast.core.rounds.wheel import Conditions, goal, held
@@ -108,7 +108,7 @@ def decision_sheet(goal: WheelGoal, gauge: Gauge, stood: Standing, here: Air) ->
 
     low, high = gauge.low_kpa, gauge.high_kpa
     stretches = _stretches(at, low, high)
-    bends = {low, high} | {r for r, _ in (curve(gauge.pairs) if gauge.pairs else ()) if low < r < high}
+    bends = {low, high} | {r for r, _ in gauge.points if low < r < high}
     # On both sides of where a stretch begins: what to bring it to may leap there.
     bends |= {edge for s in stretches[1:] for edge in (s.from_kpa - _CLOSE_KPA, s.from_kpa)}
     if at(low).cold_kpa == 0.0:

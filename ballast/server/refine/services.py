@@ -61,7 +61,7 @@ def _bounds(actor: Actor, rig: Rig, row: ChalkTrial) -> core.Bounds:
         band.ceiling_kpa if band else None, described.placard_kpa, lights_kpa, typed.light, row.reason,
     )  # fmt: skip
     gauge = gauges.gauge_of(row.gauge)
-    tells = core.tells(gauge.resolution_kpa, core_gauges.scatter(gauge.pairs))
+    tells = core.tells(gauge.resolution_kpa, gauge.scatter)
     return core.bounds_of(axle, tells, policies.way_of(actor, rig).step_of.kpa)
 
 

@@ -90,8 +90,8 @@ def blank_sheet(request: ActorRequest, rig_id: int):
 def round_(request: ActorRequest, round_id: int, response: HttpResponse):
     """A round. Asked again with its ETag an open one answers 304 until something of it changed, at little cost."""
     if mark := marks.of(request.auth, round_id):
-        response["ETag"] = quote_etag(mark)
-        if isinstance(same := get_conditional_response(request, etag=quote_etag(mark)), HttpResponseNotModified):
+        response["ETag"] = etag = quote_etag(str(mark))
+        if isinstance(same := get_conditional_response(request, etag=etag), HttpResponseNotModified):
             return same
     return value.of(services.round_(request.auth, round_id))
 

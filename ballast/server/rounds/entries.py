@@ -7,9 +7,10 @@ import datetime as dt
 import uuid as uuids
 from collections.abc import Callable
 from dataclasses import dataclass, replace
-from typing import TypeVar
+from typing import Any, TypeVar
 
 from django.db import transaction
+from django.db.models import Manager, QuerySet, Subquery
 
 from ballast.core import gauges as core_gauges
 from ballast.core import rounds as core
@@ -35,11 +36,20 @@ _ROUND = Ready[Round](
 _kept = Keeping(Reading)
 _SENT = Ready[Reading](lambda uuid: Reading.every.filter(uuid=uuid))
 _READINGS = Ready[Reading](lambda pk, wheels: Reading.objects.filter(round=pk, wheel__in=wheels).order_by("id"))
+# The wheels of an entry, and of those that came into its round since.
+_READ_SINCE = Ready[str](lambda uuid: _since(Reading.every, uuid))
+_NOTED_SINCE = Ready[str](lambda uuid: _since(WheelNote.objects, uuid))
 _GAUGES = Ready[Gauge](lambda pks: Gauge.objects.filter(pk__in=pks))
 _PEOPLE = Ready[Person](lambda pks: Person.objects.filter(pk__in=pks))
 _NOTES = Ready[WheelNote](
     lambda pk, wheels: WheelNote.objects.filter(round=pk, wheel__in=wheels).select_related("by").order_by("id")
 )
+
+
+def _since(rows: Manager[Any], uuid: uuids.UUID) -> QuerySet[Any, Any]:
+    one = rows.filter(uuid=uuid)
+    later = rows.filter(round=Subquery(one.values("round")), pk__gte=Subquery(one.values("pk")))
+    return later.order_by("pk").values_list("wheel", flat=True)
 
 
 @dataclass(frozen=True)
@@ -86,33 +96,51 @@ def _each(actor: Actor, row: Round, lines: list[core.WheelLine]) -> list[core.Wh
 
 @dataclass(frozen=True)
 class _Typed:
-    """A round in which somebody types: its row as `_lightly` reads it, and its wheels, each by itself, as they are at a mark."""
+    """A round in which somebody types: its row as `_lightly` reads it, and of its wheels, each by itself, those of which it is
+    known how they are at a mark."""
 
-    mark: str
+    mark: marks.Mark | None
     row: Round
     each: list[core.Wheel]
 
 
-# With the next reading only what it changed is looked at. Another process has its own: a round in which it kept an entry since
-# has another mark.
+# With the next reading only what changed since is looked at, by it or by an entry that another process kept: each has its own.
 _typed_in = Lately[_Typed](200)
 
 
-def _known(actor: Actor, round_id: int, mark: str) -> Round:
-    """A round as it is at a mark; its row is for all threads, and nothing is hung on it."""
+def _at(actor: Actor, round_id: int, mark: marks.Mark | None) -> _Typed:
+    """A round at a mark; its row is for all threads, and nothing is hung on it."""
     lately = _typed_in.get(round_id)
-    return lately.row if lately and mark and lately.mark == mark else _lightly(actor, round_id)
+    touched = _touched(lately.mark, mark) if lately else None
+    if lately is None or touched is None:
+        return _Typed(mark, _lightly(actor, round_id), [])
+    return _Typed(mark, lately.row, [w for w in lately.each if w.code not in touched])
 
 
-def _as_it_is(actor: Actor, row: Round, touched: tuple[str, ...], before: str, now: str) -> core.State:
-    """An open round, in which an entry between two marks can have changed the wheels that it touched."""
-    own, lines, lately = apart(row), stored.lines(row), _typed_in.get(row.pk)
-    known = lately.each if lately and lately.mark == before else []
-    stand = {w.code: w for w in known if w.code not in touched}
+def _touched(then: marks.Mark | None, now: marks.Mark | None) -> set[str] | None:
+    """The wheels that entries between two marks can have changed; None: anything can be another."""
+    if not then or not now or (then.around, then.withdrawn) != (now.around, now.withdrawn):
+        return None
+    touched: set[str] = set()
+    for newest, newer, since in ((then.reading, now.reading, _READ_SINCE), (then.note, now.note, _NOTED_SINCE)):
+        if newest == newer:
+            continue
+        # Of a round in which there was none, or which was restored since.
+        entries = since(newest) if newest else []
+        if not entries:
+            return None
+        touched |= {code for wheel in entries[1:] for code in core.touched_by(wheel)}
+    return touched
+
+
+def _as_it_is(actor: Actor, known: _Typed, touched: tuple[str, ...], now: marks.Mark | None) -> core.State:
+    """An open round after an entry that can have changed the wheels that it touched."""
+    own, lines = apart(known.row), stored.lines(known.row)
+    stand = {w.code: w for w in known.each if w.code not in touched}
     stand |= {w.code: w for w in _each(actor, own, [line for line in lines if line.code not in stand])}
     each = [stand[line.code] for line in lines]
     if now:
-        _typed_in.keep(row.pk, _Typed(now, row, each))
+        _typed_in.keep(own.pk, _Typed(now, known.row, each))
     return value.together(own, each)
 
 
@@ -130,18 +158,18 @@ def _enter(actor: Actor, round_id: int, keep: Callable[[Actor, Round, Entry], st
     """
     actor.must(May.ROUNDS)
     # Looked at before others have to wait for it, and once more where it changed meanwhile: the mark says so.
-    then = marks.of(actor, round_id)
-    row = _known(actor, round_id, then)
+    known = _at(actor, round_id, marks.of(actor, round_id))
     with transaction.atomic():
         before = marks.of(actor, round_id)
-        if not before or before != then:
-            row = _lightly(actor, round_id)
+        if not before or before != known.mark:
+            known = _at(actor, round_id, before)
+        row = known.row
         wheel = keep(actor, row, entry)
         now = marks.of(actor, round_id)
     touched = core.touched_by(wheel)
     stands: core.State | None = stored.as_it_stands(row.text)
     if stands is None:
-        stands = _as_it_is(actor, row, touched, before, now)
+        stands = _as_it_is(actor, known, touched, now)
     return Entered(
         wheels=tuple(w for w in stands.wheels if w.code in touched),
         findings=stands.findings,
@@ -150,8 +178,8 @@ def _enter(actor: Actor, round_id: int, keep: Callable[[Actor, Round, Entry], st
         id=row.pk,
         sealed_at=row.sealed_at,
         abandoned_at=row.abandoned_at,
-        mark_before=before,
-        mark=now,
+        mark_before=str(before or ""),
+        mark=str(now or ""),
     )
 
 
