@@ -92,6 +92,25 @@ def test_at_the_door_one_waits_until_the_other_is_done(two: Two) -> None:
         hands.release()
 
 
+def test_one_works_it_out_and_the_others_wait_until_that_is_done(two: Two) -> None:
+    one, other = two
+
+    def wait() -> bool:
+        with other.alone() as first:
+            return first
+
+    with ThreadPoolExecutor(1) as pool:
+        with one.alone() as first:
+            waiting = pool.submit(wait)
+            assert first
+            with pytest.raises(TimeoutError):
+                waiting.result(timeout=0.2)
+        assert waiting.result(timeout=5) is False
+        assert pool.submit(wait).result(timeout=5) is True
+    with one.alone() as first:
+        assert first
+
+
 def test_whose_patience_is_over_is_told_and_nothing_is_begun(two: Two, monkeypatch: pytest.MonkeyPatch) -> None:
     one, other = two
     begin(one)

@@ -80,6 +80,13 @@ def soon_or_not() -> Iterator[None]:
         yield
 
 
+def alone() -> AbstractContextManager[bool]:
+    """Whether nobody else works out what is kept of all, in whatever process; where somebody does, it waits for their end first."""
+    engine: Any = connection
+    there: AbstractContextManager[bool] = engine.alone()
+    return there
+
+
 @contextmanager
 def one_moment() -> Iterator[None]:
     """Everything that is read within stands as it did at one moment, and nobody who writes waits for it."""

@@ -157,8 +157,8 @@ def _enter(actor: Actor, round_id: int, keep: Callable[[Actor, Round, Entry], st
     word hangs on that one. A round that was sealed stands as it is.
     """
     actor.must(May.ROUNDS)
-    # Looked at before others have to wait for it, and once more where it changed meanwhile: the mark says so.
-    known = _at(actor, round_id, marks.of(actor, round_id))
+    # Looked at before others have to wait for it, and once more where it changed since: the mark says so.
+    known = _typed_in.get(round_id) or _at(actor, round_id, marks.of(actor, round_id))
     with transaction.atomic():
         before = marks.of(actor, round_id)
         if not before or before != known.mark:

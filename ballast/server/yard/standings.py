@@ -2,7 +2,6 @@
 
 import datetime as dt
 import re
-import threading
 from contextlib import suppress
 from typing import TYPE_CHECKING, Any, TypedDict
 
@@ -17,7 +16,7 @@ from ballast.server.edge import clock
 from ballast.server.edge.finding import anywhere
 from ballast.server.edge.ready import Ready
 from ballast.server.edge.words import kept, phrase_of
-from ballast.server.edge.writing import soon_or_not, stand_aside
+from ballast.server.edge.writing import alone, soon_or_not, stand_aside
 from ballast.server.rigs.models import Rig
 from ballast.server.yard.facts import Said, hitched, said_of
 from ballast.server.yard.models import Standing
@@ -140,10 +139,6 @@ def _named(word: str) -> Q:
     return Q(name__contains=word, old=False) | anywhere(word, "rig__name", "rig__fleet_number")
 
 
-# Of the readers of a process one works out what no longer counts; the others would work out the same beside it.
-_at_it = threading.Lock()
-
-
 def renew(actor: Actor) -> int:
     """Works out anew what no longer counts, the most urgent first, a slice at a time, or waits while somebody does; returns how
     many were looked at.
@@ -154,15 +149,10 @@ def renew(actor: Actor) -> int:
     which = _OLD(actor.workspace.pk, now)[:SLICE]
     if not which:
         return 0
-    # It takes as long as many readings do: none waits for it.
+    # It takes as long as many readings do: none waits for it, and no other reader works out the same beside it.
     stand_aside()
-    if not _at_it.acquire(blocking=False):
-        with _at_it:
-            return len(which)
-    try:
-        return _work_out(actor, which, now)
-    finally:
-        _at_it.release()
+    with alone() as first:
+        return _work_out(actor, which, now) if first else len(which)
 
 
 def _work_out(actor: Actor, which: list[int], now: dt.datetime) -> int:

@@ -5,6 +5,8 @@ SQLite lets one write at a time, here it is one of a workspace. A reading beside
 and one UUID twice are thus the same races on both.
 """
 
+from collections.abc import Iterator
+from contextlib import contextmanager
 from typing import Any
 
 from django.db.backends.postgresql import base, operations
@@ -13,8 +15,9 @@ from psycopg.types.json import Json
 
 from ballast.server.edge import writing
 
-# Locks of this application among those of a cluster; any number does, if it stays. One for all workspaces, one for each.
-_ALL, _EACH = 0x6EA7, 0x6EA8
+# Locks of this application among those of a cluster; any number does, if it stays. One for all workspaces, one for each, one for
+# what a single one works out.
+_ALL, _EACH, _ALONE = 0x6EA7, 0x6EA8, 0x6EA9
 
 
 class DatabaseOperations(operations.DatabaseOperations):
@@ -53,6 +56,20 @@ class DatabaseWrapper(base.DatabaseWrapper):
                 self.rollback()
                 super().set_autocommit(True)
                 raise
+
+    @contextmanager
+    def alone(self) -> Iterator[bool]:
+        """As `writing.alone` says: by a lock of this database, which is let go with the connection at the latest."""
+        with self.cursor() as cursor:
+            cursor.execute("SELECT pg_try_advisory_lock(%s, 0)", [_ALONE])
+            first, shared = cursor.fetchone()[0], ""
+            if not first:
+                shared = "_shared"
+                cursor.execute("SELECT pg_advisory_lock_shared(%s, 0)", [_ALONE])
+            try:
+                yield first
+            finally:
+                cursor.execute(f"SELECT pg_advisory_unlock{shared}(%s, 0)", [_ALONE])
 
     def _queue(self) -> None:
         workspace = writing.workspace()
