@@ -14,6 +14,7 @@ from uuid import UUID, uuid4
 
 from tests.bench.figures import tell
 from tests.bench.line import Line, cookies_of
+from tests.bench.machine import told_beside
 from tests.bench.served import served, settled
 from tests.browser.serving import DemoServer, Visitor
 
@@ -101,6 +102,23 @@ def _run(threads: list[threading.Thread]) -> None:
         t.join()
 
 
+def _all_out(out: list[Phone], desks: list[Phone], rounds: list[tuple[int, list[str]]]) -> None:
+    """Every phone at its round and every desk on the Yard, for some minutes; says how long it takes them."""
+    end = time.monotonic() + 60 * MINUTES
+    _run(
+        [
+            threading.Thread(target=_phone, args=(line, *of, i * READ_S / PHONES, end))
+            for i, (line, of) in enumerate(zip(out, rounds, strict=True))
+        ]
+        + [threading.Thread(target=_desk, args=(d, i * LOOK_S / DESKS, end)) for i, d in enumerate(desks)]
+    )
+    took = statistics.quantiles([ms for line in out for ms in line.took_ms], n=100)
+    tell(f"{PHONES} phones and {DESKS} desks: a reading, median", f"{took[49]:.0f} ms", None, "")
+    tell("  of twenty the slowest but one", f"{took[94]:.0f} ms", took[94] <= 250, "at most 250 ms")
+    yard = statistics.quantiles([ms for d in desks for ms in d.took_ms], n=100)
+    tell("  the Yard beside them", f"{yard[49]:.0f}, {yard[94]:.0f} ms", None, "median, slowest but one")
+
+
 def _lost(server: DemoServer, lines: list[Phone]) -> int:
     kept = {UUID(str(uuid)) for (uuid,) in server.sql("SELECT uuid FROM rounds_reading")}
     return sum(uuid not in kept for line in lines for uuid in line.stored)
@@ -121,26 +139,16 @@ def phones(server: DemoServer) -> None:
             if status == 201 and len(rounds) < PHONES:
                 rounds.append((round_["id"], [w["code"] for w in round_["wheels"]]))
         first += 50
-    end = time.monotonic() + SECONDS
     hands = [Phone(server, cookies) for _ in range(HANDS)]
-    _run([threading.Thread(target=_hand, args=(h, rounds[i::HANDS], end)) for i, h in enumerate(hands)])
-    count = sum(len(h.stored) for h in hands) / SECONDS
-    tell("readings stored a second, as fast as they go", f"{count:.0f}", count >= 150, "at least 150")
-    end = time.monotonic() + 60 * MINUTES
+    with told_beside():
+        end = time.monotonic() + SECONDS
+        _run([threading.Thread(target=_hand, args=(h, rounds[i::HANDS], end)) for i, h in enumerate(hands)])
+        count = sum(len(h.stored) for h in hands) / SECONDS
+        tell("readings stored a second, as fast as they go", f"{count:.0f}", count >= 150, "at least 150")
     out = [Phone(server, cookies) for _ in rounds]
     desks = [Phone(server, cookies) for _ in range(DESKS)]
-    _run(
-        [
-            threading.Thread(target=_phone, args=(line, *of, i * READ_S / PHONES, end))
-            for i, (line, of) in enumerate(zip(out, rounds, strict=True))
-        ]
-        + [threading.Thread(target=_desk, args=(d, i * LOOK_S / DESKS, end)) for i, d in enumerate(desks)]
-    )
-    took = statistics.quantiles([ms for line in out for ms in line.took_ms], n=100)
-    tell(f"{PHONES} phones and {DESKS} desks: a reading, median", f"{took[49]:.0f} ms", None, "")
-    tell("  of twenty the slowest but one", f"{took[94]:.0f} ms", took[94] <= 250, "at most 250 ms")
-    yard = statistics.quantiles([ms for d in desks for ms in d.took_ms], n=100)
-    tell("  the Yard beside them", f"{yard[49]:.0f}, {yard[94]:.0f} ms", None, "median, slowest but one")
+    with told_beside():
+        _all_out(out, desks, rounds)
     errors, again = sum(li.errors for li in out + desks), sum(li.again for li in out)
     tell(f"  errors; {again} were turned away and sent again", f"{errors}", errors == 0, "none")
     lost = _lost(server, hands + out)
