@@ -4,12 +4,16 @@ import datetime as dt
 import itertools
 from collections.abc import Callable
 from typing import Any
+from urllib.parse import quote
 
 import pytest
 from django.core.management import call_command
+from django.utils import timezone
 
+from ballast.server.accounts.models import Person
 from ballast.server.gauges.models import Gauge
 from ballast.server.rounds.models import Round, RoundText
+from ballast.server.yard import deeds
 from tests.server.conftest import COACH, GAUGE, Api, Fleet
 
 As = Callable[[str], Api]
@@ -75,13 +79,36 @@ def test_what_somebody_did_is_listed_the_newest_first(aimed: Fleet, api_as: As) 
     assert did["name"] == "Technician"
     assert [d["words"] for d in did["deeds"]] == ["Took it out of service", "Sealed a round", "Opened a round"]
     assert {d["name"] for d in did["deeds"]} == {"CF-01 Almagest"}
-    before = did["deeds"][1]["at"].replace("+", "%2B")
-    earlier = aimed.api.ok("GET", f"/people/{members['technician']}/deeds?before={before}")
-    assert [d["words"] for d in earlier["deeds"]] == ["Opened a round"]
+    assert did["next"] is None
     own = [d["words"] for d in aimed.api.ok("GET", f"/people/{members['manager']}/deeds")["deeds"]]
     assert own[-1] == "Added a rig"
     assert {"Put targets in force", "Compared a gauge", "Entered a weighing", "Entered a table"} < set(own)
     assert technician.call("GET", f"/people/{members['manager']}/deeds").status_code == 403
+
+
+def test_a_page_of_what_was_done_ends_among_what_was_done_in_one_moment(
+    aimed: Fleet, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    manager = next(p for p in aimed.api.ok("GET", "/people") if p["username"] == "manager")
+    moment = timezone.now() - dt.timedelta(days=1)
+    by = Person.objects.get(username="manager")
+    of: dict[str, Any] = {"rig_id": aimed.rig, "gauge_id": aimed.gauge, "outside_c": 5, "elevation_m": 410}
+    of |= {"standing_h": 12, "heavy": False, "opened_by": by, "abandoned_by": by}
+    Round.objects.bulk_create(Round(**of, opened_at=moment, abandoned_at=moment) for _ in range(4))
+    path = f"/people/{manager['id']}/deeds"
+    whole = aimed.api.ok("GET", path)["deeds"]
+    assert [d["words"] for d in whole if d["at"][:16] == whole[-1]["at"][:16]] == ["Opened a round"] * 4 + [
+        "Abandoned a round"
+    ] * 4
+    monkeypatch.setattr(deeds, "LISTED", 3)
+    paged: list[Any] = []
+    past: str | None = ""
+    while past is not None:
+        page = aimed.api.ok("GET", f"{path}?past={quote(past)}")
+        assert len(page["deeds"]) <= 3
+        paged, past = paged + page["deeds"], page["next"]
+    assert paged == whole
+    assert "as `next`" in aimed.api.no("GET", f"{path}?past=yesterday", None, 422)
 
 
 def test_a_round_keeps_what_all_tires_gained_where_the_gauge_was_another(aimed: Fleet) -> None:

@@ -1,5 +1,4 @@
 from ninja import Query, Router, Status
-from pydantic import AwareDatetime
 
 from ballast.server.accounts.actors import ActorRequest, May
 from ballast.server.card.schemas import Paper
@@ -133,9 +132,9 @@ def board(request: ActorRequest, who: Find = ""):
 
 
 @router.get("/people/{member_id}/deeds", response=answers(DeedsOut))
-def what_somebody_did(request: ActorRequest, member_id: int, before: AwareDatetime | None = None):
-    """The newest first; `before` a moment what was done before it."""
-    return deeds.deeds(request.auth, member_id, before)
+def what_somebody_did(request: ActorRequest, member_id: int, past: str = ""):
+    """The newest first; `past`: where a page begins, as the one before it gave it (`next`)."""
+    return deeds.deeds(request.auth, member_id, past)
 
 
 @router.get("/yard/{rig_id}", response=answers(SheetOut))

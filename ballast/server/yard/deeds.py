@@ -1,11 +1,14 @@
 """What a person did in a workspace, from the rows that keep who did it and when: the newest first."""
 
 import datetime as dt
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from heapq import nlargest
 from typing import Any
 
+from pydantic import AwareDatetime, TypeAdapter
+
+from ballast.core.refusal import Refusal
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.accounts.models import Membership, Workspace
 from ballast.server.assignments.models import Assignment
@@ -27,6 +30,42 @@ LISTED = 100
 
 
 @dataclass(frozen=True)
+class _Past:
+    """Where a page begins: at a moment (None: now), past so many that were done at the same one. Whoever gives a hundred rounds
+    away does so in one."""
+
+    moment: dt.datetime | None = None
+    skip: int = 0
+
+    @classmethod
+    def read(cls, text: str) -> "_Past":
+        """As `written`. Raises Refusal."""
+        moment, _, skip = text.partition("~")
+        try:
+            return cls(TypeAdapter(AwareDatetime).validate_python(moment), int(skip)) if text else cls()
+        except ValueError:
+            raise Refusal("No page begins there. Take what the page before it gives as `next`.", "past") from None
+
+    def written(self) -> str:
+        assert self.moment is not None
+        return f"{self.moment.isoformat()}~{self.skip}"
+
+    @property
+    def most(self) -> int:
+        """How many of a kind can stand on the page, before it at its moment, and first after it."""
+        return self.skip + LISTED + 1
+
+    def of(self, rows: Any, at: str) -> Any:
+        rows = rows.order_by(f"-{at}", "-pk")
+        return rows if self.moment is None else rows.filter(**{f"{at}__lte": self.moment})
+
+    def after(self, page: Sequence[tuple[Any, ...]]) -> "_Past":
+        """Where the page after one begins that begins here."""
+        last = page[-1][0]
+        return _Past(last, sum(at == last for at, *_ in page) + (self.skip if last == self.moment else 0))
+
+
+@dataclass(frozen=True)
 class _Kind:
     """Rows that say who did something and when; `rig` leads to the rig (empty: of none), `place` to the workspace."""
 
@@ -37,13 +76,11 @@ class _Kind:
     rig: str = "rig"
     place: str = ""
 
-    def rows(self, actor: Actor, person: int, before: dt.datetime | None) -> Iterator[tuple[Any, ...]]:
+    def rows(self, actor: Actor, person: int, past: "_Past") -> Iterator[tuple[Any, ...]]:
         place = self.place or f"{self.rig}__workspace"
-        rows = self.model._base_manager.filter(**{self.by: person, place: actor.workspace.pk}).order_by(f"-{self.at}")
-        if before is not None:
-            rows = rows.filter(**{f"{self.at}__lt": before})
+        rows = self.model._base_manager.filter(**{self.by: person, place: actor.workspace.pk})
         rigs = (self.rig, f"{self.rig}__fleet_number", f"{self.rig}__name") if self.rig else ()
-        for at, *rig in rows.values_list(self.at, *rigs)[:LISTED]:
+        for at, *rig in past.of(rows, self.at).values_list(self.at, *rigs)[: past.most]:
             if at is not None:
                 yield (at, self.words, *(rig or (None, "", "")))
 
@@ -81,28 +118,27 @@ _CHANGED = (
 _DID = {"+": "Added", "~": "Changed", "-": "Took away"}
 
 
-def _changes(actor: Actor, person: int, before: dt.datetime | None) -> Iterator[tuple[Any, ...]]:
+def _changes(actor: Actor, person: int, past: _Past) -> Iterator[tuple[Any, ...]]:
     """What is on record of changes to things that keep their history."""
     for what, model, place in _CHANGED:
-        rows = model.history.filter(history_user=person, **{place: actor.workspace.pk}).order_by("-history_date")
-        if before is not None:
-            rows = rows.filter(history_date__lt=before)
+        rows = past.of(model.history.filter(history_user=person, **{place: actor.workspace.pk}), "history_date")
         of_rig = ("id", "fleet_number", "name") if model is Rig else ()
-        for at, did, *rig in rows.values_list("history_date", "history_type", *of_rig)[:LISTED]:
+        for at, did, *rig in rows.values_list("history_date", "history_type", *of_rig)[: past.most]:
             yield (at, f"{_DID[did]} {'the' if model is Workspace else 'a'} {what}", *(rig or (None, "", "")))
 
 
-def deeds(actor: Actor, member_id: int, before: dt.datetime | None) -> DeedsOut:
-    """What somebody of the workspace did, the newest first, before a moment. Raises DoesNotExist."""
+def deeds(actor: Actor, member_id: int, past: str) -> DeedsOut:
+    """What somebody of the workspace did, the newest first, from where the page before ended. Raises DoesNotExist, Refusal."""
     actor.must(May.PEOPLE)
     member = actor.workspace.memberships.select_related("person").get(pk=member_id)
-    of = (actor, member.person_id, before)
+    begins = _Past.read(past)
+    of = (actor, member.person_id, begins)
     every = [row for kind in _KINDS for row in kind.rows(*of)] + list(_changes(*of))
-    newest = nlargest(LISTED + 1, every, key=lambda row: row[0])
+    newest = nlargest(begins.most, every, key=lambda row: row[0])[begins.skip :]
+    page = newest[:LISTED]
     return DeedsOut(
-        name=member.person.shown_name, more=len(newest) > LISTED,
+        name=member.person.shown_name, next=begins.after(page).written() if len(newest) > LISTED else None,
         deeds=[
-            DeedOut(at=at, words=words, rig=rig, name=shown_name(number, name))
-            for at, words, rig, number, name in newest[:LISTED]
+            DeedOut(at=at, words=words, rig=rig, name=shown_name(number, name)) for at, words, rig, number, name in page
         ],
     )  # fmt: skip

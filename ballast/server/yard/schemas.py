@@ -183,11 +183,11 @@ class DeedOut(Out):
 
 
 class DeedsOut(Out):
-    """What somebody did, the newest first, and whether there is more before it."""
+    """What somebody did, the newest first, and where the page of what was before begins; None: there is nothing."""
 
     name: str
     deeds: list[DeedOut]
-    more: bool
+    next: str | None
 
 
 class LastTireOut(Out):

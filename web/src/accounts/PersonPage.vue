@@ -11,14 +11,14 @@ const props = defineProps<{ person: number }>()
 const person = toRef(props, 'person')
 const list = usePages(
   computed(() => ['people', person.value, 'deeds']),
-  (before: string | undefined) =>
+  (past: string | undefined) =>
     answer(
       api.GET('/api/v1/people/{member_id}/deeds', {
-        params: { path: { member_id: person.value }, query: before ? { before } : {} },
+        params: { path: { member_id: person.value }, query: past ? { past } : {} },
       }),
     ),
   (page) => page.deeds,
-  (page) => (page.more ? page.deeds.at(-1)!.at : null),
+  (page) => page.next,
 )
 const { page, rows, error, refetch } = list
 </script>

@@ -1279,7 +1279,7 @@ export interface paths {
         };
         /**
          * What Somebody Did
-         * @description The newest first; `before` a moment what was done before it.
+         * @description The newest first; `past`: where a page begins, as the one before it gave it (`next`).
          */
         get: operations["ballast_server_yard_api_what_somebody_did"];
         put?: never;
@@ -6693,15 +6693,15 @@ export interface components {
         };
         /**
          * DeedsOut
-         * @description What somebody did, the newest first, and whether there is more before it.
+         * @description What somebody did, the newest first, and where the page of what was before begins; None: there is nothing.
          */
         DeedsOut: {
             /** Deeds */
             deeds: components["schemas"]["DeedOut"][];
-            /** More */
-            more: boolean;
             /** Name */
             name: string;
+            /** Next */
+            next: string | null;
         };
         /**
          * DeflatorsIn
@@ -25784,7 +25784,7 @@ export interface operations {
     ballast_server_yard_api_what_somebody_did: {
         parameters: {
             query?: {
-                before?: string | null;
+                past?: string;
             };
             header?: never;
             path: {
