@@ -125,13 +125,9 @@ class SignedIn(APIKeyCookie):
         return actor
 
 
-# Each reaches as far as those after it.
-_REACH = (Membership.Role.MANAGER, Membership.Role.TECHNICIAN, Membership.Role.VIEWER)
-
-
 def reaches(role: str, other: str) -> bool:
     """Whether a role may all that another may."""
-    return _REACH.index(Membership.Role(role)) <= _REACH.index(Membership.Role(other))
+    return ROLES[other] <= ROLES[role]
 
 
 class ByApiKey(HttpBearer):
