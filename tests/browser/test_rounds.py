@@ -143,8 +143,10 @@ def test_a_first_reading_stays_one_while_it_leaves_a_slow_disk(server: DemoServe
         page.keyboard.type(low)
         page.keyboard.press("Enter")
     # Stored, and not yet out of the browser: what comes next is the second reading all the while.
+    after = page.get_by_label(re.compile("^After the air"))
+    expect(after).to_be_visible()
     for _ in range(8):
-        assert page.get_by_label(re.compile("^After the air")).is_visible()
+        assert after.is_visible()
         page.wait_for_timeout(100)
     second = should_show(page)
     page.keyboard.type(second)
