@@ -13,6 +13,7 @@ from typing import Any, Generic, NoReturn, TypeVar
 from uuid import UUID
 
 from django.db import DEFAULT_DB_ALIAS, connections, models
+from django.db.backends.base.base import BaseDatabaseWrapper
 from django.db.models.query import FlatValuesListIterable, ModelIterable, ValuesIterable, get_related_populators
 from django.db.models.sql import InsertQuery
 from django.db.models.sql.compiler import SQLCompiler
@@ -20,6 +21,7 @@ from django.db.models.sql.compiler import SQLCompiler
 Row = TypeVar("Row")
 Stored = TypeVar("Stored", bound=models.Model)
 Key = int | str | UUID | dt.datetime
+_KEYS = (int, str, UUID, dt.datetime)
 
 
 @dataclass(frozen=True)
@@ -46,14 +48,24 @@ class Ready(Generic[Row]):
 
     def __call__(self, *asked: Key | Sequence[Key]) -> list[Row]:
         """What the queryset gives; nothing where a list is empty."""
-        if any(not isinstance(a, Key) and not a for a in asked):
-            return []
-        given = [a if isinstance(a, Key) else _to_length(a) for a in asked]
-        shape = tuple((type(a), 0) if isinstance(a, Key) else (type(a[0]), len(a)) for a in given)
-        made = self._made.get(shape)
+        connection = connections[DEFAULT_DB_ALIAS]
+        shape: list[tuple[type, int]] = []
+        keys: list[Any] = []
+        for one in asked:
+            if isinstance(one, _KEYS):
+                shape.append((type(one), 0))
+                keys.append(_as_stored(one, connection))
+            elif one:
+                shape.append((type(one[0]), _length(len(one))))
+                own = [_as_stored(key, connection) for key in one]
+                # The last one again and again, up to the length of a statement.
+                keys += own + own[-1:] * (shape[-1][1] - len(own))
+            else:
+                return []
+        made = self._made.get(tuple(shape))
         if made is None:
-            made = self._made[shape] = self._put_together(shape)
-        return _run(made, [_as_stored(key) for a in given for key in ([a] if isinstance(a, Key) else a)])
+            made = self._made[tuple(shape)] = self._put_together(shape)
+        return _run(made, keys, connection)
 
     def first(self, *asked: Key | Sequence[Key]) -> Row | None:
         return next(iter(self(*asked)), None)
@@ -68,7 +80,7 @@ class Ready(Generic[Row]):
         queryset = self._ask(*([mark(kind) for _ in range(n)] if n else mark(kind) for kind, n in shape))
         compiler = queryset.query.get_compiler(DEFAULT_DB_ALIAS)
         sql, params = compiler.as_sql()
-        stored = [_as_stored(m) for m in marks]
+        stored = [_as_stored(m, connections[DEFAULT_DB_ALIAS]) for m in marks]
         places = tuple(stored.index(p) if p in stored else None for p in params)
         converters = compiler.get_converters([s[0] for s in compiler.select[: compiler.col_count]])
         by_place = tuple((place, calls, of) for place, (calls, of) in converters.items())
@@ -111,23 +123,20 @@ def _mark(kind: type, number: int) -> Key:
     return (1 << 50) + number if kind is int else f"\0{number}"
 
 
-def _as_stored(key: Key) -> Any:
+def _as_stored(key: Key, connection: BaseDatabaseWrapper) -> Any:
     """A key as the engine in use takes it."""
-    connection = connections[DEFAULT_DB_ALIAS]
     if isinstance(key, dt.datetime):
         return connection.ops.adapt_datetimefield_value(key)
     return key.hex if isinstance(key, UUID) and not connection.features.has_native_uuid_field else key
 
 
-def _to_length(keys: Sequence[Key]) -> list[Key]:
-    """Keys to the next length of 1, 2, 4, …, the last one again and again: few statements serve lists of any length."""
-    length = 1 << (len(keys) - 1).bit_length()
-    return [*keys, *[keys[-1]] * (length - len(keys))]
+def _length(count: int) -> int:
+    """The next of 1, 2, 4, …: few statements serve lists of any length."""
+    return 1 << (count - 1).bit_length()
 
 
-def _run(made: _Statement, keys: Sequence[Key]) -> list[Any]:
+def _run(made: _Statement, keys: Sequence[Any], connection: BaseDatabaseWrapper) -> list[Any]:
     """The rows of a statement, asked by the connection of this thread."""
-    connection = connections[DEFAULT_DB_ALIAS]
     with connection.cursor() as cursor:
         cursor.execute(
             made.sql, [fixed if p is None else keys[p] for p, fixed in zip(made.places, made.fixed, strict=True)]
