@@ -1,7 +1,7 @@
 """The air in a tire and the air around it."""
 
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 from ballast.core.refusal import Refusal
 from ballast.core.units import both
@@ -21,9 +21,22 @@ class Air:
     elevation_m: float
     station_kpa: float | None = None
 
-    @property
+    # Pressures are carried from and to the same air again and again.
+    @cached_property
     def absolute_kpa(self) -> float:
         return station(self.station_kpa, self.elevation_m) if self.station_kpa else atmosphere(self.elevation_m)
+
+    @cached_property
+    def kelvin(self) -> float:
+        """The temperature of a tire in it [K]. Raises Refusal outside −60 to 150 °C."""
+        low, high = TIRE_C
+        if not low <= self.temperature_c <= high:
+            raise Refusal(
+                f"{both('temperature', self.temperature_c)} is outside {both('temperature', low)} to "
+                f"{both('temperature', high)}.",
+                "temperature_c",
+            )
+        return self.temperature_c + 273.15
 
 
 REFERENCE = Air(20.0, 0.0)
@@ -74,13 +87,6 @@ def carry(pressure_kpa: float, before: Air, after: Air) -> float:
     >>> round(carry(620, Air(18, 410), Air(-9, 2650)), 2)
     576.77
     """
-    for air in (before, after):
-        if not TIRE_C[0] <= air.temperature_c <= TIRE_C[1]:
-            raise Refusal(
-                f"{both('temperature', air.temperature_c)} is outside "
-                f"{both('temperature', TIRE_C[0])} to {both('temperature', TIRE_C[1])}.",
-                "temperature_c",
-            )
-    absolute = pressure_kpa + before.absolute_kpa
-    ratio = (after.temperature_c + 273.15) / (before.temperature_c + 273.15)
-    return max(0.0, absolute * ratio - after.absolute_kpa)
+    then = before.kelvin
+    carried = (pressure_kpa + before.absolute_kpa) * (after.kelvin / then) - after.absolute_kpa
+    return carried if carried > 0.0 else 0.0

@@ -31,7 +31,7 @@ def look_ahead(floor_kpa: float, dawns: tuple[Air, ...], here: Air, loss_kpa: fl
 
     The floor is the same number in any air: floor + loss at the dawn, brought back to here.
     """
-    return max(carry(floor_kpa + loss_kpa, dawn, here) for dawn in dawns)
+    return max([carry(floor_kpa + loss_kpa, dawn, here) for dawn in dawns])
 
 
 @dataclass(frozen=True)

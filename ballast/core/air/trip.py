@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import dataclass
+from functools import cached_property
 
 from ballast.core.air.ahead import Ahead, at_dawn, limits, ordinary_loss, within
 from ballast.core.gas import Air, carry
@@ -18,6 +19,11 @@ class Leg:
     dawn: Air
     high_c: float | None
     day: float
+
+    @cached_property
+    def high(self) -> Air | None:
+        """The air of the day's high, for every axle the same."""
+        return None if self.high_c is None else Air(self.high_c, self.dawn.elevation_m)
 
 
 @dataclass(frozen=True)
@@ -132,7 +138,7 @@ def _read(stretches: list[Stretch], legs: tuple[Leg, ...], here: Air, band: _Ban
             leg = legs[i]
             loss = ordinary_loss(band.target, max(0.0, leg.day - day))
             dawn = at_dawn(stretch.set_kpa, air, leg.dawn, band.floor, band.ceiling, loss)
-            high = None if leg.high_c is None else carry(stretch.set_kpa, air, Air(leg.high_c, leg.dawn.elevation_m))
+            high = None if leg.high is None else carry(stretch.set_kpa, air, leg.high)
             nights.append(LegReading(i, dawn.kpa, high, dawn.above_floor, dawn.below_ceiling))
     return tuple(nights)
 

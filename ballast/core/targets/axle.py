@@ -112,17 +112,16 @@ def axle_target(case: AxleCase, policy: Policy) -> AxleTarget:
     rated = as_rated(case)
     base = AxleTarget(
         case.number, case.name, "not weighed", say("Not weighed: no target yet."), ceiling_kpa=ceiling,
-        ceiling_from=ceiling_from, over=case.over, flags=tuple(label_flags(case, Limits(ceiling_kpa=ceiling))),
-        notes=_standing_notes(case), as_rated_kpa=rated.kpa if rated else None,
+        ceiling_from=ceiling_from, over=case.over, notes=_standing_notes(case), as_rated_kpa=rated.kpa if rated else None,
     )  # fmt: skip
     if case.per_tire_kg is None:
-        return _unweighed(base, case, policy, rated)
+        return _unweighed(_labelled(base, case), case, policy, rated)
     working = [Line(say("Load on each tire" + (", heavier end assumed" if case.assumed else "")), kg(case.per_tire_kg))]
     if case.assumed:
         base = replace(base, notes=(*base.notes, say("The heavier end is an assumption: weigh the ends.")))
     least = least_of(case)
     if least.tires_kg is not None and beyond(case.per_tire_kg, least.tires_kg):
-        return _beyond(base, case, least, working)
+        return _beyond(_labelled(base, case), case, least, working)
     floor = floor_of(case)
     working += floor.working
     limits = Limits(floor.kpa, floor.source, ceiling)
@@ -137,6 +136,11 @@ def axle_target(case: AxleCase, policy: Policy) -> AxleTarget:
     if ceiling is not None and floor.kpa > ceiling + 1e-6:
         return _above_ceiling(base, case, least, floor.kpa, ceiling, working)
     return _chosen(base, case, policy, floor, ceiling, working)
+
+
+def _labelled(base: AxleTarget, case: AxleCase) -> AxleTarget:
+    """With what its labels say, where no load says more."""
+    return replace(base, flags=tuple(label_flags(case, Limits(ceiling_kpa=base.ceiling_kpa))))
 
 
 def _standing_notes(case: AxleCase) -> tuple[Phrase, ...]:

@@ -1,6 +1,7 @@
 """All that the target of an axle depends on."""
 
 from dataclasses import dataclass
+from functools import cached_property
 
 from ballast.core.rigs import Row
 from ballast.core.tables import LoadTable
@@ -71,7 +72,7 @@ class AxleCase:
     light_row: bool = False
     gvwr_known: bool = True
 
-    @property
+    @cached_property
     def tires(self) -> tuple[TireCase, ...]:
         own = TireCase(self.size, self.table, self.load_divisor, self.tire_max_kg, self.sidewall_max_kpa, self.exponent)
         return (own, *self.others)

@@ -30,6 +30,11 @@ class Spot(NamedTuple):
     side: Literal["L", "R", "C"]
 
 
+def _ends(vehicle: int, axle: int, wheels: int) -> tuple[Spot, ...]:
+    """Where an axle stands: left and right, or the one wheel that it has."""
+    return tuple(Spot(vehicle, axle, side) for side in ("C" if wheels == 1 else "LR"))  # type: ignore[arg-type]
+
+
 @dataclass(frozen=True)
 class Vehicle:
     """A vehicle as the scale sees it: its axles as (number, name, wheels), and whether part of it is carried in front."""
@@ -38,13 +43,8 @@ class Vehicle:
     axles: tuple[tuple[int, str, int], ...]
     pulled: bool = False
 
-    def spots(self, index: int, sides: str = "LCR") -> tuple[Spot, ...]:
-        return tuple(
-            Spot(index, number, side)  # type: ignore[arg-type]
-            for number, _, wheels in self.axles
-            for side in ("C" if wheels == 1 else "LR")
-            if side in sides
-        )
+    def spots(self, index: int) -> tuple[Spot, ...]:
+        return tuple(spot for number, _, wheels in self.axles for spot in _ends(index, number, wheels))
 
 
 @dataclass(frozen=True)
@@ -121,8 +121,8 @@ def guide(vehicles: tuple[Vehicle, ...], way: Way, hitch: bool) -> tuple[Step, .
             for i, v in enumerate(front):
                 steps += [
                     Step(f"apart{k}:{i}:{number}", f"{vehicle.name} uncoupled: {_called(v, axle, many)}",
-                         tuple(s for s in v.spots(i) if s.axle == number), k)
-                    for number, axle, _ in v.axles
+                         _ends(i, number, wheels), k)
+                    for number, axle, wheels in v.axles
                 ]  # fmt: skip
         if all(not v.pulled for v in vehicles[k + 1 :]):
             steps.append(
@@ -140,7 +140,7 @@ def _rolling(vehicles: tuple[Vehicle, ...], way: Way, many: bool) -> list[Step]:
     lefts: list[Step] = []
     for i, vehicle in enumerate(vehicles):
         for number, axle, wheels in vehicle.axles:
-            spots = tuple(s for s in vehicle.spots(i) if s.axle == number)
+            spots = _ends(i, number, wheels)
             called = _called(vehicle, axle, many)
             key = f"{i}:{number}"
             if way == "pads":
@@ -255,26 +255,27 @@ def solve(vehicles: tuple[Vehicle, ...], passes: tuple[Pass, ...], way: Way, res
             row[columns[(0, spot)]] = 1.0
         return row
 
-    wanted: list[tuple[str, np.ndarray]] = []
+    missing: list[tuple[str, np.ndarray]] = []
     axles: dict[tuple[int, int], AxleReading] = {}
     for i, v in enumerate(vehicles):
         for number, name, wheels in v.axles:
-            own = [s for s in v.spots(i) if s.axle == number]
-            called = _the(_called(v, name, len(vehicles) > 1))
-            whole = known(sum_of(own))
-            left, right = (None, None) if wheels == 1 else (known(sum_of(own[:1])), known(sum_of(own[1:])))
+            own = _ends(i, number, wheels)
+            called, both_ends, one_end = _the(_called(v, name, len(vehicles) > 1)), sum_of(own), sum_of(own[:1])
+            whole = known(both_ends)
+            left, right = (None, None) if wheels == 1 else (known(one_end), known(sum_of(own[1:])))
             _must_weigh(called, whole, left, right, len(passes) - 1)
             axles[(i, number)] = AxleReading(None if left is not None and right is not None else whole, left, right)
-            wanted.append((called, sum_of(own)))
-            if wheels > 1:
-                wanted.append((f"the ends of {called}", sum_of(own[:1])))
+            if whole is None:
+                missing.append((called, both_ends))
+            if wheels > 1 and left is None:
+                missing.append((f"the ends of {called}", one_end))
     hitch: dict[int, float | None] = {}
     for k, v in enumerate(vehicles):
         if k and v.pulled:
             row = _hitch_row(vehicles, columns, k)
             hitch[k] = known(row)
-            wanted.append((f"the load of {v.name} on the hitch", row))
-    missing = [(words, row) for words, row in wanted if known(row) is None]
+            if hitch[k] is None:
+                missing.append((f"the load of {v.name} on the hitch", row))
     step, tells = _one_more(vehicles, way, rows, missing, {(p.on, p.apart) for p in passes})
     doubt, notes = _agreement(rows, read, resolution_kg)
     return Solved(

@@ -45,7 +45,7 @@ _RIG_FIELDS = (
 PREFIXES = ("", "T", "U", "V", "W")
 
 
-def tire_of(row: Sidewall) -> core.Tire:
+def tire_of(row: Sidewall, placard_kpa: float | None = None) -> core.Tire:
     """The rules' view of a tire, the load index also from its size marking; of one that cannot be read as it was entered."""
     size = core.as_marked(row.tire_size)
     marks = {name: getattr(row, name) for name in _MARKS}
@@ -53,7 +53,7 @@ def tire_of(row: Sidewall) -> core.Tire:
         if marks[name] is None:
             marks[name] = getattr(size, name)
     on_wheel = {name: getattr(row, name) for name in _WHEEL} if isinstance(row, TireSpec) else {}
-    return core.Tire(size=size, load_range=row.load_range or size.range, **marks, **on_wheel)
+    return core.Tire(size=size, load_range=row.load_range or size.range, placard_kpa=placard_kpa, **marks, **on_wheel)
 
 
 def fitted_on(rig: Rig) -> list[Fitting]:
@@ -63,7 +63,7 @@ def fitted_on(rig: Rig) -> list[Fitting]:
 
 
 def axle_of(row: Axle, fitted: list[Sidewall]) -> core.Axle:
-    described = replace(tire_of(row), placard_kpa=row.placard_kpa)
+    described = tire_of(row, row.placard_kpa)
     tire = core.weakest(described, tuple(tire_of(t) for t in fitted), len(fitted) >= row.wheels)
     return core.Axle(
         row.number, row.position_m, row.track_m, row.wheels, row.gawr_kg, tire, row.role, row.lift, row.share,  # type: ignore[arg-type]

@@ -92,7 +92,9 @@ def work_with(actor: Actor, rig: Rig, data: TargetsIn, of: AtHand) -> Worked:
     typed, shelf = of.rig, of.shelf
     loads = weighing.loads_of(of.ticket, typed) if of.ticket else None
     cases, used = cases_of(rig, typed, loads, shelf, of.chalk, of.light_row)
-    cases = [replace(c, trial=data.trials[i] if i < len(data.trials) else "") for i, c in enumerate(cases)]
+    for i, trial in enumerate(data.trials[: len(cases)]):
+        if trial:
+            cases[i] = replace(cases[i], trial=trial)
     policy = way.policy()
     answers = [core.axle_target(c, policy) for c in cases]
     for i, own in enumerate(data.own[: len(cases)]):

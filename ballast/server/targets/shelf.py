@@ -121,7 +121,7 @@ def _tire_case(
 ) -> core.TireCase:
     return core.TireCase(
         kind.called if several or kind.unlike else kind.size.name, tables.table_of(table) if table else None,
-        core_rigs.load_divisor(kind.size.service, rig.kind), replace(kind, mixed=()).max_kg(axle.row, rig.kind),
+        core_rigs.load_divisor(kind.size.service, rig.kind), (replace(kind, mixed=()) if kind.mixed else kind).max_kg(axle.row, rig.kind),
         kind.sidewall_max_kpa, standard_exponent(kind.size.service),
     )  # fmt: skip
 
