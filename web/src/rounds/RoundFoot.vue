@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import { refreshRig } from '@/rigs/queries'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import Opening from '@/shared/Opening.vue'
+import { isWritten } from '@/shared/outbox'
 import Refusal from '@/shared/Refusal.vue'
 import { queries, useSession } from '@/shared/session'
 import { clock, show, unitOf } from '@/shared/units'
@@ -53,8 +54,9 @@ const lastStored = computed(() =>
 <template>
   <p class="mt-2 text-sm" :class="here.waiting.length ? 'font-semibold text-rust' : 'text-soft'" role="status">
     <template v-if="here.waiting.length">
-      {{ here.waiting.length }} {{ here.waiting.length === 1 ? 'entry is' : 'entries are' }} kept in this browser and
-      not yet on the server. Sent as soon as it answers.
+      {{ here.waiting.length }} {{ here.waiting.length === 1 ? 'entry is' : 'entries are' }}
+      {{ here.waiting.every(isWritten) ? 'kept in this browser' : 'on this page alone' }} and not yet on the server.
+      Sent as soon as it answers.
     </template>
     <template v-else-if="lastStored"
       >Kept on the server, {{ clock(lastStored) }}. Pressures in {{ unitOf('pressure') }}.</template

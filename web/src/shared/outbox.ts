@@ -48,6 +48,9 @@ export interface Unsent {
 
 const store = createStore('gentle-ballast', 'outbox')
 export const unsent = ref<Unsent[]>([])
+/** Those that the browser's own database has by now: they are there after a reload. */
+const written = ref(new Set<string>())
+export const isWritten = (item: Unsent) => written.value.has(item.uuid)
 const stored = new Set<(entered: Schemas['EnteredOut']) => void>()
 const pictured = new Set<() => void>()
 const lamps = new Set<(sensors: Schemas['SensorsOut']) => void>()
@@ -82,6 +85,7 @@ async function keep(item: Unsent): Promise<void> {
   else unsent.value[at] = item
   try {
     await set(item.uuid, plain(item), store)
+    written.value.add(item.uuid)
   } catch {
     // Without a database of the browser's own it is still kept on the page, and said to be unsent.
   }
@@ -91,6 +95,7 @@ async function drop(id: string): Promise<void> {
   unsent.value = unsent.value.filter((u) => u.uuid !== id)
   try {
     await del(id, store)
+    written.value.delete(id)
   } catch {
     // It was never there.
   }
@@ -101,6 +106,7 @@ export async function recall(): Promise<void> {
   try {
     const left = (await entries<string, Unsent>(store)).map(([, item]) => item)
     for (const item of left.sort((a, b) => (a.at ?? 0) - (b.at ?? 0))) {
+      written.value.add(item.uuid)
       if (!unsent.value.some((u) => u.uuid === item.uuid))
         unsent.value.push({ ...item, owner: item.owner ?? null, rig: item.rig ?? '' })
     }
