@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import dataclass, replace
+from functools import partial
 from typing import Literal
 
 from ballast.core.rigs import Missing
@@ -110,23 +111,24 @@ def axle_target(case: AxleCase, policy: Policy) -> AxleTarget:
     """
     ceiling, ceiling_from = ceiling_of(case)
     rated = as_rated(case)
-    base = AxleTarget(
-        case.number, case.name, "not weighed", say("Not weighed: no target yet."), ceiling_kpa=ceiling,
-        ceiling_from=ceiling_from, over=case.over, notes=_standing_notes(case), as_rated_kpa=rated.kpa if rated else None,
+    said = partial(
+        AxleTarget, case.number, case.name, "not weighed", say("Not weighed: no target yet."), ceiling_kpa=ceiling,
+        ceiling_from=ceiling_from, over=case.over, as_rated_kpa=rated.kpa if rated else None,
     )  # fmt: skip
+    notes = _standing_notes(case)
     if case.per_tire_kg is None:
-        return _unweighed(_labelled(base, case), case, policy, rated)
+        return _unweighed(said(notes=notes, flags=_labels(case, ceiling)), case, policy, rated)
     working = [Line(say("Load on each tire" + (", heavier end assumed" if case.assumed else "")), kg(case.per_tire_kg))]
     if case.assumed:
-        base = replace(base, notes=(*base.notes, say("The heavier end is an assumption: weigh the ends.")))
+        notes = (*notes, say("The heavier end is an assumption: weigh the ends."))
     least = least_of(case)
     if least.tires_kg is not None and beyond(case.per_tire_kg, least.tires_kg):
-        return _beyond(_labelled(base, case), case, least, working)
+        return _beyond(said(notes=notes, flags=_labels(case, ceiling)), case, least, working)
     floor = floor_of(case)
     working += floor.working
     limits = Limits(floor.kpa, floor.source, ceiling)
-    base = replace(
-        base, flags=tuple(school_flags(case, policy, limits)), floor_kpa=floor.kpa, floor_from=floor.source,
+    base = said(
+        notes=notes, flags=tuple(school_flags(case, policy, limits)), floor_kpa=floor.kpa, floor_from=floor.source,
         estimate=floor.estimate, at_least=floor.unknown if floor.kpa is not None else (),
     )  # fmt: skip
     if floor.kpa is None:
@@ -138,9 +140,9 @@ def axle_target(case: AxleCase, policy: Policy) -> AxleTarget:
     return _chosen(base, case, policy, floor, ceiling, working)
 
 
-def _labelled(base: AxleTarget, case: AxleCase) -> AxleTarget:
-    """With what its labels say, where no load says more."""
-    return replace(base, flags=tuple(label_flags(case, Limits(ceiling_kpa=base.ceiling_kpa))))
+def _labels(case: AxleCase, ceiling: float | None) -> tuple[Flag, ...]:
+    """What its labels say, where no load says more."""
+    return tuple(label_flags(case, Limits(ceiling_kpa=ceiling)))
 
 
 def _standing_notes(case: AxleCase) -> tuple[Phrase, ...]:

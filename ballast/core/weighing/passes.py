@@ -229,7 +229,7 @@ def check_passes(vehicles: tuple[Vehicle, ...], passes: tuple[Pass, ...]) -> Non
             )
     for i, p in enumerate(passes):
         for j, q in enumerate(passes):
-            if p.apart == q.apart and q.on < p.on and p.kg < q.kg:
+            if p.kg < q.kg and p.apart == q.apart and q.on < p.on:
                 later = max(i, j)
                 raise Refusal(
                     f"{both('mass', p.kg)} with more on the scale than in pass {j + 1}, {both('mass', q.kg)}: it cannot fall. "
@@ -294,7 +294,9 @@ def _told_by(passes: tuple[Pass, ...], rows: np.ndarray, read: np.ndarray) -> Ca
 
     A trailer weighed alone checks the rest; it gives values only where the rest does not.
     """
-    tickets = [[i for i, p in enumerate(passes) if not _alone(p)], list(range(len(passes)))]
+    every = list(range(len(passes)))
+    rolling = [i for i in every if not _alone(passes[i])]
+    tickets = (rolling, every) if rolling != every else (every,)
     inverses = [(use, np.linalg.pinv(rows[use], rcond=1e-10)) for use in tickets if use]
     solved = [(inverse @ rows[use], inverse @ read[use]) for use, inverse in inverses]
 

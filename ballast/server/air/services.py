@@ -58,12 +58,12 @@ def vehicles(actor: Actor, rig_id: int, whole: bool = False, on_axles: bool = Tr
 
     `on_axles` leaves spares and fitted tires out. The first one's way rules the air of all: they stand in one air and are checked together. Steps are each one's own.
     """
+    also = ("air", "policy")
     if whole:
-        train = rigs.train(actor, rig_id, also=("air", "policy"), on_axles=on_axles)
+        train = rigs.train(actor, rig_id, also, on_axles)
         own = train[next(i for i, r in enumerate(train) if r.pk == rig_id) :]
     else:
-        alone = rigs.rigs(actor).prefetch_related(None).prefetch_related("axles").select_related("air", "policy")
-        own = [alone.get(pk=rig_id)]
+        own = [rigs.rig(actor, rig_id, also, on_axles)]
     sets = in_force.bands_in_force(actor, own)
     return [Vehicle(r, sets.get(r.pk), policies.way_of(actor, r)) for r in own]
 

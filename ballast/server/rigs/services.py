@@ -145,9 +145,10 @@ def _the_one(actor: Actor, rig_id: int, also: tuple[str, ...]) -> list[Rig]:
     return rows
 
 
-def rig(actor: Actor, rig_id: int, also: tuple[str, ...] = ()) -> Rig:
-    """One rig of the workspace; `also` as for `train`. Raises DoesNotExist for any other."""
-    return _with_wheels(_the_one(actor, rig_id, also))[0]
+def rig(actor: Actor, rig_id: int, also: tuple[str, ...] = (), on_axles: bool = False) -> Rig:
+    """One rig of the workspace; `also` and `on_axles` as for `train`. Raises DoesNotExist for any other."""
+    rows = _the_one(actor, rig_id, also)
+    return _with_wheels(rows, spares=not on_axles, fitted=None if on_axles else _FITTED)[0]
 
 
 def rig_on_axles(actor: Actor, rig_id: int) -> Rig:
