@@ -5,6 +5,7 @@ from ballast.server.accounts.actors import Actor, ActorRequest
 from ballast.server.air import now, schemas, services, trips, warm
 from ballast.server.edge.files import attachment
 from ballast.server.edge.problems import answers
+from ballast.server.edge.rendering import written
 from ballast.server.edge.schema import FileIn
 
 router = Router(tags=["air"])
@@ -15,7 +16,8 @@ work = Router(tags=["work"])
 def work_air(request: ActorRequest, data: schemas.WorkAirIn):
     """What each target in force reads in this air, at the coming dawns and highs, and what to set now. Nothing is saved."""
     vehicles = services.vehicles(request.auth, data.rig, data.whole)
-    return services.answer(now.read_air(request.auth, data), vehicles, data.temperature, data.check_days)
+    answer = services.answer(now.read_air(request.auth, data), vehicles, data.temperature, data.check_days)
+    return written(schemas.AirAnswerOut.model_validate(answer))
 
 
 @work.post("/air/forecast", response=answers(core.ForecastRead))
@@ -45,7 +47,7 @@ def work_readings(request: ActorRequest, data: schemas.ReadingsIn):
 @work.post("/air/trip", response=answers(schemas.Trip))
 def work_trip(request: ActorRequest, data: schemas.WorkTripIn):
     """The one fill that holds along a trip, or where to stop and set again. Nothing is saved."""
-    return trips.plan(request.auth, data)
+    return written(trips.plan(request.auth, data))
 
 
 @work.post("/air/trip-file", response=answers(list[schemas.LegTypedOut]))

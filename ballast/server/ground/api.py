@@ -6,6 +6,7 @@ from ninja import Router, Status
 
 from ballast.server.accounts.actors import ActorRequest
 from ballast.server.edge.problems import answers
+from ballast.server.edge.rendering import written
 from ballast.server.ground import kit, schemas, services, surfaces
 
 router = Router(tags=["ground"])
@@ -15,7 +16,7 @@ work = Router(tags=["work"])
 @work.post("/ground", response=answers(schemas.PlanOut))
 def work_ground(request: ActorRequest, data: schemas.WorkGroundIn):
     """A chain of surfaces as it would be walked: numbers, speeds, minutes down and back. Nothing is saved."""
-    return services.work(request.auth, data)
+    return written(services.work(request.auth, data))
 
 
 @router.get("/surfaces", response=answers(schemas.SurfacesOut))

@@ -2,6 +2,7 @@ from ninja import Router, Status
 
 from ballast.server.accounts.actors import Actor, ActorRequest
 from ballast.server.edge.problems import answers
+from ballast.server.edge.rendering import written
 from ballast.server.edge.schema import Strict
 from ballast.server.tables.schemas import TableIn
 from ballast.server.targets import chalk, editions, in_force, many, policies, schemas, services
@@ -19,7 +20,8 @@ class WithdrawIn(Strict):
 @work.post("/targets", response=answers(schemas.WorkTargetsOut))
 def work_targets(request: ActorRequest, data: schemas.WorkTargetsIn):
     """Floor, target and ceiling of every axle, every school, with the working. Nothing is saved."""
-    return services.worked_out(services.work(request.auth, policies.rig_of(request.auth, data.rig), data))
+    worked = services.work(request.auth, policies.rig_of(request.auth, data.rig), data)
+    return written(schemas.WorkTargetsOut.model_validate(services.worked_out(worked)))
 
 
 @work.post("/targets/what-if", response=answers(list[schemas.Needed]))

@@ -3,6 +3,7 @@ from ninja import Router, Status
 from ballast.server.accounts.actors import ActorRequest
 from ballast.server.edge.files import attachment
 from ballast.server.edge.problems import answers
+from ballast.server.edge.rendering import written
 from ballast.server.rigs import services as rigs
 from ballast.server.weighing import drift, schemas, services, tickets, whatif
 
@@ -13,7 +14,7 @@ work = Router(tags=["work"])
 @work.post("/weighing", response=answers(schemas.LoadsOut))
 def work_weighing(request: ActorRequest, data: schemas.LoadsIn):
     """Loads and margins of weights as typed, by ticket or by passes. Nothing is saved."""
-    return services.read_out(services.read(request.auth, data.rig, data))
+    return written(schemas.LoadsOut.model_validate(services.read_out(services.read(request.auth, data.rig, data))))
 
 
 @work.post("/weighing/guide", response=answers(list[schemas.StepOut]))
