@@ -247,64 +247,68 @@ def solve(vehicles: tuple[Vehicle, ...], passes: tuple[Pass, ...], way: Way, res
     check_passes(vehicles, passes)
     rows, columns = _rows(vehicles, passes)
     read = np.array([p.kg for p in passes])
-    known = _told_by(passes, rows, read)
+    inverse = np.linalg.pinv(rows, rcond=1e-10)
+    known = _told_by(passes, rows, read, inverse)
 
-    def sum_of(spots: Iterable[Spot]) -> np.ndarray:
-        row = np.zeros(len(columns))
-        for spot in spots:
-            row[columns[(0, spot)]] = 1.0
-        return row
-
+    parts = [(i, v, *axle, _ends(i, axle[0], axle[2])) for i, v in enumerate(vehicles) for axle in v.axles]
+    # Of each axle both ends, the left and the right one.
+    sums = np.zeros((len(parts), 3, len(columns)))
+    for at, (*_, own) in enumerate(parts):
+        for part, spots in enumerate((own, own[:1], own[-1:])):
+            sums[at, part, [columns[(0, spot)] for spot in spots]] = 1.0
+    weighs = iter(known(sums.reshape(-1, len(columns))))
     missing: list[tuple[str, np.ndarray]] = []
     axles: dict[tuple[int, int], AxleReading] = {}
-    for i, v in enumerate(vehicles):
-        for number, name, wheels in v.axles:
-            own = _ends(i, number, wheels)
-            called, both_ends, one_end = _the(_called(v, name, len(vehicles) > 1)), sum_of(own), sum_of(own[:1])
-            whole = known(both_ends)
-            left, right = (None, None) if wheels == 1 else (known(one_end), known(sum_of(own[1:])))
-            _must_weigh(called, whole, left, right, len(passes) - 1)
-            axles[(i, number)] = AxleReading(None if left is not None and right is not None else whole, left, right)
-            if whole is None:
-                missing.append((called, both_ends))
-            if wheels > 1 and left is None:
-                missing.append((f"the ends of {called}", one_end))
+    for at, (i, v, number, name, wheels, _) in enumerate(parts):
+        called = _the(_called(v, name, len(vehicles) > 1))
+        whole, *ends = (next(weighs), next(weighs), next(weighs))
+        left, right = (None, None) if wheels == 1 else ends
+        _must_weigh(called, whole, left, right, len(passes) - 1)
+        axles[(i, number)] = AxleReading(None if left is not None and right is not None else whole, left, right)
+        if whole is None:
+            missing.append((called, sums[at, 0]))
+        if wheels > 1 and left is None:
+            missing.append((f"the ends of {called}", sums[at, 1]))
     hitch: dict[int, float | None] = {}
     for k, v in enumerate(vehicles):
         if k and v.pulled:
             row = _hitch_row(vehicles, columns, k)
-            hitch[k] = known(row)
+            [hitch[k]] = known(row[np.newaxis])
             if hitch[k] is None:
                 missing.append((f"the load of {v.name} on the hitch", row))
     step, tells = _one_more(vehicles, way, rows, missing, {(p.on, p.apart) for p in passes})
-    doubt, notes = _agreement(rows, read, resolution_kg)
+    doubt, notes = _agreement(rows, read, inverse, resolution_kg)
     return Solved(
         axles=axles, hitch_kg=hitch, unknown=tuple(words for words, _ in missing), next=step, next_tells=tells,
         doubt=doubt, notes=notes, working=_working(vehicles, axles, hitch, passes),
     )  # fmt: skip
 
 
-def _inside(row: np.ndarray, space: np.ndarray) -> bool:
-    """Whether passes determine a sum of spots: it is left as it is by the projection on what they tell."""
-    return bool(np.abs(row @ space - row).max() <= _ZERO)
+def _inside(sums: np.ndarray, space: np.ndarray) -> np.ndarray:
+    """Which sums of spots passes determine: they are left as they are by the projection on what these tell."""
+    return np.asarray(np.abs(sums @ space - sums).max(axis=1) <= _ZERO)
 
 
-def _told_by(passes: tuple[Pass, ...], rows: np.ndarray, read: np.ndarray) -> Callable[[np.ndarray], float | None]:
-    """What a sum of spots weighs [kg] by the passes, where they determine it.
+def _told_by(
+    passes: tuple[Pass, ...], rows: np.ndarray, read: np.ndarray, inverse: np.ndarray
+) -> Callable[[np.ndarray], list[float | None]]:
+    """What sums of spots, a row each, weigh [kg] by the passes, where they determine it.
 
     A trailer weighed alone checks the rest; it gives values only where the rest does not.
     """
-    every = list(range(len(passes)))
-    rolling = [i for i in every if not _alone(passes[i])]
-    tickets = (rolling, every) if rolling != every else (every,)
-    inverses = [(use, np.linalg.pinv(rows[use], rcond=1e-10)) for use in tickets if use]
-    solved = [(inverse @ rows[use], inverse @ read[use]) for use, inverse in inverses]
+    rolling = [i for i, p in enumerate(passes) if not _alone(p)]
+    solved = [(inverse @ rows, inverse @ read)] if passes else []
+    if rolling and len(rolling) < len(passes):
+        coupled = np.linalg.pinv(rows[rolling], rcond=1e-10)
+        solved.insert(0, (coupled @ rows[rolling], coupled @ read[rolling]))
 
-    def known(row: np.ndarray) -> float | None:
+    def known(sums: np.ndarray) -> list[float | None]:
+        found: list[float | None] = [None] * len(sums)
         for space, weighs in solved:
-            if _inside(row, space):
-                return round(float(row @ weighs), 3) + 0.0
-        return None
+            for i in np.flatnonzero(_inside(sums, space)):
+                if found[i] is None:
+                    found[i] = round(float(sums[i] @ weighs), 3) + 0.0
+        return found
 
     return known
 
@@ -331,20 +335,24 @@ def _one_more(
     done: set[tuple[frozenset[Spot], int]],
 ) -> tuple[Step | None, str]:
     """The pass that would tell most of what is still unknown, and what it would tell."""
+    if not missing:
+        return None, ""
     best: tuple[int, Step, list[str]] | None = None
     steps = [s for w in dict.fromkeys((way, "left")) for s in guide(vehicles, w, hitch=True)]
-    for step in steps if missing else ():
+    for step in steps:
         if (frozenset(step.on), step.apart) in done:
             continue
         more = np.vstack([rows, _rows(vehicles, [step])[0]])
         space = np.linalg.pinv(more, rcond=1e-10) @ more
-        tells = [words for words, row in missing if _inside(row, space)]
+        tells = [words for words, row in missing if _inside(row[np.newaxis], space)[0]]
         if tells and (best is None or len(tells) > best[0]):
             best = (len(tells), step, tells)
     return (best[1], _spoken(best[2])) if best else (None, "")
 
 
-def _agreement(rows: np.ndarray, read: np.ndarray, resolution_kg: float) -> tuple[tuple[int, ...], tuple[Phrase, ...]]:
+def _agreement(
+    rows: np.ndarray, read: np.ndarray, inverse: np.ndarray, resolution_kg: float
+) -> tuple[tuple[int, ...], tuple[Phrase, ...]]:
     """Where readings repeat each other: how far apart they are, and which one to doubt.
 
     For a reading i that the others determine, `residual_i / m_ii` is how far it lies from what they say, and
@@ -352,7 +360,7 @@ def _agreement(rows: np.ndarray, read: np.ndarray, resolution_kg: float) -> tupl
     """
     if not len(read):
         return (), ()
-    left_over = np.eye(len(read)) - rows @ np.linalg.pinv(rows, rcond=1e-10)
+    left_over = np.eye(len(read)) - rows @ inverse
     residual = left_over @ read
     spare = np.diag(left_over)
     judged = [i for i in range(len(read)) if spare[i] > 1e-7]

@@ -1,5 +1,6 @@
 import datetime as dt
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Any
 
 from django.db import transaction
@@ -67,6 +68,7 @@ def vehicle_of(row: Rig, typed: core_rigs.Rig) -> core.Vehicle:
     return core.Vehicle(row.name, axles, typed.pulled and row.place > 0)
 
 
+@lru_cache(maxsize=1024)
 def read_spot(code: str) -> core.Spot:
     vehicle, rest = code.split(":")
     return core.Spot(int(vehicle), int(rest[0]), rest[1])  # type: ignore[arg-type]
