@@ -98,6 +98,7 @@ class LookBackOut(SealedRoundsOut):
     air: RoundAir
     record: PredictionRecordOut
     next_check_on: dt.date | None
+    next_check_over: bool
     next_check_words: str
 
 

@@ -9,6 +9,7 @@ from ballast.core import lookback as core
 from ballast.core import rigs as core_rigs
 from ballast.core import rounds as core_rounds
 from ballast.core import sensors as core_sensors
+from ballast.core import standing
 from ballast.core.gas import Air
 from ballast.server.accounts.actors import Actor, May
 from ballast.server.accounts.models import person_name
@@ -68,6 +69,7 @@ class LookBack(SealedLines):
     air: RoundAir = field(default_factory=lambda: RoundAir([], [], []))
     record: core.Record = NO_RECORD
     next_check_on: dt.date | None = None
+    next_check_over: bool = False
     next_check_words: str = ""
 
 
@@ -101,6 +103,7 @@ def look_back(actor: Actor, rig: Rig) -> LookBack:
         listed.rounds, listed.more, start=history.start, tires=tuple(tires), marks=_marks(history, rig, on),
         air=RoundAir(history.rounds, np.round(history.days, 3).tolist(), history.air_c.tolist()),
         record=record(own.values()), next_check_on=check.on if check else None,
+        next_check_over=bool(check and check.on and standing.past(check.on, clock.today())),
         next_check_words=check.words if check else "",
     )  # fmt: skip
 

@@ -297,12 +297,14 @@ def _rig_out(told: _Told, at: int) -> MorningRigOut:
     base = MorningRigOut(
         id=rig.pk, name=rig.name, fleet_number=rig.fleet_number, place="", outside_c=None, words=standing.ANEW.words, wanting=wanting,
         holding=holding, unknown=unknown, asks=bool(told.asks[at]), resting=False, anew=rig.tires is None, typed_c=None, stamps=[],
-        tires=[], next_check_on=None, next_check_words="",
+        tires=[], next_check_on=None, next_check_over=False, next_check_words="",
     )  # fmt: skip
     if rig.tires is None:
         return base
     said = rig.said()
-    base.next_check_on = dt.date.fromisoformat(said["next_check_on"]) if said["next_check_on"] else None
+    if said["next_check_on"]:
+        base.next_check_on = dt.date.fromisoformat(said["next_check_on"])
+        base.next_check_over = standing.past(base.next_check_on, clock.today())
     base.next_check_words = said["next_check_words"]
     if said["resting"]:
         base.words, base.resting = phrase_of(said["resting"]), True

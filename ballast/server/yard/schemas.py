@@ -300,6 +300,7 @@ class MorningRigOut(Out):
     # Those that are not known, where others of the rig are.
     not_foretold: list[NotForetoldOut] = []
     next_check_on: dt.date | None
+    next_check_over: bool
     next_check_words: str
     # The ground plan that is open: its numbers are what the tires are held against.
     ground: Phrase | None = None

@@ -90,7 +90,7 @@ const told = (member: Member) => (of.value === member.id ? message.value || notR
     </p>
     <ul class="mt-4">
       <li v-for="p in rows" :key="p.id" class="border-t border-hairline py-3">
-        <div class="flex flex-wrap items-end justify-between gap-x-6 gap-y-2">
+        <div class="flex flex-wrap items-center justify-between gap-x-6 gap-y-2">
           <p class="min-w-40">
             <RouterLink
               v-if="may('people')"
@@ -107,6 +107,7 @@ const told = (member: Member) => (of.value === member.id ? message.value || notR
           <ChoiceField
             v-if="may('people')"
             class="w-48"
+            bare
             :label="`Role of ${p.name}`"
             :model-value="p.role"
             :choices="ROLES"

@@ -78,23 +78,21 @@ const { save, busy, fields, message } = useSave(async (compare: boolean) => {
           corrected by it.
         </p>
       </div>
-      <div class="flex flex-wrap gap-3">
-        <template v-if="data?.length">
-          <a class="self-center" :href="`/api/v1/gauges/drawer.csv?${wanted}`" download>Drawer as CSV</a>
-          <a class="self-center" href="/api/v1/gauges/comparisons.csv" download>Comparisons as CSV</a>
-        </template>
-        <button
-          v-if="may('gauges')"
-          type="button"
-          class="button"
-          :class="{ 'button-next': data && !data.length }"
-          @click="add()"
-        >
-          Add a gauge
-        </button>
-      </div>
+      <p v-if="data?.length" class="flex flex-wrap gap-x-5">
+        <a :href="`/api/v1/gauges/drawer.csv?${wanted}`" download>CSV</a>
+        <a href="/api/v1/gauges/comparisons.csv" download>Comparisons as CSV</a>
+      </p>
     </div>
-    <ByRounds class="mt-4" />
+    <button
+      v-if="may('gauges')"
+      type="button"
+      class="button mt-4"
+      :class="{ 'button-next': data && !data.length }"
+      @click="add()"
+    >
+      Add a gauge
+    </button>
+    <ByRounds class="mt-4" :here="rows.map((g) => g.id)" />
 
     <div ref="adder">
       <EntryForm v-if="adding" :refused="fields" class="mt-5 border-y border-hairline py-5" @submit="save(!back)">

@@ -67,7 +67,7 @@ const csv = computed(() => {
   <main id="stage" class="mx-auto max-w-6xl px-4 py-6 lg:px-7">
     <div class="flex flex-wrap items-end justify-between gap-4">
       <h1>Checks</h1>
-      <a :href="csv" download class="button">CSV</a>
+      <a :href="csv" download>CSV</a>
     </div>
     <div class="mt-4 grid grid-cols-2 items-end gap-3 sm:flex sm:flex-wrap">
       <label class="col-span-2 block">

@@ -257,7 +257,8 @@ const record = computed(() => data.value?.record)
       <h2>What each tire loses</h2>
       <LossTable v-model="picked" :tires="tires" :shown="tire.code" />
       <p v-if="data.next_check_on" class="mt-2">
-        <b>Next check by {{ spokenDay(data.next_check_on) }}</b
+        <b v-if="data.next_check_over" class="text-rust">The check was due by {{ spokenDay(data.next_check_on) }}</b>
+        <b v-else>Next check by {{ spokenDay(data.next_check_on) }}</b
         ><span class="text-soft">. {{ data.next_check_words }}.</span>
       </p>
       <p v-if="record?.measured" class="text-soft">

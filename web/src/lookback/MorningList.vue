@@ -92,7 +92,9 @@ const depth = (t: Tire) => (t.target_kpa ? Math.abs(t.target_kpa - t.kpa) / t.ta
     </button>
   </p>
   <p v-if="rig.next_check_on" class="text-sm text-soft">
-    Next check by {{ spokenDay(rig.next_check_on) }}. {{ rig.next_check_words }}.
+    <b v-if="rig.next_check_over" class="text-rust">The check was due by {{ spokenDay(rig.next_check_on) }}.</b>
+    <template v-else>Next check by {{ spokenDay(rig.next_check_on) }}.</template>
+    {{ rig.next_check_words }}.
     <template v-if="rig.outside_c !== null"
       >{{ rig.place || 'By hand' }}, {{ show('temperature', rig.outside_c) }} now.</template
     >

@@ -76,37 +76,41 @@ const place = (t: Row) => (t.retired_on ? `retired ${spokenDay(t.retired_on)}` :
           <thead>
             <tr>
               <th>Where</th>
-              <th>Tire</th>
-              <th class="print:hidden">Number</th>
-              <th>Age</th>
+              <th class="max-sm:hidden">Tire</th>
+              <th class="max-sm:hidden print:hidden">Number</th>
+              <th class="max-sm:hidden">Age</th>
               <th class="figure">Least tread</th>
-              <th class="figure print:hidden">Wears</th>
+              <th class="figure max-sm:hidden print:hidden">Wears</th>
               <th class="figure">Loses a month</th>
-              <th>At its limit</th>
+              <th class="max-sm:hidden">At its limit</th>
             </tr>
           </thead>
           <tbody>
             <tr v-for="t in rows" :key="t.id">
-              <td class="whitespace-nowrap print:whitespace-normal">
+              <td class="whitespace-nowrap max-sm:whitespace-normal print:whitespace-normal">
                 <RouterLink :to="{ name: 'tire', params: { tire: t.id } }">{{
                   t.rig === null ? place(t) : `${t.rig_name} · ${t.wheel}`
                 }}</RouterLink>
+                <span class="block text-sm text-soft sm:hidden print:hidden"
+                  >{{ t.size }},
+                  <span :class="{ 'font-semibold text-rust': t.old }">{{ t.age || 'age not known' }}</span></span
+                >
               </td>
-              <td class="whitespace-nowrap print:whitespace-normal">
+              <td class="whitespace-nowrap max-sm:hidden print:whitespace-normal">
                 {{ t.size }} <span class="block text-sm text-soft">{{ t.make }}</span>
               </td>
-              <td class="print:hidden">{{ t.casing || '–' }}</td>
-              <td :class="{ 'font-semibold text-rust': t.old }">{{ t.age || 'not known' }}</td>
+              <td class="max-sm:hidden print:hidden">{{ t.casing || '–' }}</td>
+              <td class="max-sm:hidden" :class="{ 'font-semibold text-rust': t.old }">{{ t.age || 'not known' }}</td>
               <td class="figure text-lg font-bold whitespace-nowrap" :class="{ 'text-rust': t.at_limit }">
                 {{ t.least_mm === null ? '–' : depthShown(t.least_mm) }}
               </td>
-              <td class="figure whitespace-nowrap print:hidden">
+              <td class="figure whitespace-nowrap max-sm:hidden print:hidden">
                 {{ t.fastest_mm === null ? '–' : rateShown(t.fastest_mm) }}
               </td>
               <td class="figure whitespace-nowrap" :class="{ 'font-semibold text-rust': t.leaks }">
                 {{ t.loses_kpa_month === null ? '–' : show('pressure', Math.max(0, -t.loses_kpa_month)) }}
               </td>
-              <td class="text-sm" :class="{ 'font-semibold text-rust': t.at_limit }">
+              <td class="text-sm max-sm:hidden" :class="{ 'font-semibold text-rust': t.at_limit }">
                 {{ !t.limit ? 'not measured' : t.fastest_mm === null && !t.at_limit ? '–' : say(t.limit) }}
               </td>
             </tr>

@@ -4,7 +4,7 @@ import { computed, ref } from 'vue'
 import { refreshRig } from '@/rigs/queries'
 import { answer, api, type Schemas } from '@/shared/api/client'
 import Opening from '@/shared/Opening.vue'
-import { isWritten } from '@/shared/outbox'
+import { isWritten } from '@/shared/entryStore'
 import Refusal from '@/shared/Refusal.vue'
 import { queries, useSession } from '@/shared/session'
 import { clock, show, unitOf } from '@/shared/units'
@@ -40,6 +40,7 @@ const abandon = useSave(async () => {
   await answer(api.DELETE('/api/v1/rounds/{round_id}', { params: { path: { round_id: props.round.id } } }))
   await refreshRig(props.here.id)
 })
+const allWritten = computed(() => props.here.waiting.every(isWritten))
 /** One's own round, or anybody's with the right to. */
 const mayAbandon = computed(() => may('rounds') && (props.round.opened_by_id === props.here.me?.person || may('rigs')))
 const lastStored = computed(() =>
@@ -55,8 +56,8 @@ const lastStored = computed(() =>
   <p class="mt-2 text-sm" :class="here.waiting.length ? 'font-semibold text-rust' : 'text-soft'" role="status">
     <template v-if="here.waiting.length">
       {{ here.waiting.length }} {{ here.waiting.length === 1 ? 'entry is' : 'entries are' }}
-      {{ here.waiting.every(isWritten) ? 'kept in this browser' : 'on this page alone' }} and not yet on the server.
-      Sent as soon as it answers.
+      {{ allWritten ? 'kept in this browser' : 'on this page alone' }} and not yet on the server.
+      {{ allWritten ? 'Sent as soon as it answers.' : 'Leave it open: sent as soon as the server answers.' }}
     </template>
     <template v-else-if="lastStored"
       >Kept on the server, {{ clock(lastStored) }}. Pressures in {{ unitOf('pressure') }}.</template

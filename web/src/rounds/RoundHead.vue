@@ -3,6 +3,7 @@
 import { useFrame } from '@/rigs/frame'
 import Banner from '@/shared/Banner.vue'
 import { adrift } from '@/shared/kept'
+import { keeps } from '@/shared/entryStore'
 import { figure, say, toward } from '@/shared/units'
 import type { OpenRound, Wheel } from './useRound'
 
@@ -41,7 +42,12 @@ const shownToward = (w: Wheel) =>
     </p>
   </div>
   <Banner v-if="adrift" class="mt-2 text-sm"
-    >No network: the round goes on. What you enter is kept in this browser and sent by itself.</Banner
+    >No network: the round goes on.
+    {{
+      keeps
+        ? 'What you enter is kept in this browser and sent by itself.'
+        : 'This browser keeps nothing: leave the page open until what you enter is sent.'
+    }}</Banner
   >
   <Banner v-if="sheet.targets?.out_of_date.length" loud class="mt-2 text-sm">
     The targets of this round are out of date: {{ sheet.targets.out_of_date.join(', ') }}. What holds here may not carry

@@ -81,7 +81,7 @@ export function useEntry(here: OpenRound, speak: (said: Answered) => void, focus
     if (entry.value === null) return undefined
     if (work.fields.value.pressure) return work.fields.value.pressure
     const pending = work.unreachable.value && !shown.value
-    return refusal.value || (pending ? 'Pending: kept, and answered once there is a network.' : '')
+    return refusal.value || (pending ? 'Pending: keep it, and it is answered once there is a network.' : '')
   })
 
   let keptAt = 0

@@ -12,6 +12,8 @@ const props = defineProps<{
   choices: { key: T; name: string; note?: string }[]
   message?: string | undefined
   empty?: string
+  /** The label is only read aloud: what it is of stands beside it. */
+  bare?: boolean
 }>()
 const model = defineModel<T>({ required: true })
 const refusal = useRefusal(props)
@@ -20,7 +22,7 @@ const chosen = computed(() => props.choices.find((c) => c.key === model.value))
 
 <template>
   <Listbox v-model="model" as="div" class="relative min-w-0">
-    <ListboxLabel class="label">{{ label }}</ListboxLabel>
+    <ListboxLabel class="label" :class="{ 'sr-only': bare }">{{ label }}</ListboxLabel>
     <ListboxButton
       class="input flex items-center justify-between gap-2 text-left"
       :aria-invalid="refusal ? true : undefined"

@@ -3,10 +3,10 @@
  * it only when the server says that it is stored, so neither a dead server nor a closed page loses one. Sending twice is
  * safe: the UUID is made here, once. An entry is its person's in its workspace: it is sent as that person, or waits for them.
  */
-import { createStore, del, entries, set } from 'idb-keyval'
 import { v4 as uuid } from 'uuid'
 import { computed, ref } from 'vue'
 import { answer, api, refusedOf, type Schemas } from './api/client'
+import { erase, left, write } from './entryStore'
 import { adrift } from './kept'
 
 export type Reading = Omit<Schemas['ReadingIn'], 'not_rolled' | 'after'> &
@@ -46,11 +46,7 @@ export interface Unsent {
   again?: number
 }
 
-const store = createStore('gentle-ballast', 'outbox')
 export const unsent = ref<Unsent[]>([])
-/** Those that the browser's own database has by now: they are there after a reload. */
-const written = ref(new Set<string>())
-export const isWritten = (item: Unsent) => written.value.has(item.uuid)
 const stored = new Set<(entered: Schemas['EnteredOut']) => void>()
 const pictured = new Set<() => void>()
 const lamps = new Set<(sensors: Schemas['SensorsOut']) => void>()
@@ -83,35 +79,20 @@ async function keep(item: Unsent): Promise<void> {
   const at = unsent.value.findIndex((u) => u.uuid === item.uuid)
   if (at < 0) unsent.value.push(item)
   else unsent.value[at] = item
-  try {
-    await set(item.uuid, plain(item), store)
-    written.value.add(item.uuid)
-  } catch {
-    // Without a database of the browser's own it is still kept on the page, and said to be unsent.
-  }
+  await write(item)
 }
 
 async function drop(id: string): Promise<void> {
   unsent.value = unsent.value.filter((u) => u.uuid !== id)
-  try {
-    await del(id, store)
-    written.value.delete(id)
-  } catch {
-    // It was never there.
-  }
+  await erase(id)
 }
 
 /** Reads what an earlier page left unsent. */
 export async function recall(): Promise<void> {
-  try {
-    const left = (await entries<string, Unsent>(store)).map(([, item]) => item)
-    for (const item of left.sort((a, b) => (a.at ?? 0) - (b.at ?? 0))) {
-      written.value.add(item.uuid)
-      if (!unsent.value.some((u) => u.uuid === item.uuid))
-        unsent.value.push({ ...item, owner: item.owner ?? null, rig: item.rig ?? '' })
-    }
-  } catch {
-    return
+  const entries = await left<Unsent>()
+  for (const item of entries.sort((a, b) => (a.at ?? 0) - (b.at ?? 0))) {
+    if (!unsent.value.some((u) => u.uuid === item.uuid))
+      unsent.value.push({ ...item, owner: item.owner ?? null, rig: item.rig ?? '' })
   }
   void send()
 }

@@ -9692,6 +9692,8 @@ export interface components {
             more: boolean;
             /** Next Check On */
             next_check_on: string | null;
+            /** Next Check Over */
+            next_check_over: boolean;
             /** Next Check Words */
             next_check_words: string;
             record: components["schemas"]["PredictionRecordOut"];
@@ -9989,6 +9991,8 @@ export interface components {
             name: string;
             /** Next Check On */
             next_check_on: string | null;
+            /** Next Check Over */
+            next_check_over: boolean;
             /** Next Check Words */
             next_check_words: string;
             /**
