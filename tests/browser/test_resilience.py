@@ -20,6 +20,10 @@ Pages = Callable[..., Page]
 SENT_MS = 60_000
 
 
+# A browser that has no room for a database of its own.
+NO_DATABASE = "indexedDB.open = () => { const asked = {}; setTimeout(() => asked.onerror()); return asked }"
+
+
 def stored(server: DemoServer) -> list[tuple[str, str, str]]:
     """Readings of open rounds, straight from the database: uuid, wheel, as typed."""
     return server.sql(
@@ -89,6 +93,24 @@ def deploy(folder: Path) -> None:
         path.rename(path.with_name(f"new-{path.name}"))
     worker = folder / "sw.js"
     worker.write_text(re.sub(r'(url:"index.html",revision:")\w+', r"\1another", worker.read_text()))
+
+
+def test_a_browser_that_keeps_nothing_says_so_and_sends_what_is_on_the_page(
+    own_server: DemoServer, new_page: Pages
+) -> None:
+    page = new_page()
+    page.add_init_script(NO_DATABASE)
+    enter(page, own_server.url, "Technician")
+    begin_round(page, "Almagest")
+    first = should_show(page)
+    own_server.kill()
+    enter_reading(page, first)
+    expect(page.get_by_text("1 entry is on this page alone and not yet on the server. Leave it open")).to_be_visible()
+    expect(page.get_by_text("This browser keeps nothing: leave the page open")).to_be_visible()
+    expect(page.get_by_text(re.compile("kept in this browser"))).to_have_count(0)
+    own_server.start()
+    expect(page.get_by_text(re.compile("^Kept on the server"))).to_be_visible(timeout=SENT_MS)
+    assert [(w, t) for _, w, t in stored(own_server)] == [("1L", f"{first} psi")]
 
 
 def test_a_new_version_never_takes_an_open_round_away(own_server: DemoServer, new_page: Pages, tmp_path: Path) -> None:
